@@ -1,0 +1,1 @@
+"""The colony: its queen and her mark, its strength, its lineage."""

@@ -1,0 +1,98 @@
+"""Field types of everything that comes in from outside, and the one way of naming a bad field.
+
+Whole numbers refuse 2.5 and true; numbers refuse what is not finite; dates are strict `YYYY-MM-DD`. Unknown
+fields are refused, so that a misspelt optional field is never silently a default.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime
+from typing import Annotated, Any, TypeVar
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, WithJsonSchema
+
+from redframe.core.errors import InvalidInput
+
+_ISO_DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
+
+
+def _strict_date(value: object) -> date:
+    if isinstance(value, date) and not isinstance(value, datetime):
+        return value
+    if not isinstance(value, str) or not _ISO_DATE.fullmatch(value):
+        raise ValueError("write the date as YYYY-MM-DD")
+    try:
+        return date.fromisoformat(value)
+    except ValueError:
+        raise ValueError(f"{value} is not a day of the calendar") from None
+
+
+IsoDate = Annotated[date, BeforeValidator(_strict_date), WithJsonSchema({"type": "string", "format": "date"})]
+Whole = Annotated[int, Field(strict=True)]
+Mites = Annotated[int, Field(strict=True, ge=0, le=100_000)]
+Bees = Annotated[int, Field(strict=True, ge=1, le=1_000_000)]
+Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]
+
+
+class Input(BaseModel):
+    """Base of what a rule takes: strict types, unknown fields refused, frozen once read."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, validate_default=True)
+
+
+M = TypeVar("M", bound=BaseModel)
+
+_WORDS = {
+    "missing": "is needed",
+    "extra_forbidden": "is not a field of this calculation",
+    "int_type": "must be a whole number",
+    "int_from_float": "must be a whole number",
+    "float_type": "must be a number",
+    "finite_number": "must be a finite number",
+    "bool_type": "must be true or false",
+    "string_type": "must be text",
+    "list_type": "must be a list",
+    "dict_type": "must be an object",
+    "model_type": "must be an object",
+    "model_attributes_type": "must be an object",
+}
+
+
+def path_of(location: Sequence[int | str]) -> str:
+    """`('frames', 1, 'pct')` as the domain writes it: `frames[1].pct`."""
+    path = ""
+    for part in location:
+        if isinstance(part, int):
+            path += f"[{part}]"
+        else:
+            path += f".{part}" if path else part
+    return path
+
+
+def faults_of(error: ValidationError) -> list[InvalidInput]:
+    """Pydantic's findings as our own, in the order of the fields."""
+    faults = []
+    for item in error.errors(include_url=False):
+        path = path_of([part for part in item["loc"] if not (isinstance(part, str) and "[" in part)])
+        cause = item.get("ctx", {}).get("error")
+        if isinstance(cause, InvalidInput):
+            inner = cause.field
+            whole = inner if not path or inner.startswith(path) else f"{path}.{inner}"
+            faults.append(InvalidInput(whole, cause.message, code=cause.code, allowed=cause.allowed))
+            continue
+        text = _WORDS.get(item["type"]) or item["msg"].removeprefix("Value error, ").replace("Input should", "must", 1)
+        code = item["type"] if item["type"] in ("missing", "extra_forbidden") else "invalid"
+        if item["type"] in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
+            code = "out_of_range"
+        faults.append(InvalidInput(path or "body", text, code=code))
+    return faults
+
+
+def read(model: type[M], data: Mapping[str, Any]) -> M:
+    """Read an input model; raise InvalidInput for the first bad field in the order of the model."""
+    try:
+        return model.model_validate(data)
+    except ValidationError as error:
+        raise faults_of(error)[0] from error

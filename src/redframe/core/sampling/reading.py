@@ -1,0 +1,128 @@
+"""What a wash says: the posterior of mites per 100 bees with the bees and the recovery uncertain.
+
+The count tells nothing about the number of bees or the share of mites found, so both keep their priors: 41
+mid-quantiles of each make a grid of exposures E = n r of equal weight, and the posterior of theta is the even
+mixture of Gamma(m + 0.5, E) over it (docs/methods/counting.md).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+import numpy.typing as npt
+from scipy import optimize, special
+
+from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.rates import PRIOR_SHAPE
+
+READING_MODEL = 1
+"""Version of this computation: readings kept in the store under another version are computed again."""
+
+GRID = 41
+ThresholdBasis = Literal["corrected", "as_counted"]
+Recovery = Literal["wash_shakes", "wash_one_shake", "all"]
+
+RECOVERY_PRIOR: dict[Recovery, tuple[float, float] | None] = {
+    "wash_shakes": (47.5, 2.5),
+    "wash_one_shake": (17.0, 3.0),
+    "all": None,
+}
+"""Beta(a, b) of the share of mites that reach the count; None: every mite is found."""
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """Mites per 100 bees as a count shows them.
+
+    `median`, `low` and `high` are the 50, 2.5 and 97.5 % points of the posterior, `upper80` its 80 % point.
+    The cut points of a status are statements about them: P(theta >= t) >= 0.5 just when median >= t, and
+    P(theta >= t) >= 0.2 just when upper80 >= t.
+    """
+
+    mites: int
+    bees_mean: float
+    bees_cv: float
+    recovery: Recovery
+    as_counted: float
+    median: float
+    low: float
+    high: float
+    upper80: float
+
+    def p_over(self, threshold_per_100: float) -> float:
+        """Probability that the true rate is at or over the threshold (mites per 100 bees)."""
+        if threshold_per_100 <= 0:
+            return 1.0
+        exposures = _exposures(self.bees_mean, self.bees_cv, self.recovery)
+        return float(np.mean(special.gammaincc(self.mites + PRIOR_SHAPE, exposures * threshold_per_100 / 100)))
+
+
+def recovery_of(shakes: int, share_left: float | None, basis: ThresholdBasis = "corrected") -> Recovery:
+    """Which share of the mites the count is taken to have found.
+
+    Two or more shakes count as a full wash unless more than 15 % of the mites are expected to be still on
+    the bees; `remaining` is never added as well, which would correct twice.
+    """
+    if basis == "as_counted":
+        return "all"
+    if shakes < 2 or (share_left is not None and share_left > 0.15):
+        return "wash_one_shake"
+    return "wash_shakes"
+
+
+def exposures_of(bees: BeesInSample, recovery: Recovery) -> npt.NDArray[np.float64]:
+    """The grid of exposures (bee-equivalents) behind a sample, equal weights, shape (k,)."""
+    return _exposures(bees.mean, bees.cv, recovery)
+
+
+@lru_cache(maxsize=2048)
+def _exposures(mean: float, cv: float, recovery: Recovery) -> npt.NDArray[np.float64]:
+    levels = (np.arange(1, GRID + 1) - 0.5) / GRID
+    bees = BeesInSample(mean, cv).quantiles(levels) if cv else np.array([mean])
+    prior = RECOVERY_PRIOR[recovery]
+    found = np.ones(1) if prior is None else special.betaincinv(prior[0], prior[1], levels)
+    grid: npt.NDArray[np.float64] = np.outer(bees, found).ravel()
+    grid.setflags(write=False)
+    return grid
+
+
+@lru_cache(maxsize=16384)
+def read_wash(mites: int, bees: BeesInSample, recovery: Recovery) -> Reading:
+    """The posterior of mites per 100 bees from a count of `mites` on `bees` with the given recovery."""
+    exposures = _exposures(bees.mean, bees.cv, recovery)
+    shape = mites + PRIOR_SHAPE
+
+    def quantile(level: float) -> float:
+        return 100.0 * _mixture_quantile(shape, exposures, level)
+
+    return Reading(
+        mites=mites,
+        bees_mean=bees.mean,
+        bees_cv=bees.cv,
+        recovery=recovery,
+        as_counted=100.0 * mites / bees.mean,
+        median=quantile(0.5),
+        low=quantile(0.025),
+        high=quantile(0.975),
+        upper80=quantile(0.8),
+    )
+
+
+def _mixture_quantile(shape: float, exposures: npt.NDArray[np.float64], level: float) -> float:
+    """Quantile of the even mixture of Gamma(shape, exposure); solved in log theta, where the cdf is smooth."""
+    single = float(special.gammaincinv(shape, level))
+
+    def miss(log_theta: float) -> float:
+        return float(np.mean(special.gammainc(shape, exposures * math.exp(log_theta)))) - level
+
+    low = math.log(single / exposures.max()) - 1e-9
+    high = math.log(single / exposures.min()) + 1e-9
+    if high - low < 1e-6:
+        return single / float(exposures.mean())
+    solve: Callable[..., float] = optimize.brentq
+    return math.exp(solve(miss, low, high, xtol=1e-7, rtol=1e-10))

@@ -1,0 +1,176 @@
+"""The standing of a colony: clear, watch, act, urgent or unknown, day by day until the next count.
+
+A single count raises a standing at once; it comes down one level a count unless the count verifies a completed
+treatment. A phase that lowers the threshold judges the same count again; one that raises it never clears a
+colony by itself. A count that grows too old makes the colony *unknown*, except that an unanswered act or urgent
+stays and grows overdue (docs/methods/thresholds.md).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import floor, log
+from typing import Literal
+
+from redframe.core.thresholds.calendar import Calendar, Phase
+from redframe.core.thresholds.schools import Levels
+
+Level = Literal["clear", "watch", "act", "urgent", "unknown"]
+StandingReason = Literal[
+    "never_counted", "count", "held_one_step", "threshold_changed", "too_old", "overdue", "cannot_show_clear"
+]
+
+ORDER: tuple[Level, ...] = ("clear", "watch", "act", "urgent")
+STALE_AFTER_DAYS = 21
+STALE_AFTER_DAYS_DORMANT = 90
+GROWTH_PER_DAY: dict[Phase, float] = {
+    "dormant": 0.0,
+    "build_up": 0.021,
+    "peak": 0.021,
+    "pre_winter": 0.030,
+    "decline": 0.030,
+}
+"""Growth of the rate read by a wash, per day (natural log), used to date the next count."""
+
+
+@dataclass(frozen=True, slots=True)
+class Policy:
+    """What a standing is judged by: the calendar, and the levels of the school in force by phase."""
+
+    calendar: Calendar
+    levels: Mapping[Phase, Levels]
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """A count as the standing sees it: the day, two points of the posterior (mites per 100 bees), and whether it
+    may show a colony clear or lower a standing at all."""
+
+    taken_on: date
+    median: float
+    upper80: float
+    can_clear: bool = True
+    can_lower: bool = True
+    verifies: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """One level from a day on, until the next standing or count. `act_per_100` is the act level in force;
+    `overdue_from` the day from which an unanswered act or urgent counts as overdue."""
+
+    since: date
+    level: Level
+    reason: StandingReason
+    phase: Phase
+    act_per_100: float
+    overdue_from: date | None = None
+
+
+def judge(sample: Sample, levels: Levels) -> Level:
+    """The level that one sample shows by itself, from the cut points of docs/methods/thresholds.md."""
+    if sample.median >= levels.urgent:
+        return "urgent"
+    if sample.median >= levels.act:
+        return "act"
+    if sample.median >= levels.watch or sample.upper80 >= levels.act or not sample.can_clear:
+        return "watch"
+    return "clear"
+
+
+def stale_after(phase: Phase) -> int:
+    """Days after which a count no longer tells how a colony stands."""
+    return STALE_AFTER_DAYS_DORMANT if phase == "dormant" else STALE_AFTER_DAYS
+
+
+def _higher(a: Level, b: Level) -> Level:
+    return a if ORDER.index(a) >= ORDER.index(b) else b
+
+
+def standings(samples: Sequence[Sample], policy: Policy, treated_since: Sequence[date] = ()) -> list[Standing]:
+    """Standings from the last sample on; [] when the colony was never counted (it is unknown from the start).
+
+    `samples` are valid counts of one colony in order of the day; `treated_since` are the end days of completed
+    treatments, which free an act or urgent from staying overdue.
+    """
+    held: Level = "unknown"
+    path: list[Standing] = []
+    for index, sample in enumerate(samples):
+        if path:
+            held = _at(path, sample.taken_on).level
+        until = samples[index + 1].taken_on if index + 1 < len(samples) else None
+        path = _after(sample, held, policy, treated_since, until)
+    return path
+
+
+def _at(path: Sequence[Standing], day: date) -> Standing:
+    return [step for step in path if step.since <= day][-1] if path[0].since <= day else path[0]
+
+
+def _after(
+    sample: Sample, held: Level, policy: Policy, treated_since: Sequence[date], until: date | None
+) -> list[Standing]:
+    phase = policy.calendar.phase(sample.taken_on)
+    shown = judge(sample, policy.levels[phase])
+    reason: StandingReason = "count"
+    if shown == "watch" and not sample.can_clear and judge_clear(sample, policy.levels[phase]):
+        reason = "cannot_show_clear"
+    level = shown
+    if held in ORDER and ORDER.index(shown) < ORDER.index(held):
+        if not sample.can_lower:
+            level, reason = held, "held_one_step"
+        elif not sample.verifies:
+            step_down = ORDER[ORDER.index(held) - 1]
+            level = _higher(shown, step_down)
+            if level != shown:
+                reason = "held_one_step"
+    path = [Standing(sample.taken_on, level, reason, phase, policy.levels[phase].act)]
+    answered = any(end >= sample.taken_on for end in treated_since)
+    last = until or sample.taken_on + timedelta(days=STALE_AFTER_DAYS_DORMANT + 1)
+    day = sample.taken_on
+    while day < last:
+        day += timedelta(days=1)
+        now = policy.calendar.phase(day)
+        age = (day - sample.taken_on).days
+        current = path[-1]
+        if current.level in ORDER and age > stale_after(now):
+            if current.level in ("act", "urgent") and not answered:
+                path.append(Standing(day, current.level, "overdue", now, policy.levels[now].act, overdue_from=day))
+            else:
+                path.append(Standing(day, "unknown", "too_old", now, policy.levels[now].act))
+            break
+        if now != phase:
+            phase = now
+            again = judge(sample, policy.levels[now])
+            if ORDER.index(again) > ORDER.index(current.level):
+                path.append(Standing(day, again, "threshold_changed", now, policy.levels[now].act))
+            elif policy.levels[now].act != current.act_per_100:
+                path.append(Standing(day, current.level, current.reason, now, policy.levels[now].act))
+    return path
+
+
+def judge_clear(sample: Sample, levels: Levels) -> bool:
+    """Whether the figures alone would be clear, had the sample been able to show it."""
+    return sample.median < levels.watch and sample.upper80 < levels.act
+
+
+def recount_on(sample: Sample, policy: Policy) -> date:
+    """The day by which to count again: when the upper 80 % point, growing as the phase does, would reach the act
+    level; at least 7 days away, at most 21 (90 while dormant). Where the phase changes on the way, the higher
+    growth and the lower threshold of the two count."""
+    phase = policy.calendar.phase(sample.taken_on)
+    day = _recount(sample, phase, phase, policy)
+    later = policy.calendar.phase(day)
+    return min(day, _recount(sample, phase, later, policy)) if later != phase else day
+
+
+def _recount(sample: Sample, phase: Phase, later: Phase, policy: Policy) -> date:
+    most = min(stale_after(phase), stale_after(later)) if later != phase else stale_after(phase)
+    growth = max(GROWTH_PER_DAY[phase], GROWTH_PER_DAY[later])
+    act = min(policy.levels[phase].act, policy.levels[later].act)
+    if growth == 0.0:
+        return sample.taken_on + timedelta(days=most)
+    days = 0 if sample.upper80 >= act else floor(log(act / sample.upper80) / growth)
+    return sample.taken_on + timedelta(days=min(most, max(7, days)))

@@ -1,0 +1,200 @@
+"""The treatment catalogue: editable defaults by active ingredient and form, each "check your label".
+
+Loaded once from catalogue.yaml and validated; a fault names the file, the entry and the field.
+"""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+import yaml
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from redframe.core.errors import InvalidInput
+from redframe.core.thresholds.calendar import TreatmentSeason
+
+CATALOGUE_FILE = Path(__file__).with_name("catalogue.yaml")
+
+Triple = tuple[int, int, int]
+Span = tuple[float, float]
+BlockRule = Literal["ok", "caution", "block"]
+Group = Literal["ACID-F", "ACID-O", "THYM", "AMI", "PYR", "HOP", "BIO"]
+QueenLossRisk = Literal["low", "medium", "high"]
+
+
+class Entry(BaseModel):
+    """Part of the catalogue; unknown fields are a fault of the file."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Temperature(Entry):
+    """Daily maxima (°C) that the option needs. `all`: every sensitive day within the limits; `share`: at least 7 of
+    the first 10 days at or above the minimum and none of the first 3 above the maximum."""
+
+    rule: Literal["all", "share"]
+    min_daily_max_c: float | None
+    max_daily_max_c: float | None
+    sensitive_days: int
+    min_share: float
+    margin_c: float
+    later_hot_spell_c: float | None
+    which_days: str
+    note: str
+
+
+class Strength(Entry):
+    """Frames of bees that the option needs; below `small_dose_below_frames` the small dose applies."""
+
+    min_frames: float
+    small_dose_below_frames: float | None
+    max_brood_boxes: int
+
+
+class QueenRules(Entry):
+    """What each state of the queen does to the option."""
+
+    virgin: BlockRule
+    caged: BlockRule
+    queenless: BlockRule
+    unknown: BlockRule
+    new_within_days: int
+
+
+class Dose(Entry):
+    """Dose by its basis, in `unit`, with the caps per box and per colony."""
+
+    basis: Literal[
+        "per_colony", "per_frame", "per_seam", "per_box", "per_box_table", "per_n_frames", "per_n_frames_box"
+    ]
+    unit: str
+    amount: Any
+    per: float | None
+    small_amount: float | None
+    max_per_box: float | None
+    max_per_colony: float | None
+    text: str
+
+
+class Verify(Entry):
+    """When and how to check the course: days after its end, `[earliest, ideal, latest]`."""
+
+    method: str
+    days: Triple
+    from_: Annotated[Literal["end"], Field(alias="from")]
+
+
+class Option(Entry):
+    """One treatment by active ingredient and form."""
+
+    id: str
+    name: str
+    kind: Literal["chemical", "biotechnical"]
+    active: str
+    form: str
+    moa_group: Group
+    rotation: Literal["hard", "soft", "none"]
+    kills_in_capped_cells: Literal["yes", "no", "partly"]
+    efficacy_pct_with_brood: Span | None
+    efficacy_pct_broodless: Span | None
+    efficacy_note: str
+    effect_days: int
+    evidence: Literal["strong", "moderate", "weak"]
+    temperature: Temperature
+    strength: Strength
+    brood_requirement: Literal["any", "broodless", "needs_brood"]
+    brood_caution: bool
+    queen: QueenRules
+    supers: Literal["yes", "no", "label"]
+    feeding_during: bool
+    queen_loss_risk: QueenLossRisk
+    queen_loss_pct: Span
+    dose: Dose
+    applications: int
+    interval_days: Triple | None
+    stay_days: Triple
+    total_days_ideal: int
+    removal_required: bool
+    max_uses_per_year: int
+    retreat_days: int
+    withdrawal_days: int
+    honey_rule: str
+    opens_hive: bool
+    hive_setup: str
+    ppe: list[str]
+    hazards_people: str
+    hazards_bees: str
+    disposal: str
+    resistance_note: str
+    interim_check: Triple | None
+    interim_ask: str
+    verify: Verify
+    phases: list[TreatmentSeason]
+    rebuild_days: int
+    region_notes: str
+    default_enabled: bool
+    check_label: str
+
+    @property
+    def chemical(self) -> bool:
+        """Whether something is put into the hive that a label governs."""
+        return self.kind == "chemical"
+
+    @property
+    def needs_respirator(self) -> bool:
+        """Vapour, and formic acid handled as a liquid."""
+        return self.form.startswith("vapour") or (self.moa_group == "ACID-F" and self.form.startswith("liquid"))
+
+    @property
+    def visits(self) -> int:
+        """Times the colony is opened for it: placings, and the removal where one is needed."""
+        return self.applications + (1 if self.removal_required else 0)
+
+    def efficacy(self, broodless: bool) -> Span | None:
+        """Percent of all mites killed by the whole course, low and high; the broodless range only when brood is
+        known to be absent."""
+        if broodless and self.efficacy_pct_broodless is not None:
+            return self.efficacy_pct_broodless
+        return self.efficacy_pct_with_brood
+
+
+class Catalogue(Entry):
+    """All options, in the order of the file."""
+
+    format: Literal["red-frame-treatment-catalogue"]
+    version: int
+    status: str
+    conventions: dict[str, str]
+    moa_groups: dict[str, str]
+    options: list[Option]
+
+    def option(self, option_id: str, field: str = "option") -> Option:
+        """Look an option up; raises InvalidInput."""
+        for option in self.options:
+            if option.id == option_id:
+                return option
+        raise InvalidInput(field, "is not an option of the catalogue", code="unknown", allowed=", ".join(self.ids))
+
+    @property
+    def ids(self) -> list[str]:
+        """The ids of all options."""
+        return [option.id for option in self.options]
+
+
+@lru_cache(maxsize=1)
+def default_catalogue() -> Catalogue:
+    """The catalogue that ships with the application. Raises ValueError naming file, entry and field."""
+    data = yaml.safe_load(CATALOGUE_FILE.read_text(encoding="utf-8"))
+    try:
+        catalogue = Catalogue.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = list(first["loc"])
+        if len(where) > 1 and where[0] == "options" and isinstance(where[1], int):
+            where[1] = data["options"][where[1]].get("id", where[1])
+        raise ValueError(f"{CATALOGUE_FILE.name}: {'.'.join(map(str, where))}: {first['msg']}") from error
+    if len(set(catalogue.ids)) != len(catalogue.ids):
+        raise ValueError(f"{CATALOGUE_FILE.name}: two options share an id")
+    return catalogue

@@ -1,0 +1,99 @@
+-- Treatment courses: one option on one colony, its dated steps, and what was really done.
+
+CREATE TABLE course_state (name text PRIMARY KEY, open boolean NOT NULL);
+INSERT INTO course_state VALUES
+    ('planned', true), ('under_way', true), ('awaiting_verification', true),
+    ('verified_worked', false), ('verified_partly', false), ('verified_failed', false), ('verified_cannot_tell', false),
+    ('abandoned', false);
+
+CREATE TABLE course (
+    id                 uuid PRIMARY KEY,
+    association_id     uuid NOT NULL,
+    apiary_id          uuid NOT NULL,
+    colony_id          uuid NOT NULL,
+    plan_id            uuid NOT NULL,               -- courses planned together share it
+    option_id          text NOT NULL,
+    catalogue_version  integer NOT NULL,
+    policy_version     integer NOT NULL,
+    chemical           boolean NOT NULL,
+    start_on           date NOT NULL,
+    interval_override  integer CHECK (interval_override BETWEEN 1 AND 60),
+    state              text NOT NULL DEFAULT 'planned' REFERENCES course_state,
+    dose_quantity      double precision NOT NULL CHECK (dose_quantity > 0),
+    dose_unit          text NOT NULL,
+    broodless          boolean NOT NULL,
+    occupies           daterange NOT NULL,          -- first placing to the end of the course
+    placed_on          date,
+    ended_on           date,
+    honey_clear_on     date,
+    suitability        jsonb NOT NULL,              -- verdict and reasons on the day of the decision
+    overrides          jsonb NOT NULL DEFAULT '[]',
+    verdict            jsonb,
+    abandoned_why      text NOT NULL DEFAULT '',
+    by_person          uuid REFERENCES person,
+    made_at            timestamptz NOT NULL DEFAULT now(),
+    version            integer NOT NULL DEFAULT 1,
+    UNIQUE (association_id, id),
+    FOREIGN KEY (association_id, apiary_id) REFERENCES apiary (association_id, id),
+    FOREIGN KEY (association_id, colony_id) REFERENCES colony (association_id, id),
+    FOREIGN KEY (association_id, policy_version) REFERENCES policy (association_id, version),
+    -- Two chemical courses never overlap in one colony.
+    CONSTRAINT one_chemical_course EXCLUDE USING gist (colony_id WITH =, occupies WITH &&)
+        WHERE (chemical AND state <> 'abandoned')
+);
+CREATE INDEX course_by_colony ON course (colony_id, start_on);
+CREATE INDEX course_by_apiary ON course (apiary_id, state);
+CREATE INDEX course_by_plan ON course (plan_id);
+CREATE INDEX course_open ON course (association_id, state) WHERE state IN ('planned', 'under_way', 'awaiting_verification');
+
+-- The plan of record (`first_*`) stays beside the dates that move with what is done.
+CREATE TABLE course_step (
+    course_id       uuid NOT NULL,
+    association_id  uuid NOT NULL,
+    name            text NOT NULL,
+    kind            text NOT NULL,
+    position        integer NOT NULL,
+    earliest        date NOT NULL,
+    ideal           date NOT NULL,
+    latest          date NOT NULL,
+    first_ideal     date NOT NULL,
+    hard_stop       boolean NOT NULL,
+    after           text,
+    done            boolean NOT NULL DEFAULT false,
+    PRIMARY KEY (course_id, name),
+    CHECK (earliest <= ideal AND ideal <= latest),
+    FOREIGN KEY (association_id, course_id) REFERENCES course (association_id, id)
+);
+CREATE INDEX course_step_due ON course_step (association_id, ideal) WHERE NOT done;
+
+CREATE TABLE course_act (
+    id              uuid PRIMARY KEY,
+    association_id  uuid NOT NULL,
+    course_id       uuid NOT NULL,
+    step            text NOT NULL,
+    outcome         text NOT NULL CHECK (outcome IN ('done', 'skipped')),
+    done_on         date NOT NULL,
+    quantity        double precision CHECK (quantity > 0),
+    quantity_unit   text,
+    lot             text NOT NULL DEFAULT '' CHECK (length(lot) <= 80),
+    count_id        uuid,
+    note            text NOT NULL DEFAULT '' CHECK (length(note) <= 2000),
+    override_by     text NOT NULL DEFAULT '' CHECK (length(override_by) <= 120),
+    override_why    text NOT NULL DEFAULT '' CHECK (length(override_why) <= 2000),
+    by_person       uuid REFERENCES person,
+    made_at         timestamptz NOT NULL DEFAULT now(),
+    version         integer NOT NULL DEFAULT 1,
+    CONSTRAINT one_act_a_step UNIQUE (course_id, step),
+    FOREIGN KEY (association_id, course_id) REFERENCES course (association_id, id),
+    FOREIGN KEY (association_id, count_id) REFERENCES mite_count (association_id, id)
+);
+
+-- Writes that a device may send twice, accepted once.
+CREATE TABLE accepted_write (
+    id              uuid PRIMARY KEY,
+    association_id  uuid NOT NULL REFERENCES association,
+    person_id       uuid NOT NULL REFERENCES person,
+    kind            text NOT NULL,
+    digest          bytea NOT NULL,
+    at              timestamptz NOT NULL DEFAULT now()
+);
