@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, is_dataclass
 from datetime import date
+from math import isfinite
 from typing import Annotated, Any, Generic, TypeVar
 
 from pydantic import BaseModel, Field, PlainValidator, WithJsonSchema
@@ -28,8 +29,8 @@ from redframe.core.treatments.oxalic import StrengthBasis, oxalic_batch, oxalic_
 from redframe.core.treatments.situation import Situation
 from redframe.core.treatments.verification import henderson_tilton
 
-Positive = Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0)]
-NotNegative = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=0)]
+Positive = Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0, le=1e9)]
+NotNegative = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=0, le=1e9)]
 
 CALENDAR_SCHEMA = {
     "type": "object",
@@ -162,6 +163,13 @@ class Calculator(Generic[I]):
         return self.compute(read(self.inputs, data))
 
 
+def _henderson_tilton(given: HendersonTiltonInput) -> dict[str, Any]:
+    percent = henderson_tilton(given.treated_pre, given.treated_post, given.control_pre, given.control_post)
+    if not isfinite(percent):
+        raise InvalidInput("treated_pre", "these rates are too far apart to compare", code="out_of_range")
+    return {"efficacy_percent": percent}
+
+
 def _plain(result: Any) -> dict[str, Any]:
     assert is_dataclass(result) and not isinstance(result, type)
     return asdict(result)
@@ -285,11 +293,7 @@ CALCULATORS: dict[str, Calculator[Any]] = {
             "henderson_tilton",
             "Efficacy of a treatment in percent, corrected by untreated control colonies.",
             HendersonTiltonInput,
-            lambda given: {
-                "efficacy_percent": henderson_tilton(
-                    given.treated_pre, given.treated_post, given.control_pre, given.control_post
-                )
-            },
+            _henderson_tilton,
             {"treated_pre": 8.0, "treated_post": 1.0, "control_pre": 6.0, "control_post": 9.0},
             "verification",
         ),

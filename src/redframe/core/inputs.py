@@ -15,18 +15,26 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationEr
 
 from redframe.core.errors import InvalidInput
 
+FIRST_YEAR, LAST_YEAR = 1900, 2200
 _ISO_DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
 
 
 def _strict_date(value: object) -> date:
     if isinstance(value, date) and not isinstance(value, datetime):
-        return value
+        return _in_reach(value)
     if not isinstance(value, str) or not _ISO_DATE.fullmatch(value):
         raise ValueError("write the date as YYYY-MM-DD")
     try:
-        return date.fromisoformat(value)
+        return _in_reach(date.fromisoformat(value))
     except ValueError:
-        raise ValueError(f"{value} is not a day of the calendar") from None
+        raise ValueError(f"{value} is not a day between {FIRST_YEAR} and {LAST_YEAR}") from None
+
+
+def _in_reach(day: date) -> date:
+    """Days far away are slips of the finger, and arithmetic on them leaves the calendar."""
+    if not FIRST_YEAR <= day.year <= LAST_YEAR:
+        raise ValueError(f"the year must be {FIRST_YEAR} to {LAST_YEAR}")
+    return day
 
 
 IsoDate = Annotated[date, BeforeValidator(_strict_date), WithJsonSchema({"type": "string", "format": "date"})]
@@ -73,8 +81,13 @@ def path_of(location: Sequence[int | str]) -> str:
 
 def faults_of(error: ValidationError) -> list[InvalidInput]:
     """Pydantic's findings as our own, in the order of the fields."""
+    return faults_of_items(error.errors(include_url=False))
+
+
+def faults_of_items(items: Sequence[Mapping[str, Any]]) -> list[InvalidInput]:
+    """The same from the single findings, as a framework hands them on."""
     faults = []
-    for item in error.errors(include_url=False):
+    for item in items:
         path = path_of([part for part in item["loc"] if not (isinstance(part, str) and "[" in part)])
         cause = item.get("ctx", {}).get("error")
         if isinstance(cause, InvalidInput):

@@ -8,14 +8,13 @@ mixture of Gamma(m + 0.5, E) over it (docs/methods/counting.md).
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
-from scipy import optimize, special
+from scipy import special
 
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.rates import PRIOR_SHAPE
@@ -24,6 +23,7 @@ READING_MODEL = 1
 """Version of this computation: readings kept in the store under another version are computed again."""
 
 GRID = 41
+NEWTON_STEPS = 40
 ThresholdBasis = Literal["corrected", "as_counted"]
 Recovery = Literal["wash_shakes", "wash_one_shake", "all"]
 
@@ -114,15 +114,23 @@ def read_wash(mites: int, bees: BeesInSample, recovery: Recovery) -> Reading:
 
 
 def _mixture_quantile(shape: float, exposures: npt.NDArray[np.float64], level: float) -> float:
-    """Quantile of the even mixture of Gamma(shape, exposure); solved in log theta, where the cdf is smooth."""
-    single = float(special.gammaincinv(shape, level))
+    """Quantile of the even mixture of Gamma(shape, exposure).
 
-    def miss(log_theta: float) -> float:
-        return float(np.mean(special.gammainc(shape, exposures * math.exp(log_theta)))) - level
-
-    low = math.log(single / exposures.max()) - 1e-9
-    high = math.log(single / exposures.min()) + 1e-9
-    if high - low < 1e-6:
-        return single / float(exposures.mean())
-    solve: Callable[..., float] = optimize.brentq
-    return math.exp(solve(miss, low, high, xtol=1e-7, rtol=1e-10))
+    Newton's steps in log theta on the normal score of the cdf, which is nearly a straight line there: three or four
+    steps where a bracketing search takes seventeen.
+    """
+    log_exposures = np.log(exposures)
+    u = math.log(float(special.gammaincinv(shape, level))) - float(np.mean(log_exposures))
+    wanted = float(special.ndtri(level))
+    norm = float(special.gammaln(shape))
+    for _ in range(NEWTON_STEPS):
+        log_x = log_exposures + u
+        x = np.exp(log_x)
+        reached = float(special.ndtri(np.mean(special.gammainc(shape, x))))
+        density = float(np.mean(np.exp(shape * log_x - x - norm)))
+        slope = density * math.sqrt(2 * math.pi) * math.exp(reached * reached / 2)
+        step = (wanted - reached) / slope
+        u += step
+        if abs(step) < 1e-9:
+            return math.exp(u)
+    raise ArithmeticError(f"quantile {level} of a count with shape {shape} was not found")

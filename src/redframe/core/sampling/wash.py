@@ -117,10 +117,15 @@ def read_count(
     """Check a wash and read it. `treatments` and `other_counts` are those of the same colony."""
     bees = check_wash(wash, now)
     removed = removal(wash.shakes) if len(wash.shakes) >= 2 else None
-    recovery = recovery_of(len(wash.shakes), removed.share_left if removed else None, basis)
-    reading = read_wash(wash.mites, bees, recovery) if bees else None
+    reading = reading_of(wash.shakes, bees, basis) if bees else None
     findings = tuple(_findings(wash, bees, reading, removed, treatments, other_counts))
     return WashResult(reading, bees, removed, shake_again(wash.shakes), findings)
+
+
+def reading_of(shakes: Sequence[int], bees: BeesInSample, basis: ThresholdBasis = "corrected") -> Reading:
+    """The reading of shakes on so many bees, with the recovery that the shakes deserve."""
+    share_left = removal(shakes).share_left if len(shakes) >= 2 else None
+    return read_wash(sum(shakes), bees, recovery_of(len(shakes), share_left, basis))
 
 
 def _findings(

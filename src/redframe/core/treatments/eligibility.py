@@ -371,7 +371,9 @@ def _honey_and_feed(case: _Case) -> Iterator[Reason]:
         clear = clearance(case.ideal_end, option.withdrawal_days)
         if clear > planned:
             last = planned - (clear - case.today)
-            text = f"supers planned {planned.isoformat()}; clear only {clear.isoformat()}; last start {last.isoformat()}"
+            text = (
+                f"supers planned {planned.isoformat()}; clear only {clear.isoformat()}; last start {last.isoformat()}"
+            )
             yield Reason("T54", "not_now", "L", {"clear": clear, "limit": planned}, text)
 
 

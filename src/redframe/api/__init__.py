@@ -1,0 +1,1 @@
+"""The web interface: routers and schemas, sign-in, errors. No rules and no SQL."""

@@ -1,0 +1,95 @@
+"""Who is asking: the session cookie, the token that guards writes, and the version of what is amended."""
+
+from __future__ import annotations
+
+import hmac
+import re
+from typing import Annotated
+from urllib.parse import urlsplit
+
+from fastapi import Depends, Header, HTTPException, Request
+
+from redframe.api.passwords import Argon2Hasher
+from redframe.api.settings import Settings
+from redframe.store.database import Database, Identity
+from redframe.store.people import Session
+from redframe.work import people
+from redframe.work.desk import Desk
+
+COOKIE = "redframe_session"
+SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
+_VERSION = re.compile(r'(?:W/)?"(\d{1,9})"')
+
+
+def desk_of(request: Request) -> Desk:
+    """The desk of this process."""
+    desk: Desk = request.app.state.desk
+    return desk
+
+
+def settings_of(request: Request) -> Settings:
+    """The settings of this process."""
+    settings: Settings = request.app.state.settings
+    return settings
+
+
+def hasher_of(request: Request) -> Argon2Hasher:
+    """The password hasher of this process."""
+    hasher: Argon2Hasher = request.app.state.hasher
+    return hasher
+
+
+def database_of(request: Request) -> Database:
+    """The database of this process."""
+    return desk_of(request).database
+
+
+async def maybe_session(request: Request) -> Session | None:
+    """The session of the cookie, or None. Refuses a write that comes from another site."""
+    if request.method not in SAFE_METHODS:
+        origin = request.headers.get("origin")
+        if origin and urlsplit(origin).netloc != request.headers.get("host"):
+            raise HTTPException(403, "This request comes from another site")
+    token = request.cookies.get(COOKIE)
+    if not token or len(token) > 200:
+        return None
+    return await people.session_of(database_of(request), token)
+
+
+async def session(request: Request, found: Annotated[Session | None, Depends(maybe_session)]) -> Session:
+    """The session of the cookie; writes need its token in X-CSRF-Token."""
+    if found is None:
+        raise HTTPException(401, "Sign in first")
+    if request.method not in SAFE_METHODS:
+        given = request.headers.get("x-csrf-token", "")
+        if not hmac.compare_digest(given.encode(), found.csrf_token.encode()):
+            raise HTTPException(403, "The session token is missing or old: reload the page")
+    return found
+
+
+async def identity(found: Annotated[Session, Depends(session)]) -> Identity:
+    """Who is at work."""
+    return found.identity
+
+
+async def calculator_guest(
+    settings: Annotated[Settings, Depends(settings_of)], found: Annotated[Session | None, Depends(maybe_session)]
+) -> None:
+    """Lets anyone signed in use the calculators, and anyone at all where the installation says so."""
+    if found is None and not settings.open_calculators:
+        raise HTTPException(401, "Sign in first")
+
+
+def version_of(if_match: Annotated[str | None, Header(description='The version that was read, as "3"')] = None) -> int:
+    """The version that the writer has seen."""
+    if if_match is None:
+        raise HTTPException(428, "Say which version you amend (If-Match)")
+    found = _VERSION.fullmatch(if_match.strip())
+    if found is None:
+        raise HTTPException(400, 'If-Match must be a version in quotes, as "3"')
+    return int(found.group(1))
+
+
+Who = Annotated[Identity, Depends(identity)]
+TheDesk = Annotated[Desk, Depends(desk_of)]
+Version = Annotated[int, Depends(version_of)]

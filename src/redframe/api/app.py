@@ -1,0 +1,115 @@
+"""The application: routers under /api/v1, the built front end under everything else."""
+
+from __future__ import annotations
+
+import mimetypes
+import secrets
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.middleware.gzip import GZipMiddleware
+from starlette.datastructures import MutableHeaders
+from starlette.responses import FileResponse, HTMLResponse, Response
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from redframe.api import problems
+from redframe.api.passwords import Argon2Hasher
+from redframe.api.routers import calculators, colonies, places, planning, sampling, session, treatments
+from redframe.api.settings import Settings
+from redframe.stand_ins.weather import StandInWeather
+from redframe.store.database import Database
+from redframe.work.desk import Desk
+
+NONCE_MARK = "__STYLE_NONCE__"
+CSP = (
+    "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' data:; font-src 'self'; "
+    "connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+)
+
+
+def create() -> FastAPI:
+    """The application with settings from the environment (for the server)."""
+    return build(Settings.from_environment())
+
+
+def build(settings: Settings) -> FastAPI:
+    """The application with the given settings."""
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        database = Database(settings.database_url, settings.pool_size)
+        await database.open()
+        app.state.desk = Desk(database, StandInWeather(), settings.clock)
+        yield
+        await database.close()
+
+    app = FastAPI(
+        title="Red Frame",
+        version="1",
+        description="Counts, thresholds, treatments and their verification, for those who look after bees.",
+        lifespan=lifespan,
+        openapi_url="/api/v1/openapi.json",
+        docs_url=None,
+        redoc_url=None,
+    )
+    app.state.settings = settings
+    app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)
+    problems.install(app)
+    for topic in (session, places, colonies, sampling, treatments, planning, calculators):
+        app.include_router(topic.router, prefix="/api/v1")
+    bare_openapi = app.openapi
+    app.openapi = lambda: app.openapi_schema or problems.describe_in(bare_openapi())  # type: ignore[method-assign]
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
+    app.add_middleware(SecurityHeaders)
+    _serve_front_end(app, settings.web)
+    return app
+
+
+class SecurityHeaders:
+    """Headers on every response; API answers are never kept by a cache."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Add the headers to the response's start."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        nonce = secrets.token_urlsafe(16)
+        scope.setdefault("state", {})["nonce"] = nonce
+
+        async def send_with_headers(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                headers = MutableHeaders(scope=message)
+                headers["Content-Security-Policy"] = CSP.format(nonce=nonce)
+                headers["X-Content-Type-Options"] = "nosniff"
+                headers["Referrer-Policy"] = "same-origin"
+                headers["Cross-Origin-Opener-Policy"] = "same-origin"
+                headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=(self)"
+                if scope["path"].startswith("/api/"):
+                    headers.setdefault("Cache-Control", "no-store")
+            await send(message)
+
+        await self.app(scope, receive, send_with_headers)
+
+
+def _serve_front_end(app: FastAPI, web: Path) -> None:
+    """Files of the built front end; any other path without a dot gets the page, so that deep links survive reload."""
+    mimetypes.add_type("font/woff2", ".woff2")
+    mimetypes.add_type("application/geo+json", ".geojson")
+    root = web.resolve()
+
+    @app.get("/{path:path}", include_in_schema=False, response_model=None)
+    async def front_end(path: str, request: Request) -> Response:
+        wanted = (root / path).resolve()
+        if path and wanted.is_relative_to(root) and wanted.is_file():
+            kept = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+            return FileResponse(wanted, headers={"Cache-Control": kept})
+        if path.startswith("api/") or "." in path.rsplit("/", 1)[-1]:
+            return problems.problem(404, "Not found", "There is nothing at this address")
+        page = (root / "index.html").read_text(encoding="utf-8")
+        nonce = request.scope["state"]["nonce"]
+        return HTMLResponse(page.replace(NONCE_MARK, nonce), headers={"Cache-Control": "no-cache"})

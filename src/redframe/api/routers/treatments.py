@@ -1,0 +1,99 @@
+"""Treatments: options, courses, steps."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from fastapi import APIRouter
+
+from redframe.api import present, schemas
+from redframe.api.access import TheDesk, Version, Who
+from redframe.work import eligibility, treatments
+
+router = APIRouter(tags=["treatments"])
+
+
+@router.post("/courses/options")
+async def options(given: schemas.OptionsInput, who: Who, desk: TheDesk) -> schemas.ApiaryOptions:
+    """Which treatments suit these colonies on a day, with every reason."""
+    async with desk.work(who) as work:
+        return present.options(await eligibility.options_for(work, given.apiary_id, given.colony_ids, given.start_on))
+
+
+@router.post("/plans", status_code=201)
+async def plan(given: schemas.PlanInput, who: Who, desk: TheDesk) -> list[schemas.PlannedRow]:
+    """Plan one option on several colonies; a colony that a rule holds back does not stop the others."""
+    async with desk.work(who) as work:
+        rows = await treatments.plan_courses(
+            work,
+            plan_id=given.id,
+            apiary_id=given.apiary_id,
+            option_id=given.option_id,
+            start_on=given.start_on,
+            interval_override=given.interval_override,
+            wanted=[
+                treatments.WantedCourse(
+                    item.id, item.colony_id, [treatments.Override(**one.model_dump()) for one in item.overrides]
+                )
+                for item in given.courses
+            ],
+        )
+        return [present.planned(row) for row in rows]
+
+
+@router.get("/plans/{plan_id}")
+async def one_plan(plan_id: UUID, who: Who, desk: TheDesk) -> schemas.PlanView:
+    """All courses planned together."""
+    async with desk.work(who) as work:
+        found = [present.course_view(view) for view in await treatments.courses_of_plan(work, plan_id)]
+        return schemas.PlanView(today=work.today, courses=found)
+
+
+@router.get("/courses/{course_id}")
+async def one_course(course_id: UUID, who: Who, desk: TheDesk) -> schemas.CourseView:
+    """A course with its steps as they stand today."""
+    async with desk.work(who) as work:
+        return present.course_view(await treatments.course_view(work, course_id))
+
+
+@router.post("/courses/{course_id}/acts", status_code=201)
+async def record_act(course_id: UUID, given: schemas.ActInput, who: Who, desk: TheDesk) -> schemas.CourseView:
+    """Record a step; everything behind it moves with the day it was done."""
+    override = treatments.Override(**given.override.model_dump()) if given.override else None
+    async with desk.work(who) as work:
+        act = treatments.NewAct(
+            id=given.id,
+            step=given.step,
+            outcome=given.outcome,
+            done_on=given.done_on,
+            quantity=given.quantity,
+            lot=given.lot,
+            count_id=given.count_id,
+            note=given.note,
+            override=override,
+        )
+        return present.course_view(await treatments.record_act(work, course_id, act))
+
+
+@router.put("/courses/{course_id}/acts/{act_id}")
+async def amend_act(
+    course_id: UUID, act_id: UUID, given: schemas.ActAmendment, version: Version, who: Who, desk: TheDesk
+) -> schemas.CourseView:
+    """Amend what was recorded of a step; the dates behind it move."""
+    async with desk.work(who, given.reason) as work:
+        fields = given.model_dump(exclude={"reason"})
+        return present.course_view(await treatments.amend_act(work, course_id, act_id, version, **fields))
+
+
+@router.post("/courses/{course_id}/abandon")
+async def abandon(course_id: UUID, given: schemas.AbandonInput, who: Who, desk: TheDesk) -> schemas.CourseView:
+    """Abandon a course."""
+    async with desk.work(who, given.why) as work:
+        return present.course_view(await treatments.abandon(work, course_id, given.why, given.removed_on))
+
+
+@router.get("/courses/{course_id}/history")
+async def course_history(course_id: UUID, who: Who, desk: TheDesk) -> list[schemas.TrailEntry]:
+    """Every version of a course, newest first."""
+    async with desk.work(who) as work:
+        return [schemas.TrailEntry.model_validate(entry) for entry in await treatments.trail(work, course_id)]

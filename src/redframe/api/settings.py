@@ -1,0 +1,63 @@
+"""Settings of one server process, from the environment."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from pathlib import Path
+from time import monotonic
+
+from redframe.work.desk import Clock
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """`demo_today` fixes the day of the demo; `secure` marks cookies for TLS; `web` is the built front end."""
+
+    database_url: str
+    web: Path
+    demo_today: date | None = None
+    open_calculators: bool = False
+    secure: bool = False
+    fast_passwords: bool = False
+    pool_size: int = 10
+
+    @classmethod
+    def from_environment(cls) -> Settings:
+        """Read REDFRAME_DATABASE_URL, REDFRAME_WEB, REDFRAME_DEMO_TODAY, REDFRAME_OPEN_CALCULATORS, REDFRAME_SECURE."""
+        demo = os.environ.get("REDFRAME_DEMO_TODAY")
+        return cls(
+            database_url=os.environ["REDFRAME_DATABASE_URL"],
+            web=Path(os.environ["REDFRAME_WEB"]),
+            demo_today=date.fromisoformat(demo) if demo else None,
+            open_calculators=os.environ.get("REDFRAME_OPEN_CALCULATORS") == "1",
+            secure=os.environ.get("REDFRAME_SECURE") == "1",
+            fast_passwords=os.environ.get("REDFRAME_FAST_PASSWORDS") == "1",
+            pool_size=int(os.environ.get("REDFRAME_POOL_SIZE", "10")),
+        )
+
+    @property
+    def clock(self) -> Clock:
+        """The clock of this installation."""
+        return DemoClock(self.demo_today) if self.demo_today else SystemClock()
+
+
+class SystemClock:
+    """The time of the machine."""
+
+    def now(self) -> datetime:
+        """Now, in UTC."""
+        return datetime.now(UTC)
+
+
+class DemoClock:
+    """Always the demo's today: starts at noon and moves with the process for an afternoon, then starts over."""
+
+    def __init__(self, today: date) -> None:
+        self._noon = datetime.combine(today, time(12), tzinfo=UTC)
+        self._started = monotonic()
+
+    def now(self) -> datetime:
+        """Now, on the demo's day."""
+        return self._noon + timedelta(seconds=(monotonic() - self._started) % (6 * 3600))

@@ -1,0 +1,51 @@
+"""Backup and restore with PostgreSQL's own tools."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+from pathlib import Path
+from urllib.parse import urlsplit, urlunsplit
+
+from redframe.launch.system import fail, postgres_bin, say
+
+
+def _connection(owner_url: str) -> tuple[str, dict[str, str]]:
+    """The address without its password, and the password where the tools look for it (not on the command line)."""
+    parts = urlsplit(owner_url)
+    user, host = parts.username or "", parts.netloc.rpartition("@")[2]
+    bare = urlunsplit(parts._replace(netloc=f"{user}@{host}" if user else host))
+    return bare, {**os.environ, "PGPASSWORD": parts.password or ""}
+
+
+def backup(owner_url: str, file: Path) -> None:
+    """Write a backup of the database to a file (PostgreSQL's custom format)."""
+    url, env = _connection(owner_url)
+    if file.exists():
+        fail(f"{file} is there already")
+    command = [str(postgres_bin() / "pg_dump"), "--format=custom", "--no-owner", f"--file={file}", url]
+    done = subprocess.run(command, env=env, check=False)
+    if done.returncode != 0:
+        fail("the backup did not work (see above)")
+    say(f"backup written to {file} ({file.stat().st_size / 1e6:.1f} MB)")
+
+
+def restore(owner_url: str, file: Path) -> None:
+    """Put a backup back. The database must be empty: nothing is ever written over."""
+    import psycopg
+
+    if not file.exists():
+        fail(f"{file} is not there")
+    url, env = _connection(owner_url)
+    with psycopg.connect(owner_url) as connection:
+        there = connection.execute("SELECT to_regclass('public.association')").fetchone()
+        if there is not None and there[0] is not None:
+            fail("this database holds records; restore into a new data folder (--data)")
+        connection.execute(
+            "DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'redframe_app') THEN "
+            "CREATE ROLE redframe_app NOLOGIN; END IF; END $$"
+        )
+    command = [str(postgres_bin() / "pg_restore"), "--no-owner", "--exit-on-error", f"--dbname={url}", str(file)]
+    if subprocess.run(command, env=env, check=False).returncode != 0:
+        fail("the restore did not work (see above)")
+    say(f"restored from {file}")

@@ -1,0 +1,39 @@
+"""The front end's typed client, generated from the API's own description."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from pathlib import Path
+
+from redframe.launch.front_end import WEB, install
+from redframe.launch.system import run_quietly, say
+
+CLIENT = WEB / "src" / "client" / "schema.d.ts"
+
+
+def api_description() -> str:
+    """The OpenAPI document, as the running application would give it."""
+    from redframe.api.app import build
+    from redframe.api.settings import Settings
+
+    app = build(Settings(database_url="", web=Path("/"), fast_passwords=True))
+    return json.dumps(app.openapi(), indent=1, sort_keys=True)
+
+
+def generate_client() -> str:
+    """The client's source for the present API."""
+    install()
+    with tempfile.TemporaryDirectory() as folder:
+        description, written = Path(folder) / "openapi.json", Path(folder) / "schema.d.ts"
+        description.write_text(api_description(), encoding="utf-8")
+        tool = str(WEB / "node_modules" / ".bin" / "openapi-typescript")
+        run_quietly([tool, str(description), "-o", str(written)], "Generating the client", cwd=WEB)
+        return written.read_text(encoding="utf-8")
+
+
+def write_client() -> None:
+    """Write the client; commit it with the change of the API."""
+    CLIENT.parent.mkdir(parents=True, exist_ok=True)
+    CLIENT.write_text(generate_client(), encoding="utf-8")
+    say(f"written: {CLIENT.relative_to(WEB.parent)}")

@@ -1,0 +1,143 @@
+"""Running an installation: the database, the migrations and the web server, stopped together."""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from types import FrameType
+
+from redframe.launch.cluster import Cluster
+from redframe.launch.front_end import build
+from redframe.launch.system import fail, say
+from redframe.store.migrate import application_url, migrate
+
+STOP_SECONDS = 10
+
+
+@contextmanager
+def held(folder: Path) -> Iterator[None]:
+    """One launcher a data folder."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with (folder / "launcher.lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            fail(f"another launcher is at work on {folder}; choose another with --data")
+        yield
+
+
+@contextmanager
+def database(folder: Path, *, lossy: bool = False) -> Iterator[str]:
+    """The address of the database for its owner: DATABASE_URL where given, else a private cluster in the folder."""
+    given = os.environ.get("DATABASE_URL")
+    if given:
+        yield given
+        return
+    with held(folder):
+        cluster = Cluster(folder, lossy=lossy)
+        cluster.make()
+        cluster.start()
+        try:
+            cluster.make_database()
+            yield cluster.url()
+        finally:
+            cluster.stop()
+
+
+def port_is_free(port: int) -> bool:
+    """Whether nothing listens on the port of the loopback address."""
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+        return True
+
+
+def start_web(owner_url: str, port: int, environment: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
+    """Start the web server on the loopback address; it ends when this process does."""
+    env = {
+        **os.environ,
+        "REDFRAME_DATABASE_URL": application_url(owner_url),
+        "REDFRAME_WEB": str(build()),
+        **(environment or {}),
+    }
+    command = [
+        "setpriv", "--pdeathsig", "SIGTERM", "--", sys.executable, "-m", "uvicorn", "redframe.api.app:create",
+        "--factory", "--host", "127.0.0.1", "--port", str(port), "--no-access-log", "--log-level", "warning",
+        "--timeout-graceful-shutdown", "5", "--no-server-header",
+    ]  # fmt: skip
+    return subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
+
+
+def wait_for_web(process: subprocess.Popen[bytes], port: int, seconds: float = 30.0) -> bool:
+    """Whether the server answers before the time is up."""
+    deadline = time.monotonic() + seconds
+    while time.monotonic() < deadline and process.poll() is None:
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/session", timeout=2) as answer:
+                return bool(answer.status == 200)
+        except OSError:
+            time.sleep(0.05)
+    return False
+
+
+def stop(process: subprocess.Popen[bytes]) -> None:
+    """Stop a process, hard if it does not end by itself."""
+    if process.poll() is None:
+        process.send_signal(signal.SIGTERM)
+        try:
+            process.wait(timeout=STOP_SECONDS)
+        except subprocess.TimeoutExpired:
+            process.kill()
+            process.wait()
+
+
+def serve(folder: Path, port: int, *, demo: bool) -> None:
+    """Run until Ctrl-C or SIGTERM."""
+
+    def end(signum: int, frame: FrameType | None) -> None:
+        raise KeyboardInterrupt
+
+    signal.signal(signal.SIGTERM, end)
+    if not port_is_free(port):
+        fail(f"port {port} is in use; choose another with --port")
+    build()
+    try:
+        with database(folder) as owner_url:
+            applied = migrate(owner_url)
+            if applied:
+                say(f"{applied} migrations applied")
+            environment = {}
+            accounts: list[tuple[str, str, str]] = []
+            if demo:
+                from redframe.demo.load import ACCOUNTS, DEMO_TODAY, PASSWORD, load_when_empty
+
+                if load_when_empty(owner_url):
+                    say("demo scenario loaded: the Isle of Corrane")
+                environment = {"REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(), "REDFRAME_OPEN_CALCULATORS": "1"}
+                accounts = [(account.email, PASSWORD, account.role) for account in ACCOUNTS]
+            web = start_web(owner_url, port, environment)
+            try:
+                if not wait_for_web(web, port):
+                    fail("the web server did not start (see above)")
+                print(f"\n  Red Frame is at  http://127.0.0.1:{port}\n")
+                for email, password, role in accounts:
+                    print(f"  {role:<14}  {email:<28}  {password}")
+                print("\n  Ctrl-C stops it.\n" if accounts else "  Ctrl-C stops it.\n", flush=True)
+                web.wait()
+                fail("the web server ended by itself")
+            finally:
+                stop(web)
+    except KeyboardInterrupt:
+        say("stopped")

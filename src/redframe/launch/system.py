@@ -1,0 +1,95 @@
+"""What the machine must have: Debian packages, installed when missing, one clear line when they cannot be."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+from typing import NoReturn
+
+ROOT = Path(__file__).resolve().parents[3]
+POSTGRES_HOME = Path("/usr/lib/postgresql")
+OLDEST_POSTGRES = 15
+OLDEST_NODE = 20
+
+
+def fail(sentence: str) -> NoReturn:
+    """End with one clear line."""
+    sys.exit(f"redframe: {sentence}")
+
+
+def say(sentence: str) -> None:
+    """Tell the person at the terminal what is going on."""
+    print(f"redframe: {sentence}", flush=True)
+
+
+def run_quietly(command: list[str], what: str, cwd: Path = ROOT, env: dict[str, str] | None = None) -> str:
+    """Run a command, return what it printed; show it and end only when it fails."""
+    done = subprocess.run(command, cwd=cwd, env=env, capture_output=True, text=True, check=False)
+    if done.returncode != 0:
+        sys.stderr.write((done.stdout + done.stderr)[-6000:])
+        fail(f"{what} did not work (see above)")
+    return done.stdout
+
+
+def install_packages(*packages: str) -> None:
+    """Install Debian packages, with sudo where needed; says what is missing where it cannot."""
+    names = " ".join(packages)
+    if shutil.which("apt-get") is None:
+        fail(f"missing on this machine, and there is no apt-get to install it: {names}")
+    sudo: list[str] = []
+    if os.geteuid() != 0:
+        if shutil.which("sudo") is None or subprocess.run(["sudo", "-n", "true"], capture_output=True).returncode:
+            fail(f"missing, and installing needs an administrator: sudo apt-get install {names}")
+        sudo = ["sudo", "-n"]
+    say(f"installing {names} ...")
+    env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    command = [*sudo, "apt-get", "install", "-y", "--no-install-recommends", *packages]
+    run_quietly([*sudo, "apt-get", "update"], "Fetching the package lists", env=env)
+    run_quietly(command, f"Installing {names}", env=env)
+
+
+def postgres_bin() -> Path:
+    """The folder of PostgreSQL's server programs, installed from Debian's packages when there is none."""
+    for attempt in range(2):
+        versions = sorted(
+            (int(folder.name) for folder in POSTGRES_HOME.glob("[0-9]*") if (folder / "bin" / "initdb").exists()),
+            reverse=True,
+        )
+        if versions and versions[0] >= OLDEST_POSTGRES:
+            return POSTGRES_HOME / str(versions[0]) / "bin"
+        if attempt == 0:
+            install_packages("postgresql")
+    fail(f"PostgreSQL {OLDEST_POSTGRES} or newer is needed (Debian package: postgresql)")
+
+
+def chromium() -> str:
+    """Path of Debian's Chromium, installed with a base font when missing."""
+    for attempt in range(2):
+        found = shutil.which("chromium")
+        if found and Path("/usr/share/fonts").exists():
+            return found
+        if attempt == 0:
+            install_packages("chromium", "fonts-dejavu-core")
+    fail("Chromium is needed for the browser tests (Debian package: chromium)")
+
+
+def node() -> None:
+    """Refuse a missing or old Node.js with a clear line."""
+    if shutil.which("node") is None or shutil.which("npm") is None:
+        fail(f"Node.js {OLDEST_NODE} or newer with npm is needed to build the front end")
+    version = run_quietly(["node", "--version"], "Asking Node.js for its version").strip()
+    if int(version.removeprefix("v").split(".")[0]) < OLDEST_NODE:
+        fail(f"Node.js {OLDEST_NODE} or newer is needed; this is {version}")
+
+
+def data_folder(given: str | None) -> Path:
+    """Where an installation keeps its data: the given folder, or the user's own, outside the checkout."""
+    if given:
+        return Path(given).resolve()
+    if os.geteuid() == 0:
+        return Path("/var/lib/redframe")
+    base = os.environ.get("XDG_DATA_HOME")
+    return (Path(base) if base else Path.home() / ".local" / "share") / "redframe"

@@ -1,0 +1,1 @@
+"""PostgreSQL: migrations, named queries and one thin module a topic. Returns rows as typed records, decides nothing."""

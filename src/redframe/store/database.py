@@ -1,0 +1,139 @@
+"""Connections, and a transaction in which the database knows who is at work.
+
+Every query of the application runs inside `Database.as_person`, which tells row-level security the association, the
+role, the keeper and the person; a query that forgets its filter still returns nothing of others.
+"""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import Any, LiteralString, TypeVar, cast
+from uuid import UUID
+
+import aiosql
+from psycopg import AsyncConnection, errors
+from psycopg.rows import class_row, scalar_row
+from psycopg_pool import AsyncConnectionPool
+
+from redframe.store.errors import Conflict, NotAllowed, NotFound
+
+SQL = Path(__file__).with_name("sql")
+Row = TypeVar("Row")
+Connection = AsyncConnection[Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Identity:
+    """Who is at work: a person, in an association, in a role, and the keeper that the person is, if any."""
+
+    person_id: UUID
+    membership_id: UUID
+    association_id: UUID
+    role: str
+    keeper_id: UUID | None
+    timezone: str
+
+
+@cache
+def _queries() -> Any:
+    return aiosql.from_path(SQL, "psycopg", kwargs_only=True)
+
+
+def sql(name: str) -> LiteralString:
+    """The text of a named query of `store/sql`."""
+    return cast(LiteralString, getattr(_queries(), name).sql)
+
+
+async def many(connection: Connection, row: type[Row], name: str, /, **parameters: object) -> list[Row]:
+    """All rows of a named query, as records of a dataclass."""
+    async with connection.cursor(row_factory=class_row(row)) as cursor:
+        await cursor.execute(sql(name), parameters)
+        return await cursor.fetchall()
+
+
+async def maybe(connection: Connection, row: type[Row], name: str, /, **parameters: object) -> Row | None:
+    """The first row of a named query, or None."""
+    async with connection.cursor(row_factory=class_row(row)) as cursor:
+        await cursor.execute(sql(name), parameters)
+        return await cursor.fetchone()
+
+
+async def one(connection: Connection, row: type[Row], name: str, /, what: str = "record", **parameters: object) -> Row:
+    """The row of a named query. Raises NotFound(what) when there is none."""
+    found = await maybe(connection, row, name, **parameters)
+    if found is None:
+        raise NotFound(what)
+    return found
+
+
+async def scalar(connection: Connection, name: str, /, **parameters: object) -> Any:
+    """The single value of a named query, or None."""
+    async with connection.cursor(row_factory=scalar_row) as cursor:
+        await cursor.execute(sql(name), parameters)
+        return await cursor.fetchone()
+
+
+async def run(connection: Connection, name: str, /, **parameters: object) -> int:
+    """Run a named statement; return the number of rows it touched."""
+    cursor = await connection.execute(sql(name), parameters)
+    return cursor.rowcount
+
+
+async def run_many(connection: Connection, name: str, rows: list[dict[str, object]], /) -> None:
+    """Run a named statement once a row, in one batch."""
+    if rows:
+        async with connection.cursor() as cursor:
+            await cursor.executemany(sql(name), rows)
+
+
+class Database:
+    """A pool of connections as the application's role."""
+
+    def __init__(self, url: str, size: int = 10) -> None:
+        self._pool: AsyncConnectionPool[Connection] = AsyncConnectionPool(
+            url, min_size=2, max_size=size, open=False, timeout=10, kwargs={"autocommit": True}
+        )
+
+    async def open(self) -> None:
+        """Open the pool."""
+        await self._pool.open(wait=True, timeout=30)
+
+    async def close(self) -> None:
+        """Close the pool."""
+        await self._pool.close()
+
+    @asynccontextmanager
+    async def as_nobody(self) -> AsyncIterator[Connection]:
+        """A connection before anyone is known: sees no record, reaches only the sign-in functions."""
+        async with self._pool.connection() as connection:
+            yield connection
+
+    @asynccontextmanager
+    async def as_person(self, who: Identity, reason: str = "") -> AsyncIterator[Connection]:
+        """A transaction of a person; `reason` is kept with every amendment made in it.
+
+        Raises NotAllowed when row-level security refuses a write, Conflict for an amendment without a reason.
+        """
+        async with self._pool.connection() as connection:
+            try:
+                async with connection.transaction():
+                    await run(
+                        connection,
+                        "at_work",
+                        association=str(who.association_id),
+                        role=who.role,
+                        keeper=str(who.keeper_id or ""),
+                        person=str(who.person_id),
+                        reason=reason,
+                    )
+                    yield connection
+            except errors.InsufficientPrivilege as error:
+                raise NotAllowed("your role may not record this here") from error
+            except errors.CheckViolation as error:
+                if error.diag.constraint_name == "amendment_reason":
+                    raise Conflict("say why the record is amended", "reason") from error
+                raise

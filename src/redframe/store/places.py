@@ -1,0 +1,91 @@
+"""Keepers and apiaries."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from uuid import UUID
+
+from redframe.store.database import Connection, many, one, run
+from redframe.store.errors import Conflict
+
+
+@dataclass(frozen=True, slots=True)
+class Keeper:
+    """Somebody who keeps bees."""
+
+    id: UUID
+    name: str
+    phone: str
+    registration: str
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryOverview:
+    """An apiary with how its living colonies stand on a day; `highest` in mites per 100 bees."""
+
+    id: UUID
+    name: str
+    keeper_id: UUID
+    keeper: str
+    latitude: float
+    longitude: float
+    elevation_m: int
+    colonies: int
+    urgent: int
+    act: int
+    watch: int
+    clear: int
+    unknown: int
+    oldest_count_on: date | None
+    newest_count_on: date | None
+    in_course: int
+    highest: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Apiary:
+    """One apiary with its notes."""
+
+    id: UUID
+    name: str
+    keeper_id: UUID
+    keeper: str
+    latitude: float
+    longitude: float
+    elevation_m: int
+    access_note: str
+    forage_note: str
+    version: int
+
+
+async def keepers(connection: Connection) -> list[Keeper]:
+    """The keepers whom the person may see."""
+    return await many(connection, Keeper, "keepers")
+
+
+async def add_keeper(connection: Connection, **fields: object) -> None:
+    """Add a keeper."""
+    await run(connection, "add_keeper", **fields)
+
+
+async def apiaries_overview(connection: Connection, today: date) -> list[ApiaryOverview]:
+    """Every apiary that the person may see, by name."""
+    return await many(connection, ApiaryOverview, "apiaries_overview", today=today)
+
+
+async def apiary(connection: Connection, apiary_id: UUID) -> Apiary:
+    """One apiary. Raises NotFound."""
+    return await one(connection, Apiary, "apiary", what="apiary", id=apiary_id)
+
+
+async def add_apiary(connection: Connection, **fields: object) -> None:
+    """Add an apiary."""
+    await run(connection, "add_apiary", **fields)
+
+
+async def amend_apiary(connection: Connection, **fields: object) -> None:
+    """Amend an apiary. Raises Conflict when it has changed since version `version`."""
+    if await run(connection, "amend_apiary", **fields) == 0:
+        raise Conflict("this apiary was changed by somebody else meanwhile")

@@ -1,0 +1,80 @@
+"""What is due across apiaries."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from uuid import UUID
+
+from redframe.store.database import Connection, many
+
+
+@dataclass(frozen=True, slots=True)
+class StepsDue:
+    """A step that colonies of one apiary and plan wait for."""
+
+    plan_id: UUID
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    option_id: str
+    step: str
+    kind: str
+    colonies: int
+    labels: list[str]
+    course_id: UUID
+    earliest: date
+    ideal: date
+    latest: date
+    hard_stop: bool
+    first_ideal: date
+    latitude: float
+    longitude: float
+
+
+@dataclass(frozen=True, slots=True)
+class OverWithoutCourse:
+    """Colonies of an apiary at act or urgent that no open course answers; rates in mites per 100 bees."""
+
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    urgent: int
+    highest: float
+    act_per_100: float
+    oldest_count_on: date
+    overdue_from: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class CountsDue:
+    """Colonies of an apiary to count."""
+
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    never: int
+    too_old: int
+    due_on: date | None
+    oldest_count_on: date | None
+
+
+async def steps_due(connection: Connection, until: date, most: int) -> list[StepsDue]:
+    """Steps that may be done by a day, the most pressing first."""
+    return await many(connection, StepsDue, "steps_due", until=until, most=most)
+
+
+async def over_without_course(connection: Connection, today: date, most: int) -> list[OverWithoutCourse]:
+    """Apiaries with colonies to treat, the worst first."""
+    return await many(connection, OverWithoutCourse, "over_without_course", today=today, most=most)
+
+
+async def counts_due(connection: Connection, today: date, until: date, most: int) -> list[CountsDue]:
+    """Apiaries with colonies to count, those least known first."""
+    return await many(connection, CountsDue, "counts_due", today=today, until=until, most=most)

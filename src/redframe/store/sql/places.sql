@@ -1,0 +1,39 @@
+-- name: keepers
+SELECT id, name, phone, registration, version FROM keeper ORDER BY name, id;
+
+-- name: add_keeper
+INSERT INTO keeper (id, association_id, name, phone, registration)
+VALUES (:id, my_association(), :name, :phone, :registration);
+
+-- name: apiaries_overview
+-- Every apiary with how its living colonies stand on a day and how old the knowledge is. A colony without a standing
+-- is unknown.
+SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.elevation_m,
+       count(c.id) AS colonies,
+       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, count(*) FILTER (WHERE s.level = 'act') AS act,
+       count(*) FILTER (WHERE s.level = 'watch') AS watch, count(*) FILTER (WHERE s.level = 'clear') AS clear,
+       count(*) FILTER (WHERE c.id IS NOT NULL AND coalesce(s.level, 'unknown') = 'unknown') AS unknown,
+       min(o.counted_on) AS oldest_count_on, max(o.counted_on) AS newest_count_on,
+       count(*) FILTER (WHERE EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
+                                      AND t.state IN ('planned', 'under_way', 'awaiting_verification'))) AS in_course,
+       max(o.median) AS highest
+FROM apiary a
+JOIN keeper k ON k.id = a.keeper_id
+LEFT JOIN colony c ON c.apiary_id = a.id AND c.state IN ('alive', 'queenless')
+LEFT JOIN standing s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+LEFT JOIN outlook o ON o.colony_id = c.id
+GROUP BY a.id, k.id ORDER BY a.name, a.id;
+
+-- name: apiary
+SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.elevation_m, a.access_note,
+       a.forage_note, a.version
+FROM apiary a JOIN keeper k ON k.id = a.keeper_id WHERE a.id = :id;
+
+-- name: add_apiary
+INSERT INTO apiary (id, association_id, keeper_id, name, latitude, longitude, elevation_m, access_note, forage_note)
+VALUES (:id, my_association(), :keeper_id, :name, :latitude, :longitude, :elevation_m, :access_note, :forage_note);
+
+-- name: amend_apiary
+UPDATE apiary SET name = :name, latitude = :latitude, longitude = :longitude, elevation_m = :elevation_m,
+       access_note = :access_note, forage_note = :forage_note
+WHERE id = :id AND version = :version;

@@ -1,0 +1,51 @@
+-- name: steps_due
+-- Steps of open courses that may be done soon or should have been, one row for colonies that share apiary, plan and step.
+-- A step waits for the one before it.
+SELECT t.plan_id, t.apiary_id, a.name AS apiary, k.name AS keeper, t.option_id, s.name AS step, s.kind,
+       count(*) AS colonies, array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
+       (array_agg(t.id ORDER BY length(c.label), c.label))[1] AS course_id,
+       min(s.earliest) AS earliest, min(s.ideal) AS ideal, min(s.latest) AS latest, bool_or(s.hard_stop) AS hard_stop,
+       min(s.first_ideal) AS first_ideal, a.latitude, a.longitude
+FROM course_step s
+JOIN course t ON t.id = s.course_id AND t.state IN ('planned', 'under_way', 'awaiting_verification')
+JOIN colony c ON c.id = t.colony_id
+JOIN apiary a ON a.id = t.apiary_id
+JOIN keeper k ON k.id = a.keeper_id
+LEFT JOIN course_step p ON p.course_id = s.course_id AND p.name = s.after
+WHERE NOT s.done AND s.kind NOT IN ('baseline_count') AND coalesce(p.done, true) AND s.earliest <= :until
+GROUP BY t.plan_id, t.apiary_id, a.id, k.id, t.option_id, s.name, s.kind
+ORDER BY min(s.latest), a.name, s.name LIMIT :most;
+
+-- name: over_without_course
+-- Colonies at act or urgent that no open course answers, by apiary.
+SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
+       array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
+       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, max(o.median) AS highest, max(s.act_per_100) AS act_per_100,
+       min(o.counted_on) AS oldest_count_on, min(s.overdue_from) AS overdue_from
+FROM standing s
+JOIN colony c ON c.id = s.colony_id AND c.state IN ('alive', 'queenless')
+JOIN outlook o ON o.colony_id = c.id
+JOIN apiary a ON a.id = c.apiary_id
+JOIN keeper k ON k.id = a.keeper_id
+WHERE s.level IN ('urgent', 'act') AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
+                AND t.state IN ('planned', 'under_way', 'awaiting_verification'))
+GROUP BY c.apiary_id, a.id, k.id ORDER BY count(*) FILTER (WHERE s.level = 'urgent') DESC, max(o.median) DESC, a.name
+LIMIT :most;
+
+-- name: counts_due
+-- Living colonies to count: never counted, known no longer, or due soon; not those whose course will be verified anyway.
+SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
+       array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
+       count(*) FILTER (WHERE o.colony_id IS NULL) AS never, count(*) FILTER (WHERE s.level = 'unknown') AS too_old,
+       min(o.recount_on) AS due_on, min(o.counted_on) AS oldest_count_on
+FROM colony c
+JOIN apiary a ON a.id = c.apiary_id
+JOIN keeper k ON k.id = a.keeper_id
+LEFT JOIN outlook o ON o.colony_id = c.id
+LEFT JOIN standing s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+WHERE c.state IN ('alive', 'queenless')
+AND (o.colony_id IS NULL OR s.level = 'unknown' OR (o.recount_on <= :until AND s.level IN ('clear', 'watch')))
+AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.state IN ('under_way', 'awaiting_verification'))
+GROUP BY c.apiary_id, a.id, k.id
+ORDER BY count(*) FILTER (WHERE o.colony_id IS NULL OR s.level = 'unknown') DESC, min(o.recount_on), a.name LIMIT :most;

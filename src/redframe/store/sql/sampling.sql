@@ -1,0 +1,71 @@
+-- name: add_count
+INSERT INTO mite_count (id, association_id, colony_id, taken_at, taken_on, shakes, bees_known_by, bees, volume_ml, mass_g,
+                        place_of_bees, brood_state, queen_safe, note, by_person)
+VALUES (:id, my_association(), :colony_id, :taken_at, :taken_on, :shakes, :bees_known_by, :bees, :volume_ml, :mass_g,
+        :place_of_bees, :brood_state, :queen_safe, :note, my_person());
+
+-- name: amend_count
+UPDATE mite_count SET taken_at = :taken_at, taken_on = :taken_on, shakes = :shakes, bees_known_by = :bees_known_by,
+       bees = :bees, volume_ml = :volume_ml, mass_g = :mass_g, place_of_bees = :place_of_bees, brood_state = :brood_state,
+       queen_safe = :queen_safe, note = :note
+WHERE id = :id AND version = :version;
+
+-- name: counts_of_colonies
+-- Counts with what they say, newest first.
+SELECT m.id, m.colony_id, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
+       m.place_of_bees, m.brood_state, m.queen_safe, m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version,
+       r.mites, r.bees_mean, r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
+FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id
+WHERE m.colony_id = ANY(:colony_ids) AND m.taken_on >= :since
+ORDER BY m.taken_at DESC, m.id;
+
+-- name: count_by_id
+SELECT m.id, m.colony_id, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
+       m.place_of_bees, m.brood_state, m.queen_safe, m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version,
+       r.mites, r.bees_mean, r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
+FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id WHERE m.id = :id;
+
+-- name: strip_counts
+-- What the season strips of an apiary draw of its counts.
+SELECT m.colony_id, m.id, m.taken_on, r.mites, r.bees_mean, r.median, r.low, r.high
+FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id JOIN colony c ON c.id = m.colony_id
+WHERE c.apiary_id = :apiary_id AND m.taken_on >= :since ORDER BY m.colony_id, m.taken_on, m.id;
+
+-- name: strip_visits
+SELECT v.colony_id, v.visited_on FROM visit v JOIN colony c ON c.id = v.colony_id
+WHERE c.apiary_id = :apiary_id AND v.visited_on >= :since ORDER BY v.colony_id, v.visited_on;
+
+-- name: lay_reading
+INSERT INTO count_reading (count_id, association_id, colony_id, model, mites, bees_mean, bees_cv, recovery, as_counted,
+                           median, low, high, upper80)
+VALUES (:count_id, my_association(), :colony_id, :model, :mites, :bees_mean, :bees_cv, :recovery, :as_counted,
+        :median, :low, :high, :upper80)
+ON CONFLICT (count_id) DO UPDATE SET model = excluded.model, mites = excluded.mites, bees_mean = excluded.bees_mean,
+    bees_cv = excluded.bees_cv, recovery = excluded.recovery, as_counted = excluded.as_counted,
+    median = excluded.median, low = excluded.low, high = excluded.high, upper80 = excluded.upper80;
+
+-- name: lift_reading
+DELETE FROM count_reading WHERE count_id = :count_id;
+
+-- name: lift_standings
+DELETE FROM standing WHERE colony_id = :colony_id;
+
+-- name: lay_standing
+INSERT INTO standing (colony_id, association_id, since, until, level, reason, phase, act_per_100, overdue_from)
+VALUES (:colony_id, my_association(), :since, :until, :level, :reason, :phase, :act_per_100, :overdue_from);
+
+-- name: lift_outlook
+DELETE FROM outlook WHERE colony_id = :colony_id;
+
+-- name: lay_outlook
+INSERT INTO outlook (colony_id, association_id, count_id, counted_on, mites, bees_mean, median, low, high, recount_on,
+                     policy_version)
+VALUES (:colony_id, my_association(), :count_id, :counted_on, :mites, :bees_mean, :median, :low, :high, :recount_on,
+        :policy_version);
+
+-- name: lock_colony
+-- Serialises the writes that lay derived rows of one colony anew.
+SELECT pg_advisory_xact_lock(hashtextextended(:colony_id::text, 0));
+
+-- name: counted_colonies
+SELECT colony_id AS id FROM outlook ORDER BY colony_id;

@@ -1,0 +1,66 @@
+-- name: add_course
+INSERT INTO course (id, association_id, apiary_id, colony_id, plan_id, option_id, catalogue_version, policy_version, chemical,
+                    start_on, interval_override, dose_quantity, dose_unit, broodless, occupies, honey_clear_on, suitability,
+                    overrides, by_person)
+VALUES (:id, my_association(), :apiary_id, :colony_id, :plan_id, :option_id, :catalogue_version, :policy_version, :chemical,
+        :start_on, :interval_override, :dose_quantity, :dose_unit, :broodless,
+        daterange(:occupies_from, :occupies_to, '[]'), :honey_clear_on, :suitability, :overrides, my_person());
+
+-- name: courses_by
+-- Courses by one of: the course, its plan, its colony, its apiary. Newest first.
+SELECT t.id, t.apiary_id, a.name AS apiary, t.colony_id, c.label, t.plan_id, t.option_id, t.policy_version, t.start_on,
+       t.interval_override, t.state, t.dose_quantity, t.dose_unit, t.broodless, t.placed_on, t.ended_on, t.honey_clear_on,
+       t.suitability, t.overrides, t.verdict, t.abandoned_why, coalesce(name_of(t.by_person), '') AS by_name, t.made_at,
+       t.version
+FROM course t JOIN colony c ON c.id = t.colony_id JOIN apiary a ON a.id = t.apiary_id
+WHERE t.id = :id OR t.plan_id = :plan_id OR t.colony_id = ANY(:colony_ids) OR t.apiary_id = :apiary_id
+ORDER BY t.start_on DESC, length(c.label), c.label, t.id;
+
+-- name: lock_course
+SELECT id FROM course WHERE id = :id FOR UPDATE;
+
+-- name: steps_of_courses
+SELECT course_id, name, kind, position, earliest, ideal, latest, first_ideal, hard_stop, after, done
+FROM course_step WHERE course_id = ANY(:course_ids) ORDER BY course_id, position;
+
+-- name: acts_of_courses
+SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, note, override_by, override_why,
+       coalesce(name_of(by_person), '') AS by_name, made_at, version
+FROM course_act WHERE course_id = ANY(:course_ids) ORDER BY course_id, done_on, made_at;
+
+-- name: lay_step
+INSERT INTO course_step (course_id, association_id, name, kind, position, earliest, ideal, latest, first_ideal, hard_stop,
+                         after, done)
+VALUES (:course_id, my_association(), :name, :kind, :position, :earliest, :ideal, :latest, :ideal, :hard_stop, :after, :done)
+ON CONFLICT (course_id, name) DO UPDATE SET earliest = excluded.earliest, ideal = excluded.ideal,
+    latest = excluded.latest, done = excluded.done;
+
+-- name: add_act
+INSERT INTO course_act (id, association_id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, note,
+                        override_by, override_why, by_person)
+VALUES (:id, my_association(), :course_id, :step, :outcome, :done_on, :quantity, :quantity_unit, :lot, :count_id, :note,
+        :override_by, :override_why, my_person());
+
+-- name: amend_act
+UPDATE course_act SET done_on = :done_on, quantity = :quantity, lot = :lot, count_id = :count_id, note = :note
+WHERE id = :id AND course_id = :course_id AND version = :version;
+
+-- name: move_course
+UPDATE course SET state = :state, occupies = daterange(:occupies_from, :occupies_to, '[]'), placed_on = :placed_on,
+       ended_on = :ended_on, honey_clear_on = :honey_clear_on, verdict = :verdict, abandoned_why = :abandoned_why
+WHERE id = :id;
+
+-- name: strip_courses
+SELECT t.id, t.colony_id, t.option_id, t.state, t.start_on, t.placed_on, t.ended_on, t.honey_clear_on,
+       lower(t.occupies) AS occupies_from, upper(t.occupies) - 1 AS occupies_to,
+       coalesce((SELECT array_agg(x.done_on ORDER BY x.done_on) FROM course_act x
+                 WHERE x.course_id = t.id AND x.step LIKE 'place%%' AND x.outcome = 'done'), '{}') AS placings
+FROM course t JOIN colony c ON c.id = t.colony_id
+WHERE c.apiary_id = :apiary_id AND upper(t.occupies) >= :since AND t.state <> 'abandoned' ORDER BY t.colony_id, t.start_on;
+
+-- name: untreated_colonies
+-- Living colonies of an apiary in which no chemical was between two days: controls for a verification.
+SELECT c.id FROM colony c WHERE c.apiary_id = :apiary_id AND c.state IN ('alive', 'queenless')
+AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.chemical AND t.placed_on IS NOT NULL
+                AND t.occupies && daterange(:since, :until, '[]'))
+ORDER BY c.id;

@@ -1,0 +1,210 @@
+"""Courses, their dated steps and what was done."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+from uuid import UUID
+
+from psycopg import errors
+
+from redframe.core.treatments.course import Course as PlannedCourse
+from redframe.store.colonies import NOBODY
+from redframe.store.database import Connection, many, one, run, run_many, scalar
+from redframe.store.errors import AlreadyDone, Conflict, NotFound
+
+
+@dataclass(frozen=True, slots=True)
+class Course:
+    """One option on one colony."""
+
+    id: UUID
+    apiary_id: UUID
+    apiary: str
+    colony_id: UUID
+    label: str
+    plan_id: UUID
+    option_id: str
+    policy_version: int
+    start_on: date
+    interval_override: int | None
+    state: str
+    dose_quantity: float
+    dose_unit: str
+    broodless: bool
+    placed_on: date | None
+    ended_on: date | None
+    honey_clear_on: date | None
+    suitability: dict[str, Any]
+    overrides: list[dict[str, Any]]
+    verdict: dict[str, Any] | None
+    abandoned_why: str
+    by_name: str
+    made_at: datetime
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class CourseStep:
+    """A dated step; `first_ideal` is the plan of record."""
+
+    course_id: UUID
+    name: str
+    kind: str
+    position: int
+    earliest: date
+    ideal: date
+    latest: date
+    first_ideal: date
+    hard_stop: bool
+    after: str | None
+    done: bool
+
+
+@dataclass(frozen=True, slots=True)
+class CourseAct:
+    """What was done of a step, or why it was skipped."""
+
+    id: UUID
+    course_id: UUID
+    step: str
+    outcome: str
+    done_on: date
+    quantity: float | None
+    quantity_unit: str | None
+    lot: str
+    count_id: UUID | None
+    note: str
+    override_by: str
+    override_why: str
+    by_name: str
+    made_at: datetime
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class StripCourse:
+    """A course as a season strip draws it."""
+
+    id: UUID
+    colony_id: UUID
+    option_id: str
+    state: str
+    start_on: date
+    placed_on: date | None
+    ended_on: date | None
+    honey_clear_on: date | None
+    occupies_from: date
+    occupies_to: date
+    placings: list[date]
+
+
+async def add_course(connection: Connection, **fields: object) -> None:
+    """Add a course. Raises Conflict when a chemical course overlaps it in the colony."""
+    try:
+        await run(connection, "add_course", **fields)
+    except errors.ExclusionViolation as error:
+        raise Conflict("another chemical course is in this colony at that time", "start_on") from error
+
+
+async def courses(
+    connection: Connection,
+    *,
+    course_id: UUID = NOBODY,
+    plan_id: UUID = NOBODY,
+    colony_ids: Sequence[UUID] = (),
+    apiary_id: UUID = NOBODY,
+) -> list[Course]:
+    """Courses by one of the filters, newest first."""
+    return await many(
+        connection,
+        Course,
+        "courses_by",
+        id=course_id,
+        plan_id=plan_id,
+        colony_ids=list(colony_ids),
+        apiary_id=apiary_id,
+    )
+
+
+async def course(connection: Connection, course_id: UUID) -> Course:
+    """One course. Raises NotFound."""
+    return await one(
+        connection, Course, "courses_by", what="course", id=course_id, plan_id=NOBODY, colony_ids=[], apiary_id=NOBODY
+    )
+
+
+async def lock_course(connection: Connection, course_id: UUID) -> None:
+    """Hold a course until the transaction ends. Raises NotFound."""
+    if await scalar(connection, "lock_course", id=course_id) is None:
+        raise NotFound("course")
+
+
+async def steps_of_courses(connection: Connection, course_ids: Sequence[UUID]) -> list[CourseStep]:
+    """Steps of courses, in order."""
+    return await many(connection, CourseStep, "steps_of_courses", course_ids=list(course_ids))
+
+
+async def acts_of_courses(connection: Connection, course_ids: Sequence[UUID]) -> list[CourseAct]:
+    """What was done of courses, oldest first."""
+    return await many(connection, CourseAct, "acts_of_courses", course_ids=list(course_ids))
+
+
+async def lay_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: set[str]) -> None:
+    """Lay the dates of a course's steps anew; the plan of record stays."""
+    rows: list[dict[str, object]] = [
+        {
+            "course_id": course_id,
+            "name": step.name,
+            "kind": step.kind,
+            "position": position,
+            "earliest": step.window.earliest,
+            "ideal": step.window.ideal,
+            "latest": step.window.latest,
+            "hard_stop": step.hard_stop,
+            "after": step.after,
+            "done": step.name in done,
+        }
+        for position, step in enumerate(planned.steps)
+    ]
+    await run_many(connection, "lay_step", rows)
+
+
+async def add_act(connection: Connection, **fields: object) -> None:
+    """Record a step. Raises AlreadyDone when somebody recorded it before."""
+    try:
+        await run(connection, "add_act", **fields)
+    except errors.UniqueViolation as error:
+        raise AlreadyDone("this step was recorded before") from error
+
+
+async def amend_act(connection: Connection, **fields: object) -> None:
+    """Amend what was recorded of a step. Raises Conflict when it has changed since `version`."""
+    if await run(connection, "amend_act", **fields) == 0:
+        raise Conflict("this step was amended by somebody else meanwhile")
+
+
+async def move_course(connection: Connection, **fields: object) -> None:
+    """Put down the state and the dates of a course. Raises Conflict when another chemical course is in the way."""
+    try:
+        await run(connection, "move_course", **fields)
+    except errors.ExclusionViolation as error:
+        raise Conflict("another chemical course is in this colony at that time", "done_on") from error
+
+
+async def strip_courses(connection: Connection, apiary_id: UUID, since: date) -> list[StripCourse]:
+    """Courses of an apiary's colonies for their strips."""
+    return await many(connection, StripCourse, "strip_courses", apiary_id=apiary_id, since=since)
+
+
+async def untreated_colonies(connection: Connection, apiary_id: UUID, since: date, until: date) -> list[UUID]:
+    """Living colonies of an apiary with no chemical in them between two days."""
+    rows = await many(connection, _Id, "untreated_colonies", apiary_id=apiary_id, since=since, until=until)
+    return [row.id for row in rows]
+
+
+@dataclass(frozen=True, slots=True)
+class _Id:
+    id: UUID

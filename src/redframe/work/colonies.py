@@ -1,0 +1,256 @@
+"""Colonies: added, visited, split, merged, renumbered, moved, requeened; and what a colony's screen shows."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any, Literal
+from uuid import UUID, uuid4
+
+from redframe.core.colonies.queens import MarkColour, mark_colour, mark_differs
+from redframe.core.errors import InvalidInput
+from redframe.store import colonies as store
+from redframe.store import places, sampling
+from redframe.store.colonies import Colony, ColonyEvent, ColonyOverview, HiveBox, Queen, Visit
+from redframe.store.errors import Conflict
+from redframe.store.places import Apiary
+from redframe.work.desk import Work
+from redframe.work.places import STRIP_AHEAD_DAYS, PhaseBand, phase_bands
+from redframe.work.roles import require
+from redframe.work.sampling import CountMeaning, meaning_of
+from redframe.work.thresholds import PolicyInForce, policy_in_force
+from redframe.work.treatments import CourseView, courses_of_colony
+
+ColonyState = Literal["alive", "queenless", "dead", "merged", "gone"]
+COLONY_BACK_DAYS = 800
+
+
+@dataclass(frozen=True, slots=True)
+class QueenView:
+    """A queen with the colour that her year is marked with and a sentence when the mark seen differs."""
+
+    queen: Queen
+    mark_expected: MarkColour | None
+    mark_differs: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class ColonyView:
+    """Everything that is known of one colony."""
+
+    colony: ColonyOverview
+    apiary: Apiary
+    hive: Sequence[HiveBox]
+    queens: Sequence[QueenView]
+    events: Sequence[ColonyEvent]
+    visits: Sequence[Visit]
+    counts: Sequence[sampling.Count]
+    courses: Sequence[CourseView]
+    latest: CountMeaning | None
+    phases: Sequence[PhaseBand]
+    first: date
+    last: date
+    policy: PolicyInForce
+
+
+async def colony_view(work: Work, colony_id: UUID) -> ColonyView:
+    """One colony with its records of two seasons. Raises NotFound."""
+    colony = await store.colony_overview(work.connection, colony_id, work.today)
+    policy = await policy_in_force(work)
+    since = work.today - timedelta(days=COLONY_BACK_DAYS)
+    counts = await sampling.counts_of_colonies(work.connection, [colony_id], since)
+    visits = await store.visits_of_colonies(work.connection, [colony_id], since)
+    hives = await store.hives_of_apiary(work.connection, colony.apiary_id)
+    oldest = min([count.taken_on for count in counts] + [work.today - timedelta(days=150)])
+    first, last = max(oldest, work.today - timedelta(days=420)), work.today + timedelta(days=STRIP_AHEAD_DAYS)
+    return ColonyView(
+        colony=colony,
+        apiary=await places.apiary(work.connection, colony.apiary_id),
+        hive=[box for box in hives if box.id == colony.hive_id],
+        queens=[_queen_view(queen) for queen in await store.queens_of_colony(work.connection, colony_id)],
+        events=await store.events_of_colony(work.connection, colony_id),
+        visits=visits,
+        counts=counts,
+        courses=await courses_of_colony(work, colony_id),
+        latest=await meaning_of(work, colony.count_id) if colony.count_id else None,
+        phases=phase_bands(policy, first, last),
+        first=first,
+        last=last,
+        policy=policy,
+    )
+
+
+def _queen_view(queen: Queen) -> QueenView:
+    expected = mark_colour(queen.year) if queen.year is not None else None
+    seen: Any = queen.mark_seen
+    return QueenView(queen, expected, mark_differs(queen.year, seen))
+
+
+async def add_colony(
+    work: Work,
+    colony_id: UUID,
+    *,
+    apiary_id: UUID,
+    label: str,
+    since: date,
+    note: str,
+    hive_id: UUID | None,
+    hive_type: str,
+    boxes: Sequence[dict[str, object]],
+    queen: dict[str, object] | None,
+    split_from: UUID | None,
+) -> ColonyOverview:
+    """Add a colony once, in a hive of its own or sharing one, with its queen and the colony it was split from."""
+    require(work.who, "record")
+    await places.apiary(work.connection, apiary_id)
+    _not_in_future(work, "since", since)
+    content = {"apiary": apiary_id, "label": label, "since": since, "hive": hive_id, "split_from": split_from}
+    if await work.accept(colony_id, "colony", content):
+        hives = {box.id for box in await store.hives_of_apiary(work.connection, apiary_id)}
+        if hive_id is not None and hive_id not in hives:
+            raise InvalidInput("hive_id", "is not a hive of this apiary", code="unknown")
+        home = hive_id
+        if home is None and boxes:
+            home = uuid4()
+            await store.add_hive(work.connection, home, apiary_id, hive_type, boxes)
+        await _label_is_free(work, apiary_id, label, None)
+        await store.add_colony(
+            work.connection, id=colony_id, apiary_id=apiary_id, hive_id=home, label=label, since=since, note=note
+        )
+        if queen is not None:
+            await store.add_queen(work.connection, id=uuid4(), colony_id=colony_id, **queen)
+        kind = "started"
+        if split_from is not None:
+            parent = await store.colony(work.connection, split_from)
+            kind = "split_from" if parent.id != colony_id else "started"
+        await _event(work, colony_id, kind, since, other=split_from)
+    return await store.colony_overview(work.connection, colony_id, work.today)
+
+
+async def amend_colony(
+    work: Work, colony_id: UUID, version: int, *, label: str, state: ColonyState, state_since: date, note: str
+) -> ColonyOverview:
+    """Renumber a colony or change its state; the history stays with it. Raises Conflict when changed meanwhile."""
+    require(work.who, "record")
+    before = await store.colony_for_update(work.connection, colony_id)
+    _not_in_future(work, "state_since", state_since)
+    if label != before.label:
+        await _label_is_free(work, before.apiary_id, label, colony_id)
+    await _amend(work, before, version, label=label, state=state, state_since=state_since, note=note)
+    if label != before.label:
+        await _event(work, colony_id, "renumbered", state_since, former=before.label, present=label)
+    if state != before.state:
+        await _event(work, colony_id, "state", state_since, former=before.state, present=state)
+        if state in ("dead", "merged", "gone", "queenless"):
+            await store.retire_queen(work.connection, colony_id, state_since)
+    return await store.colony_overview(work.connection, colony_id, work.today)
+
+
+async def merge(work: Work, colony_id: UUID, version: int, into: UUID, on: date, note: str) -> ColonyOverview:
+    """Merge a colony into another; its own record ends as merged and both keep their history."""
+    require(work.who, "record")
+    before = await store.colony_for_update(work.connection, colony_id)
+    other = await store.colony(work.connection, into)
+    _not_in_future(work, "on", on)
+    if other.id == colony_id:
+        raise InvalidInput("into", "a colony cannot be merged into itself")
+    if other.state not in ("alive", "queenless"):
+        raise InvalidInput("into", f"colony {other.label} is {other.state}")
+    if before.state not in ("alive", "queenless"):
+        raise Conflict(f"this colony is {before.state} already")
+    await _amend(work, before, version, label=before.label, state="merged", state_since=on, note=before.note)
+    await store.retire_queen(work.connection, colony_id, on)
+    await _event(work, colony_id, "merged_into", on, other=into, note=note)
+    return await store.colony_overview(work.connection, colony_id, work.today)
+
+
+async def _amend(
+    work: Work, before: Colony, version: int, *, label: str, state: str, state_since: date, note: str
+) -> None:
+    await store.amend_colony(
+        work.connection,
+        id=before.id,
+        version=version,
+        label=label,
+        state=state,
+        state_since=state_since,
+        apiary_id=before.apiary_id,
+        hive_id=before.hive_id,
+        note=note,
+    )
+
+
+async def set_queen(
+    work: Work,
+    colony_id: UUID,
+    *,
+    new: bool,
+    version: int,
+    year: int | None,
+    mark_seen: MarkColour | None,
+    status: str,
+    since: date,
+    laying_since: date | None,
+    release_on: date | None,
+) -> list[QueenView]:
+    """Put a new queen in office, or amend the present one (`version` is hers)."""
+    require(work.who, "record")
+    await store.colony_for_update(work.connection, colony_id)
+    _not_in_future(work, "since", since)
+    if year is not None:
+        mark_colour(year)
+    fields = {
+        "colony_id": colony_id,
+        "year": year,
+        "mark_seen": mark_seen,
+        "status": status,
+        "laying_since": laying_since,
+        "release_on": release_on,
+    }
+    if new:
+        await store.retire_queen(work.connection, colony_id, since)
+        await store.add_queen(work.connection, id=uuid4(), since=since, **fields)
+    else:
+        await store.amend_queen(work.connection, version=version, **fields)
+    return [_queen_view(queen) for queen in await store.queens_of_colony(work.connection, colony_id)]
+
+
+async def record_visit(work: Work, visit_id: UUID, *, colony_id: UUID, visited_on: date, **found: object) -> Visit:
+    """Record once what a visit found of the colony as a whole."""
+    require(work.who, "record")
+    await store.colony(work.connection, colony_id)
+    _not_in_future(work, "visited_on", visited_on)
+    if await work.accept(visit_id, "visit", {"colony": colony_id, "on": visited_on, **found}):
+        await store.add_visit(work.connection, id=visit_id, colony_id=colony_id, visited_on=visited_on, **found)
+    visits = await store.visits_of_colonies(work.connection, [colony_id], visited_on)
+    return next(visit for visit in visits if visit.id == visit_id)
+
+
+async def _label_is_free(work: Work, apiary_id: UUID, label: str, own: UUID | None) -> None:
+    found = await store.colonies_of_apiary(work.connection, apiary_id, work.today)
+    taken = (one for one in found if one.label == label and one.state in ("alive", "queenless") and one.id != own)
+    if next(taken, None) is not None:
+        raise InvalidInput("label", f"another living colony here is {label}", code="taken")
+
+
+def _not_in_future(work: Work, field: str, day: date) -> None:
+    if day > work.today:
+        raise InvalidInput(field, "lies in the future", code="out_of_range")
+
+
+async def _event(
+    work: Work, colony_id: UUID, kind: str, on: date, *, other: UUID | None = None, former: str = "", present: str = "",
+    note: str = "",
+) -> None:  # fmt: skip
+    await store.add_event(
+        work.connection,
+        id=uuid4(),
+        colony_id=colony_id,
+        kind=kind,
+        happened_on=on,
+        other_colony_id=other,
+        former=former,
+        present=present,
+        note=note,
+    )

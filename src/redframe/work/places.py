@@ -1,0 +1,132 @@
+"""Keepers and apiaries, and what an apiary's screen shows."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import cast
+from uuid import UUID
+
+from redframe.core.errors import InvalidInput
+from redframe.core.thresholds.apiary import worst
+from redframe.core.thresholds.calendar import Phase
+from redframe.core.thresholds.standing import Level
+from redframe.store import colonies, sampling, treatments
+from redframe.store import places as store
+from redframe.store.colonies import ColonyOverview, HiveBox
+from redframe.store.places import Apiary, ApiaryOverview, Keeper
+from redframe.store.sampling import StripCount, StripVisit
+from redframe.store.treatments import StripCourse
+from redframe.work.desk import Work
+from redframe.work.roles import require
+from redframe.work.thresholds import PolicyInForce, policy_in_force
+
+STRIP_BACK_DAYS = 150
+STRIP_AHEAD_DAYS = 75
+
+
+@dataclass(frozen=True, slots=True)
+class PlacesView:
+    """Every apiary with the level that needs attention first."""
+
+    apiaries: list[tuple[ApiaryOverview, Level | None]]
+    keepers: list[Keeper]
+
+
+@dataclass(frozen=True, slots=True)
+class PhaseBand:
+    """A run of one season phase with the levels of the school in force; `act` in mites per 100 bees."""
+
+    first: date
+    last: date
+    phase: Phase
+    watch: float
+    act: float
+    urgent: float
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryView:
+    """An apiary with its colonies and everything that their season strips draw."""
+
+    apiary: Apiary
+    worst: Level | None
+    colonies: Sequence[ColonyOverview]
+    hives: Sequence[HiveBox]
+    counts: Sequence[StripCount]
+    visits: Sequence[StripVisit]
+    courses: Sequence[StripCourse]
+    phases: Sequence[PhaseBand]
+    first: date
+    last: date
+    policy: PolicyInForce
+
+
+async def places_view(work: Work) -> PlacesView:
+    """Every apiary that the person may see, with how it stands."""
+    apiaries = await store.apiaries_overview(work.connection, work.today)
+    return PlacesView([(one, _worst(one)) for one in apiaries], await store.keepers(work.connection))
+
+
+def _worst(apiary: ApiaryOverview) -> Level | None:
+    names: tuple[Level, ...] = ("urgent", "act", "watch", "clear", "unknown")
+    return worst(level for level in names if getattr(apiary, level) > 0)
+
+
+async def apiary_view(work: Work, apiary_id: UUID) -> ApiaryView:
+    """One apiary with its strips from STRIP_BACK_DAYS back to STRIP_AHEAD_DAYS ahead. Raises NotFound."""
+    apiary = await store.apiary(work.connection, apiary_id)
+    policy = await policy_in_force(work)
+    first, last = work.today - timedelta(days=STRIP_BACK_DAYS), work.today + timedelta(days=STRIP_AHEAD_DAYS)
+    found = await colonies.colonies_of_apiary(work.connection, apiary_id, work.today)
+    living = [cast(Level, colony.level) for colony in found if colony.state in ("alive", "queenless")]
+    return ApiaryView(
+        apiary=apiary,
+        worst=worst(living),
+        colonies=found,
+        hives=await colonies.hives_of_apiary(work.connection, apiary_id),
+        counts=await sampling.strip_counts(work.connection, apiary_id, first),
+        visits=await sampling.strip_visits(work.connection, apiary_id, first),
+        courses=await treatments.strip_courses(work.connection, apiary_id, first),
+        phases=phase_bands(policy, first, last),
+        first=first,
+        last=last,
+        policy=policy,
+    )
+
+
+def phase_bands(policy: PolicyInForce, first: date, last: date) -> list[PhaseBand]:
+    """The season phases between two days with their levels."""
+    return [
+        PhaseBand(start, end, phase, level.watch, level.act, level.urgent)
+        for start, end, phase in policy.calendar.phase_spans(first, last)
+        for level in [policy.policy.levels[phase]]
+    ]
+
+
+async def add_keeper(work: Work, keeper_id: UUID, *, name: str, phone: str, registration: str) -> list[Keeper]:
+    """Add a keeper once; the list of keepers comes back."""
+    require(work.who, "keep_keepers")
+    fields = {"name": name, "phone": phone, "registration": registration}
+    if await work.accept(keeper_id, "keeper", fields):
+        await store.add_keeper(work.connection, id=keeper_id, **fields)
+    return await store.keepers(work.connection)
+
+
+async def add_apiary(work: Work, apiary_id: UUID, **fields: object) -> Apiary:
+    """Add an apiary once. Raises InvalidInput for a keeper who is not of this association."""
+    require(work.who, "keep_places")
+    if fields["keeper_id"] not in {keeper.id for keeper in await store.keepers(work.connection)}:
+        raise InvalidInput("keeper_id", "is not a keeper of this association", code="unknown")
+    if await work.accept(apiary_id, "apiary", dict(fields)):
+        await store.add_apiary(work.connection, id=apiary_id, **fields)
+    return await store.apiary(work.connection, apiary_id)
+
+
+async def amend_apiary(work: Work, apiary_id: UUID, version: int, **fields: object) -> Apiary:
+    """Amend an apiary. Raises Conflict when it has changed since `version`."""
+    require(work.who, "keep_places")
+    await store.apiary(work.connection, apiary_id)
+    await store.amend_apiary(work.connection, id=apiary_id, version=version, **fields)
+    return await store.apiary(work.connection, apiary_id)
