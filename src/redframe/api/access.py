@@ -9,12 +9,12 @@ from urllib.parse import urlsplit
 
 from fastapi import Depends, Header, HTTPException, Request
 
-from redframe.api.passwords import Argon2Hasher
 from redframe.api.settings import Settings
 from redframe.store.database import Database, Identity
 from redframe.store.people import Session
 from redframe.work import people
 from redframe.work.desk import Desk
+from redframe.work.passwords import Argon2Hasher
 
 COOKIE = "redframe_session"
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})

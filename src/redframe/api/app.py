@@ -15,12 +15,12 @@ from starlette.responses import FileResponse, HTMLResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from redframe.api import problems
-from redframe.api.passwords import Argon2Hasher
 from redframe.api.routers import calculators, colonies, places, planning, sampling, session, treatments
 from redframe.api.settings import Settings
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database
 from redframe.work.desk import Desk
+from redframe.work.passwords import Argon2Hasher
 
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

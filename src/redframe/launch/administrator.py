@@ -10,10 +10,10 @@ from zoneinfo import ZoneInfo
 import psycopg
 from psycopg.types.json import Jsonb
 
-from redframe.api.passwords import Argon2Hasher
 from redframe.core.errors import InvalidInput
 from redframe.core.thresholds.calendar import Calendar
 from redframe.launch.system import fail, say
+from redframe.work.passwords import Argon2Hasher
 from redframe.work.people import check_new_password
 
 NORTH = {

@@ -40,7 +40,7 @@ class Identity:
 
 @cache
 def _queries() -> Any:
-    return aiosql.from_path(SQL, "psycopg", kwargs_only=True)
+    return aiosql.from_path(SQL, "psycopg", kwargs_only=True, mandatory_parameters=False)
 
 
 def sql(name: str) -> LiteralString:

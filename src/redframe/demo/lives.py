@@ -1,0 +1,378 @@
+"""Living through the scenario: each apiary's colonies day by day, recorded through the application's use cases.
+
+What a keeper does follows the habit of the apiary: counts and treats in time, treats late, never counts, treats in the
+cold (and fails), leaves some colonies out (untreated controls), or sits beside a collapsing neighbour.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import UTC, date, datetime, time, timedelta
+from uuid import UUID
+
+import numpy as np
+
+from redframe.core.thresholds.calendar import Calendar
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.course import plan_course
+from redframe.demo.population import Life
+from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY, STAGES, ApiaryPlan, AssociationPlan, Stage, made_id
+from redframe.store.database import Connection, Identity
+from redframe.work import colonies, sampling, treatments
+from redframe.work.desk import WeatherService, Work
+
+HALF_YEAR = timedelta(days=183)
+KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.94, 0.02)}
+FAILED_KILL = (0.22, 0.06)
+
+
+@dataclass
+class Member:
+    """One colony of the demo with its life and what is known of it."""
+
+    id: UUID
+    label: str
+    life: Life
+    left_out: bool
+    last_median: float | None = None
+    dead_on: date | None = None
+    counted: dict[date, UUID] = field(default_factory=dict)
+
+
+@dataclass
+class Keeping:
+    """One apiary being lived through."""
+
+    connection: Connection
+    who: Identity
+    weather: WeatherService
+    association: AssociationPlan
+    plan: ApiaryPlan
+    apiary_id: UUID
+    generator: np.random.Generator
+
+    @property
+    def southern(self) -> bool:
+        """Whether the seasons are turned."""
+        return self.plan.latitude < 0
+
+    def work(self, day: date, hour: int = 13) -> Work:
+        """The use cases at an hour of a day of the past."""
+        now = datetime.combine(day, time(hour), tzinfo=UTC)
+        return Work(self.connection, self.who, now, self.weather)
+
+    def turned(self, day: date) -> date:
+        """A northern date moved to the same season here."""
+        return day - HALF_YEAR if self.southern else day
+
+    @property
+    def stage(self) -> Stage | None:
+        """The course of the last weeks at this apiary, if it has one."""
+        own = self.association.key == "corrane"
+        return next((stage for stage in STAGES if own and stage.apiary == self.plan.name), None)
+
+    async def live(self) -> None:
+        """From the first day to the demo's today."""
+        members = [await self._found(number) for number in range(1, self.plan.colonies + 1)]
+        for number in range((DEMO_TODAY - FIRST_DAY).days + 1):
+            await self._day(members, number, FIRST_DAY + timedelta(days=number))
+
+    async def _found(self, number: int) -> Member:
+        label = f"{self.plan.letter}{number}"
+        colony_id = made_id(self.association.key, self.plan.name, label)
+        draw = self.generator
+        careless = self.plan.habit in ("never_counts", "treats_late")
+        life = Life(
+            Calendar.parse(self.association.calendar),
+            draw,
+            mites=float(draw.gamma(3.0, 9.0 if careless else 5.0)),
+            vigour=float(draw.normal(1.0, 0.09)),
+            size=float(draw.normal(1.0, 0.1)),
+            arrivals=0.9 if self.plan.habit == "neighbour_collapsed" else 0.3,
+            southern=self.southern,
+        )
+        year = int(draw.choice([2027, 2028, 2028, 2029, 2029]))
+        since = date(year, 6 if not self.southern else 12, int(draw.integers(1, 28)))
+        format_id = "A_deep" if self.plan.colonies % 2 else "B_deep"
+        shares = number == 2 and self.plan.name == "Kettle Wood"
+        boxes: list[dict[str, object]] = [{"purpose": "brood", "frame_format": format_id, "frames": 10}]
+        if number % 3 == 0:
+            boxes.append({"purpose": "brood", "frame_format": format_id, "frames": 10})
+        first_hive = None
+        if shares:
+            hives = await colonies.colony_view(
+                self.work(FIRST_DAY), made_id(self.association.key, self.plan.name, "K1")
+            )
+            first_hive = hives.colony.hive_id
+        await colonies.add_colony(
+            self.work(FIRST_DAY),
+            colony_id,
+            apiary_id=self.apiary_id,
+            label=label,
+            since=min(since + timedelta(days=30), FIRST_DAY),
+            note="",
+            hive_id=first_hive,
+            hive_type="two colonies side by side" if shares else "stacked boxes",
+            boxes=[] if shares else boxes,
+            queen={
+                "year": year,
+                "mark_seen": "green" if label == "D4" else _colour(year),
+                "status": "mated",
+                "since": since,
+                "laying_since": since + timedelta(days=16),
+                "release_on": None,
+            },
+            split_from=None,
+        )
+        left_out = self.plan.habit == "some_left_out" and number % 2 == 0
+        return Member(colony_id, label, life, left_out)
+
+    async def _day(self, members: list[Member], number: int, day: date) -> None:
+        for member in members:
+            if member.dead_on is None:
+                member.life.step(day)
+                if not member.life.alive:
+                    await self._die(member, day)
+        living = [member for member in members if member.dead_on is None]
+        await self._maybe_reinvade(living, day)
+        if self.stage is not None and day == self.stage.start - timedelta(days=2):
+            await self._start_stage(self.stage, living, day)
+        if self.stage is not None and day == self.stage.proof_on:
+            await self._prove_stage(self.stage, living, day)
+        season = self.turned(day)
+        if self._visits_on(number, season):
+            await self._visit(living, day)
+        if self._counts_on(number, season):
+            await self._count(living, day)
+        await self._maybe_treat(living, day, season)
+
+    def _visits_on(self, number: int, season: date) -> bool:
+        offset = sum(map(ord, self.plan.name)) % 12
+        return 3 < season.month < 10 and number % 21 == offset
+
+    def _counts_on(self, number: int, season: date) -> bool:
+        offset = sum(map(ord, self.plan.name)) % 12
+        if not 4 <= season.month <= 9:
+            return False
+        rhythm = {"counts_often": 21, "by_the_book": 21, "some_left_out": 28, "cold_formic": 28, "treats_late": 42,
+                  "neighbour_collapsed": 21, "never_counts": 120}[self.plan.habit]  # fmt: skip
+        return (number - offset) % rhythm == 0
+
+    async def _visit(self, members: list[Member], day: date) -> None:
+        for member in members:
+            await colonies.record_visit(
+                self.work(day, 11),
+                made_id("visit", member.id, day),
+                colony_id=member.id,
+                visited_on=day,
+                strength=member.life.frames(day),
+                strength_unit="frames",
+                capped_brood="yes",
+                eggs_seen=bool(self.generator.random() < 0.8),
+                queen_seen=bool(self.generator.random() < 0.4),
+                supers_on=5 <= self.turned(day).month <= 7 and self.turned(day) < date(day.year, 7, 20),
+                fed=False,
+                note="",
+            )
+
+    async def _count(self, members: list[Member], day: date) -> None:
+        few = self.plan.habit == "never_counts"
+        for member in members[:2] if few else members:
+            await self._wash(member, day, shakes=1 if few else 3)
+
+    async def _wash(self, member: Member, day: date, *, shakes: int = 3) -> UUID:
+        if day in member.counted:
+            return member.counted[day]
+        count_id = member.counted[day] = made_id("count", member.id, day)
+        counted = member.life.wash(day, shakes)
+        if len(counted) == 3 and sum(counted[1:]) == 0:
+            counted = counted[:2]
+        scale = self.plan.name == "Dunnock Mill"
+        meaning = await sampling.record_count(
+            self.work(day, 14),
+            sampling.NewCount(
+                id=count_id,
+                colony_id=member.id,
+                taken_at=datetime.combine(day, time(12, 30), tzinfo=UTC),
+                shakes=tuple(counted),
+                bees_known_by="mass_dry" if scale else "volume_level",
+                bees=None,
+                volume_ml=None if scale else 120.0,
+                mass_g=38.0 if scale else None,
+                place_of_bees="brood_frame",
+                brood_state="open_and_capped",
+                queen_safe="yes",
+                note="",
+            ),
+        )
+        member.last_median = meaning.reading.median if meaning.reading else None
+        return count_id
+
+    async def _die(self, member: Member, day: date) -> None:
+        member.dead_on = day + timedelta(days=9)
+        view = await colonies.colony_view(self.work(member.dead_on), member.id)
+        await colonies.amend_colony(
+            self.work(member.dead_on),
+            member.id,
+            view.colony.version,
+            label=member.label,
+            state="dead",
+            state_since=member.dead_on,
+            note="Few bees left, spotted cappings, stores untouched.",
+        )
+
+    async def _maybe_reinvade(self, members: list[Member], day: date) -> None:
+        """The neighbour of Thrift Point collapses in late summer of the first year and again now."""
+        if self.plan.habit == "neighbour_collapsed" and (
+            date(2030, 9, 12) <= day <= date(2030, 10, 10) or date(2031, 7, 1) <= day <= date(2031, 7, 20)
+        ):
+            for member in members:
+                member.life.mites += float(self.generator.poisson(7))
+
+    async def _start_stage(self, stage: Stage, living: list[Member], day: date) -> None:
+        """Count, plan and carry out the course of the last weeks, as far as it has come; its neighbours are counted too
+        where it will be proved against them."""
+        treated = [member for member in living if member.label in stage.labels]
+        for member in treated:
+            member.life.mites *= max(1.0, stage.load / max(0.1, member.life.per_100(day)))
+        for member in treated if not stage.verified else living:
+            await self._wash(member, day)
+        await self._look(treated, day)
+        for member, course_id in await self._plan(stage.option, treated, stage.start, decided_on=day):
+            member.life.kill(stage.killed)
+            await self._carry_out(stage.option, course_id, stage.start, until=stage.until)
+
+    async def _prove_stage(self, stage: Stage, living: list[Member], day: date) -> None:
+        plan_id = made_id("plan", self.apiary_id, stage.option, stage.start)
+        for member in living:
+            count_id = await self._wash(member, day)
+            if member.label in stage.verified:
+                course_id = made_id("course", plan_id, member.id)
+                await self._act(course_id, "verify", day, count_id)
+                if member.label != stage.verified[-1]:
+                    await self._act(course_id, "close", day)
+
+    async def _look(self, members: list[Member], day: date) -> None:
+        for member in members:
+            await colonies.record_visit(
+                self.work(day, 11),
+                made_id("look", member.id, day),
+                colony_id=member.id,
+                visited_on=day,
+                strength=max(6.5, min(14.0, member.life.frames(day))),
+                strength_unit="frames",
+                capped_brood="yes",
+                eggs_seen=True,
+                queen_seen=None,
+                supers_on=False,
+                fed=False,
+                note="Honey off.",
+            )
+
+    async def _maybe_treat(self, members: list[Member], day: date, season: date) -> None:
+        habit = self.plan.habit
+        winter = season.month == 12 and season.day == 16
+        if winter and habit in ("by_the_book", "counts_often", "some_left_out", "neighbour_collapsed"):
+            await self._winter_trickle([m for m in members if not m.left_out], day)
+        late = {"treats_late": (9, 8), "cold_formic": (9, 25), "some_left_out": (8, 5)}.get(habit, (7, 29))
+        if habit != "never_counts" and season.year == 2030 and (season.month, season.day) == late:
+            over = [m for m in members if (m.last_median or 0) >= 1.0 and not m.left_out]
+            if habit in ("by_the_book", "counts_often", "neighbour_collapsed") and over:
+                over = members
+            await self._formic(over, day, failed=habit == "cold_formic", everything=True)
+
+    async def _winter_trickle(self, members: list[Member], day: date) -> None:
+        if day + timedelta(days=40) > DEMO_TODAY:
+            return
+        for member in members:
+            await colonies.record_visit(
+                self.work(day - timedelta(days=4), 11),
+                made_id("look", member.id, day),
+                colony_id=member.id,
+                visited_on=day - timedelta(days=4),
+                strength=max(4.0, member.life.frames(day)),
+                strength_unit="seams",
+                capped_brood="no",
+                eggs_seen=False,
+                queen_seen=None,
+                supers_on=False,
+                fed=False,
+                note="Cluster seen from above, no brood on the middle comb.",
+            )
+        planned = await self._plan("OX_TRICKLE", members, day)
+        for member, course_id in planned:
+            member.life.kill(self._kill("OX_TRICKLE"))
+            await self._carry_out("OX_TRICKLE", course_id, day, until=day + timedelta(days=1))
+
+    async def _formic(
+        self, members: list[Member], day: date, *, failed: bool = False, everything: bool = False
+    ) -> None:
+        for member in members:
+            await self._wash(member, day - timedelta(days=3))
+        await self._look(members, day - timedelta(days=3))
+        option = "FA_STRIP11"
+        planned = await self._plan(option, members, day)
+        for member, course_id in planned:
+            member.life.kill(self._kill(option, failed=failed))
+            end = await self._carry_out(option, course_id, day, until=DEMO_TODAY)
+            check = end + timedelta(days=10)
+            if everything and check <= DEMO_TODAY:
+                count_id = await self._wash(member, check)
+                for step in ("verify", "close"):
+                    await self._act(course_id, step, check, count_id if step == "verify" else None)
+
+    def _kill(self, option: str, *, failed: bool = False) -> float:
+        mean, spread = FAILED_KILL if failed else KILL[option]
+        return float(np.clip(self.generator.normal(mean, spread), 0.05, 0.99))
+
+    async def _plan(
+        self, option: str, members: list[Member], day: date, *, decided_on: date | None = None
+    ) -> list[tuple[Member, UUID]]:
+        if not members:
+            return []
+        plan_id = made_id("plan", self.apiary_id, option, day)
+        rows = await treatments.plan_courses(
+            self.work(decided_on or day - timedelta(days=2)),
+            plan_id=plan_id,
+            apiary_id=self.apiary_id,
+            option_id=option,
+            start_on=day,
+            interval_override=None,
+            wanted=[treatments.WantedCourse(made_id("course", plan_id, m.id), m.id) for m in members],
+        )
+        by_id = {member.id: member for member in members}
+        return [(by_id[row.colony_id], row.course_id) for row in rows if row.course_id is not None]
+
+    async def _carry_out(self, option: str, course_id: UUID, start: date, *, until: date) -> date:
+        """Every step on its ideal day up to the end of the course, as far as `until`; the day of the end."""
+        planned = plan_course(default_catalogue().option(option), start)
+        for step in planned.steps:
+            day = step.window.ideal
+            if step.kind in ("baseline_count", "verify", "close") or day > until:
+                continue
+            await self._act(course_id, step.name, day)
+        return planned.ending.window.ideal
+
+    async def _act(self, course_id: UUID, step: str, day: date, count_id: UUID | None = None) -> None:
+        view = await treatments.course_view(self.work(day + timedelta(days=1)), course_id)
+        await treatments.record_act(
+            self.work(day + timedelta(days=1)),
+            course_id,
+            treatments.NewAct(
+                id=made_id("act", course_id, step),
+                step=step,
+                outcome="done",
+                done_on=day,
+                quantity=view.course.dose_quantity if step.startswith("place") else None,
+                lot="F-2207" if step.startswith("place") else "",
+                count_id=count_id,
+                note="",
+                override=None,
+            ),
+        )
+
+
+def _colour(year: int) -> str:
+    from redframe.core.colonies.queens import mark_colour
+
+    return mark_colour(year)

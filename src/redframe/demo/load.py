@@ -1,0 +1,125 @@
+"""Loading the demo scenario into an empty database, through the same use cases that the application uses."""
+
+from __future__ import annotations
+
+import asyncio
+from datetime import UTC, datetime, time
+from uuid import UUID
+
+import numpy as np
+import psycopg
+from psycopg import AsyncConnection
+from psycopg.types.json import Jsonb
+
+from redframe.demo.lineage import lay_lineage
+from redframe.demo.lives import Keeping
+from redframe.demo.scenario import (
+    ACCOUNTS,
+    ASSOCIATIONS,
+    DEMO_TODAY,
+    FIRST_DAY,
+    PASSWORD,
+    RANDOM_STATE,
+    AssociationPlan,
+    made_id,
+)  # fmt: skip
+from redframe.stand_ins.weather import StandInWeather
+from redframe.store.database import Identity, run
+from redframe.store.migrate import application_url
+from redframe.work import places
+from redframe.work.desk import Work
+from redframe.work.passwords import Argon2Hasher
+
+__all__ = ["ACCOUNTS", "DEMO_TODAY", "PASSWORD", "load_when_empty"]
+
+
+def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
+    """Load the scenario unless the database has an association already; whether it was loaded.
+
+    People are laid by the owner; everything else is recorded by them, one transaction an association, so that a start
+    killed in the middle leaves nothing half done that would be taken for whole.
+    """
+    with psycopg.connect(owner_url) as connection:
+        marker = connection.execute("SELECT to_regclass('demo_loaded')").fetchone()
+        if marker is not None and marker[0] is not None:
+            return False
+        row = connection.execute("SELECT count(*) FROM association").fetchone()
+        if row is not None and row[0] == 0:
+            _lay_people(connection, fast_passwords)
+    asyncio.run(_live(application_url(owner_url)))
+    with psycopg.connect(owner_url) as connection:
+        connection.execute("CREATE TABLE demo_loaded AS SELECT now() AS at")
+        connection.execute("ANALYZE")
+    return True
+
+
+def _lay_people(connection: psycopg.Connection[tuple[object, ...]], fast: bool) -> None:
+    password = Argon2Hasher(fast=fast).hash(PASSWORD)
+    for number, plan in enumerate(ASSOCIATIONS):
+        association_id = made_id(plan.key)
+        connection.execute(
+            "INSERT INTO association (id, name, timezone, made_at) VALUES (%s, %s, %s, %s)",
+            [association_id, plan.name, plan.timezone, datetime(2029, 1, 1 + number, tzinfo=UTC)],
+        )
+        connection.execute(
+            "INSERT INTO policy (association_id, version, school, scope, calendar, treatment_rules) "
+            "VALUES (%s, 1, %s, %s, %s, %s)",
+            [association_id, plan.school, plan.scope, Jsonb(plan.calendar), Jsonb(plan.rules)],
+        )
+        for name, registration in plan.keepers:
+            connection.execute(
+                "INSERT INTO keeper (id, association_id, name, registration) VALUES (%s, %s, %s, %s)",
+                [made_id(plan.key, "keeper", name), association_id, name, registration],
+            )
+    for account in ACCOUNTS:
+        person_id = made_id("person", account.email)
+        connection.execute(
+            "INSERT INTO person (id, email, name, password_hash) VALUES (%s, %s, %s, %s)",
+            [person_id, account.email, account.name, password],
+        )
+        for key in filter(None, (account.association, account.also_in)):
+            keeper = made_id(key, "keeper", account.keeper) if account.keeper else None
+            connection.execute(
+                "INSERT INTO membership (id, person_id, association_id, role, keeper_id) VALUES (%s, %s, %s, %s, %s)",
+                [made_id("membership", account.email, key), person_id, made_id(key), account.role, keeper],
+            )
+
+
+async def _live(url: str) -> None:
+    connection = await AsyncConnection.connect(url, autocommit=True)
+    async with connection:
+        for plan in ASSOCIATIONS:
+            async with connection.transaction():
+                email = "mentor@ellery.example" if plan.key == "ellery" else "mentor@corrane.example"
+                who = Identity(
+                    made_id("person", email), made_id("membership", email, plan.key), made_id(plan.key), "mentor", None,
+                    plan.timezone,
+                )  # fmt: skip
+                await run(
+                    connection, "at_work", association=str(who.association_id), role=who.role, keeper="",
+                    person=str(who.person_id), reason="",
+                )  # fmt: skip
+                await _live_association(connection, who, plan)
+
+
+async def _live_association(connection: AsyncConnection[object], who: Identity, plan: AssociationPlan) -> None:
+    weather = StandInWeather()
+    seeds = np.random.SeedSequence(RANDOM_STATE + len(plan.key)).spawn(len(plan.apiaries))
+    for apiary, seed in zip(plan.apiaries, seeds, strict=True):
+        apiary_id: UUID = made_id(plan.key, "apiary", apiary.name)
+        work = Work(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather)
+        await places.add_apiary(
+            work,
+            apiary_id,
+            keeper_id=made_id(plan.key, "keeper", apiary.keeper),
+            name=apiary.name,
+            latitude=apiary.latitude,
+            longitude=apiary.longitude,
+            elevation_m=apiary.elevation_m,
+            access_note=apiary.access,
+            forage_note=apiary.forage,
+        )
+        keeping = Keeping(connection, who, weather, plan, apiary, apiary_id, np.random.default_rng(seed))
+        await keeping.live()
+    if plan.key == "corrane":
+        await lay_lineage(connection, who, weather)

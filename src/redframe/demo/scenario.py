@@ -1,0 +1,195 @@
+"""Who and where: associations, people, keepers and apiaries of the demo. Everything here is invented."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from typing import Any
+from uuid import UUID, uuid5
+
+DEMO_TODAY = date(2031, 8, 2)
+FIRST_DAY = date(2029, 11, 1)
+RANDOM_STATE = 20310802
+NAMESPACE = UUID("6f0b9a54-6a0e-4f0e-9b53-5c1d6f2b8e10")
+PASSWORD = "corrane-demo"  # noqa: S105
+"""Password of the demo's accounts; it is printed at every start of the demo and nowhere else of use."""
+
+
+def made_id(*parts: object) -> UUID:
+    """A stable id for something of the scenario."""
+    return uuid5(NAMESPACE, "/".join(map(str, parts)))
+
+
+@dataclass(frozen=True)
+class Account:
+    """Somebody who signs in."""
+
+    email: str
+    name: str
+    role: str
+    keeper: str | None = None
+    also_in: str | None = None
+    association: str = "corrane"
+
+
+@dataclass(frozen=True)
+class ApiaryPlan:
+    """An apiary of the scenario; `habit` is how its keeper goes about varroa."""
+
+    name: str
+    keeper: str
+    latitude: float
+    longitude: float
+    elevation_m: int
+    letter: str
+    colonies: int
+    habit: str
+    access: str = ""
+    forage: str = ""
+
+
+@dataclass(frozen=True)
+class AssociationPlan:
+    """An association with its calendar, keepers and apiaries."""
+
+    key: str
+    name: str
+    timezone: str
+    school: str
+    scope: str
+    calendar: dict[str, Any]
+    rules: dict[str, Any]
+    keepers: tuple[tuple[str, str], ...]
+    apiaries: tuple[ApiaryPlan, ...] = field(default=())
+
+
+ACCOUNTS = (
+    Account("administrator@corrane.example", "Sunniva Hale", "administrator"),
+    Account("inspector@corrane.example", "Idris Calloway", "inspector", also_in="ellery"),
+    Account("mentor@corrane.example", "Bettrys Lund", "mentor"),
+    Account("keeper@corrane.example", "Orla Fenwick", "keeper", keeper="Orla Fenwick"),
+    Account("reader@corrane.example", "Piet Aldous", "read_only"),
+    Account("mentor@ellery.example", "Marram Teague", "mentor", association="ellery"),
+)
+
+_OFFERED = ["FA_STRIP2", "FA_STRIP11", "OX_TRICKLE"]
+
+CORRANE = AssociationPlan(
+    key="corrane",
+    name="Corrane Beekeepers' Association",
+    timezone="Etc/GMT+1",
+    school="season_phase",
+    scope="whole_apiary",
+    calendar={
+        "dormant": "11-01",
+        "build_up": "03-01",
+        "peak": "05-15",
+        "decline": "07-25",
+        "winter_bees": "08-25",
+        "lead_days": 42,
+    },
+    rules={"authorised": _OFFERED, "honey_off": "07-20", "cold": "10-20", "approach": "counting_first"},
+    keepers=(
+        ("Orla Fenwick", "C-0104"),
+        ("Garrow Pike", "C-0117"),
+        ("Linnet Ashgrove", "C-0122"),
+        ("Tobias Quill", "C-0131"),
+        ("Merrin Sands", "C-0140"),
+        ("Halvard Byrne", "C-0148"),
+        ("Nettie Crowhurst", "C-0155"),
+        ("Aldith Marsh", "C-0163"),
+        ("Jory Penhallow", "C-0170"),
+        ("Corrane teaching apiary", "C-0001"),
+    ),
+    apiaries=(
+        ApiaryPlan("Tarn Head", "Orla Fenwick", 44.235, -31.370, 84, "T", 7, "counts_often",
+                   "Gate code from the keeper. Last 200 m on foot.", "Lime avenue, bramble, heather from August."),
+        ApiaryPlan("Skerrow Bank", "Orla Fenwick", 44.262, -31.428, 31, "S", 5, "counts_often",
+                   "Park at the slip; tide covers the lower lane.", "White clover, sea holly."),
+        ApiaryPlan("Hollin Croft", "Garrow Pike", 44.206, -31.337, 112, "H", 8, "treats_late",
+                   "Bull in the second field in July.", "Holly, bramble, ivy."),
+        ApiaryPlan("Mell Fold", "Garrow Pike", 44.190, -31.352, 140, "M", 6, "treats_late"),
+        ApiaryPlan("Orrin Quay", "Linnet Ashgrove", 44.168, -31.486, 6, "Q", 5, "never_counts",
+                   "Behind the net store; ask at the harbour.", "Gardens, willowherb."),
+        ApiaryPlan("Saltby Rise", "Linnet Ashgrove", 44.181, -31.462, 48, "R", 4, "never_counts"),
+        ApiaryPlan("Kettle Wood", "Tobias Quill", 44.221, -31.405, 96, "K", 9, "by_the_book",
+                   "Forest track, soft after rain.", "Sycamore, lime, bramble."),
+        ApiaryPlan("Brae Garth", "Tobias Quill", 44.244, -31.392, 122, "B", 6, "by_the_book"),
+        ApiaryPlan("Lower Fenn", "Merrin Sands", 44.153, -31.421, 12, "L", 7, "cold_formic",
+                   "Boardwalk is slippery.", "Purple loosestrife, mint, willow."),
+        ApiaryPlan("Upper Fenn", "Merrin Sands", 44.161, -31.403, 27, "U", 5, "by_the_book"),
+        ApiaryPlan("Quarrel Lane", "Halvard Byrne", 44.199, -31.448, 71, "A", 6, "some_left_out"),
+        ApiaryPlan("Whin Moor", "Halvard Byrne", 44.214, -31.459, 188, "W", 8, "some_left_out",
+                   "Open moor; tie the roofs down.", "Heather, whin, clover."),
+        ApiaryPlan("St Ossory", "Nettie Crowhurst", 44.251, -31.352, 58, "O", 5, "by_the_book",
+                   "Orchard behind the chapel.", "Apple, dandelion, lime."),
+        ApiaryPlan("Plover Hay", "Aldith Marsh", 44.141, -31.377, 19, "P", 6, "counts_often"),
+        ApiaryPlan("Thrift Point", "Jory Penhallow", 44.276, -31.452, 22, "J", 4, "neighbour_collapsed",
+                   "Cliff path; not in a westerly.", "Thrift, thyme, clover."),
+        ApiaryPlan("Cairn Yard", "Jory Penhallow", 44.228, -31.474, 64, "C", 5, "counts_often"),
+        ApiaryPlan("Dunnock Mill", "Corrane teaching apiary", 44.189, -31.398, 43, "D", 9, "by_the_book",
+                   "Teaching shed with water, scales and a bench.", "Lime, clover, borage strips."),
+    ),
+)  # fmt: skip
+
+ELLERY = AssociationPlan(
+    key="ellery",
+    name="Port Ellery Bee Keepers",
+    timezone="Etc/GMT-10",
+    school="flat_3",
+    scope="single_colony",
+    calendar={
+        "dormant": "05-01",
+        "build_up": "08-30",
+        "peak": "11-15",
+        "decline": "01-25",
+        "winter_bees": "02-24",
+        "lead_days": 42,
+    },
+    rules={"authorised": _OFFERED, "honey_off": "01-20", "cold": "04-20", "approach": "counting_first"},
+    keepers=(("Marram Teague", "PE-02"), ("Wilga Dunne", "PE-05"), ("Banks Harrow", "PE-07")),
+    apiaries=(
+        ApiaryPlan("Shearwater Hill", "Marram Teague", -39.912, 158.422, 66, "H", 4, "by_the_book"),
+        ApiaryPlan("Old Jetty", "Wilga Dunne", -39.948, 158.461, 4, "J", 3, "counts_often"),
+        ApiaryPlan("Banksia Flat", "Banks Harrow", -39.931, 158.394, 23, "B", 3, "treats_late"),
+    ),
+)
+
+ASSOCIATIONS = (CORRANE, ELLERY)
+
+
+@dataclass(frozen=True)
+class Stage:
+    """A course of the last weeks: which option, when it started, how far it has come, how much it killed, and in
+    which colonies it was proved. `load` is the infestation that it met, in mites per 100 bees."""
+
+    apiary: str
+    option: str
+    start: date
+    until: date
+    killed: float
+    labels: tuple[str, ...]
+    verified: tuple[str, ...] = ()
+    load: float = 4.5
+
+    @property
+    def proof_on(self) -> date | None:
+        """The day on which it was counted again: ten days after the strips were spent."""
+        return self.start + timedelta(days=17) if self.verified else None
+
+
+STAGES = (
+    # Second strip due today.
+    Stage("Kettle Wood", "FA_STRIP11", date(2031, 7, 26), date(2031, 8, 1), 0.0, ("K1", "K3", "K4", "K6", "K7")),
+    # First strips planned for today, inland, and the hot spell is coming.
+    Stage("Hollin Croft", "FA_STRIP2", date(2031, 8, 2), date(2031, 8, 1), 0.0, ("H1", "H2", "H4", "H5")),
+    # Ended; the wash that proves it is due now.
+    Stage("Brae Garth", "FA_STRIP2", date(2031, 7, 15), date(2031, 7, 24), 0.87, ("B1", "B2", "B3", "B4", "B5", "B6")),
+    # Done and proved, with untreated neighbours as controls: worked.
+    Stage("Whin Moor", "FA_STRIP2", date(2031, 7, 1), date(2031, 7, 9), 0.9, ("W1", "W3", "W5", "W7"),
+          ("W1", "W3", "W5", "W7")),
+    # Done and failed.
+    Stage("Lower Fenn", "FA_STRIP2", date(2031, 7, 3), date(2031, 7, 11), 0.12, ("L1", "L2", "L4"), ("L1", "L2", "L4")),
+    # The proof was forgotten.
+    Stage("Plover Hay", "FA_STRIP11", date(2031, 6, 28), date(2031, 7, 13), 0.85, ("P1", "P3")),
+)  # fmt: skip
