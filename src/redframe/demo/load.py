@@ -20,11 +20,12 @@ from redframe.demo.scenario import (
     FIRST_DAY,
     PASSWORD,
     RANDOM_STATE,
+    ApiaryPlan,
     AssociationPlan,
     made_id,
 )  # fmt: skip
 from redframe.stand_ins.weather import StandInWeather
-from redframe.store.database import Identity, run
+from redframe.store.database import Connection, Identity, run
 from redframe.store.migrate import application_url
 from redframe.work import places
 from redframe.work.desk import Work
@@ -33,23 +34,28 @@ from redframe.work.passwords import Argon2Hasher
 __all__ = ["ACCOUNTS", "DEMO_TODAY", "PASSWORD", "load_when_empty"]
 
 
-def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
-    """Load the scenario unless the database has an association already; whether it was loaded.
+WORKERS = 3
 
-    People are laid by the owner; everything else is recorded by them, one transaction an association, so that a start
-    killed in the middle leaves nothing half done that would be taken for whole.
+
+def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
+    """Load the scenario unless it was loaded before; whether it was loaded now.
+
+    People are laid by the owner; everything else is recorded by them through the use cases. What a killed start left
+    half done is cleared first. Refuses (ValueError) a database that holds an association of its own.
     """
-    with psycopg.connect(owner_url) as connection:
-        marker = connection.execute("SELECT to_regclass('demo_loaded')").fetchone()
+    with psycopg.connect(owner_url, autocommit=True) as owner:
+        marker = owner.execute("SELECT to_regclass('demo_loaded')").fetchone()
         if marker is not None and marker[0] is not None:
             return False
-        row = connection.execute("SELECT count(*) FROM association").fetchone()
-        if row is not None and row[0] == 0:
-            _lay_people(connection, fast_passwords)
-    asyncio.run(_live(application_url(owner_url)))
-    with psycopg.connect(owner_url) as connection:
-        connection.execute("CREATE TABLE demo_loaded AS SELECT now() AS at")
-        connection.execute("ANALYZE")
+        ours = [made_id(plan.key) for plan in ASSOCIATIONS]
+        if owner.execute("SELECT FROM association WHERE NOT id = ANY(%s)", [ours]).fetchone():
+            raise ValueError("this database holds an association of its own: the demo is not loaded into it")
+        owner.execute("TRUNCATE association, person, audit CASCADE")
+        with owner.transaction():
+            _lay_people(owner, fast_passwords)
+        asyncio.run(_live(owner_url, owner))
+        owner.execute("CREATE TABLE demo_loaded AS SELECT now() AS at")
+        owner.execute("VACUUM ANALYZE")
     return True
 
 
@@ -85,41 +91,60 @@ def _lay_people(connection: psycopg.Connection[tuple[object, ...]], fast: bool) 
             )
 
 
-async def _live(url: str) -> None:
-    connection = await AsyncConnection.connect(url, autocommit=True)
-    async with connection:
-        for plan in ASSOCIATIONS:
-            async with connection.transaction():
-                email = "mentor@ellery.example" if plan.key == "ellery" else "mentor@corrane.example"
-                who = Identity(
-                    made_id("person", email), made_id("membership", email, plan.key), made_id(plan.key), "mentor", None,
-                    plan.timezone,
-                )  # fmt: skip
-                await run(
-                    connection, "at_work", association=str(who.association_id), role=who.role, keeper="",
-                    person=str(who.person_id), reason="",
-                )  # fmt: skip
-                await _live_association(connection, who, plan)
-
-
-async def _live_association(connection: AsyncConnection[object], who: Identity, plan: AssociationPlan) -> None:
-    weather = StandInWeather()
-    seeds = np.random.SeedSequence(RANDOM_STATE + len(plan.key)).spawn(len(plan.apiaries))
-    for apiary, seed in zip(plan.apiaries, seeds, strict=True):
-        apiary_id: UUID = made_id(plan.key, "apiary", apiary.name)
-        work = Work(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather)
-        await places.add_apiary(
-            work,
-            apiary_id,
-            keeper_id=made_id(plan.key, "keeper", apiary.keeper),
-            name=apiary.name,
-            latitude=apiary.latitude,
-            longitude=apiary.longitude,
-            elevation_m=apiary.elevation_m,
-            access_note=apiary.access,
-            forage_note=apiary.forage,
+async def _live(owner_url: str, owner: psycopg.Connection[tuple[object, ...]]) -> None:
+    """Live through every apiary, a few side by side, each in a transaction of its own; the planner is told about the
+    growing tables after each."""
+    todo = [
+        (plan, apiary, seed)
+        for plan in ASSOCIATIONS
+        for apiary, seed in zip(
+            plan.apiaries, np.random.SeedSequence(RANDOM_STATE + len(plan.key)).spawn(len(plan.apiaries)), strict=True
         )
-        keeping = Keeping(connection, who, weather, plan, apiary, apiary_id, np.random.default_rng(seed))
-        await keeping.live()
-    if plan.key == "corrane":
-        await lay_lineage(connection, who, weather)
+    ]
+    todo.reverse()
+
+    async def worker() -> None:
+        connection = await AsyncConnection.connect(application_url(owner_url), autocommit=True)
+        async with connection:
+            while todo:
+                plan, apiary, seed = todo.pop()
+                async with connection.transaction():
+                    keeping = await _settle(connection, plan, apiary, np.random.default_rng(seed))
+                    await keeping.live()
+                    if apiary.name == "Dunnock Mill":
+                        await lay_lineage(connection, keeping.who, keeping.weather)
+                await asyncio.to_thread(owner.execute, "ANALYZE")
+
+    await asyncio.gather(*(worker() for _ in range(WORKERS)))
+
+
+async def _settle(
+    connection: Connection, plan: AssociationPlan, apiary: ApiaryPlan, generator: np.random.Generator
+) -> Keeping:
+    email = "mentor@ellery.example" if plan.key == "ellery" else "mentor@corrane.example"
+    who = Identity(
+        made_id("person", email),
+        made_id("membership", email, plan.key),
+        made_id(plan.key),
+        "mentor",
+        None,
+        plan.timezone,
+    )
+    await run(
+        connection, "at_work", association=str(who.association_id), role=who.role, keeper="",
+        person=str(who.person_id), reason="",
+    )  # fmt: skip
+    weather = StandInWeather()
+    apiary_id: UUID = made_id(plan.key, "apiary", apiary.name)
+    await places.add_apiary(
+        Work(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather),
+        apiary_id,
+        keeper_id=made_id(plan.key, "keeper", apiary.keeper),
+        name=apiary.name,
+        latitude=apiary.latitude,
+        longitude=apiary.longitude,
+        elevation_m=apiary.elevation_m,
+        access_note=apiary.access,
+        forage_note=apiary.forage,
+    )
+    return Keeping(connection, who, weather, plan, apiary, apiary_id, generator)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
@@ -9,7 +10,7 @@ from uuid import UUID
 
 from redframe.core.sampling.reading import READING_MODEL, Reading
 from redframe.core.thresholds.standing import Standing
-from redframe.store.database import Connection, many, one, run, run_many
+from redframe.store.database import Connection, many, one, run
 from redframe.store.errors import Conflict
 
 
@@ -124,8 +125,9 @@ async def lay_outlook(
     if latest is None or recount_on is None:
         return
     ends = [step.since for step in standings[1:]] + [None]
-    rows = [{**asdict(step), "colony_id": colony_id, "until": end} for step, end in zip(standings, ends, strict=True)]
-    await run_many(connection, "lay_standing", rows)
+    rows = [{**asdict(step), "until": end} for step, end in zip(standings, ends, strict=True)]
+    plain = json.dumps(rows, default=date.isoformat)
+    await run(connection, "lay_standings", colony_id=colony_id, standings=plain)
     await run(
         connection,
         "lay_outlook",

@@ -9,10 +9,10 @@ from typing import Any
 from uuid import UUID
 
 from psycopg import errors
+from psycopg.types.json import Jsonb
 
 from redframe.core.treatments.course import Course as PlannedCourse
-from redframe.store.colonies import NOBODY
-from redframe.store.database import Connection, many, one, run, run_many, scalar
+from redframe.store.database import Connection, many, one, run, scalar
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
 
 
@@ -109,31 +109,19 @@ async def add_course(connection: Connection, **fields: object) -> None:
         raise Conflict("another chemical course is in this colony at that time", "start_on") from error
 
 
-async def courses(
-    connection: Connection,
-    *,
-    course_id: UUID = NOBODY,
-    plan_id: UUID = NOBODY,
-    colony_ids: Sequence[UUID] = (),
-    apiary_id: UUID = NOBODY,
-) -> list[Course]:
-    """Courses by one of the filters, newest first."""
-    return await many(
-        connection,
-        Course,
-        "courses_by",
-        id=course_id,
-        plan_id=plan_id,
-        colony_ids=list(colony_ids),
-        apiary_id=apiary_id,
-    )
+async def courses_of_plan(connection: Connection, plan_id: UUID) -> list[Course]:
+    """Courses planned together, by the label of their colony."""
+    return await many(connection, Course, "courses_of_plan", plan_id=plan_id)
+
+
+async def courses_of_colonies(connection: Connection, colony_ids: Sequence[UUID]) -> list[Course]:
+    """Courses of these colonies, newest first."""
+    return await many(connection, Course, "courses_of_colonies", colony_ids=list(colony_ids))
 
 
 async def course(connection: Connection, course_id: UUID) -> Course:
     """One course. Raises NotFound."""
-    return await one(
-        connection, Course, "courses_by", what="course", id=course_id, plan_id=NOBODY, colony_ids=[], apiary_id=NOBODY
-    )
+    return await one(connection, Course, "course", what="course", id=course_id)
 
 
 async def lock_course(connection: Connection, course_id: UUID) -> None:
@@ -154,22 +142,21 @@ async def acts_of_courses(connection: Connection, course_ids: Sequence[UUID]) ->
 
 async def lay_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: set[str]) -> None:
     """Lay the dates of a course's steps anew; the plan of record stays."""
-    rows: list[dict[str, object]] = [
+    rows = [
         {
-            "course_id": course_id,
             "name": step.name,
             "kind": step.kind,
             "position": position,
-            "earliest": step.window.earliest,
-            "ideal": step.window.ideal,
-            "latest": step.window.latest,
+            "earliest": step.window.earliest.isoformat(),
+            "ideal": step.window.ideal.isoformat(),
+            "latest": step.window.latest.isoformat(),
             "hard_stop": step.hard_stop,
             "after": step.after,
             "done": step.name in done,
         }
         for position, step in enumerate(planned.steps)
     ]
-    await run_many(connection, "lay_step", rows)
+    await run(connection, "lay_steps", course_id=course_id, steps=Jsonb(rows))
 
 
 async def add_act(connection: Connection, **fields: object) -> None:

@@ -84,7 +84,7 @@ async def options_for(work: Work, apiary_id: UUID, colony_ids: Sequence[UUID], d
     forecast = forecast_at(work, apiary.latitude, apiary.longitude)
     ids = [colony.id for colony in wanted]
     visits = await colonies.visits_of_colonies(work.connection, ids, today - timedelta(days=180))
-    courses = await treatments.courses(work.connection, colony_ids=ids)
+    courses = await treatments.courses_of_colonies(work.connection, ids)
     boxes = await brood_boxes(work, apiary_id)
     over = _apiary_over(all_colonies)
     judged = []

@@ -142,7 +142,7 @@ async def _read(work: Work, new: NewCount, policy: PolicyInForce) -> WashResult:
 
 async def treatment_spans(work: Work, colony_id: UUID) -> list[TreatmentSpan]:
     """When chemical treatments were in a colony."""
-    courses = await treatments.courses(work.connection, colony_ids=[colony_id])
+    courses = await treatments.courses_of_colonies(work.connection, [colony_id])
     return [TreatmentSpan(course.placed_on, course.ended_on) for course in courses if course.placed_on is not None]
 
 

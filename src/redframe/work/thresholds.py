@@ -118,7 +118,7 @@ async def lay_standings(work: Work, colony_id: UUID, policy: PolicyInForce, *, r
                 reading = reading_of(count.shakes, BeesInSample(count.bees_mean, count.bees_cv), policy.basis)
                 await sampling.lay_reading(connection, count.id, colony_id, reading)
         counts = await sampling.counts_of_colonies(connection, [colony_id], since)
-    courses = await treatments.courses(connection, colony_ids=[colony_id])
+    courses = await treatments.courses_of_colonies(connection, [colony_id])
     acts = await treatments.acts_of_courses(connection, [course.id for course in courses])
     verifying = {act.count_id for act in acts if act.step == "verify" and act.count_id is not None}
     valid = sorted((count for count in counts if count.median is not None), key=lambda count: count.taken_at)

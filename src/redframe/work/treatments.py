@@ -520,12 +520,12 @@ async def course_view(work: Work, course_id: UUID) -> CourseView:
 
 async def courses_of_plan(work: Work, plan_id: UUID) -> list[CourseView]:
     """All courses planned together, as they stand today."""
-    return await _views(work, await store.courses(work.connection, plan_id=plan_id))
+    return await _views(work, await store.courses_of_plan(work.connection, plan_id))
 
 
 async def courses_of_colony(work: Work, colony_id: UUID) -> list[CourseView]:
     """All courses of a colony, newest first."""
-    return await _views(work, await store.courses(work.connection, colony_ids=[colony_id]))
+    return await _views(work, await store.courses_of_colonies(work.connection, [colony_id]))
 
 
 async def _views(work: Work, found: Sequence[Course]) -> list[CourseView]:

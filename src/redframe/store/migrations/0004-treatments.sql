@@ -97,3 +97,10 @@ CREATE TABLE accepted_write (
     digest          bytea NOT NULL,
     at              timestamptz NOT NULL DEFAULT now()
 );
+
+-- A course with the names that every screen shows beside it. It sees what the person who asks may see.
+CREATE VIEW course_record WITH (security_invoker = true) AS
+SELECT t.id, t.apiary_id, a.name AS apiary, t.colony_id, c.label, t.plan_id, t.option_id, t.policy_version, t.start_on,
+       t.interval_override, t.state, t.dose_quantity, t.dose_unit, t.broodless, t.placed_on, t.ended_on, t.honey_clear_on,
+       t.suitability, t.overrides, t.verdict, t.abandoned_why, t.by_person, t.made_at, t.version
+FROM course t JOIN colony c ON c.id = t.colony_id JOIN apiary a ON a.id = t.apiary_id;

@@ -21,7 +21,7 @@ CREATE FUNCTION i_keep_the_house() RETURNS boolean LANGUAGE sql STABLE PARALLEL 
     AS $$ SELECT my_role() IN ('administrator', 'inspector', 'mentor') $$;
 
 GRANT USAGE ON SCHEMA public TO redframe_app;
-GRANT SELECT ON role, level, colony_state, course_state, frame_format TO redframe_app;
+GRANT SELECT ON course_record, role, level, colony_state, course_state, frame_format TO redframe_app;
 
 ALTER TABLE association ENABLE ROW LEVEL SECURITY;
 CREATE POLICY mine ON association FOR SELECT USING (id = (SELECT my_association()));

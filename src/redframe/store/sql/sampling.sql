@@ -50,9 +50,12 @@ DELETE FROM count_reading WHERE count_id = :count_id;
 -- name: lift_standings
 DELETE FROM standing WHERE colony_id = :colony_id;
 
--- name: lay_standing
+-- name: lay_standings
+-- `standings` is a JSON list.
 INSERT INTO standing (colony_id, association_id, since, until, level, reason, phase, act_per_100, overdue_from)
-VALUES (:colony_id, my_association(), :since, :until, :level, :reason, :phase, :act_per_100, :overdue_from);
+SELECT :colony_id, my_association(), s.since, s.until, s.level, s.reason, s.phase, s.act_per_100, s.overdue_from
+FROM jsonb_to_recordset(:standings::jsonb) AS s (since date, until date, level text, reason text, phase text,
+                                          act_per_100 double precision, overdue_from date);
 
 -- name: lift_outlook
 DELETE FROM outlook WHERE colony_id = :colony_id;

@@ -6,15 +6,24 @@ VALUES (:id, my_association(), :apiary_id, :colony_id, :plan_id, :option_id, :ca
         :start_on, :interval_override, :dose_quantity, :dose_unit, :broodless,
         daterange(:occupies_from, :occupies_to, '[]'), :honey_clear_on, :suitability, :overrides, my_person());
 
--- name: courses_by
--- Courses by one of: the course, its plan, its colony, its apiary. Newest first.
-SELECT t.id, t.apiary_id, a.name AS apiary, t.colony_id, c.label, t.plan_id, t.option_id, t.policy_version, t.start_on,
-       t.interval_override, t.state, t.dose_quantity, t.dose_unit, t.broodless, t.placed_on, t.ended_on, t.honey_clear_on,
-       t.suitability, t.overrides, t.verdict, t.abandoned_why, coalesce(name_of(t.by_person), '') AS by_name, t.made_at,
-       t.version
-FROM course t JOIN colony c ON c.id = t.colony_id JOIN apiary a ON a.id = t.apiary_id
-WHERE t.id = :id OR t.plan_id = :plan_id OR t.colony_id = ANY(:colony_ids) OR t.apiary_id = :apiary_id
-ORDER BY t.start_on DESC, length(c.label), c.label, t.id;
+-- name: course
+SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
+       dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
+       abandoned_why, coalesce(name_of(by_person), '') AS by_name, made_at, version
+FROM course_record WHERE id = :id;
+
+-- name: courses_of_plan
+SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
+       dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
+       abandoned_why, coalesce(name_of(by_person), '') AS by_name, made_at, version
+FROM course_record WHERE plan_id = :plan_id ORDER BY length(label), label, id;
+
+-- name: courses_of_colonies
+-- Newest first.
+SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
+       dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
+       abandoned_why, coalesce(name_of(by_person), '') AS by_name, made_at, version
+FROM course_record WHERE colony_id = ANY(:colony_ids) ORDER BY start_on DESC, length(label), label, id;
 
 -- name: lock_course
 SELECT id FROM course WHERE id = :id FOR UPDATE;
@@ -28,10 +37,14 @@ SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, coun
        coalesce(name_of(by_person), '') AS by_name, made_at, version
 FROM course_act WHERE course_id = ANY(:course_ids) ORDER BY course_id, done_on, made_at;
 
--- name: lay_step
+-- name: lay_steps
+-- `steps` is a JSON list; the plan of record (first_ideal) stays as it was first laid.
 INSERT INTO course_step (course_id, association_id, name, kind, position, earliest, ideal, latest, first_ideal, hard_stop,
                          after, done)
-VALUES (:course_id, my_association(), :name, :kind, :position, :earliest, :ideal, :latest, :ideal, :hard_stop, :after, :done)
+SELECT :course_id, my_association(), s.name, s.kind, s.position, s.earliest, s.ideal, s.latest, s.ideal, s.hard_stop,
+       s.after, s.done
+FROM jsonb_to_recordset(:steps) AS s (name text, kind text, position integer, earliest date, ideal date, latest date,
+                                      hard_stop boolean, after text, done boolean)
 ON CONFLICT (course_id, name) DO UPDATE SET earliest = excluded.earliest, ideal = excluded.ideal,
     latest = excluded.latest, done = excluded.done;
 
