@@ -7,7 +7,7 @@ from datetime import date, datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 
 from redframe.core.colonies.queens import MarkColour
 from redframe.core.inputs import Input, IsoDate
@@ -44,6 +44,20 @@ class Output(BaseModel):
     """Base of what goes out."""
 
     model_config = ConfigDict(from_attributes=True)
+
+
+class Span(Output):
+    """A range, low to high."""
+
+    low: float
+    high: float
+
+
+def _as_span(value: object) -> object:
+    return {"low": value[0], "high": value[1]} if isinstance(value, (tuple, list)) else value
+
+
+SpanOf = Annotated[Span, BeforeValidator(_as_span)]
 
 
 # People
@@ -464,6 +478,7 @@ class Ruler(Output):
     bees_mean: float
     bees_low: float
     bees_high: float
+    incomplete_share: float
     one_shake: list[RulerMark]
     more_shakes: list[RulerMark]
 
@@ -619,7 +634,7 @@ class OptionView(Output):
     form: str
     applications: int
     visits: int
-    queen_loss_pct: tuple[float, float]
+    queen_loss_pct: SpanOf
     queen_loss_risk: str
     evidence: str
     supers: str
@@ -645,8 +660,8 @@ class SuitabilityView(Output):
     from_day: date | None
     weather_known: bool
     reasons: list[Reason]
-    efficacy: tuple[float, float] | None
-    expected_after: tuple[float, float] | None
+    efficacy: SpanOf | None
+    expected_after: SpanOf | None
     in_time: bool | None
     dose: DoseView | None
     ends_on: date

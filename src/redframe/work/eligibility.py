@@ -14,14 +14,14 @@ from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.eligibility import Choice, choose
 from redframe.core.treatments.situation import (
     BroodKnown,
-    ColonyInput,
-    ForecastInput,
+    ColonyFacts,
+    ForecastFacts,
     Outcome,
     PastTreatment,
-    PolicyInput,
+    PolicyFacts,
     QueenState,
     Situation,
-    StrengthInput,
+    StrengthFacts,
 )
 from redframe.core.treatments.weather import Forecast
 from redframe.store import colonies, places, treatments
@@ -137,7 +137,7 @@ def _situation(
     strength = None
     if colony.strength is not None and colony.strength_on and _fresh(colony.strength_on, day, STRENGTH_HOLDS_DAYS):
         unit = colony.strength_unit or "frames"
-        strength = StrengthInput.model_validate({"value": colony.strength, "unit": unit})
+        strength = StrengthFacts.model_validate({"value": colony.strength, "unit": unit})
     queen: QueenState = (
         "queenless" if colony.state == "queenless" else cast(QueenState, colony.queen_status or "unknown")
     )
@@ -157,7 +157,7 @@ def _situation(
     return Situation(
         today=day,
         season_phase=season,
-        colony=ColonyInput(
+        colony=ColonyFacts(
             strength=strength,
             brood_boxes=boxes,
             capped_worker_brood=cast(BroodKnown, brood.capped_brood if brood else "unknown"),
@@ -173,10 +173,10 @@ def _situation(
             infestation_pct=colony.median,
             counted_on=colony.counted_on,
         ),
-        forecast=ForecastInput(
+        forecast=ForecastFacts(
             start=forecast.start, tmax=list(forecast.tmax), tmin=list(forecast.tmin), rain_mm=list(forecast.rain_mm)
         ),
-        policy=PolicyInput(
+        policy=PolicyFacts(
             authorised=rules.get("authorised"),
             excluded_groups=rules.get("excluded_groups", []),
             respirator_ok=bool(rules.get("respirator_ok", False)),

@@ -10,7 +10,7 @@ from uuid import UUID
 
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import SAME_SCOOP_CV, BeesInSample, BeesKnownBy, bees_in_sample
-from redframe.core.sampling.reading import RECOVERY_PRIOR, Reading, Recovery, read_wash, recovery_of
+from redframe.core.sampling.reading import INCOMPLETE_SHARE, RECOVERY_PRIOR, Reading, Recovery, read_wash, recovery_of
 from redframe.core.sampling.shakes import Removal
 from redframe.core.sampling.trend import Growth, growth
 from redframe.core.sampling.wash import (
@@ -248,6 +248,7 @@ class Ruler:
     bees_mean: float
     bees_low: float
     bees_high: float
+    incomplete_share: float
     one_shake: list[RulerMark]
     more_shakes: list[RulerMark]
 
@@ -289,6 +290,7 @@ async def ruler(
         bees_mean=sample.mean,
         bees_low=low,
         bees_high=high,
+        incomplete_share=INCOMPLETE_SHARE,
         one_shake=marks(1),
         more_shakes=marks(2),
     )

@@ -1289,6 +1289,106 @@ export interface components {
             /** Present */
             present: string;
         };
+        /**
+         * ColonyFacts
+         * @description The colony as it is known to stand today.
+         */
+        ColonyFacts: {
+            /**
+             * Brood Boxes
+             * @default 1
+             */
+            brood_boxes: number;
+            brood_event?: components["schemas"]["BroodEvent"] | null;
+            /** Brood Seen On */
+            brood_seen_on?: string | null;
+            /**
+             * Capped Worker Brood
+             * @default unknown
+             * @enum {string}
+             */
+            capped_worker_brood: "yes" | "no" | "unknown";
+            /** Counted On */
+            counted_on?: string | null;
+            /** Eggs Seen On */
+            eggs_seen_on?: string | null;
+            /** Fed */
+            fed?: boolean | null;
+            /** Fed Until */
+            fed_until?: string | null;
+            /**
+             * Holds
+             * @default []
+             */
+            holds: components["schemas"]["Hold"][];
+            /** Infestation Pct */
+            infestation_pct?: number | null;
+            /**
+             * Last Treatments
+             * @default []
+             */
+            last_treatments: components["schemas"]["PastTreatment"][];
+            /** Laying Since */
+            laying_since?: string | null;
+            /**
+             * Queen
+             * @default unknown
+             * @enum {string}
+             */
+            queen: "mated" | "virgin" | "caged" | "queenless" | "unknown";
+            /** Queen Since */
+            queen_since?: string | null;
+            /** Release On */
+            release_on?: string | null;
+            strength?: components["schemas"]["StrengthFacts"] | null;
+            /** Supers Off By */
+            supers_off_by?: string | null;
+            /** Supers On */
+            supers_on?: boolean | null;
+        };
+        /**
+         * ColonyInput
+         * @description A colony in a hive of its own (`boxes` from the floor up) or sharing `hive_id`.
+         */
+        ColonyInput: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * Boxes
+             * @default []
+             */
+            boxes: components["schemas"]["BoxInput"][];
+            /** Hive Id */
+            hive_id?: string | null;
+            /**
+             * Hive Type
+             * @default stacked boxes
+             */
+            hive_type: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            queen?: components["schemas"]["NewQueen"] | null;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Split From */
+            split_from?: string | null;
+        };
         /** ColonyOptions */
         ColonyOptions: {
             /**
@@ -1813,10 +1913,10 @@ export interface components {
             tmin_c: number;
         };
         /**
-         * ForecastInput
+         * ForecastFacts
          * @description One value a day from `start`: daily maxima and minima in °C, rain in mm.
          */
-        ForecastInput: {
+        ForecastFacts: {
             /** Rain Mm */
             rain_mm: number[];
             /**
@@ -2105,11 +2205,7 @@ export interface components {
             name: string;
             /** Ppe */
             ppe: string[];
-            /** Queen Loss Pct */
-            queen_loss_pct: [
-                number,
-                number
-            ];
+            queen_loss_pct: components["schemas"]["Span"];
             /** Queen Loss Risk */
             queen_loss_risk: string;
             /** Region Notes */
@@ -2392,6 +2488,125 @@ export interface components {
             /** Label */
             label: string;
         };
+        /**
+         * PolicyFacts
+         * @description What the association, the label and the law allow here.
+         */
+        PolicyFacts: {
+            /**
+             * Allow Oxalic With Brood
+             * @default false
+             */
+            allow_oxalic_with_brood: boolean;
+            /**
+             * Apiary Over
+             * @default false
+             */
+            apiary_over: boolean;
+            /**
+             * Approach
+             * @default counting_first
+             * @enum {string}
+             */
+            approach: "counting_first" | "calendar" | "treatment_free";
+            /** Authorised */
+            authorised?: string[] | null;
+            /** Cold Date */
+            cold_date?: string | null;
+            /**
+             * Excluded Groups
+             * @default []
+             */
+            excluded_groups: string[];
+            /** Feed Start By */
+            feed_start_by?: string | null;
+            /** Planned Supers On */
+            planned_supers_on?: string | null;
+            /**
+             * Prescriber Recorded
+             * @default false
+             */
+            prescriber_recorded: boolean;
+            /**
+             * Prescription Needed
+             * @default []
+             */
+            prescription_needed: string[];
+            /**
+             * Resistance
+             * @default []
+             */
+            resistance: string[];
+            /**
+             * Respirator Ok
+             * @default false
+             */
+            respirator_ok: boolean;
+            /**
+             * Strict Rotation
+             * @default false
+             */
+            strict_rotation: boolean;
+            /**
+             * Threshold Pct
+             * @default 3
+             */
+            threshold_pct: number;
+            /**
+             * Trickle Repeat
+             * @default false
+             */
+            trickle_repeat: boolean;
+            /**
+             * Vapour Series
+             * @default false
+             */
+            vapour_series: boolean;
+            /**
+             * Whole Apiary
+             * @default false
+             */
+            whole_apiary: boolean;
+            /** Winter Bee Date */
+            winter_bee_date?: string | null;
+            /**
+             * Year Start
+             * @default 01-01
+             */
+            year_start: string;
+        };
+        /** PolicyInput */
+        PolicyInput: {
+            /** Authorised */
+            authorised?: string[] | null;
+            /** Calendar */
+            calendar: {
+                [key: string]: string | number | null;
+            };
+            /** Cold */
+            cold?: string | null;
+            /** Honey Off */
+            honey_off?: string | null;
+            /**
+             * Respirator Ok
+             * @default false
+             */
+            respirator_ok: boolean;
+            /** School */
+            school: string;
+            /**
+             * Scope
+             * @default whole_apiary
+             * @enum {string}
+             */
+            scope: "whole_apiary" | "single_colony";
+            /**
+             * Threshold Basis
+             * @default corrected
+             * @enum {string}
+             */
+            threshold_basis: "corrected" | "as_counted";
+        };
         /** PolicyView */
         PolicyView: {
             /** Calendar */
@@ -2610,6 +2825,8 @@ export interface components {
             bees_low: number;
             /** Bees Mean */
             bees_mean: number;
+            /** Incomplete Share */
+            incomplete_share: number;
             /** More Shakes */
             more_shakes: components["schemas"]["RulerMark"][];
             /** One Shake */
@@ -2774,8 +2991,8 @@ export interface components {
          * @description Everything the engine judges by. It has no clock: `today` is an argument.
          */
         Situation: {
-            colony: components["schemas"]["redframe__core__treatments__situation__ColonyInput"];
-            forecast?: components["schemas"]["ForecastInput"] | null;
+            colony: components["schemas"]["ColonyFacts"];
+            forecast?: components["schemas"]["ForecastFacts"] | null;
             /**
              * @default {
              *       "allow_oxalic_with_brood": false,
@@ -2794,7 +3011,7 @@ export interface components {
              *       "year_start": "01-01"
              *     }
              */
-            policy: components["schemas"]["redframe__core__treatments__situation__PolicyInput"];
+            policy: components["schemas"]["PolicyFacts"];
             /**
              * Season Phase
              * @enum {string}
@@ -2805,6 +3022,16 @@ export interface components {
              * Format: date
              */
             today: string;
+        };
+        /**
+         * Span
+         * @description A range, low to high.
+         */
+        Span: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
         };
         /** StepLine */
         StepLine: {
@@ -2921,10 +3148,10 @@ export interface components {
             weather: components["schemas"]["Reason"][];
         };
         /**
-         * StrengthInput
+         * StrengthFacts
          * @description Strength as it was recorded; 1 seam counts as 1 frame of bees where only one is known.
          */
-        StrengthInput: {
+        StrengthFacts: {
             /**
              * Unit
              * @enum {string}
@@ -3020,21 +3247,13 @@ export interface components {
          */
         SuitabilityView: {
             dose: components["schemas"]["DoseView"] | null;
-            /** Efficacy */
-            efficacy: [
-                number,
-                number
-            ] | null;
+            efficacy: components["schemas"]["Span"] | null;
             /**
              * Ends On
              * Format: date
              */
             ends_on: string;
-            /** Expected After */
-            expected_after: [
-                number,
-                number
-            ] | null;
+            expected_after: components["schemas"]["Span"] | null;
             /** From Day */
             from_day: string | null;
             /** Honey Clear */
@@ -3279,225 +3498,6 @@ export interface components {
             today: string;
             /** Treat */
             treat: components["schemas"]["TreatLine"][];
-        };
-        /**
-         * ColonyInput
-         * @description A colony in a hive of its own (`boxes` from the floor up) or sharing `hive_id`.
-         */
-        redframe__api__schemas__ColonyInput: {
-            /**
-             * Apiary Id
-             * Format: uuid
-             */
-            apiary_id: string;
-            /**
-             * Boxes
-             * @default []
-             */
-            boxes: components["schemas"]["BoxInput"][];
-            /** Hive Id */
-            hive_id?: string | null;
-            /**
-             * Hive Type
-             * @default stacked boxes
-             */
-            hive_type: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Label */
-            label: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            queen?: components["schemas"]["NewQueen"] | null;
-            /**
-             * Since
-             * Format: date
-             */
-            since: string;
-            /** Split From */
-            split_from?: string | null;
-        };
-        /** PolicyInput */
-        redframe__api__schemas__PolicyInput: {
-            /** Authorised */
-            authorised?: string[] | null;
-            /** Calendar */
-            calendar: {
-                [key: string]: string | number | null;
-            };
-            /** Cold */
-            cold?: string | null;
-            /** Honey Off */
-            honey_off?: string | null;
-            /**
-             * Respirator Ok
-             * @default false
-             */
-            respirator_ok: boolean;
-            /** School */
-            school: string;
-            /**
-             * Scope
-             * @default whole_apiary
-             * @enum {string}
-             */
-            scope: "whole_apiary" | "single_colony";
-            /**
-             * Threshold Basis
-             * @default corrected
-             * @enum {string}
-             */
-            threshold_basis: "corrected" | "as_counted";
-        };
-        /**
-         * ColonyInput
-         * @description The colony as it is known to stand today.
-         */
-        redframe__core__treatments__situation__ColonyInput: {
-            /**
-             * Brood Boxes
-             * @default 1
-             */
-            brood_boxes: number;
-            brood_event?: components["schemas"]["BroodEvent"] | null;
-            /** Brood Seen On */
-            brood_seen_on?: string | null;
-            /**
-             * Capped Worker Brood
-             * @default unknown
-             * @enum {string}
-             */
-            capped_worker_brood: "yes" | "no" | "unknown";
-            /** Counted On */
-            counted_on?: string | null;
-            /** Eggs Seen On */
-            eggs_seen_on?: string | null;
-            /** Fed */
-            fed?: boolean | null;
-            /** Fed Until */
-            fed_until?: string | null;
-            /**
-             * Holds
-             * @default []
-             */
-            holds: components["schemas"]["Hold"][];
-            /** Infestation Pct */
-            infestation_pct?: number | null;
-            /**
-             * Last Treatments
-             * @default []
-             */
-            last_treatments: components["schemas"]["PastTreatment"][];
-            /** Laying Since */
-            laying_since?: string | null;
-            /**
-             * Queen
-             * @default unknown
-             * @enum {string}
-             */
-            queen: "mated" | "virgin" | "caged" | "queenless" | "unknown";
-            /** Queen Since */
-            queen_since?: string | null;
-            /** Release On */
-            release_on?: string | null;
-            strength?: components["schemas"]["StrengthInput"] | null;
-            /** Supers Off By */
-            supers_off_by?: string | null;
-            /** Supers On */
-            supers_on?: boolean | null;
-        };
-        /**
-         * PolicyInput
-         * @description What the association, the label and the law allow here.
-         */
-        redframe__core__treatments__situation__PolicyInput: {
-            /**
-             * Allow Oxalic With Brood
-             * @default false
-             */
-            allow_oxalic_with_brood: boolean;
-            /**
-             * Apiary Over
-             * @default false
-             */
-            apiary_over: boolean;
-            /**
-             * Approach
-             * @default counting_first
-             * @enum {string}
-             */
-            approach: "counting_first" | "calendar" | "treatment_free";
-            /** Authorised */
-            authorised?: string[] | null;
-            /** Cold Date */
-            cold_date?: string | null;
-            /**
-             * Excluded Groups
-             * @default []
-             */
-            excluded_groups: string[];
-            /** Feed Start By */
-            feed_start_by?: string | null;
-            /** Planned Supers On */
-            planned_supers_on?: string | null;
-            /**
-             * Prescriber Recorded
-             * @default false
-             */
-            prescriber_recorded: boolean;
-            /**
-             * Prescription Needed
-             * @default []
-             */
-            prescription_needed: string[];
-            /**
-             * Resistance
-             * @default []
-             */
-            resistance: string[];
-            /**
-             * Respirator Ok
-             * @default false
-             */
-            respirator_ok: boolean;
-            /**
-             * Strict Rotation
-             * @default false
-             */
-            strict_rotation: boolean;
-            /**
-             * Threshold Pct
-             * @default 3
-             */
-            threshold_pct: number;
-            /**
-             * Trickle Repeat
-             * @default false
-             */
-            trickle_repeat: boolean;
-            /**
-             * Vapour Series
-             * @default false
-             */
-            vapour_series: boolean;
-            /**
-             * Whole Apiary
-             * @default false
-             */
-            whole_apiary: boolean;
-            /** Winter Bee Date */
-            winter_bee_date?: string | null;
-            /**
-             * Year Start
-             * @default 01-01
-             */
-            year_start: string;
         };
     };
     responses: never;
@@ -4068,7 +4068,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["redframe__api__schemas__ColonyInput"];
+                "application/json": components["schemas"]["ColonyInput"];
             };
         };
         responses: {
@@ -4861,7 +4861,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["redframe__api__schemas__PolicyInput"];
+                "application/json": components["schemas"]["PolicyInput"];
             };
         };
         responses: {

@@ -62,6 +62,10 @@ class Reading:
         return float(np.mean(special.gammaincc(self.mites + PRIOR_SHAPE, exposures * threshold_per_100 / 100)))
 
 
+INCOMPLETE_SHARE = 0.15
+"""Above this expected share of mites left on the bees, several shakes count for no more than one."""
+
+
 def recovery_of(shakes: int, share_left: float | None, basis: ThresholdBasis = "corrected") -> Recovery:
     """Which share of the mites the count is taken to have found.
 
@@ -70,7 +74,7 @@ def recovery_of(shakes: int, share_left: float | None, basis: ThresholdBasis = "
     """
     if basis == "as_counted":
         return "all"
-    if shakes < 2 or (share_left is not None and share_left > 0.15):
+    if shakes < 2 or (share_left is not None and share_left > INCOMPLETE_SHARE):
         return "wash_one_shake"
     return "wash_shakes"
 

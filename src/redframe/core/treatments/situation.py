@@ -22,7 +22,7 @@ BroodEventType = Literal["caging", "removal", "swarm", "queen_caged", "queen_rem
 Temperature = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=-60, le=60)]
 
 
-class StrengthInput(Input):
+class StrengthFacts(Input):
     """Strength as it was recorded; 1 seam counts as 1 frame of bees where only one is known."""
 
     value: Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0, le=60)]
@@ -54,10 +54,10 @@ class Hold(Input):
     until: IsoDate | None = None
 
 
-class ColonyInput(Input):
+class ColonyFacts(Input):
     """The colony as it is known to stand today."""
 
-    strength: StrengthInput | None = None
+    strength: StrengthFacts | None = None
     brood_boxes: Annotated[int, Field(strict=True, ge=1, le=6)] = 1
     capped_worker_brood: BroodKnown = "unknown"
     brood_seen_on: IsoDate | None = None
@@ -77,7 +77,7 @@ class ColonyInput(Input):
     holds: list[Hold] = []
 
 
-class ForecastInput(Input):
+class ForecastFacts(Input):
     """One value a day from `start`: daily maxima and minima in °C, rain in mm."""
 
     start: IsoDate
@@ -86,7 +86,7 @@ class ForecastInput(Input):
     rain_mm: list[Annotated[float, Field(strict=True, allow_inf_nan=False, ge=0, le=2000)]]
 
     @model_validator(mode="after")
-    def _whole_days(self) -> ForecastInput:
+    def _whole_days(self) -> ForecastFacts:
         for field in ("tmin", "rain_mm"):
             if len(getattr(self, field)) != len(self.tmax):
                 raise InvalidInput(field, f"must have {len(self.tmax)} days, as tmax has")
@@ -100,7 +100,7 @@ class ForecastInput(Input):
         return Forecast(self.start, self.tmax, self.tmin, self.rain_mm)
 
 
-class PolicyInput(Input):
+class PolicyFacts(Input):
     """What the association, the label and the law allow here."""
 
     authorised: list[str] | None = None
@@ -129,9 +129,9 @@ class Situation(Input):
 
     today: IsoDate
     season_phase: TreatmentSeason
-    colony: ColonyInput
-    forecast: ForecastInput | None = None
-    policy: PolicyInput = PolicyInput()
+    colony: ColonyFacts
+    forecast: ForecastFacts | None = None
+    policy: PolicyFacts = PolicyFacts()
 
     @model_validator(mode="after")
     def _nothing_from_the_future(self) -> Situation:

@@ -1,0 +1,69 @@
+/** The one way to the server: typed by the API's own description, with the session's token on every write. */
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Level = Schemas["ColonyRow"]["level"];
+export type FieldFault = { field: string; code: string; message: string };
+
+/** What went wrong, as the server's problem document says it; `status` 0 means that no answer came. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly faults: FieldFault[],
+    readonly rule: string | null,
+    readonly canOverride: boolean,
+  ) {
+    super(detail || title);
+  }
+
+  /** The message for one field, if the server named it. */
+  at(field: string): string | undefined {
+    return this.faults.find((fault) => fault.field === field || fault.field.startsWith(`${field}[`))?.message;
+  }
+}
+
+let csrfToken = "";
+
+export function keepToken(token: string | null): void {
+  csrfToken = token ?? "";
+}
+
+const guard: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRF-Token", csrfToken);
+    return request;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: "/" });
+api.use(guard);
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** Unwraps an answer: its data, or a Problem thrown. A lost connection is a Problem with status 0. */
+export async function ask<T>(answering: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await answering;
+  } catch {
+    throw new Problem(0, "No connection", "The server cannot be reached. What you entered is kept here.", [], null, false);
+  }
+  if (answer.response.ok) return answer.data as T;
+  const said = (answer.error ?? {}) as Partial<Schemas["Problem"]>;
+  throw new Problem(
+    answer.response.status,
+    said.title ?? "Something went wrong",
+    said.detail ?? "",
+    said.errors ?? [],
+    said.rule ?? null,
+    said.can_override ?? false,
+  );
+}
+
+/** The header that says which version is amended. */
+export function ifMatch(version: number): { "if-match": string } {
+  return { "if-match": `"${version}"` };
+}

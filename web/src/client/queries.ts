@@ -1,0 +1,77 @@
+/** Every question that screens ask the server, once. */
+import { queryOptions } from "@tanstack/react-query";
+import { api, ask, keepToken, type Schemas } from "./api";
+
+export const sessionQuery = queryOptions({
+  queryKey: ["session"],
+  staleTime: Infinity,
+  queryFn: async (): Promise<Schemas["SessionView"]> => {
+    const session = await ask(api.GET("/api/v1/session"));
+    keepToken(session.csrf_token);
+    return session;
+  },
+});
+
+export const worklistQuery = queryOptions({
+  queryKey: ["worklist"],
+  queryFn: () => ask(api.GET("/api/v1/worklist")),
+});
+
+export const placesQuery = queryOptions({
+  queryKey: ["places"],
+  queryFn: () => ask(api.GET("/api/v1/places")),
+});
+
+export const apiaryQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["apiary", id],
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}", { params: { path: { apiary_id: id } } })),
+  });
+
+export const colonyQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["colony", id],
+    queryFn: () => ask(api.GET("/api/v1/colonies/{colony_id}", { params: { path: { colony_id: id } } })),
+  });
+
+export const courseQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["course", id],
+    queryFn: () => ask(api.GET("/api/v1/courses/{course_id}", { params: { path: { course_id: id } } })),
+  });
+
+export const planQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["plan", id],
+    queryFn: () => ask(api.GET("/api/v1/plans/{plan_id}", { params: { path: { plan_id: id } } })),
+  });
+
+export const optionsQuery = (apiaryId: string, colonyIds: string[], startOn: string | undefined) =>
+  queryOptions({
+    queryKey: ["options", apiaryId, colonyIds, startOn],
+    queryFn: () =>
+      ask(
+        api.POST("/api/v1/courses/options", {
+          body: { apiary_id: apiaryId, colony_ids: colonyIds, start_on: startOn ?? null },
+        }),
+      ),
+  });
+
+export const rulerQuery = (jar: Schemas["RulerInput"]) =>
+  queryOptions({
+    queryKey: ["ruler", jar],
+    staleTime: 12 * 3600 * 1000,
+    gcTime: 24 * 3600 * 1000,
+    queryFn: () => ask(api.POST("/api/v1/counts/ruler", { body: jar })),
+  });
+
+export const policyQuery = queryOptions({
+  queryKey: ["policy"],
+  queryFn: () => ask(api.GET("/api/v1/policy")),
+});
+
+export const countHistoryQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["count-history", id],
+    queryFn: () => ask(api.GET("/api/v1/counts/{count_id}/history", { params: { path: { count_id: id } } })),
+  });

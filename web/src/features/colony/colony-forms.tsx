@@ -1,0 +1,211 @@
+/** What is recorded of a colony besides counts: a visit, her queen, a new label, a merger, its end. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Problem, api, ask, ifMatch, type Schemas } from "@/client/api";
+import { apiaryQuery } from "@/client/queries";
+import { Choice } from "@/ui/choice";
+import { Dialog } from "@/ui/dialog";
+import { Button, Field, FormTrouble, described } from "@/ui/parts";
+
+export type ColonyForm = "visit" | "queen" | "state";
+type View = Schemas["ColonyView"];
+
+export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; onClose: () => void; view: View }) {
+  return (
+    <>
+      <Dialog open={form === "visit"} onClose={onClose} title={`Visit to ${view.colony.label}`}>
+        <VisitForm view={view} onDone={onClose} />
+      </Dialog>
+      <Dialog open={form === "queen"} onClose={onClose} title={`Queen of ${view.colony.label}`}>
+        <QueenForm view={view} onDone={onClose} />
+      </Dialog>
+      <Dialog open={form === "state"} onClose={onClose} title={`${view.colony.label}: renumber, merge or end`}>
+        <StateForm view={view} onDone={onClose} />
+      </Dialog>
+    </>
+  );
+}
+
+function useDone(onDone: () => void) {
+  const client = useQueryClient();
+  return async () => {
+    await client.invalidateQueries();
+    onDone();
+  };
+}
+
+const YES_NO = [["yes", "yes"], ["no", "no"], ["unknown", "not looked"]] as const;
+type Answer = "yes" | "no" | "unknown";
+const asFlag = (answer: Answer) => (answer === "unknown" ? null : answer === "yes");
+
+function VisitForm({ view, onDone }: { view: View; onDone: () => void }) {
+  const done = useDone(onDone);
+  const [id] = useState(() => crypto.randomUUID());
+  const [day, setDay] = useState(view.today);
+  const [frames, setFrames] = useState<number | null>(view.colony.strength);
+  const [unit, setUnit] = useState<"frames" | "seams">(view.colony.strength_unit === "seams" ? "seams" : "frames");
+  const [brood, setBrood] = useState<Answer>("unknown");
+  const [eggs, setEggs] = useState<Answer>("unknown");
+  const [supers, setSupers] = useState<Answer>("unknown");
+  const [fed, setFed] = useState<Answer>("unknown");
+  const [note, setNote] = useState("");
+  const save = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST("/api/v1/visits", {
+          body: {
+            id, colony_id: view.colony.id, visited_on: day, strength: frames, strength_unit: frames === null ? null : unit,
+            capped_brood: brood, eggs_seen: asFlag(eggs), queen_seen: null, supers_on: asFlag(supers), fed: asFlag(fed), note,
+          },
+        }),
+      ),
+    onSuccess: done,
+  });
+  const problem = save.error instanceof Problem ? save.error : null;
+  const step = (by: number) => setFrames((old) => Math.min(60, Math.max(0.5, (old ?? 0) + by)));
+  return (
+    <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
+      <Field label="Day" name="visited_on" error={problem?.at("visited_on")}>
+        <input type="date" className="input" max={view.today} value={day} onChange={(event) => setDay(event.target.value)} {...described("visited_on", problem?.at("visited_on"))} />
+      </Field>
+      <div>
+        <p className="mb-1 font-semibold" id="strength-label">Strength</p>
+        <div className="flex items-center gap-2" role="group" aria-labelledby="strength-label">
+          <Button aria-label="half less" onClick={() => step(-0.5)}>−½</Button>
+          <output className="figure min-w-16 text-center text-3xl">{frames ?? "–"}</output>
+          <Button aria-label="half more" onClick={() => step(0.5)}>+½</Button>
+          <div className="flex-1">
+            <Choice label="Unit of strength" value={unit} options={[["frames", "frames of bees"], ["seams", "seams of bees"]]} onChange={setUnit} />
+          </div>
+        </div>
+        {problem?.at("strength") && <p role="alert" className="mt-1 font-semibold text-act">{problem.at("strength")}</p>}
+      </div>
+      {([["Capped worker brood", brood, setBrood], ["Eggs", eggs, setEggs], ["Honey supers on", supers, setSupers], ["Feed on", fed, setFed]] as const).map(
+        ([label, value, set]) => (
+          <div key={label}>
+            <p className="mb-1 font-semibold">{label}</p>
+            <Choice label={label} value={value} options={YES_NO} onChange={set} />
+          </div>
+        ),
+      )}
+      <Field label="Note" name="note" error={problem?.at("note")}>
+        <textarea className="input" rows={2} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} {...described("note")} />
+      </Field>
+      <FormTrouble error={save.error} fields={["visited_on", "strength", "note"]} />
+      <Button type="submit" look="main" big className="w-full" disabled={save.isPending}>Record the visit</Button>
+    </form>
+  );
+}
+
+const COLOURS = ["white", "yellow", "red", "green", "blue"] as const;
+const QUEEN_STATES = [["mated", "laying"], ["virgin", "virgin"], ["caged", "caged"], ["unknown", "not known"]] as const;
+
+function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
+  const done = useDone(onDone);
+  const present = view.queens.find((one) => one.queen.until === null)?.queen;
+  const [isNew, setNew] = useState<"same" | "new">(present ? "same" : "new");
+  const [year, setYear] = useState(String(present?.year ?? ""));
+  const [mark, setMark] = useState<string>(present?.mark_seen ?? "");
+  const [status, setStatus] = useState<"mated" | "virgin" | "caged" | "unknown">((present?.status as "mated" | undefined) ?? "mated");
+  const [since, setSince] = useState(view.today);
+  const [laying, setLaying] = useState(present?.laying_since ?? "");
+  const save = useMutation({
+    mutationFn: () =>
+      ask(
+        api.PUT("/api/v1/colonies/{colony_id}/queen", {
+          params: { path: { colony_id: view.colony.id } },
+          body: {
+            new: isNew === "new", version: present?.version ?? 0, year: year ? Number(year) : null,
+            mark_seen: (mark || null) as (typeof COLOURS)[number] | null, status,
+            since: isNew === "new" ? since : (present?.since ?? since), laying_since: laying || null, release_on: present?.release_on ?? null,
+          },
+        }),
+      ),
+    onSuccess: done,
+  });
+  const problem = save.error instanceof Problem ? save.error : null;
+  return (
+    <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
+      {present && <Choice label="Which queen" value={isNew} options={[["same", "the present queen"], ["new", "a new queen"]]} onChange={setNew} />}
+      <div className="grid grid-cols-2 gap-4">
+        <Field label="Year" name="year" error={problem?.at("year")}>
+          <input inputMode="numeric" className="input" value={year} onChange={(event) => setYear(event.target.value.replace(/\D/g, "").slice(0, 4))} {...described("year", problem?.at("year"))} />
+        </Field>
+        <Field label="Mark seen" name="mark_seen">
+          <select className="input" value={mark} onChange={(event) => setMark(event.target.value)} {...described("mark_seen")}>
+            <option value="">no mark seen</option>
+            {COLOURS.map((colour) => <option key={colour} value={colour}>{colour}</option>)}
+          </select>
+        </Field>
+      </div>
+      <Choice label="State of the queen" value={status} options={QUEEN_STATES} onChange={setStatus} />
+      <div className="grid grid-cols-2 gap-4">
+        {isNew === "new" && (
+          <Field label="In office since" name="since" error={problem?.at("since")}>
+            <input type="date" className="input" max={view.today} value={since} onChange={(event) => setSince(event.target.value)} {...described("since", problem?.at("since"))} />
+          </Field>
+        )}
+        <Field label="Laying since" name="laying_since" error={problem?.at("laying_since")}>
+          <input type="date" className="input" max={view.today} value={laying} onChange={(event) => setLaying(event.target.value)} {...described("laying_since", problem?.at("laying_since"))} />
+        </Field>
+      </div>
+      <FormTrouble error={save.error} fields={["year", "since", "laying_since"]} />
+      <Button type="submit" look="main" className="w-full" disabled={save.isPending}>Record the queen</Button>
+    </form>
+  );
+}
+
+const STATES = [["alive", "alive"], ["queenless", "queenless"], ["dead", "dead"], ["gone", "gone"], ["merge", "merged"]] as const;
+type State = (typeof STATES)[number][0];
+
+function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
+  const done = useDone(onDone);
+  const { colony } = view;
+  const neighbours = useQuery(apiaryQuery(colony.apiary_id));
+  const [label, setLabel] = useState(colony.label);
+  const [state, setState] = useState<State>(colony.state as State);
+  const [day, setDay] = useState(view.today);
+  const [into, setInto] = useState("");
+  const [note, setNote] = useState("");
+  const save = useMutation<unknown>({
+    mutationFn: () => {
+      const params = { path: { colony_id: colony.id }, header: ifMatch(colony.version) };
+      if (state === "merge") {
+        return ask(api.POST("/api/v1/colonies/{colony_id}/merge", { params, body: { into, on: day, note } }));
+      }
+      return ask(api.PUT("/api/v1/colonies/{colony_id}", { params, body: { label, state, state_since: day, note } }));
+    },
+    onSuccess: done,
+  });
+  const problem = save.error instanceof Problem ? save.error : null;
+  const others = (neighbours.data?.colonies ?? []).filter((one) => one.id !== colony.id && ["alive", "queenless"].includes(one.state));
+  return (
+    <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
+      <Field label="Label" name="label" hint="A new label; the history stays with the colony" error={problem?.at("label")}>
+        <input className="input" maxLength={24} value={label} disabled={state === "merge"} onChange={(event) => setLabel(event.target.value)} {...described("label", problem?.at("label"), true)} />
+      </Field>
+      <Choice label="State of the colony" value={state} options={STATES} onChange={setState} />
+      {state === "merge" && (
+        <Field label="Merged into" name="into" error={problem?.at("into")}>
+          <select className="input" value={into} onChange={(event) => setInto(event.target.value)} {...described("into", problem?.at("into"))}>
+            <option value="">choose a colony</option>
+            {others.map((one) => <option key={one.id} value={one.id}>{one.label}</option>)}
+          </select>
+        </Field>
+      )}
+      {(state === "dead" || state === "gone" || state === "merge") && (
+        <p className="font-semibold">This ends the record of {colony.label} on the day below. It stays readable.</p>
+      )}
+      <Field label="Day" name="state_since" error={problem?.at("state_since") ?? problem?.at("on")}>
+        <input type="date" className="input" max={view.today} value={day} onChange={(event) => setDay(event.target.value)} {...described("state_since", problem?.at("state_since"))} />
+      </Field>
+      <Field label="Note" name="note">
+        <textarea className="input" rows={2} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} {...described("note")} />
+      </Field>
+      <FormTrouble error={save.error} fields={["label", "state_since", "into", "on"]} />
+      <Button type="submit" look="main" className="w-full" disabled={save.isPending || (state === "merge" && !into)}>
+        {state === "merge" ? "Merge the colony" : state === "dead" || state === "gone" ? `Record ${colony.label} as ${state}` : "Record the change"}
+      </Button>
+    </form>
+  );
+}

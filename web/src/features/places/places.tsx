@@ -1,0 +1,193 @@
+/** Places: apiaries by name, keeper and state, on the drawn map and as a list. Filters live in the address. */
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
+import { useDeferredValue } from "react";
+import type { Level, Schemas } from "@/client/api";
+import { placesQuery } from "@/client/queries";
+import { IslandMap, type MapData } from "@/instruments/island-map";
+import { daysBetween } from "@/ui/dates";
+import { useKeys } from "@/ui/keys";
+import { Empty, KeyBar, LevelMark, LevelWord, Page, Slow, Trouble } from "@/ui/parts";
+import { rate } from "@/ui/units";
+import { LEVEL, colonies } from "@/wording/words";
+
+type Apiary = Schemas["ApiaryRow"];
+const LEVELS: Level[] = ["urgent", "act", "unknown", "watch", "clear"];
+
+const landQuery = {
+  queryKey: ["land"],
+  staleTime: Infinity,
+  queryFn: async (): Promise<MapData | null> => {
+    const answer = await fetch("/maps/corrane.geojson");
+    return answer.ok ? ((await answer.json()) as MapData) : null;
+  },
+};
+
+/** How old the knowledge of an apiary is: from its least recent latest count, or that some were never counted. */
+function age(apiary: Apiary, today: string): string {
+  if (apiary.colonies === 0) return "no colonies";
+  if (apiary.oldest_count_on === null) return "never counted";
+  const newest = daysBetween(apiary.newest_count_on ?? apiary.oldest_count_on, today);
+  const oldest = daysBetween(apiary.oldest_count_on, today);
+  return newest === oldest ? `${newest} days old` : `${newest} to ${oldest} days old`;
+}
+
+export function Places() {
+  const query = useQuery(placesQuery);
+  if (query.isPending) return <Slow what="Fetching the apiaries …" />;
+  if (query.isError) return <Trouble error={query.error} retry={() => void query.refetch()} />;
+  return <PlacesSheet view={query.data} />;
+}
+
+function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
+  const search = useSearch({ from: "/in/places" });
+  const navigate = useNavigate({ from: "/places" });
+  const land = useQuery(landQuery);
+  const words = useDeferredValue((search.find ?? "").trim().toLowerCase());
+  const shown = view.apiaries
+    .filter((one) => !search.level || one.worst === search.level)
+    .filter((one) => !words || `${one.name} ${one.keeper}`.toLowerCase().includes(words))
+    .sort((a, b) => LEVELS.indexOf(a.worst ?? "clear") - LEVELS.indexOf(b.worst ?? "clear") || a.name.localeCompare(b.name));
+  const chosen = shown.find((one) => one.id === search.at) ?? null;
+  const set = (next: Partial<typeof search>) => void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
+  const step = (by: number) => {
+    const index = shown.findIndex((one) => one.id === search.at);
+    const next = shown[Math.min(Math.max(index + by, 0), shown.length - 1)];
+    if (next) {
+      set({ at: next.id });
+      document.getElementById(`row-${next.id}`)?.scrollIntoView({ block: "nearest" });
+    }
+  };
+  useKeys([
+    { key: "j", says: "next apiary", run: () => step(1) },
+    { key: "k", says: "apiary before", run: () => step(-1) },
+    { key: "Enter", shown: "Return", says: "open the apiary", run: () => chosen && void navigate({ to: "/places/$id", params: { id: chosen.id } }) },
+    { key: "/", says: "find", run: () => document.getElementById("find")?.focus() },
+  ]);
+  const total = view.apiaries.reduce((sum, one) => sum + one.colonies, 0);
+  return (
+    <>
+      <Page>
+        <div className="flex flex-wrap items-end justify-between gap-4">
+          <div>
+            <h1 className="text-4xl">Places</h1>
+            <p className="mt-1 text-ink-2">
+              {view.apiaries.length} apiaries, {total} colonies, {view.keepers.length} keepers
+            </p>
+          </div>
+          <div className="flex w-full flex-wrap gap-3 desk:w-auto">
+            <label className="min-w-40 flex-1">
+              <span className="sr-only">Find an apiary or keeper</span>
+              <input
+                id="find"
+                type="search"
+                className="input"
+                placeholder="Find an apiary or keeper"
+                value={search.find ?? ""}
+                onChange={(event) => set({ find: event.target.value || undefined })}
+              />
+            </label>
+            <label>
+              <span className="sr-only">Show one standing</span>
+              <select
+                className="input"
+                value={search.level ?? ""}
+                onChange={(event) => set({ level: (event.target.value || undefined) as Level | undefined })}
+              >
+                <option value="">every standing</option>
+                {LEVELS.map((level) => (
+                  <option key={level} value={level}>
+                    {LEVEL[level]}
+                  </option>
+                ))}
+              </select>
+            </label>
+          </div>
+        </div>
+        {view.apiaries.length === 0 ? (
+          <div className="mt-6">
+            <Empty title="No apiaries yet">An apiary is a place with a keeper; its colonies follow.</Empty>
+          </div>
+        ) : (
+          <div className="mt-5 grid items-start gap-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
+            <div className="desk:order-2 desk:sticky desk:top-16">
+              <IslandMap land={land.data ?? null} apiaries={shown} chosen={search.at ?? null} onChoose={(id) => set({ at: id })} />
+              <div className="mt-2 min-h-12 text-sm text-ink-2">
+                {chosen ? (
+                  <p>
+                    <Link to="/places/$id" params={{ id: chosen.id }} className="font-semibold text-ink underline underline-offset-4">
+                      Open {chosen.name}
+                    </Link>
+                    : {chosen.keeper}, {colonies(chosen.colonies)}, {age(chosen, view.today)}, {chosen.elevation_m} m above the sea.
+                  </p>
+                ) : (
+                  <p>The mark is the standing that needs attention first.</p>
+                )}
+              </div>
+            </div>
+            <div className="overflow-x-auto">
+              <table className="w-full border-collapse">
+                <caption className="sr-only">Apiaries, those that need attention first</caption>
+                <thead>
+                  <tr className="border-b-2 border-ink text-left text-sm">
+                    <th scope="col" className="py-1 pr-3 font-semibold">apiary, keeper</th>
+                    <th scope="col" className="py-1 pr-3 font-semibold">standing</th>
+                    <th scope="col" className="hidden py-1 pr-3 text-right font-semibold desk:table-cell">highest</th>
+                    <th scope="col" className="py-1 font-semibold">knowledge</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {shown.map((one) => (
+                    <tr
+                      key={one.id}
+                      id={`row-${one.id}`}
+                      className={`border-b border-line align-top ${one.id === search.at ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
+                    >
+                      <td className="py-2.5 pl-2 pr-3 desk:py-1.5">
+                        <Link to="/places/$id" params={{ id: one.id }} className="inline-block min-h-7 py-0.5 font-head text-lg font-semibold leading-tight hover:underline">
+                          {one.name}
+                        </Link>
+                        <span className="block text-sm text-ink-2">
+                          {one.keeper}, {colonies(one.colonies)}
+                        </span>
+                      </td>
+                      <td className="py-2.5 pr-3 desk:py-1.5">
+                        {one.worst ? <LevelWord level={one.worst} /> : <span className="text-ink-2">empty</span>}
+                        <Counts apiary={one} />
+                      </td>
+                      <td className="hidden py-2.5 pr-3 text-right desk:table-cell desk:py-1.5">
+                        {one.highest === null ? "–" : rate(one.highest)}
+                        <span className="block text-xs text-ink-2">per 100</span>
+                      </td>
+                      <td className="py-2.5 text-sm desk:py-1.5">
+                        {age(one, view.today)}
+                        {one.in_course > 0 && <span className="block text-course">{one.in_course} in a course</span>}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+              {shown.length === 0 && <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every standing.</p>}
+            </div>
+          </div>
+        )}
+      </Page>
+      <KeyBar keys={[["j", "next"], ["k", "before"], ["Return", "open"], ["/", "find"], ["?", "all keys"]]} />
+    </>
+  );
+}
+
+/** How many colonies stand where, as marks with figures. */
+function Counts({ apiary }: { apiary: Apiary }) {
+  return (
+    <span className="mt-0.5 flex flex-wrap gap-x-2 text-sm text-ink-2">
+      {LEVELS.filter((level) => apiary[level] > 0).map((level) => (
+        <span key={level} className="inline-flex items-center gap-1">
+          <LevelMark level={level} size={12} />
+          {apiary[level]}
+          <span className="sr-only">{LEVEL[level]}</span>
+        </span>
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,92 @@
+/** Apiaries on a drawn map: shipped outlines, no tiles. Each apiary is a button; its mark is its worst standing. */
+import { geoCentroid, geoMercator, geoPath } from "d3-geo";
+import { useMemo } from "react";
+import type { Level, Schemas } from "@/client/api";
+import { useWidth } from "@/ui/use-width";
+import { LevelMark } from "@/ui/parts";
+import { LEVEL, colonies } from "@/wording/words";
+
+export type MapFeature = GeoJSON.Feature<GeoJSON.Geometry, { kind: string; name?: string }>;
+export type MapData = GeoJSON.FeatureCollection<GeoJSON.Geometry, { kind: string; name?: string }>;
+
+type Apiary = Schemas["ApiaryRow"];
+const HEIGHT = 520;
+
+export function IslandMap({
+  land,
+  apiaries,
+  chosen,
+  onChoose,
+}: {
+  land: MapData | null;
+  apiaries: Apiary[];
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}) {
+  const [ref, width] = useWidth<HTMLDivElement>(640);
+  // One file holds every island; the one on which the apiaries lie is drawn.
+  const near = useMemo(() => {
+    const here = apiaries[0];
+    return (land?.features ?? []).filter((feature) => here === undefined || Math.abs(geoCentroid(feature)[1] - here.latitude) < 1);
+  }, [land, apiaries]);
+  const projection = useMemo(() => {
+    const points: GeoJSON.Feature = {
+      type: "Feature",
+      properties: {},
+      geometry: { type: "MultiPoint", coordinates: apiaries.map((one) => [one.longitude, one.latitude]) },
+    };
+    const coast = near.filter((feature) => feature.properties.kind === "coast");
+    const frame = { type: "FeatureCollection" as const, features: coast.length ? [...coast, points] : [points] };
+    return geoMercator().fitExtent([[24, 24], [width - 24, HEIGHT - 24]], frame);
+  }, [near, apiaries, width]);
+  const path = geoPath(projection);
+  const draw = (kind: string) => near.filter((feature) => feature.properties.kind === kind);
+  return (
+    <div ref={ref} className="relative overflow-hidden border border-line bg-paper" style={{ height: HEIGHT }}>
+      <svg width={width} height={HEIGHT} aria-hidden="true" className="block">
+        {draw("coast").map((feature, index) => (
+          <path key={index} d={path(feature) ?? ""} fill="var(--sheet)" stroke="var(--ink-2)" strokeWidth="1.4" />
+        ))}
+        {draw("wood").map((feature, index) => (
+          <path key={index} d={path(feature) ?? ""} fill="var(--clear-wash)" />
+        ))}
+        {draw("water").map((feature, index) => (
+          <path key={index} d={path(feature) ?? ""} fill="var(--course-wash)" stroke="var(--course)" strokeWidth="0.7" />
+        ))}
+        {draw("road").map((feature, index) => (
+          <path key={index} d={path(feature) ?? ""} fill="none" stroke="var(--line-2)" strokeWidth="1.2" />
+        ))}
+        {draw("place").map((feature, index) => {
+          const [x, y] = path.centroid(feature);
+          return (
+            <text key={index} x={x} y={y} textAnchor="middle" fontSize="13" fontStyle="italic" fill="var(--ink-3)">
+              {feature.properties.name}
+            </text>
+          );
+        })}
+      </svg>
+      {apiaries.map((apiary) => {
+        const point = projection([apiary.longitude, apiary.latitude]);
+        if (point === null) return null;
+        const level: Level = apiary.worst ?? "unknown";
+        const right = point[0] < width - 130;
+        return (
+          <button
+            key={apiary.id}
+            type="button"
+            aria-label={`${apiary.name}: ${LEVEL[level]}, ${colonies(apiary.colonies)}`}
+            aria-pressed={chosen === apiary.id}
+            onClick={() => onChoose(apiary.id)}
+            className={`absolute flex min-h-8 -translate-y-1/2 items-center gap-1 rounded-[2px] px-1 text-sm font-semibold ${right ? "" : "-translate-x-full flex-row-reverse"} ${chosen === apiary.id ? "z-10 bg-ink text-sheet" : "bg-sheet/85 text-ink hover:bg-sheet"}`}
+            style={{ left: point[0] + (right ? -12 : 12), top: point[1] }}
+          >
+            <span className={chosen === apiary.id ? "bg-sheet p-px" : ""}>
+              <LevelMark level={level} size={16} />
+            </span>
+            <span className="whitespace-nowrap">{apiary.name}</span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,72 @@
+/**
+ * The rate rule: mites per 100 bees on one drawn ruler. The threshold in force is a notch, the estimate a mark, its
+ * 95 % interval a bar. Unknown is hatched, never empty and never green.
+ */
+import { rate } from "@/ui/units";
+import { RATE_TICKS, RATE_TOP, rateShare } from "./scale";
+
+export type RuleReading = { median: number; low: number; high: number };
+export type RuleLevels = { watch: number; act: number; urgent: number };
+
+const percent = (per100: number) => `${(100 * rateShare(per100)).toFixed(2)}%`;
+
+export function RateRule({ levels, reading, label }: { levels: RuleLevels; reading: RuleReading | null; label?: string }) {
+  const said = reading
+    ? `${rate(reading.median)} mites per 100 bees, between ${rate(reading.low)} and ${rate(reading.high)}; act at ${levels.act}`
+    : `not known; act at ${levels.act} mites per 100 bees`;
+  const beyond = reading !== null && reading.high > RATE_TOP;
+  return (
+    <div role="img" aria-label={label ? `${label}: ${said}` : said} className="select-none">
+      <div className="relative h-6">
+        <span
+          className="absolute bottom-0 flex items-end text-sm font-bold text-act"
+          style={{ left: percent(levels.act) }}
+        >
+          <span className="mr-1.5 block h-5 w-0.5 bg-act" />
+          <span className="whitespace-nowrap leading-5">act at {levels.act}</span>
+        </span>
+      </div>
+      <div className="relative h-9 border-y border-line-2">
+        {reading === null ? (
+          <div className="hatch absolute inset-0" />
+        ) : (
+          <>
+            <div className="absolute inset-y-0 left-0 bg-clear-wash" style={{ width: percent(levels.watch) }} />
+            <div
+              className="absolute inset-y-0 bg-watch-wash"
+              style={{ left: percent(levels.watch), right: `calc(100% - ${percent(levels.act)})` }}
+            />
+            <div className="absolute inset-y-0 right-0 bg-act-wash" style={{ left: percent(levels.act) }} />
+          </>
+        )}
+        <div className="absolute inset-y-0 w-0.5 bg-act" style={{ left: percent(levels.act) }} />
+        <div className="absolute inset-y-2 w-px border-l border-dashed border-act" style={{ left: percent(levels.urgent) }} />
+        {reading !== null && (
+          <>
+            <div
+              className="absolute top-1/2 h-1.5 -translate-y-1/2 bg-ink"
+              style={{ left: percent(reading.low), right: `calc(100% - ${percent(reading.high)})` }}
+            />
+            <div className="absolute top-1.5 bottom-1.5 w-0.5 bg-ink" style={{ left: percent(reading.low) }} />
+            {!beyond && <div className="absolute top-1.5 bottom-1.5 -ml-0.5 w-0.5 bg-ink" style={{ left: percent(reading.high) }} />}
+            <div
+              className="absolute top-1/2 h-7 w-3 -translate-x-1/2 -translate-y-1/2 border-[3px] border-ink bg-sheet"
+              style={{ left: percent(reading.median) }}
+            />
+          </>
+        )}
+      </div>
+      <div className="relative h-6 text-sm text-ink-2" aria-hidden="true">
+        {RATE_TICKS.map((tick) => (
+          <span
+            key={tick}
+            className={`absolute top-0 border-l border-line-2 pt-1.5 leading-5 ${tick === RATE_TOP ? "-translate-x-full border-l-0 border-r pr-1" : "pl-1"}`}
+            style={{ left: percent(tick) }}
+          >
+            {tick}
+          </span>
+        ))}
+      </div>
+    </div>
+  );
+}

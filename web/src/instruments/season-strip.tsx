@@ -1,0 +1,210 @@
+/**
+ * The season strip: one row a colony, days across, today between past and future. Counts with their 95 % bars on the
+ * rate scale, the act level as a stepped line, courses as bars with their placings, withdrawal hatched, visits as ticks.
+ * Without a count the row is hatched.
+ */
+import type { Level, Schemas } from "@/client/api";
+import { dayNumber, monthName, shortDay } from "@/ui/dates";
+import { rate } from "@/ui/units";
+import { PHASE } from "@/wording/words";
+import { rateShare } from "./scale";
+
+type Band = Schemas["PhaseBand"];
+export type StripCount = Pick<Schemas["StripCount"], "id" | "taken_on" | "mites" | "bees_mean" | "median" | "low" | "high">;
+export type StripCourse = Pick<
+  Schemas["StripCourse"],
+  "id" | "option_id" | "occupies_from" | "occupies_to" | "honey_clear_on" | "placings" | "state"
+>;
+
+export type Span = { first: string; last: string; today: string; width: number };
+
+const TOP = 20;
+const BAND_FILL: Record<Band["phase"], string> = {
+  dormant: "var(--course-wash)",
+  build_up: "var(--clear-wash)",
+  peak: "transparent",
+  pre_winter: "var(--act-wash)",
+  decline: "var(--paper)",
+};
+
+export function xOf(span: Span, day: string): number {
+  const share = (dayNumber(day) - dayNumber(span.first)) / (dayNumber(span.last) - dayNumber(span.first));
+  return Math.min(Math.max(share, 0), 1) * span.width;
+}
+
+/** Months and season phases above a block of strips. */
+export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
+  const months: string[] = [];
+  for (let day = dayNumber(span.first); day <= dayNumber(span.last); day++) {
+    const iso = new Date(day * 86_400_000).toISOString().slice(0, 10);
+    if (iso.endsWith("-01")) months.push(iso);
+  }
+  const today = xOf(span, span.today);
+  const narrow = span.width / Math.max(1, months.length) < 62;
+  return (
+    <svg width={span.width} height="58" className="block" aria-hidden="true">
+      {months.map((month) => {
+        const x = xOf(span, month);
+        if (x > span.width - 24) return null;
+        return (
+          <g key={month}>
+            <path d={`M${x} 20v14`} stroke="var(--line-2)" />
+            {Math.abs(x + 20 - today) > 10 && (
+              <text x={x + 4} y="33" fontSize="13" fill="var(--ink-2)">
+                {narrow ? monthName(month).slice(0, 3) : monthName(month)}
+              </text>
+            )}
+          </g>
+        );
+      })}
+      <text x={Math.min(today, span.width - 96)} y="14" fontSize="14" fontWeight="700" fill="var(--ink)">
+        today, {shortDay(span.today)}
+      </text>
+      <path d={`M${today} 18V58`} stroke="var(--ink)" strokeWidth="1.5" />
+      {phases.map((band) => {
+        const from = xOf(span, band.first);
+        const to = xOf(span, band.last);
+        const text = PHASE[band.phase];
+        if (to - from < text.length * 6.4) return null;
+        return (
+          <g key={band.first}>
+            <rect x={from} y="36" width={to - from} height="22" fill={BAND_FILL[band.phase]} />
+            <text x={from + 6} y="52" fontSize="13" fill="var(--ink-2)">
+              {text}
+            </text>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+export function SeasonStrip({
+  span,
+  height,
+  phases,
+  counts,
+  courses,
+  visits,
+  level,
+  countedOn,
+  label,
+  scale = false,
+  courseName,
+}: {
+  span: Span;
+  height: number;
+  phases: Band[];
+  counts: StripCount[];
+  courses: StripCourse[];
+  visits: string[];
+  level: Level;
+  countedOn: string | null;
+  label: string;
+  scale?: boolean;
+  courseName: (optionId: string) => string;
+}) {
+  const floor = height - 12;
+  const y = (per100: number) => floor - rateShare(per100, TOP) * (floor - 6);
+  const x = (day: string) => xOf(span, day);
+  const known = counts.filter((count) => count.median !== null);
+  const staleFrom = level === "unknown" ? (countedOn ?? span.first) : null;
+  const said = known.length
+    ? known.slice(-4).map((count) => `${shortDay(count.taken_on)} ${rate(count.median ?? 0)}`).join(", ")
+    : "not counted in this span";
+  return (
+    <svg width={span.width} height={height} className="block" role="img" aria-label={`${label}: mites per 100 bees: ${said}`}>
+      <defs>
+        <pattern id="strip-hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V7" stroke="var(--line-2)" strokeWidth="1.4" />
+        </pattern>
+        <pattern id="strip-honey" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
+          <path d="M0 0V5" stroke="var(--course)" strokeWidth="1.2" />
+        </pattern>
+      </defs>
+      {phases.map((band) => (
+        <rect key={band.first} x={x(band.first)} y="0" width={Math.max(0, x(band.last) - x(band.first) + 1)} height={height} fill={BAND_FILL[band.phase]} opacity="0.75" />
+      ))}
+      {staleFrom !== null && (
+        <rect x={x(staleFrom)} y="4" width={Math.max(0, x(span.today) - x(staleFrom))} height={height - 8} fill="url(#strip-hatch)" opacity="0.55" />
+      )}
+      {courses.map((course) => {
+        const from = x(course.occupies_from);
+        const to = Math.max(x(course.occupies_to), from + 3);
+        const clear = course.honey_clear_on === null ? to : x(course.honey_clear_on);
+        return (
+          <g key={course.id}>
+            <rect x={from} y="2" width={to - from} height={height - 4} fill="var(--course)" opacity="0.16" />
+            {clear > to && <rect x={to} y="2" width={clear - to} height={height - 4} fill="url(#strip-honey)" opacity="0.5" />}
+            <path d={`M${from} ${height - 5}H${to}`} stroke="var(--course)" strokeWidth="4" />
+            {course.placings.map((day) => (
+              <path key={day} d={`M${x(day)} ${height - 11}v11`} stroke="var(--course)" strokeWidth="2.5" />
+            ))}
+            {to - from > 30 && height > 60 && (
+              <text x={from + 3} y="14" fontSize="12" fontWeight="700" fill="var(--course)">
+                {courseName(course.option_id)}
+              </text>
+            )}
+          </g>
+        );
+      })}
+      {phases.map((band, index) => {
+        const next = phases[index + 1];
+        const end = next ? x(next.first) : x(band.last);
+        return (
+          <path
+            key={band.first}
+            d={`M${x(band.first)} ${y(band.act)}H${end}${next ? `V${y(next.act)}` : ""}`}
+            fill="none"
+            stroke="var(--act)"
+            strokeWidth="1.4"
+            strokeDasharray="2 3"
+          />
+        );
+      })}
+      {scale &&
+        [2, 5, 10].map((tick) => (
+          <g key={tick}>
+            <path d={`M0 ${y(tick)}h5`} stroke="var(--line-2)" />
+            <text x="7" y={y(tick) + 4} fontSize="11" fill="var(--ink-3)">
+              {tick}
+            </text>
+          </g>
+        ))}
+      {known.length > 1 && (
+        <path
+          d={known.map((count, index) => `${index ? "L" : "M"}${x(count.taken_on)} ${y(count.median ?? 0)}`).join("")}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="1.3"
+        />
+      )}
+      {known.map((count) => {
+        const band = phases.find((phase) => phase.first <= count.taken_on && count.taken_on <= phase.last);
+        const over = (count.median ?? 0) >= (band?.act ?? Infinity);
+        const cx = x(count.taken_on);
+        return (
+          <g key={count.id}>
+            <path d={`M${cx} ${y(count.high ?? 0)}V${y(count.low ?? 0)}`} stroke="var(--ink-2)" strokeWidth="1.3" />
+            {over ? (
+              <rect x={cx - 4.2} y={y(count.median ?? 0) - 4.2} width="8.4" height="8.4" fill="var(--act)" />
+            ) : (
+              <circle cx={cx} cy={y(count.median ?? 0)} r="4.2" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.8" />
+            )}
+          </g>
+        );
+      })}
+      {counts
+        .filter((count) => count.median === null)
+        .map((count) => (
+          <text key={count.id} x={x(count.taken_on) - 4} y={floor} fontSize="13" fill="var(--ink-3)">
+            ?
+          </text>
+        ))}
+      {visits.map((day) => (
+        <path key={day} d={`M${x(day)} ${height}v-5`} stroke="var(--ink-3)" strokeWidth="1.2" />
+      ))}
+      <path d={`M${x(span.today)} 0V${height}`} stroke="var(--ink)" strokeWidth="1.5" />
+    </svg>
+  );
+}

@@ -1,0 +1,139 @@
+/** Every address of the application. What a screen shows (filters, picks, the step at hand) is in its address. */
+import type { QueryClient } from "@tanstack/react-query";
+import { Outlet, createRootRouteWithContext, createRoute, createRouter, lazyRouteComponent, redirect } from "@tanstack/react-router";
+import type { Level } from "@/client/api";
+import { sessionQuery, worklistQuery } from "@/client/queries";
+import { SignIn } from "@/features/session/sign-in";
+import { Today } from "@/features/today/today";
+import { Trouble, Page, buttonClass } from "@/ui/parts";
+import { Shell } from "./shell";
+
+const text = (value: unknown): string | undefined => (typeof value === "string" && value !== "" ? value : undefined);
+const list = (value: unknown): string[] | undefined => (Array.isArray(value) ? value.filter((one): one is string => typeof one === "string") : undefined);
+
+function NotFound() {
+  return (
+    <Page>
+      <h1 className="mt-10 text-3xl">Not found</h1>
+      <p className="mt-2 text-ink-2">There is nothing at this address.</p>
+      <a href="/" className={`${buttonClass("main")} mt-5`}>Go to Today</a>
+    </Page>
+  );
+}
+
+const root = createRootRouteWithContext<{ client: QueryClient }>()({ component: Outlet, notFoundComponent: NotFound });
+
+const signIn = createRoute({
+  getParentRoute: () => root,
+  path: "/sign-in",
+  validateSearch: (search: Record<string, unknown>): { then?: string | undefined } => ({ then: text(search["then"]) }),
+  beforeLoad: async ({ context }) => {
+    const session = await context.client.ensureQueryData(sessionQuery);
+    if (session.person !== null) throw redirect({ to: "/" });
+  },
+  component: SignIn,
+});
+
+const inside = createRoute({
+  getParentRoute: () => root,
+  id: "in",
+  beforeLoad: async ({ context, location }) => {
+    const session = await context.client.ensureQueryData(sessionQuery);
+    if (session.person === null) throw redirect({ to: "/sign-in", search: location.pathname === "/" ? {} : { then: location.href } });
+  },
+  component: Shell,
+  errorComponent: ({ error, reset }) => <Trouble error={error} retry={reset} />,
+});
+
+const today = createRoute({
+  getParentRoute: () => inside,
+  path: "/",
+  loader: ({ context }) => void context.client.prefetchQuery(worklistQuery),
+  component: Today,
+});
+
+const places = createRoute({
+  getParentRoute: () => inside,
+  path: "/places",
+  validateSearch: (search: Record<string, unknown>): { find?: string | undefined; level?: Level | undefined; at?: string | undefined } => ({
+    find: text(search["find"]),
+    level: text(search["level"]) as Level | undefined,
+    at: text(search["at"]),
+  }),
+  component: lazyRouteComponent(() => import("@/features/places/places"), "Places"),
+});
+
+const apiary = createRoute({
+  getParentRoute: () => inside,
+  path: "/places/$id",
+  validateSearch: (search: Record<string, unknown>): { pick?: string[] | undefined; at?: string | undefined; view?: "table" | undefined } => ({
+    pick: list(search["pick"]),
+    at: text(search["at"]),
+    view: search["view"] === "table" ? "table" : undefined,
+  }),
+  component: lazyRouteComponent(() => import("@/features/apiary/apiary"), "Apiary"),
+});
+
+const colony = createRoute({
+  getParentRoute: () => inside,
+  path: "/colonies/$id",
+  component: lazyRouteComponent(() => import("@/features/colony/colony"), "Colony"),
+});
+
+const bench = createRoute({
+  getParentRoute: () => inside,
+  path: "/bench",
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; colonies?: string[] | undefined; course?: string | undefined; step?: string | undefined } => ({
+    apiary: text(search["apiary"]),
+    colonies: list(search["colonies"]),
+    course: text(search["course"]),
+    step: text(search["step"]),
+  }),
+  component: lazyRouteComponent(() => import("@/features/bench/bench"), "Bench"),
+});
+
+const treat = createRoute({
+  getParentRoute: () => inside,
+  path: "/treat",
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; colonies?: string[] | undefined; start?: string | undefined; option?: string | undefined } => ({
+    apiary: text(search["apiary"]),
+    colonies: list(search["colonies"]),
+    start: text(search["start"]),
+    option: text(search["option"]),
+  }),
+  component: lazyRouteComponent(() => import("@/features/course/treat"), "Treat"),
+});
+
+const course = createRoute({
+  getParentRoute: () => inside,
+  path: "/courses/$id",
+  validateSearch: (search: Record<string, unknown>): { step?: string | undefined; count?: string | undefined } => ({
+    step: text(search["step"]),
+    count: text(search["count"]),
+  }),
+  component: lazyRouteComponent(() => import("@/features/course/course"), "CourseScreen"),
+});
+
+const account = createRoute({
+  getParentRoute: () => inside,
+  path: "/account",
+  component: lazyRouteComponent(() => import("@/features/account/account"), "Account"),
+});
+
+const tree = root.addChildren([signIn, inside.addChildren([today, places, apiary, colony, bench, treat, course, account])]);
+
+export function makeRouter(client: QueryClient) {
+  return createRouter({
+    routeTree: tree,
+    context: { client },
+    defaultPreload: "intent",
+    defaultNotFoundComponent: NotFound,
+    defaultErrorComponent: ({ error, reset }) => <Trouble error={error} retry={reset} />,
+  });
+}
+
+declare module "@tanstack/react-router" {
+  interface Register {
+    router: ReturnType<typeof makeRouter>;
+  }
+}

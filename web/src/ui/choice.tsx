@@ -1,0 +1,36 @@
+/** One of a few, as large targets side by side. */
+import { RadioGroup } from "radix-ui";
+
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  columns,
+}: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+  columns?: number;
+}) {
+  return (
+    <RadioGroup.Root
+      aria-label={label}
+      value={value}
+      onValueChange={(next) => onChange(next as T)}
+      className="grid gap-px border border-ink bg-ink"
+      style={{ gridTemplateColumns: `repeat(${columns ?? options.length}, minmax(0, 1fr))` }}
+    >
+      {options.map(([id, text]) => (
+        <RadioGroup.Item
+          key={id}
+          value={id}
+          className="min-h-14 bg-sheet px-2 font-semibold leading-tight text-ink data-[state=checked]:bg-ink data-[state=checked]:text-sheet desk:min-h-10"
+        >
+          {text}
+        </RadioGroup.Item>
+      ))}
+    </RadioGroup.Root>
+  );
+}

@@ -1,0 +1,26 @@
+/** Work in progress, kept on the device at every tap, so that nothing is lost to a reload or a dead battery. */
+
+export function readDraft<T>(key: string): T | null {
+  try {
+    const text = localStorage.getItem(`redframe:${key}`);
+    return text === null ? null : (JSON.parse(text) as T);
+  } catch {
+    return null;
+  }
+}
+
+export function keepDraft(key: string, value: unknown): void {
+  try {
+    localStorage.setItem(`redframe:${key}`, JSON.stringify(value));
+  } catch {
+    // A full or forbidden store must not stop the work at hand.
+  }
+}
+
+export function dropDraft(key: string): void {
+  try {
+    localStorage.removeItem(`redframe:${key}`);
+  } catch {
+    // As above.
+  }
+}

@@ -1,0 +1,45 @@
+/** Units follow the person. Values are kept in SI; only what is shown is converted. */
+import type { Schemas } from "@/client/api";
+
+export type Units = Pick<Schemas["Person"], "temperature" | "mass" | "volume">;
+
+export const ML_PER_CUP = 236.588;
+export const ML_PER_FL_OZ = 28.4131;
+
+export function temperature(celsius: number, units: Units): string {
+  return units.temperature === "fahrenheit" ? `${Math.round((celsius * 9) / 5 + 32)} °F` : `${oneDecimal(celsius)} °C`;
+}
+
+export function volume(ml: number, units: Units): string {
+  if (units.volume === "cup") return `${(ml / ML_PER_CUP).toFixed(2)} US cup`;
+  if (units.volume === "fl_oz") return `${oneDecimal(ml / ML_PER_FL_OZ)} fl oz`;
+  return `${oneDecimal(ml)} ml`;
+}
+
+export function mass(grams: number, units: Units): string {
+  if (units.mass === "lb") return `${(grams / 28.349523).toFixed(2)} oz`;
+  return `${oneDecimal(grams)} g`;
+}
+
+export const VOLUME_UNIT: Record<string, { label: string; ml: number; step: number; usual: number }> = {
+  ml: { label: "ml", ml: 1, step: 5, usual: 120 },
+  cup: { label: "US cup", ml: ML_PER_CUP, step: 0.25, usual: 0.5 },
+  fl_oz: { label: "fl oz", ml: ML_PER_FL_OZ, step: 0.5, usual: 4 },
+};
+
+/** "26", "25.5": no trailing nought. */
+export function oneDecimal(value: number): string {
+  return String(Math.round(value * 10) / 10);
+}
+
+/** Mites per 100 bees, to one decimal. */
+export function rate(per100: number): string {
+  return per100 >= 100 ? per100.toFixed(0) : per100.toFixed(1);
+}
+
+/** A chance in words of "in 100"; never a bare 0 or 100. */
+export function chance(p: number): string {
+  if (p >= 0.995) return "over 99 in 100";
+  if (p <= 0.005) return "under 1 in 100";
+  return `${Math.round(p * 100)} in 100`;
+}

@@ -1,0 +1,154 @@
+/** Words for the codes that the core returns. The compiler flags a code without words. */
+import type { Level, Schemas } from "@/client/api";
+
+export const LEVEL: Record<Level, string> = {
+  clear: "clear",
+  watch: "watch",
+  act: "act",
+  urgent: "urgent",
+  unknown: "unknown",
+};
+
+export const PHASE: Record<Schemas["PhaseBand"]["phase"], string> = {
+  dormant: "dormant",
+  build_up: "build-up",
+  peak: "peak",
+  pre_winter: "before winter bees",
+  decline: "decline",
+};
+
+export const SCHOOL: Record<Schemas["Judgement"]["school"], string> = {
+  flat_2: "flat 2 in 100",
+  flat_3: "flat 3 in 100",
+  season_phase: "by season phase",
+  fall_phase: "daily fall by season",
+  any_mite: "any mite",
+  observe: "observe only",
+};
+
+export const VERDICT: Record<Schemas["SuitabilityView"]["verdict"], string> = {
+  allowed: "allowed",
+  allowed_with_cautions: "with cautions",
+  not_now: "not now",
+  never_here: "never here",
+};
+
+export const OUTCOME: Record<Schemas["VerdictView"]["word"], string> = {
+  worked: "It worked",
+  partly: "It worked partly",
+  failed: "It failed",
+  cannot_tell_yet: "Cannot tell yet",
+};
+
+export const ROLE: Record<string, string> = {
+  administrator: "administrator",
+  inspector: "inspector",
+  mentor: "mentor",
+  keeper: "keeper",
+  read_only: "read-only",
+};
+
+export const COURSE_STATE: Record<string, string> = {
+  planned: "planned",
+  under_way: "under way",
+  awaiting_verification: "waiting for its proof",
+  verified_worked: "worked",
+  verified_partly: "worked partly",
+  verified_failed: "failed",
+  verified_cannot_tell: "could not be told",
+  abandoned: "abandoned",
+};
+
+export const STEP_STATE: Record<Schemas["StepView"]["state"], string> = {
+  pending: "later",
+  ready: "can be done now",
+  overdue: "overdue",
+  waiting_for_weather: "waiting for weather",
+  done: "done",
+  done_late: "done late",
+  skipped: "skipped",
+  cancelled: "cancelled",
+};
+
+export const LEVEL_REASON: Record<string, string> = {
+  never_counted: "never counted",
+  count: "from the latest count",
+  held_one_step: "lower count: down one step at a time",
+  threshold_changed: "the season's threshold fell",
+  too_old: "the last count is too old",
+  overdue: "over its threshold and not treated",
+  cannot_show_clear: "this sample cannot show clear",
+};
+
+export const TREND: Record<string, string> = {
+  really_rose: "really rose",
+  probably_rose: "probably rose",
+  no_clear_change: "no clear change",
+  probably_fell: "probably fell",
+  really_fell: "really fell",
+};
+
+export const PLACE_OF_BEES: Record<Schemas["RulerInput"]["place_of_bees"] & string, string> = {
+  brood_frame: "brood frame",
+  other_brood_box: "brood box, other frame",
+  super: "honey super",
+  entrance: "entrance",
+  unknown: "not known",
+};
+
+export const QUEEN_STATUS: Record<string, string> = {
+  mated: "laying",
+  virgin: "virgin",
+  caged: "caged",
+  queenless: "none",
+  unknown: "not known",
+};
+
+export const SEASON: Record<string, string> = {
+  winter_cluster: "winter cluster",
+  spring_build: "spring build-up",
+  swarm: "swarm season",
+  flow: "honey flow",
+  post_harvest: "after harvest",
+  autumn: "autumn",
+};
+
+export const WHY_NOT: Record<string, string> = {
+  no_pre: "No count before the treatment: only what is left can be judged.",
+  pre_too_old: "The count before is more than 14 days older than the start.",
+  post_too_early: "The count after came too early: mites were still in cells.",
+  post_too_late: "The count after came more than 35 days past the end: later mites cannot be told apart.",
+  too_few_bees: "Fewer than 100 bees in one of the samples.",
+  not_sure: "The two counts leave it open.",
+};
+
+const STEP: Record<string, string> = {
+  prepare: "Get ready",
+  baseline_count: "Count before",
+  close_supers_feeder: "Supers and feeder off",
+  interim_check: "Look in",
+  remove: "Take it out",
+  end: "Course ends",
+  dispose: "Dispose of remains",
+  verify: "Count to prove it",
+  close: "Confirm the outcome",
+};
+
+/** "Place dose 2 of 2", "Count to prove it" */
+export function stepName(name: string, placings = 1): string {
+  if (name.startsWith("place_")) {
+    return placings > 1 ? `Place dose ${name.slice(6)} of ${placings}` : "Place the dose";
+  }
+  return STEP[name] ?? name;
+}
+
+/** What follows from a count, said as advice. */
+export const ADVICE: Record<Schemas["Judgement"]["advice"], string> = {
+  treat: "Treat now.",
+  second_sample: "Take a second sample.",
+  come_back: "Come back later.",
+};
+
+export function colonies(count: number): string {
+  return count === 1 ? "1 colony" : `${count} colonies`;
+}
