@@ -1,5 +1,5 @@
 /** The house around every screen: the bar, the way between screens, the keys, the theme. */
-import { Link, Outlet, useNavigate } from "@tanstack/react-router";
+import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Suspense, useEffect, useState } from "react";
 import { useSession } from "@/features/session/use-session";
 import { Dialog } from "@/ui/dialog";
@@ -30,6 +30,8 @@ export function Shell() {
   const session = useSession();
   const navigate = useNavigate();
   const [help, setHelp] = useState(false);
+  // The bench takes the whole of a small screen: its keys stand where the thumb is.
+  const counting = useRouterState({ select: ({ location }) => location.pathname === "/bench" && "apiary" in location.search });
   useTheme(session.person.theme);
   useKeys([
     ...WAYS.map(([to, name, key]) => ({ key, says: name, run: () => void navigate({ to }) })),
@@ -62,12 +64,12 @@ export function Shell() {
           </p>
         </div>
       </header>
-      <div className="flex flex-1 flex-col pb-16 desk:pb-0">
+      <div className={`flex flex-1 flex-col ${counting ? "" : "pb-16"} desk:pb-0`}>
         <Suspense fallback={<Slow what="One moment …" />}>
           <Outlet />
         </Suspense>
       </div>
-      <nav aria-label="Screens" className="fixed inset-x-0 bottom-0 z-20 grid h-16 grid-cols-4 border-t border-line bg-bar text-bar-ink desk:hidden">
+      <nav aria-label="Screens" className={`fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-4 ${counting ? "hidden" : "grid"} border-t border-line bg-bar text-bar-ink desk:hidden`}>
         {WAYS.map(([to, name]) => (
           <Link key={to} to={to} activeOptions={{ exact: to === "/" }} className="flex items-center justify-center border-t-4 border-transparent pb-1 font-semibold text-bar-ink-2 aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
             {name}

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import sys
+from itertools import pairwise
 from math import cos, pi, radians, sin
 from pathlib import Path
 from typing import Any
@@ -23,7 +24,7 @@ def _ring(
     centre: Point, reach_lon: float, reach_lat: float, rough: float, points: int, draw: np.random.Generator
 ) -> list[Point]:
     """A closed outline: an ellipse made uneven by a few waves."""
-    waves = [(n, float(draw.uniform(0, 2 * pi)), rough / n**0.9 * float(draw.uniform(0.6, 1.2))) for n in range(2, 15)]
+    waves = [(n, float(draw.uniform(0, 2 * pi)), rough / n**0.85 * float(draw.uniform(0.5, 1.3))) for n in range(2, 34)]
     ring = []
     for step in range(points):
         angle = 2 * pi * step / points
@@ -47,7 +48,7 @@ def _outline(kind: str, ring: list[Point], name: str | None = None) -> dict[str,
 def _road(points: list[Point], draw: np.random.Generator) -> dict[str, Any]:
     """A road through the points, bending between them."""
     line: list[Point] = []
-    for (lon1, lat1), (lon2, lat2) in zip(points, points[1:], strict=False):
+    for (lon1, lat1), (lon2, lat2) in pairwise(points):
         for step in range(6):
             share = step / 6
             bend = 0.0016 * sin(pi * share) * float(draw.normal())

@@ -272,8 +272,8 @@ class Keeping:
     async def _maybe_treat(self, members: list[Member], day: date, season: date) -> None:
         habit = self.plan.habit
         winter = season.month == 12 and season.day == 16
-        if winter and habit in ("by_the_book", "counts_often", "some_left_out", "neighbour_collapsed"):
-            await self._winter_trickle([m for m in members if not m.left_out], day)
+        if winter and habit not in ("never_counts", "treats_late"):
+            await self._winter_trickle(members, day)
         late = {"treats_late": (9, 8), "cold_formic": (9, 25), "some_left_out": (8, 5)}.get(habit, (7, 29))
         if habit != "never_counts" and season.year == 2030 and (season.month, season.day) == late:
             over = [m for m in members if (m.last_median or 0) >= 1.0 and not m.left_out]
@@ -303,6 +303,10 @@ class Keeping:
         for member, course_id in planned:
             member.life.kill(self._kill("OX_TRICKLE"))
             await self._carry_out("OX_TRICKLE", course_id, day, until=day + timedelta(days=1))
+            mild = day + timedelta(days=24)
+            count_id = await self._wash(member, mild)
+            for step in ("verify", "close"):
+                await self._act(course_id, step, mild, count_id if step == "verify" else None)
 
     async def _formic(
         self, members: list[Member], day: date, *, failed: bool = False, everything: bool = False

@@ -19,8 +19,9 @@ ON_BEES: dict[BasePhase, float] = {"dormant": 0.98, "build_up": 0.42, "peak": 0.
 NURSE_BIAS = 1.2
 PATCHINESS = 6.0
 SHAKE_RELEASE = 0.72
-DEADLY_LOAD = 22.0
-"""Mites per 100 bees in the cold months at which the demo's colonies die."""
+DEADLY_IN_WINTER = 14.0
+DEADLY_IN_DECLINE = 26.0
+"""Mites per 100 bees at which the demo's colonies die: at once in the cluster, within weeks while they shrink."""
 
 
 @dataclass
@@ -53,7 +54,10 @@ class Life:
         self.mites = self.mites * exp(rate + self.generator.normal(0, 0.002)) + (
             0 if phase == "dormant" else self.generator.poisson(self.arrivals)
         )
-        if phase == "dormant" and self.per_100(day) > DEADLY_LOAD:
+        load = self.per_100(day)
+        if phase == "dormant" and load > DEADLY_IN_WINTER:
+            self.alive = False
+        if phase != "dormant" and load > DEADLY_IN_DECLINE and self.generator.random() < 0.05:
             self.alive = False
 
     def per_100(self, day: date) -> float:

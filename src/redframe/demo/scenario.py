@@ -187,7 +187,7 @@ STAGES = (
     Stage("Brae Garth", "FA_STRIP2", date(2031, 7, 15), date(2031, 7, 24), 0.87, ("B1", "B2", "B3", "B4", "B5", "B6")),
     # Done and proved, with untreated neighbours as controls: worked.
     Stage("Whin Moor", "FA_STRIP2", date(2031, 7, 1), date(2031, 7, 9), 0.9, ("W1", "W3", "W5", "W7"),
-          ("W1", "W3", "W5", "W7")),
+          ("W1", "W3", "W5", "W7"), load=11.0),
     # Done and failed.
     Stage("Lower Fenn", "FA_STRIP2", date(2031, 7, 3), date(2031, 7, 11), 0.12, ("L1", "L2", "L4"), ("L1", "L2", "L4")),
     # The proof was forgotten.

@@ -6,6 +6,7 @@ role, the keeper and the person; a query that forgets its filter still returns n
 
 from __future__ import annotations
 
+import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
@@ -40,6 +41,8 @@ class Identity:
 
 @cache
 def _queries() -> Any:
+    # aiosql advises an operator for statements that return no rows; its operators are not used here.
+    logging.getLogger("aiosql").setLevel(logging.ERROR)
     return aiosql.from_path(SQL, "psycopg", kwargs_only=True, mandatory_parameters=False)
 
 

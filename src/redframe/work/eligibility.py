@@ -129,7 +129,7 @@ def _situation(
     boxes: int,
 ) -> Situation:
     brood = next((visit for visit in visits if visit.capped_brood != "unknown"), None)
-    eggs = next((visit for visit in visits if visit.eggs_seen), None)
+    eggs = next((visit for visit in visits if visit.eggs_seen is not None), None)
     supers = next((visit for visit in visits if visit.supers_on is not None), None)
     fed = next((visit for visit in visits if visit.fed is not None), None)
     known_supers = supers.supers_on if supers and _fresh(supers.visited_on, day, HIVE_SET_UP_HOLDS_DAYS) else None
@@ -166,7 +166,7 @@ def _situation(
             queen_since=colony.queen_since,
             laying_since=colony.laying_since,
             release_on=colony.release_on,
-            eggs_seen_on=eggs.visited_on if eggs else None,
+            eggs_seen_on=eggs.visited_on if eggs and eggs.eggs_seen else None,
             supers_on=known_supers,
             fed=known_fed,
             last_treatments=past,

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Any, Literal
-from uuid import UUID
+from uuid import UUID, uuid5
 
 import numpy as np
 from psycopg.types.json import Jsonb
@@ -19,7 +19,7 @@ from redframe.core.sampling.wash import reading_of
 from redframe.core.thresholds.standing import GROWTH_PER_DAY
 from redframe.core.treatments import verification
 from redframe.core.treatments.catalogue import Option, default_catalogue
-from redframe.core.treatments.course import LATE_COSTS, Step, plan_course
+from redframe.core.treatments.course import BASELINE_USABLE_DAYS, LATE_COSTS, Step, plan_course
 from redframe.core.treatments.course import Course as PlannedCourse
 from redframe.core.treatments.eligibility import Reason, Suitability
 from redframe.core.treatments.weather import Forecast, next_usable, weather_on
@@ -191,7 +191,25 @@ async def _add_course(
             [{"rule": o.rule, "authorised_by": o.authorised_by, "reason": o.reason} for o in item.overrides]
         ),
     )
-    await store.lay_steps(work.connection, item.id, planned, set())
+    baseline = choice.colony.counted_on
+    known = baseline is not None and 0 <= (start_on - baseline).days <= BASELINE_USABLE_DAYS
+    if known:
+        await store.add_act(
+            work.connection,
+            id=uuid5(item.id, "baseline_count"),
+            course_id=item.id,
+            step="baseline_count",
+            outcome="done",
+            done_on=baseline,
+            quantity=None,
+            quantity_unit=None,
+            lot="",
+            count_id=choice.colony.count_id,
+            note="",
+            override_by="",
+            override_why="",
+        )
+    await store.lay_steps(work.connection, item.id, planned, {"baseline_count"} if known else set())
 
 
 @dataclass(frozen=True, slots=True)
@@ -602,9 +620,12 @@ def _view(
 
 
 def _is_next(view: StepView, done: Mapping[str, CourseAct]) -> bool:
-    return (view.act is None and view.step.kind not in ("baseline_count", "interim_check")) or (
-        view.act is None and view.state in ("ready", "overdue") and (view.step.after is None or view.step.after in done)
-    )
+    """The step to do next: never one that a later step has overtaken, and the look between only when it is due."""
+    if view.act is not None or (view.step.kind == "baseline_count" and "place_1" in done):
+        return False
+    if view.step.kind in ("baseline_count", "interim_check"):
+        return view.state in ("ready", "overdue")
+    return True
 
 
 def _state(

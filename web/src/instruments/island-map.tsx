@@ -12,6 +12,11 @@ export type MapData = GeoJSON.FeatureCollection<GeoJSON.Geometry, { kind: string
 type Apiary = Schemas["ApiaryRow"];
 const HEIGHT = 520;
 
+/** Whether another apiary's mark lies where this one's name would stand. */
+function crowded(points: [number, number][], own: [number, number]): boolean {
+  return points.some(([x, y]) => x > own[0] + 4 && x < own[0] + 118 && Math.abs(y - own[1]) < 17);
+}
+
 export function IslandMap({
   land,
   apiaries,
@@ -41,6 +46,7 @@ export function IslandMap({
   }, [near, apiaries, width]);
   const path = geoPath(projection);
   const draw = (kind: string) => near.filter((feature) => feature.properties.kind === kind);
+  const points = apiaries.map((one) => projection([one.longitude, one.latitude]) ?? [0, 0]);
   return (
     <div ref={ref} className="relative overflow-hidden border border-line bg-paper" style={{ height: HEIGHT }}>
       <svg width={width} height={HEIGHT} aria-hidden="true" className="block">
@@ -69,7 +75,7 @@ export function IslandMap({
         const point = projection([apiary.longitude, apiary.latitude]);
         if (point === null) return null;
         const level: Level = apiary.worst ?? "unknown";
-        const right = point[0] < width - 130;
+        const right = point[0] < width - 130 && !crowded(points, point);
         return (
           <button
             key={apiary.id}
@@ -77,7 +83,7 @@ export function IslandMap({
             aria-label={`${apiary.name}: ${LEVEL[level]}, ${colonies(apiary.colonies)}`}
             aria-pressed={chosen === apiary.id}
             onClick={() => onChoose(apiary.id)}
-            className={`absolute flex min-h-8 -translate-y-1/2 items-center gap-1 rounded-[2px] px-1 text-sm font-semibold ${right ? "" : "-translate-x-full flex-row-reverse"} ${chosen === apiary.id ? "z-10 bg-ink text-sheet" : "bg-sheet/85 text-ink hover:bg-sheet"}`}
+            className={`absolute flex min-h-8 -translate-y-1/2 items-center gap-1 rounded-[2px] px-1 text-sm font-semibold ${right ? "" : "-translate-x-full flex-row-reverse"} ${chosen === apiary.id ? "z-10 bg-ink text-sheet" : "map-name text-ink hover:bg-sheet"}`}
             style={{ left: point[0] + (right ? -12 : 12), top: point[1] }}
           >
             <span className={chosen === apiary.id ? "bg-sheet p-px" : ""}>

@@ -88,7 +88,7 @@ export const TREND: Record<string, string> = {
   really_fell: "really fell",
 };
 
-export const PLACE_OF_BEES: Record<Schemas["RulerInput"]["place_of_bees"] & string, string> = {
+export const PLACE_OF_BEES: Record<NonNullable<Schemas["RulerInput"]["place_of_bees"]>, string> = {
   brood_frame: "brood frame",
   other_brood_box: "brood box, other frame",
   super: "honey super",

@@ -37,10 +37,10 @@ function headline(view: View): { title: string; text: string; tone: "act" | "pla
   const names = (list: Colony[]) => list.slice(0, 6).map((one) => one.label).join(", ") + (list.length > 6 ? " …" : "");
   if (unanswered.length > 0) {
     const share = known > 0 ? Math.round((100 * over.length) / known) : 0;
-    const whole = view.scope === "whole_apiary" && over.length >= known / 4;
+    const whole = view.scope === "whole_apiary" && open.size === 0 && over.length >= known / 4;
     return {
       title: whole ? "Treat this apiary." : `Treat ${names(unanswered)}.`,
-      text: `${names(over)} ${over.length === 1 ? "is" : "are"} at or over the threshold: ${share} % of what was counted.`,
+      text: `${names(over)} ${over.length === 1 ? "is" : "are"} at or over the threshold: ${share} % of what was counted.${open.size > 0 ? ` ${colonies(open.size)} in a course already.` : ""}`,
       tone: "act",
     };
   }
@@ -107,7 +107,7 @@ function ApiarySheet({ view }: { view: View }) {
             <p className="mt-1 text-ink-2">{told.text}</p>
           </div>
           {mayRecord && living.length > 0 && (
-            <div className="flex flex-wrap gap-2">
+            <div className="flex flex-wrap content-start items-start gap-2">
               <Button look={told.tone === "act" ? "main" : "plain"} onClick={treat} className="flex-1 desk:flex-none">
                 Choose a treatment{picked.size > 0 ? ` (${picked.size})` : ""}
               </Button>
@@ -220,17 +220,17 @@ function ColonyRow({
             {colony.label}
           </Link>
           <p className="flex items-center gap-1.5 text-sm text-ink-2">
-            {colony.queen_year ? (
-              <>
-                {colony.mark_seen && <QueenMark colour={colony.mark_seen} />}
-                queen {colony.queen_year}
-                {colony.mark_seen && <span className="sr-only">, marked {colony.mark_seen}</span>}
-              </>
-            ) : (
-              <span>{colony.state === "queenless" ? "queenless" : "queen not known"}</span>
-            )}
-            {colony.strength !== null && <span>, {colony.strength} {colony.strength_unit}</span>}
+            {colony.mark_seen && <QueenMark colour={colony.mark_seen} />}
+            <span className="whitespace-nowrap">
+              {colony.state === "queenless" ? "queenless" : colony.queen_year ? `queen ${colony.queen_year}` : "queen not known"}
+              {colony.mark_seen && <span className="sr-only">, marked {colony.mark_seen}</span>}
+            </span>
           </p>
+          {colony.strength !== null && (
+            <p className="whitespace-nowrap text-sm text-ink-2">
+              {colony.strength} {colony.strength_unit} of bees
+            </p>
+          )}
         </div>
       </div>
       <div className="col-span-2 row-start-2 min-w-0 desk:col-span-1 desk:row-start-auto">

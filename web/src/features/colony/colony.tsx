@@ -146,9 +146,11 @@ function ColonySheet({ view }: { view: View }) {
                 <div className="mt-2">
                   <p className="flex items-center gap-2">
                     {queen.queen.mark_seen && <QueenMark colour={queen.queen.mark_seen} />}
-                    <strong>{queen.queen.year ?? "year not known"}</strong>
-                    {queen.queen.mark_seen ? `, marked ${queen.queen.mark_seen}` : ", no mark seen"}
-                    {queen.mark_expected && !queen.queen.mark_seen && ` (her year's colour is ${queen.mark_expected})`}, {QUEEN_STATUS[queen.queen.status]}
+                    <span>
+                      <strong>{queen.queen.year ?? "year not known"}</strong>
+                      {queen.queen.mark_seen ? `, marked ${queen.queen.mark_seen}` : ", no mark seen"}
+                      {queen.mark_expected && !queen.queen.mark_seen && ` (her year's colour is ${queen.mark_expected})`}, {QUEEN_STATUS[queen.queen.status]}
+                    </span>
                   </p>
                   <p className="text-sm text-ink-2">
                     in office since {shortDay(queen.queen.since, view.today)}

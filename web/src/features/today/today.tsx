@@ -104,7 +104,7 @@ function TodaySheet({ work }: { work: Worklist }) {
 }
 
 const LINK =
-  "inline-flex min-h-14 w-full items-center justify-center rounded-[2px] border border-ink bg-sheet px-4 font-semibold desk:min-h-9 desk:w-44 hover:bg-paper";
+  "inline-flex min-h-14 w-full items-center justify-center rounded-[2px] border border-ink bg-sheet px-4 font-semibold desk:min-h-9 desk:w-48 desk:whitespace-nowrap hover:bg-paper";
 
 function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
   const treat: Line[] = work.treat.map((line) => ({
