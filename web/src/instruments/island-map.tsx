@@ -46,7 +46,7 @@ export function IslandMap({
   }, [near, apiaries, width]);
   const path = geoPath(projection);
   const draw = (kind: string) => near.filter((feature) => feature.properties.kind === kind);
-  const points = apiaries.map((one) => projection([one.longitude, one.latitude]) ?? [0, 0]);
+  const points = apiaries.map((one): [number, number] => projection([one.longitude, one.latitude]) ?? [0, 0]);
   return (
     <div ref={ref} className="relative overflow-hidden border border-line bg-paper" style={{ height: HEIGHT }}>
       <svg width={width} height={HEIGHT} aria-hidden="true" className="block">

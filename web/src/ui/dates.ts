@@ -60,3 +60,8 @@ export function relativeDay(iso: string, today: string): string {
 export function plural(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`;
 }
+
+/** A sentence of the core with its ISO days as practitioners write them. */
+export function sayDays(sentence: string, today?: string): string {
+  return sentence.replace(/\d{4}-\d{2}-\d{2}/g, (iso) => shortDay(iso, today));
+}

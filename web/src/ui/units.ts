@@ -10,6 +10,18 @@ export function temperature(celsius: number, units: Units): string {
   return units.temperature === "fahrenheit" ? `${Math.round((celsius * 9) / 5 + 32)} °F` : `${oneDecimal(celsius)} °C`;
 }
 
+/** A sentence of the core with its temperatures in the person's unit. */
+export function sayTemperatures(sentence: string, units: Units): string {
+  return sentence.replace(/(-?\d+(?:\.\d+)?) °C/g, (_, celsius: string) => temperature(Number(celsius), units));
+}
+
+const COUNTED = new Set(["strip", "tablet", "floor", "operation", "cage", "queen", "drone frame"]);
+
+/** "2 strips", "40 ml" */
+export function quantity(amount: number, unit: string): string {
+  return `${oneDecimal(amount)} ${COUNTED.has(unit) && amount !== 1 ? `${unit}s` : unit}`;
+}
+
 export function volume(ml: number, units: Units): string {
   if (units.volume === "cup") return `${(ml / ML_PER_CUP).toFixed(2)} US cup`;
   if (units.volume === "fl_oz") return `${oneDecimal(ml / ML_PER_FL_OZ)} fl oz`;

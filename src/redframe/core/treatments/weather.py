@@ -99,7 +99,7 @@ def _temperature(option: Option, forecast: Forecast, sensitive: range) -> list[W
                     "daily_max_c",
                     forecast.tmax[day],
                     high,
-                    f"too hot: {forecast.day(day).isoformat()} {forecast.tmax[day]:g} °C, limit {high:g}",
+                    f"too hot: {forecast.day(day).isoformat()} {forecast.tmax[day]:g} °C, limit {high:g} °C",
                 )
             )
     if low is not None:
@@ -132,7 +132,7 @@ def _temperature(option: Option, forecast: Forecast, sensitive: range) -> list[W
                     "daily_max_c",
                     forecast.tmax[day],
                     limit,
-                    f"near the limit: {forecast.day(day).isoformat()} {forecast.tmax[day]:g} °C, limit {limit:g}; "
+                    f"near the limit: {forecast.day(day).isoformat()} {forecast.tmax[day]:g} °C, limit {limit:g} °C; "
                     "forecasts err by more than this",
                 )
             )

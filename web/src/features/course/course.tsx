@@ -9,7 +9,8 @@ import { Slip } from "@/instruments/slip";
 import { daysBetween, longDay, relativeDay, shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, Notice, Page, Slow, Trouble, described } from "@/ui/parts";
-import { oneDecimal } from "@/ui/units";
+import { oneDecimal, quantity } from "@/ui/units";
+import { useSay } from "@/wording/say";
 import { COURSE_STATE, STEP_STATE, colonies, stepName } from "@/wording/words";
 import { Mix } from "./mix";
 import { VerdictSheet } from "./verdict";
@@ -29,6 +30,7 @@ export function CourseScreen() {
 }
 
 function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView"] }) {
+  const say = useSay();
   const mayRecord = useMay("record");
   const navigate = useNavigate({ from: "/courses/$id" });
   const { step: wanted, count } = useSearch({ from: "/in/courses/$id" });
@@ -48,7 +50,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
         <div>
           <h1 className="text-3xl desk:text-4xl">{course.option.name}</h1>
           <p className="mt-1 text-ink-2">
-            {course.label} at {course.apiary}: <strong className="text-ink">{COURSE_STATE[course.state]}</strong>. {oneDecimal(course.dose_quantity)} {course.dose_unit} a placing.
+            {course.label} at {course.apiary}: <strong className="text-ink">{COURSE_STATE[course.state]}</strong>. {quantity(course.dose_quantity, course.dose_unit)} a placing.
             {course.honey_clear_on && (course.ended_on ? ` Honey clear ${shortDay(course.honey_clear_on, today)}.` : " Honey: not known until the course has ended.")}
           </p>
         </div>
@@ -85,7 +87,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
             <Slip title="Why this treatment was chosen" open={false}>
               <p>Decided {shortDay(course.made_at, today)} by {course.by_name || "somebody"}, policy version {course.policy_version}, for {longDay(course.start_on)}.</p>
               {course.reasons.length === 0 && <p>No rule spoke against it.</p>}
-              {course.reasons.map((reason) => <p key={reason.rule}>{reason.rule}: {reason.text}</p>)}
+              {course.reasons.map((reason) => <p key={reason.rule}>{reason.rule}: {say(reason.text)}</p>)}
               {course.overrides.map((one) => <p key={String(one["rule"])}>Set aside: {String(one["rule"])}, by {String(one["authorised_by"])}: {String(one["reason"])}</p>)}
               {course.interval_override && <p>Interval set to {course.interval_override} days for this course.</p>}
             </Slip>
@@ -119,6 +121,7 @@ function StepGlyph({ state }: { state: Step["state"] }) {
 }
 
 function StepRow({ step, today, course, current, onOpen }: { step: Step; today: string; course: Course; current: boolean; onOpen: () => void }) {
+  const say = useSay();
   const doable = step.act === null && (step.state === "ready" || step.state === "overdue" || step.state === "waiting_for_weather");
   return (
     <li className={`grid grid-cols-[1.6rem_1fr] border-b border-line py-2 ${current ? "bg-sheet pl-2 shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
@@ -139,14 +142,14 @@ function StepRow({ step, today, course, current, onOpen }: { step: Step; today: 
           {step.state === "overdue" ? <strong className="text-act">overdue by {daysBetween(step.latest, today)} days. </strong> : `${STEP_STATE[step.state]}. `}
           {step.late_cost}
           {step.hard_stop && step.act === null && "Hard stop: the latest date matters. "}
-          {step.act && step.act.quantity !== null && `${oneDecimal(step.act.quantity)} ${step.act.quantity_unit ?? ""}${step.act.lot ? `, lot ${step.act.lot}` : ""}. `}
+          {step.act && step.act.quantity !== null && `${quantity(step.act.quantity, step.act.quantity_unit ?? "")}${step.act.lot ? `, lot ${step.act.lot}` : ""}. `}
           {step.act && `${step.act.by_name}. `}
           {step.act?.note}
           {step.act?.override_why && ` Set aside by ${step.act.override_by}: ${step.act.override_why}.`}
         </p>
-        {step.moved_days !== 0 && (
+        {step.moved_days !== 0 && step.kind !== "baseline_count" && step.kind !== "prepare" && (
           <p className="text-sm text-course">
-            {Math.abs(step.moved_days)} {Math.abs(step.moved_days) === 1 ? "day" : "days"} {step.moved_days > 0 ? "later" : "earlier"} than planned ({shortDay(step.first_ideal, today)}){step.moved_why && `: ${step.moved_why}`}
+            {Math.abs(step.moved_days)} {Math.abs(step.moved_days) === 1 ? "day" : "days"} {step.moved_days > 0 ? "later" : "earlier"} than planned ({shortDay(step.first_ideal, today)}){step.moved_why && `: ${say(step.moved_why)}`}
           </p>
         )}
       </div>
@@ -165,6 +168,7 @@ const ASKED: Record<string, string> = {
 
 function Act({ course, step, plan, countId }: { course: Course; step: Step; plan: Schemas["PlanView"]; countId: string | undefined }) {
   const client = useQueryClient();
+  const say = useSay();
   const { today } = plan;
   const sharing = plan.courses.filter((one) => one.id === course.id || one.steps.some((other) => other.name === step.name && other.act === null && ["ready", "overdue", "waiting_for_weather"].includes(other.state)));
   const alone = step.kind === "verify" || step.kind === "close";
@@ -224,7 +228,7 @@ function Act({ course, step, plan, countId }: { course: Course; step: Step; plan
       {step.weather.length > 0 && (
         <div className="mt-3">
           <Notice tone={step.state === "waiting_for_weather" ? "act" : "watch"}>
-            {step.weather.map((one) => one.text).join("; ")}.{" "}
+            {say(step.weather.map((one) => one.text).join("; "))}.{" "}
             {step.state === "waiting_for_weather" && (step.next_usable ? <strong>Next usable day: {shortDay(step.next_usable, today)}. What follows moves with it.</strong> : "No usable day in the forecast.")}
           </Notice>
         </div>
@@ -244,7 +248,7 @@ function Act({ course, step, plan, countId }: { course: Course; step: Step; plan
         </div>
       ) : (
         <form noValidate className="mt-4 space-y-4" onSubmit={(event) => { event.preventDefault(); record.mutate("done"); }}>
-          <Field label="Done on" name="done_on" error={at("done_on")}>
+          <Field label="Done on" name="done_on" error={at("done_on") && say(at("done_on") ?? "")}>
             <input type="date" className="input" max={today} value={day} onChange={(event) => setDay(event.target.value)} {...described("done_on", at("done_on"))} />
           </Field>
           {!alone && sharing.length > 0 && (
@@ -290,7 +294,7 @@ function Act({ course, step, plan, countId }: { course: Course; step: Step; plan
           )}
           {general.length > 0 && (
             <div role="alert" className="space-y-1 font-semibold text-act">
-              {general.map((one) => <p key={one.label}>{one.label}: {one.problem.message}</p>)}
+              {general.map((one) => <p key={one.label}>{one.label}: {say(one.problem.message)}</p>)}
             </div>
           )}
           <FormTrouble error={record.error} fields={[]} />

@@ -7,14 +7,15 @@ import { optionsQuery } from "@/client/queries";
 import { useSession } from "@/features/session/use-session";
 import { ForecastStrip } from "@/instruments/forecast-strip";
 import { Slip } from "@/instruments/slip";
-import { addDays, longDay, shortDay } from "@/ui/dates";
+import { longDay, shortDay } from "@/ui/dates";
 import { Button, Empty, Field, FormTrouble, LevelMark, Notice, Page, Slow, Trouble, described } from "@/ui/parts";
-import { oneDecimal, rate } from "@/ui/units";
+import { oneDecimal, quantity, rate } from "@/ui/units";
+import { useSay } from "@/wording/say";
 import { SEASON, VERDICT, colonies } from "@/wording/words";
 
 type Options = Schemas["ApiaryOptions"];
 type Verdict = Schemas["SuitabilityView"]["verdict"];
-type Row = { option: Schemas["OptionView"]; per: { colony: Schemas["ColonyOptions"]; judged: Schemas["SuitabilityView"] }[]; best: Verdict; rank: number };
+type Row = { option: Schemas["OptionView"]; per: { colony: Schemas["ColonyOptions"]; judged: Schemas["SuitabilityView"] }[]; best: Verdict; rank: number; supporting: boolean };
 
 const ORDER: Verdict[] = ["allowed", "allowed_with_cautions", "not_now", "never_here"];
 
@@ -45,10 +46,14 @@ function rowsOf(view: Options): Row[] {
       });
       const best = ORDER.find((verdict) => per.some((one) => one.judged.verdict === verdict)) ?? "never_here";
       const place = ranking.indexOf(option.id);
-      return { option, per, best, rank: place < 0 ? 99 : place };
+      return { option, per, best, rank: place < 0 ? 99 : place, supporting: per.every((one) => one.judged.supporting) };
     })
-    .sort((a, b) => ORDER.indexOf(a.best) - ORDER.indexOf(b.best) || a.rank - b.rank || a.option.name.localeCompare(b.option.name));
+    .sort((a, b) => ORDER.indexOf(a.best) - ORDER.indexOf(b.best) || a.rank - b.rank || soonest(a).localeCompare(soonest(b)) || kill(b) - kill(a));
 }
+
+/** The first day on which any colony could have it; those without a day come last. */
+const soonest = (row: Row): string => row.per.map((one) => one.judged.from_day ?? "9999").sort()[0] ?? "9999";
+const kill = (row: Row): number => row.per[0]?.judged.efficacy?.high ?? 0;
 
 function VerdictMark({ verdict }: { verdict: Verdict }) {
   const colour = { allowed: "text-clear", allowed_with_cautions: "text-watch", not_now: "text-course", never_here: "text-ink-3" }[verdict];
@@ -70,7 +75,8 @@ function TreatSheet({ view }: { view: Options }) {
   const navigate = useNavigate({ from: "/treat" });
   const { option: chosenId } = useSearch({ from: "/in/treat" });
   const rows = rowsOf(view);
-  const shown = rows.filter((row) => row.best !== "never_here");
+  const shown = rows.filter((row) => row.best !== "never_here" && !row.supporting);
+  const supporting = rows.filter((row) => row.best !== "never_here" && row.supporting);
   const never = rows.filter((row) => row.best === "never_here");
   const chosen = rows.find((row) => row.option.id === chosenId) ?? shown[0];
   const choose = (option: string) => void navigate({ search: (old) => ({ ...old, option }), replace: true });
@@ -96,8 +102,16 @@ function TreatSheet({ view }: { view: Options }) {
           <ul className="border-t-2 border-ink">
             {shown.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
           </ul>
+          {supporting.length > 0 && (
+            <details className="mt-2" open={supporting.some((row) => row === chosen)}>
+              <summary className="min-h-9 cursor-pointer py-1 underline underline-offset-4">{supporting.length} supporting measures, no answer by themselves</summary>
+              <ul>
+                {supporting.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
+              </ul>
+            </details>
+          )}
           {never.length > 0 && (
-            <details className="mt-2">
+            <details className="mt-2" open={never.some((row) => row === chosen)}>
               <summary className="min-h-9 cursor-pointer py-1 underline underline-offset-4">{never.length} options are not for here</summary>
               <ul>
                 {never.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
@@ -134,6 +148,7 @@ function OptionLine({ row, current, onChoose, total, today }: { row: Row; curren
 }
 
 function OptionSheet({ row, view }: { row: Row; view: Options }) {
+  const say = useSay();
   const client = useQueryClient();
   const navigate = useNavigate();
   const { option } = row;
@@ -219,7 +234,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
                 <ul className="text-sm text-ink-2">
                   {judged.reasons.map((reason) => (
                     <li key={reason.rule}>
-                      {reason.text} <span className="text-ink-3">({reason.rule}, {SOURCE[reason.source] ?? reason.source})</span>
+                      {say(reason.text)} <span className="text-ink-3">({reason.rule}, {SOURCE[reason.source] ?? reason.source})</span>
                     </li>
                   ))}
                 </ul>
@@ -227,7 +242,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
               <td className="py-2 text-right">
                 {judged.dose ? (
                   <>
-                    <span className="figure text-xl">{oneDecimal(judged.dose.quantity)}</span> {judged.dose.unit}
+                    <span className="figure text-xl">{oneDecimal(judged.dose.quantity)}</span> {quantity(judged.dose.quantity, judged.dose.unit).replace(/^\S+ /, "")}
                     {judged.dose.converted && <span className="block text-sm text-ink-2">converted from the other measure</span>}
                     {judged.dose.capped && <span className="block text-sm text-ink-2">capped</span>}
                   </>
@@ -263,7 +278,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
       )}
       {held.length > 0 && (
         <div className="mt-4" role="alert">
-          <Notice tone="act">Held back: {held.map((one) => `${one.label} (${one.held_by.map((reason) => reason.text).join("; ")})`).join(", ")}</Notice>
+          <Notice tone="act">Held back: {held.map((one) => `${one.label} (${one.held_by.map((reason) => say(reason.text)).join("; ")})`).join(", ")}</Notice>
         </div>
       )}
       <div className="mt-5 flex flex-wrap items-center gap-4">
@@ -272,7 +287,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
         </Button>
         {taken.length > 0 && example?.judged.dose && (
           <p className="text-sm text-ink-2">
-            First dose {shortDay(view.start_on, addDays(view.start_on, 0))}; {oneDecimal(total)} {example.judged.dose.unit} in all.
+            First dose {shortDay(view.start_on)}; {quantity(total, example.judged.dose.unit)} in all.
           </p>
         )}
       </div>

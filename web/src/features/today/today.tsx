@@ -8,6 +8,7 @@ import { LevelMark, Page, Slow, Trouble, KeyBar } from "@/ui/parts";
 import { daysBetween, relativeDay, shortDay, weekday } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { rate } from "@/ui/units";
+import { useSay } from "@/wording/say";
 import { PHASE, colonies, stepName } from "@/wording/words";
 
 type Worklist = Schemas["WorklistView"];
@@ -188,10 +189,11 @@ function StepGlyph({ urgency }: { urgency: Schemas["StepLine"]["urgency"] }) {
 }
 
 function StepWhy({ line, today }: { line: Schemas["StepLine"]; today: string }) {
+  const say = useSay();
   if (line.urgency === "waiting_for_weather") {
     return (
       <>
-        {line.option_name}. {line.weather}
+        {line.option_name}. {say(line.weather)}
         {line.next_usable ? `; next usable day ${shortDay(line.next_usable, today)}` : "; no usable day in the forecast"}.
       </>
     );
