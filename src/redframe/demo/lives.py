@@ -244,11 +244,11 @@ class Keeping:
 
     async def _prove_stage(self, stage: Stage, living: list[Member], day: date) -> None:
         plan_id = made_id("plan", self.apiary_id, stage.option, stage.start)
+        counted = {member.label: await self._wash(member, day) for member in living}
         for member in living:
-            count_id = await self._wash(member, day)
             if member.label in stage.verified:
                 course_id = made_id("course", plan_id, member.id)
-                await self._act(course_id, "verify", day, count_id)
+                await self._act(course_id, "verify", day, counted[member.label])
                 if member.label != stage.verified[-1]:
                     await self._act(course_id, "close", day)
 

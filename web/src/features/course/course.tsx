@@ -9,7 +9,7 @@ import { Slip } from "@/instruments/slip";
 import { daysBetween, longDay, relativeDay, shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, Notice, Page, Slow, Trouble, described } from "@/ui/parts";
-import { oneDecimal, quantity } from "@/ui/units";
+import { quantity } from "@/ui/units";
 import { useSay } from "@/wording/say";
 import { COURSE_STATE, STEP_STATE, colonies, stepName } from "@/wording/words";
 import { Mix } from "./mix";

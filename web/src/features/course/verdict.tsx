@@ -25,11 +25,14 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["VerdictView
       {verdict.median_pct !== null && verdict.low_pct !== null && verdict.high_pct !== null && (
         <>
           <div className="mt-3 flex items-end gap-4">
-            <span className="figure text-6xl">{percent(verdict.median_pct)} %</span>
+            <span className="figure text-6xl">{verdict.median_pct > 0 ? `${percent(verdict.median_pct)} %` : "none"}</span>
             <p className="pb-1 text-ink-2">
-              of the mites killed
+              of the mites killed{verdict.median_pct > 0 ? "" : ": there are more than before"}
               <br />
-              <strong className="text-ink">{percent(verdict.low_pct)} to {percent(verdict.high_pct)} %</strong>, 95 % interval
+              <strong className="text-ink">
+                {verdict.low_pct > 0 ? percent(verdict.low_pct) : "none"} to {percent(Math.max(0, verdict.high_pct))} %
+              </strong>
+              , 95 % interval
             </p>
           </div>
           <div

@@ -1,0 +1,179 @@
+"""What tests share: one private cluster a run, databases copied from templates in a blink, servers, a browser.
+
+The demo scenario takes a minute to live through; its dump is kept beside the checkout under the digest of everything
+that bears on it, so that only a change of that code lives through it again.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import atexit
+import hashlib
+import os
+import pwd
+import shutil
+import subprocess
+import tempfile
+from collections.abc import Awaitable, Callable
+from datetime import UTC, date, datetime, time
+from functools import cache
+from itertools import count
+from pathlib import Path
+from typing import Any, TypeVar
+
+import httpx
+import psycopg
+
+from redframe.demo.load import load_when_empty
+from redframe.demo.scenario import DEMO_TODAY, PASSWORD, made_id
+from redframe.launch.cluster import Cluster, free_port
+from redframe.launch.server import start_web, stop, wait_for_web
+from redframe.launch.system import ROOT, postgres_bin
+from redframe.stand_ins.weather import StandInWeather
+from redframe.store.database import Database, Identity
+from redframe.store.migrate import application_url, migrate
+from redframe.work.desk import Desk, Work
+
+T = TypeVar("T")
+_numbers = count(1)
+
+
+@cache
+def cluster() -> Cluster:
+    """The run's cluster, in a temporary folder that goes with it."""
+    folder = Path(tempfile.mkdtemp(prefix="redframe-test-"))
+    if os.geteuid() == 0:
+        os.chown(folder, pwd.getpwnam("postgres").pw_uid, -1)
+    made = Cluster(folder, lossy=True)
+    made.make()
+    made.start()
+
+    def end() -> None:
+        made.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+    atexit.register(end)
+    return made
+
+
+@cache
+def empty_template() -> str:
+    """A migrated database without records."""
+    cluster().make_database("template_empty")
+    migrate(cluster().url("template_empty"))
+    return "template_empty"
+
+
+def _scenario_digest() -> str:
+    seen = hashlib.sha256()
+    source = ROOT / "src" / "redframe"
+    for part in ("core", "store", "work", "demo", "stand_ins"):
+        for path in sorted((source / part).rglob("*")):
+            if path.suffix in (".py", ".sql", ".yaml"):
+                seen.update(path.read_bytes())
+    return seen.hexdigest()[:24]
+
+
+@cache
+def demo_template() -> str:
+    """A database with the demo scenario."""
+    kept = ROOT / ".data" / f"scenario-{_scenario_digest()}.dump"
+    cluster().make_database("template_demo")
+    url = cluster().url("template_demo")
+    if kept.exists():
+        empty_template()
+        command = [str(postgres_bin() / "pg_restore"), "--no-owner", "--exit-on-error", f"--dbname={url}", str(kept)]
+        subprocess.run(command, check=True, capture_output=True)
+        with psycopg.connect(url, autocommit=True) as connection:
+            connection.execute("ANALYZE")
+        return "template_demo"
+    migrate(url)
+    load_when_empty(url, fast_passwords=True)
+    kept.parent.mkdir(exist_ok=True)
+    for old in kept.parent.glob("scenario-*.dump"):
+        old.unlink()
+    dump = [str(postgres_bin() / "pg_dump"), "--format=custom", "--no-owner", f"--file={kept}.part", url]
+    subprocess.run(dump, check=True, capture_output=True)
+    Path(f"{kept}.part").rename(kept)
+    return "template_demo"
+
+
+def new_database(template: str) -> str:
+    """A copy of a template; the address for its owner."""
+    name = f"test_{next(_numbers)}"
+    cluster().make_database(name, template)
+    return cluster().url(name)
+
+
+class Server:
+    """The real server on a database of its own."""
+
+    def __init__(self, template: str | None = None, owner_url: str | None = None) -> None:
+        self.owner_url = owner_url or new_database(template or demo_template())
+        self.port = free_port()
+        environment = {
+            "REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(),
+            "REDFRAME_OPEN_CALCULATORS": "1",
+            "REDFRAME_FAST_PASSWORDS": "1",
+        }
+        self.process = start_web(self.owner_url, self.port, environment)
+        if not wait_for_web(self.process, self.port):
+            raise RuntimeError("the server did not start")
+        self.url = f"http://127.0.0.1:{self.port}"
+
+    def stop(self) -> None:
+        """Stop it."""
+        stop(self.process)
+
+    def sign_in(self, email: str = "mentor@corrane.example") -> httpx.Client:
+        """A client signed in as one of the demo's accounts, with its token on every request."""
+        client = httpx.Client(base_url=self.url, timeout=30)
+        answer = client.post("/api/v1/session", json={"email": email, "password": PASSWORD})
+        answer.raise_for_status()
+        client.headers["X-CSRF-Token"] = answer.json()["csrf_token"]
+        return client
+
+
+def identity(role: str = "mentor", keeper: str | None = None, association: str = "corrane") -> Identity:
+    """Somebody of the demo in a role."""
+    email = f"{'reader' if role == 'read_only' else role}@{association}.example"
+    keeper_id = made_id(association, "keeper", keeper) if keeper else None
+    timezone = "Etc/GMT-10" if association == "ellery" else "Etc/GMT+1"
+    return Identity(
+        made_id("person", email), made_id("membership", email, association), made_id(association), role, keeper_id, timezone
+    )
+
+
+class FixedClock:
+    """Always the same moment."""
+
+    def __init__(self, day: date = DEMO_TODAY) -> None:
+        self.moment = datetime.combine(day, time(13), tzinfo=UTC)
+
+    def now(self) -> datetime:
+        """That moment."""
+        return self.moment
+
+
+def at_work(
+    owner_url: str, act: Callable[[Work], Awaitable[T]], who: Identity | None = None, *, day: date = DEMO_TODAY,
+    reason: str = "",
+) -> T:  # fmt: skip
+    """Run one use case in a transaction of its own, as somebody, on a day."""
+
+    async def run() -> T:
+        database = Database(application_url(owner_url), size=2)
+        await database.open()
+        try:
+            async with Desk(database, StandInWeather(), FixedClock(day)).work(who or identity(), reason) as work:
+                return await act(work)
+        finally:
+            await database.close()
+
+    return asyncio.run(run())
+
+
+def owner_rows(owner_url: str, query: str, *parameters: Any) -> list[tuple[Any, ...]]:
+    """Rows as the owner sees them, past row-level security."""
+    with psycopg.connect(owner_url) as connection:
+        return connection.execute(query, parameters).fetchall()  # type: ignore[call-overload, no-any-return]
