@@ -140,7 +140,12 @@ def identity(role: str = "mentor", keeper: str | None = None, association: str =
     keeper_id = made_id(association, "keeper", keeper) if keeper else None
     timezone = "Etc/GMT-10" if association == "ellery" else "Etc/GMT+1"
     return Identity(
-        made_id("person", email), made_id("membership", email, association), made_id(association), role, keeper_id, timezone
+        made_id("person", email),
+        made_id("membership", email, association),
+        made_id(association),
+        role,
+        keeper_id,
+        timezone,
     )
 
 

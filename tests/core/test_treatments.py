@@ -109,7 +109,10 @@ class WorkedExample(unittest.TestCase):
     def test_the_weather_window(self) -> None:
         """Day by day for formic strips, as in the reference: near the limit, rain, and days that nobody forecast."""
         facts = ForecastFacts.model_validate(FORECAST)
-        found = [(day.date.day, day.result, list(day.rules)) for day in window(CATALOGUE.option("FA_STRIP2"), facts.as_forecast())]
+        found = [
+            (day.date.day, day.result, list(day.rules))
+            for day in window(CATALOGUE.option("FA_STRIP2"), facts.as_forecast())
+        ]
         self.assertEqual(
             found,
             [(15, "no", ["T60"]), (16, "no", ["T60"]), (17, "no", ["T60"]), (18, "caution", ["T64"]), (19, "caution", ["T64"]),
@@ -222,7 +225,9 @@ class Courses(unittest.TestCase):
         course = plan_course(CATALOGUE.option("FA_STRIP2"), date(2026, 8, 19), {"place_1": date(2026, 8, 22)})
         self.assertEqual([day.day for day in course.step("interim_check").window.as_list()], [24, 25, 26])
         self.assertEqual(course.step("end").window.as_list(), [date(2026, 8, 29), date(2026, 8, 29), date(2026, 9, 1)])
-        self.assertEqual(course.step("verify").window.as_list(), [date(2026, 9, 5), date(2026, 9, 8), date(2026, 9, 12)])
+        self.assertEqual(
+            course.step("verify").window.as_list(), [date(2026, 9, 5), date(2026, 9, 8), date(2026, 9, 12)]
+        )
 
     @settings(max_examples=40, deadline=None)
     @given(st.sampled_from(CATALOGUE.options), st.dates(date(2026, 1, 1), date(2032, 1, 1)), st.integers(0, 7))
@@ -330,7 +335,11 @@ class Verification(unittest.TestCase):
         self.assertAlmostEqual(henderson_tilton(5, 4, 5, 5.5), 27.27, places=2)
         self.assertAlmostEqual(henderson_tilton(5, 4, 7, 7), 20.0)
         self.assertEqual(henderson_tilton(5, 0, 7, 7), 100.0)
-        for field, rates in (("treated_pre", (0, 1, 1, 1)), ("control_pre", (1, 1, 0, 1)), ("control_post", (1, 1, 1, 0))):
+        for field, rates in (
+            ("treated_pre", (0, 1, 1, 1)),
+            ("control_pre", (1, 1, 0, 1)),
+            ("control_post", (1, 1, 1, 0)),
+        ):
             with self.assertRaises(InvalidInput) as refused:
                 henderson_tilton(*rates)
             self.assertEqual(refused.exception.field, field)

@@ -102,13 +102,17 @@ def _serve_front_end(app: FastAPI, web: Path) -> None:
     mimetypes.add_type("application/geo+json", ".geojson")
     root = web.resolve()
 
+    @app.api_route("/api/{path:path}", methods=["GET", "POST", "PUT", "DELETE", "PATCH"], include_in_schema=False)
+    async def no_such_endpoint(path: str) -> Response:
+        return problems.problem(404, "Not found", "There is nothing at this address")
+
     @app.get("/{path:path}", include_in_schema=False, response_model=None)
     async def front_end(path: str, request: Request) -> Response:
         wanted = (root / path).resolve()
         if path and wanted.is_relative_to(root) and wanted.is_file():
             kept = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
             return FileResponse(wanted, headers={"Cache-Control": kept})
-        if path.startswith("api/") or "." in path.rsplit("/", 1)[-1]:
+        if "." in path.rsplit("/", 1)[-1]:
             return problems.problem(404, "Not found", "There is nothing at this address")
         page = (root / "index.html").read_text(encoding="utf-8")
         nonce = request.scope["state"]["nonce"]

@@ -89,7 +89,7 @@ export function IslandMap({
             <span className={chosen === apiary.id ? "bg-sheet p-px" : ""}>
               <LevelMark level={level} size={16} />
             </span>
-            <span className="whitespace-nowrap">{apiary.name}</span>
+            {(width >= 560 || chosen === apiary.id) && <span className="whitespace-nowrap">{apiary.name}</span>}
           </button>
         );
       })}

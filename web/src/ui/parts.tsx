@@ -94,7 +94,7 @@ export function Key({ children }: { children: ReactNode }) {
 /** Keys of the screen, along its foot at the desk. */
 export function KeyBar({ keys, children }: { keys: [string, string][]; children?: ReactNode }) {
   return (
-    <div className="hidden desk:flex sticky bottom-0 z-10 min-h-9 items-center justify-between gap-6 border-t border-line bg-paper px-7 py-1 text-sm text-ink-2">
+    <footer className="hidden desk:flex sticky bottom-0 z-10 min-h-9 items-center justify-between gap-6 border-t border-line bg-paper px-7 py-1 text-sm text-ink-2">
       <div className="flex flex-wrap gap-x-4">
         {keys.map(([key, says]) => (
           <span key={key} className="whitespace-nowrap">
@@ -103,7 +103,7 @@ export function KeyBar({ keys, children }: { keys: [string, string][]; children?
         ))}
       </div>
       <div className="text-right">{children}</div>
-    </div>
+    </footer>
   );
 }
 

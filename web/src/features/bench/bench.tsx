@@ -152,7 +152,7 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
   const kept = draft.jars.filter((one) => one.sending.state === "kept").length;
   const meaning = results[jar.id];
   return (
-    <div className="mx-auto flex w-full max-w-[1400px] flex-1 flex-col">
+    <main id="main" className="mx-auto flex w-full max-w-[1400px] flex-1 flex-col">
       <div className="flex items-baseline justify-between gap-4 px-4 pt-3 desk:px-7">
         <h1 className="text-2xl desk:text-3xl">
           <Link to="/places/$id" params={{ id: view.apiary.id }} className="hover:underline">{view.apiary.name}</Link>
@@ -221,7 +221,7 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
           }}
         />
       )}
-    </div>
+    </main>
   );
 }
 

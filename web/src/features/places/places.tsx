@@ -109,8 +109,8 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
             <Empty title="No apiaries yet">An apiary is a place with a keeper; its colonies follow.</Empty>
           </div>
         ) : (
-          <div className="mt-5 grid items-start gap-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
-            <div className="desk:order-2 desk:sticky desk:top-16">
+          <div className="mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
+            <div className="min-w-0 desk:order-2 desk:sticky desk:top-16">
               <IslandMap land={land.data ?? null} apiaries={shown} chosen={search.at ?? null} onChoose={(id) => set({ at: id })} />
               <div className="mt-2 min-h-12 text-sm text-ink-2">
                 {chosen ? (
@@ -125,7 +125,7 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
                 )}
               </div>
             </div>
-            <div className="overflow-x-auto">
+            <div className="min-w-0 overflow-x-auto">
               <table className="w-full border-collapse">
                 <caption className="sr-only">Apiaries, those that need attention first</caption>
                 <thead>

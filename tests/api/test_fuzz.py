@@ -1,0 +1,35 @@
+"""Schemathesis over the API's own description: no input that it invents brings a server error."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import unittest
+from contextlib import closing
+from pathlib import Path
+
+from redframe.work.people import THROTTLE_SPAN
+from tests.house import Server
+
+EXAMPLES = os.environ.get("REDFRAME_FUZZ_EXAMPLES", "12")
+
+
+class Fuzz(unittest.TestCase):
+    def test_no_input_brings_a_server_error(self) -> None:
+        """Every operation with generated and mutated input, as an administrator, from a fixed seed."""
+        server = Server()
+        self.addCleanup(server.stop)
+        self.assertTrue(THROTTLE_SPAN)
+        with closing(server.sign_in("administrator@corrane.example")) as client:
+            command = [
+                str(Path(sys.executable).parent / "schemathesis"), "run", f"{server.url}/api/v1/openapi.json",
+                "--checks", "not_a_server_error,content_type_conformance,response_schema_conformance",
+                "--max-examples", EXAMPLES, "--seed", "20310802", "--phases", "fuzzing", "--workers", "2",
+                "--exclude-path-regex", "/session", "--generation-database", "none", "--no-color", "--continue-on-failure",
+                "--suppress-health-check", "all",
+                "-H", f"X-CSRF-Token: {client.headers['X-CSRF-Token']}",
+                "-H", f"Cookie: redframe_session={client.cookies['redframe_session']}",
+            ]  # fmt: skip
+            done = subprocess.run(command, capture_output=True, text=True, timeout=500, check=False)
+        self.assertEqual(done.returncode, 0, done.stdout[-6000:] + done.stderr[-2000:])

@@ -1,0 +1,197 @@
+"""Roles crossed with every endpoint: who may, who may not, and that no endpoint was forgotten."""
+
+from __future__ import annotations
+
+import unittest
+from contextlib import closing
+from typing import Any
+from uuid import uuid4
+
+import httpx
+
+from redframe.demo.scenario import made_id
+from tests.house import Server, owner_rows
+
+ACCOUNTS = {
+    "administrator": "administrator@corrane.example",
+    "inspector": "inspector@corrane.example",
+    "mentor": "mentor@corrane.example",
+    "keeper": "keeper@corrane.example",
+    "read_only": "reader@corrane.example",
+    "southern": "mentor@ellery.example",
+    "nobody": "",
+}
+EVERYONE = {"administrator", "inspector", "mentor", "keeper", "read_only", "southern"}
+HOUSE = {"administrator", "inspector", "mentor"}
+
+
+class RolesCrossed(unittest.TestCase):
+    """Each case is an endpoint, what is sent, and the roles that get past the door (anything but 401, 403, 404)."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.server = Server()
+        cls.addClassCleanup(cls.server.stop)
+        cls.clients = {
+            role: cls.server.sign_in(email) if email else httpx.Client(base_url=cls.server.url)
+            for role, email in ACCOUNTS.items()
+        }
+        url = cls.server.owner_url
+        kettle = made_id("corrane", "Kettle Wood", "K3")
+        cls.course = owner_rows(url, "SELECT id FROM course WHERE colony_id = %s AND state = 'under_way'", kettle)[0][0]
+        cls.plan = owner_rows(url, "SELECT plan_id FROM course WHERE id = %s", cls.course)[0][0]
+        cls.act = owner_rows(url, "SELECT id FROM course_act WHERE course_id = %s AND step = 'place_1'", cls.course)[0][
+            0
+        ]
+        cls.count = owner_rows(url, "SELECT id FROM mite_count WHERE colony_id = %s LIMIT 1", kettle)[0][0]
+        cls.kettle = kettle
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        for client in cls.clients.values():
+            client.close()
+
+    def cases(self) -> list[tuple[str, str, str, Any, set[str]]]:
+        """Method, path as in the description, path to call, body, roles that may. All about one of Tobias Quill's
+        colonies, which the demo's keeper, Orla Fenwick, must not reach."""
+        apiary = made_id("corrane", "apiary", "Kettle Wood")
+        jar = {"bees_known_by": "counted", "bees": 300}
+        count = {"colony_id": str(self.kettle), "taken_at": "2031-08-02T10:00:00Z", "shakes": [4, 1], **jar}
+        queen = {"new": False, "version": 999, "since": "2031-06-01"}
+        colony = {"label": "K99", "state": "alive", "state_since": "2031-06-01"}
+        fields = {"name": "Kettle Wood", "latitude": 44.2, "longitude": -31.4}
+        return [
+            ("get", "/places", "/places", None, EVERYONE),
+            ("get", "/worklist", "/worklist", None, EVERYONE),
+            ("get", "/policy", "/policy", None, EVERYONE),
+            ("get", "/frame-formats", "/frame-formats", None, EVERYONE),
+            ("post", "/counts/ruler", "/counts/ruler", jar, EVERYONE),
+            ("get", "/apiaries/{apiary_id}", f"/apiaries/{apiary}", None, HOUSE | {"read_only"}),
+            ("get", "/colonies/{colony_id}", f"/colonies/{self.kettle}", None, HOUSE | {"read_only"}),
+            ("get", "/counts/{count_id}", f"/counts/{self.count}", None, HOUSE | {"read_only"}),
+            ("get", "/counts/{count_id}/history", f"/counts/{self.count}/history", None, HOUSE | {"read_only"}),
+            ("get", "/courses/{course_id}", f"/courses/{self.course}", None, HOUSE | {"read_only"}),
+            ("get", "/courses/{course_id}/history", f"/courses/{self.course}/history", None, HOUSE | {"read_only"}),
+            ("post", "/courses/options", "/courses/options", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)]}, HOUSE | {"read_only"}),
+            ("post", "/counts", "/counts", {"id": str(uuid4()), **count}, HOUSE),
+            ("put", "/counts/{count_id}", f"/counts/{self.count}", {**count, "reason": "misread"}, HOUSE),
+            ("post", "/visits", "/visits", {"id": str(uuid4()), "colony_id": str(self.kettle), "visited_on": "2031-08-01"}, HOUSE),
+            ("post", "/keepers", "/keepers", {"id": str(uuid4()), "name": "Wren Halloran"}, HOUSE | {"southern"}),
+            ("post", "/apiaries", "/apiaries", {"id": str(uuid4()), "keeper_id": str(made_id("corrane", "keeper", "Tobias Quill")), **fields, "name": "Moss End"}, HOUSE | {"keeper", "southern"}),
+            ("put", "/apiaries/{apiary_id}", f"/apiaries/{apiary}", fields, HOUSE),
+            ("post", "/colonies", "/colonies", {"id": str(uuid4()), "apiary_id": str(apiary), "label": "K77", "since": "2031-08-01"}, HOUSE),
+            ("put", "/colonies/{colony_id}", f"/colonies/{self.kettle}", colony, HOUSE),
+            ("post", "/colonies/{colony_id}/merge", f"/colonies/{self.kettle}/merge", {"into": str(self.kettle), "on": "2031-08-01"}, HOUSE),
+            ("put", "/colonies/{colony_id}/queen", f"/colonies/{self.kettle}/queen", queen, HOUSE),
+            ("post", "/plans", "/plans", {"id": str(uuid4()), "apiary_id": str(apiary), "option_id": "FA_STRIP2", "start_on": "2031-08-02", "courses": [{"id": str(uuid4()), "colony_id": str(self.kettle)}]}, HOUSE),
+            ("post", "/courses/{course_id}/acts", f"/courses/{self.course}/acts", {"id": str(uuid4()), "step": "verify", "done_on": "2031-08-02"}, HOUSE),
+            ("put", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", {"done_on": "2031-07-26", "quantity": 1, "reason": "misread"}, HOUSE),
+            ("post", "/courses/{course_id}/abandon", f"/courses/{self.course}/abandon", {"why": ""}, HOUSE),
+            ("put", "/policy", "/policy", {"school": "moon", "calendar": {"peak": "05-15"}}, {"administrator"}),
+            ("put", "/person", "/person", {"name": "x"}, EVERYONE),
+            ("put", "/person/password", "/person/password", {"present": "wrong-one", "new": "a-long-enough-one"}, EVERYONE),
+            ("put", "/session/association", "/session/association", {"membership_id": "x"}, EVERYONE),
+        ]  # fmt: skip
+
+    def test_each_role_at_each_door(self) -> None:
+        """Whoever may not gets 401, 403 or 404 and never an answer; whoever may gets past the door."""
+        for role, client in self.clients.items():
+            for method, described, path, body, allowed in self.cases():
+                with self.subTest(endpoint=f"{method} {described}", role=role):
+                    headers = {"If-Match": '"999"'} if method in ("put", "post") else {}
+                    answer = client.request(method, f"/api/v1{path}", json=body, headers=headers)
+                    self.assertLess(answer.status_code, 500, answer.text)
+                    # An apiary of a keeper who is not one's own is refused at its field, not at the door.
+                    refused = answer.status_code in (401, 403, 404) or (
+                        role in ("keeper", "southern") and "unknown" in answer.text and answer.status_code == 422
+                    )
+                    if role in allowed and described != "/apiaries":
+                        self.assertFalse(refused, f"{answer.status_code} {answer.text[:200]}")
+                    elif role not in allowed:
+                        self.assertTrue(refused, f"{answer.status_code} {answer.text[:200]}")
+
+    def test_a_plan_of_courses_shows_nothing_to_others(self) -> None:
+        """A plan that one may not see is an empty one."""
+        seen = {role: self.clients[role].get(f"/api/v1/plans/{self.plan}") for role in ("mentor", "keeper", "southern")}
+        self.assertEqual({role: len(answer.json()["courses"]) for role, answer in seen.items()}, {"mentor": 5, "keeper": 0, "southern": 0})  # fmt: skip
+
+    def test_no_endpoint_is_forgotten(self) -> None:
+        """Every operation of the API's description is crossed above, or is one that anybody may call."""
+        described = self.clients["nobody"].get("/api/v1/openapi.json").json()["paths"]
+        crossed = {(method, path) for method, path, *_ in self.cases()} | {("get", "/plans/{plan_id}")}
+        open_to_all = {("get", "/session"), ("post", "/session"), ("delete", "/session"), ("delete", "/sessions")}
+        for path, operations in described.items():
+            short = path.removeprefix("/api/v1")
+            for method in operations:
+                if not short.startswith("/calculators"):
+                    self.assertIn((method, short), crossed | open_to_all)
+
+    def test_a_keeper_reaches_the_own_colonies_everywhere(self) -> None:
+        """Orla Fenwick's lists hold her two apiaries and nothing of others."""
+        keeper = self.clients["keeper"]
+        places = keeper.get("/api/v1/places").json()
+        self.assertEqual({one["name"] for one in places["apiaries"]}, {"Tarn Head", "Skerrow Bank"})
+        self.assertEqual([one["name"] for one in places["keepers"]], ["Orla Fenwick"])
+        work = keeper.get("/api/v1/worklist").json()
+        self.assertLessEqual({line["apiary"] for part in ("treat", "steps", "counts") for line in work[part]}, {"Tarn Head", "Skerrow Bank"})  # fmt: skip
+        own = made_id("corrane", "Tarn Head", "T1")
+        body = {"id": str(uuid4()), "colony_id": str(own), "taken_at": "2031-08-02T10:00:00Z", "shakes": [2, 0], "bees_known_by": "counted", "bees": 300}  # fmt: skip
+        self.assertEqual(keeper.post("/api/v1/counts", json=body).status_code, 201)
+
+
+class Doors(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.server = Server()
+        cls.addClassCleanup(cls.server.stop)
+
+    def test_writes_need_the_sessions_token(self) -> None:
+        """A cookie alone moves nothing, and neither does a request from another site."""
+        with closing(self.server.sign_in()) as client:
+            body = {"id": str(uuid4()), "name": "Wren Halloran"}
+            del client.headers["X-CSRF-Token"]
+            self.assertEqual(client.post("/api/v1/keepers", json=body).status_code, 403)
+        with closing(self.server.sign_in()) as client:
+            answer = client.post("/api/v1/keepers", json=body, headers={"Origin": "http://elsewhere.example"})
+            self.assertEqual(answer.status_code, 403)
+
+    def test_signing_out_everywhere_ends_every_session(self) -> None:
+        """The second device is signed out with the first."""
+        with closing(self.server.sign_in()) as first, closing(self.server.sign_in()) as second:
+            self.assertEqual(second.get("/api/v1/worklist").status_code, 200)
+            self.assertEqual(first.delete("/api/v1/sessions").status_code, 204)
+            self.assertEqual(second.get("/api/v1/worklist").status_code, 401)
+
+    def test_guessing_is_throttled(self) -> None:
+        """After eight wrong passwords the door stays shut for a while, even for the right one."""
+        with httpx.Client(base_url=self.server.url) as client:
+            entry = {"email": "reader@corrane.example", "password": "not-this-one"}
+            codes = [client.post("/api/v1/session", json=entry).status_code for _ in range(9)]
+            self.assertEqual(codes, [401] * 8 + [429])
+            right = client.post("/api/v1/session", json={**entry, "password": "corrane-demo"})
+            self.assertEqual(right.status_code, 429)
+            self.assertIn("Retry-After", right.headers)
+
+    def test_a_person_of_two_associations_changes_between_them(self) -> None:
+        """The inspector works in both; what is seen follows."""
+        with closing(self.server.sign_in("inspector@corrane.example")) as client:
+            places = client.get("/api/v1/session").json()["places_of_work"]
+            south = next(one for one in places if "Ellery" in one["association_name"])
+            moved = client.put("/api/v1/session/association", json={"membership_id": south["membership_id"]})
+            self.assertEqual(moved.json()["person"]["association"], "Port Ellery Bee Keepers")
+            self.assertEqual(len(client.get("/api/v1/places").json()["apiaries"]), 3)
+
+    def test_headers_keep_the_page_closed(self) -> None:
+        """A strict policy on every response, nothing from outside, no answer of the API kept."""
+        with httpx.Client(base_url=self.server.url) as client:
+            for path in ("/", "/api/v1/session"):
+                headers = client.get(path).headers
+                policy = headers["Content-Security-Policy"]
+                self.assertIn("default-src 'none'", policy)
+                self.assertNotIn("unsafe", policy)
+                self.assertEqual(headers["X-Content-Type-Options"], "nosniff")
+            self.assertEqual(client.get("/api/v1/session").headers["Cache-Control"], "no-store")
+            self.assertEqual(client.get("/../../etc/passwd").status_code, 200)
+            self.assertIn('id="root"', client.get("/places/anything").text)
+            self.assertEqual(client.get("/nothing.js").status_code, 404)
+            self.assertEqual(client.get("/api/v1/nothing").status_code, 404)

@@ -1,0 +1,92 @@
+"""A real browser for tests: one a run, a fresh context a test; a console error or an uncaught throw fails the test."""
+
+from __future__ import annotations
+
+import atexit
+import os
+import unittest
+from functools import cache
+from typing import Any
+
+from playwright.sync_api import Browser, Page, Playwright, sync_playwright
+
+from redframe.demo.scenario import PASSWORD
+from redframe.launch.system import ROOT
+from tests.house import Server
+
+DESK = {"width": 1280, "height": 800}
+FIELD = {"width": 390, "height": 844}
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+ARGUMENTS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+@cache
+def _playwright() -> Playwright:
+    started = sync_playwright().start()
+    atexit.register(started.stop)
+    return started
+
+
+@cache
+def browser() -> Browser:
+    """Debian's Chromium, headless."""
+    launched = _playwright().chromium.launch(
+        executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=ARGUMENTS
+    )
+    atexit.register(launched.close)
+    return launched
+
+
+class BrowserTest(unittest.TestCase):
+    """A server with the demo for the class, a signed-in page for each test."""
+
+    server: Server
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.server = Server()
+        cls.addClassCleanup(cls.server.stop)
+
+    def open(
+        self, path: str = "/", *, who: str | None = "mentor@corrane.example", view: Any = DESK, dark: bool = False
+    ) -> Page:
+        """A page at an address, signed in; its console is watched until the test ends."""
+        context = browser().new_context(
+            base_url=self.server.url, viewport=view, has_touch=view is FIELD, locale="en-GB",
+            color_scheme="dark" if dark else "light",
+        )  # fmt: skip
+        self.addCleanup(context.close)
+        self.context = context
+        self.complaints: list[str] = []
+        self.expected: tuple[str, ...] = ()
+        page = context.new_page()
+        page.on("console", lambda said: self.complaints.append(said.text) if said.type == "error" else None)
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        page.set_default_timeout(10_000)
+        if who is not None:
+            page.goto("/sign-in")
+            page.get_by_label("E-mail").fill(who)
+            page.get_by_label("Password").fill(PASSWORD)
+            page.get_by_role("button", name="Sign in").click()
+            page.wait_for_url("**/")
+        if path != "/" or who is None:
+            page.goto(path)
+        page.wait_for_load_state("networkidle")
+        return page
+
+    def tearDown(self) -> None:
+        unforeseen = [said for said in self.complaints if not any(part in said for part in self.expected)]
+        self.assertEqual(unforeseen, [], "the browser's console complained")
+
+    def assertAccessible(self, page: Page, name: str) -> None:
+        """axe finds no violation of WCAG 2.2 A and AA."""
+        page.evaluate(AXE.read_text(encoding="utf-8"))
+        found = page.evaluate(
+            "async () => (await axe.run(document, {runOnly: ['wcag2a','wcag2aa','wcag21a','wcag21aa','wcag22aa',"
+            "'best-practice']})).violations.map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' '"
+            " + n.failureSummary.slice(0, 200)).join(' | '))"
+        )
+        self.assertEqual(found, [], name)

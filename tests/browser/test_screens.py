@@ -1,0 +1,93 @@
+"""Every screen at both sizes and in both themes: accessible, no console error, no sideways scrolling, large targets."""
+
+from __future__ import annotations
+
+from urllib.parse import quote
+
+from redframe.demo.scenario import made_id
+from tests.browser.pages import DESK, FIELD, BrowserTest
+from tests.house import owner_rows
+
+
+class Screens(BrowserTest):
+    def addresses(self) -> dict[str, str]:
+        """Each main view with something to show."""
+        kettle = made_id("corrane", "apiary", "Kettle Wood")
+        k8 = made_id("corrane", "Kettle Wood", "K8")
+        k3 = made_id("corrane", "Kettle Wood", "K3")
+        w1 = made_id("corrane", "Whin Moor", "W1")
+        course = owner_rows(
+            self.server.owner_url, "SELECT id FROM course WHERE colony_id = %s AND state = 'under_way'", k3
+        )[0][0]
+        proved = owner_rows(
+            self.server.owner_url,
+            "SELECT id FROM course WHERE colony_id = %s AND verdict IS NOT NULL ORDER BY start_on DESC",
+            w1,
+        )[0][0]
+        colonies = quote(f'["{k8}"]')
+        return {
+            "today": "/",
+            "places": "/places",
+            "apiary": f"/places/{kettle}",
+            "apiary as a table": f"/places/{kettle}?view=table",
+            "colony": f"/colonies/{k3}",
+            "bench": f"/bench?apiary={kettle}",
+            "choosing a bench": "/bench",
+            "choosing a treatment": f"/treat?apiary={kettle}&colonies={colonies}",
+            "course": f"/courses/{course}",
+            "verdict": f"/courses/{proved}",
+            "account": "/account",
+            "not found": "/nowhere",
+            "no such colony": f"/colonies/{course}",
+        }  # fmt: skip
+
+    def look(self, view: dict[str, int], *, dark: bool) -> None:
+        """Visit every screen and examine it."""
+        page = self.open(view=view, dark=dark)
+        self.expected = ("404",)
+        for name, address in self.addresses().items():
+            with self.subTest(screen=name):
+                page.goto(address)
+                page.wait_for_load_state("networkidle")
+                page.locator("h1").first.wait_for()
+                self.assertAccessible(page, name)
+                wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                self.assertLessEqual(wide, 0, f"{name} scrolls sideways by {wide} px")
+
+    def test_at_the_desk(self) -> None:
+        """1280 by 800, light."""
+        self.look(DESK, dark=False)
+
+    def test_in_the_field(self) -> None:
+        """390 by 844, light."""
+        self.look(FIELD, dark=False)
+
+    def test_in_the_evening(self) -> None:
+        """1280 by 800, dark."""
+        self.look(DESK, dark=True)
+
+    def test_sign_in(self) -> None:
+        """The door itself, with its error."""
+        page = self.open("/sign-in", who=None, view=FIELD)
+        self.expected = ("401",)
+        self.assertAccessible(page, "sign-in")
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_text("Enter your e-mail address").wait_for()
+        page.get_by_label("E-mail").fill("mentor@corrane.example")
+        page.get_by_label("Password").fill("not this one")
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_text("do not belong together").wait_for()
+        self.assertEqual(page.get_by_label("E-mail").input_value(), "mentor@corrane.example", "what was typed stays")
+        self.assertAccessible(page, "sign-in with an error")
+
+    def test_targets_are_large_in_the_field(self) -> None:
+        """What is tapped with gloves on the bench is 56 px and more both ways, within reach above the foot."""
+        kettle = made_id("corrane", "apiary", "Kettle Wood")
+        page = self.open(f"/bench?apiary={kettle}", view=FIELD)
+        for name in ("+ mite", "one back", "Shake again", "next jar", "Record the wash", "Set up"):
+            box = page.get_by_role("button", name=name).first.bounding_box()
+            assert box is not None
+            with self.subTest(target=name):
+                self.assertGreaterEqual(box["height"], 56)
+                self.assertGreaterEqual(box["width"], 56)
+                self.assertLessEqual(box["y"] + box["height"], FIELD["height"])

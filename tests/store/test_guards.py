@@ -1,0 +1,253 @@
+"""What the database holds by itself: visibility by association and role, amendments, the trail, no deletion."""
+
+from __future__ import annotations
+
+import unittest
+from uuid import UUID, uuid4
+
+import psycopg
+from psycopg import errors
+
+from redframe.demo.scenario import made_id
+from redframe.store import sampling
+from redframe.store.database import Identity, sql
+from redframe.store.migrate import MIGRATIONS, application_url, migrate
+from redframe.work import places
+from redframe.work.desk import Work
+from tests.house import at_work, demo_template, empty_template, identity, new_database, owner_rows
+
+TENANT_TABLES = (
+    "keeper", "apiary", "hive", "hive_box", "colony", "queen", "colony_event", "visit", "mite_count", "count_reading",
+    "outlook", "standing", "course", "course_step", "course_act", "audit", "policy",
+)  # fmt: skip
+
+
+def as_app(url: str, who: Identity | None) -> psycopg.Connection[tuple[object, ...]]:
+    """A plain connection of the application's role, as somebody or as nobody."""
+    connection = psycopg.connect(application_url(url))
+    if who is not None:
+        settings = {
+            "association": str(who.association_id),
+            "role": who.role,
+            "keeper": str(who.keeper_id or ""),
+            "person": str(who.person_id),
+        }
+        for name, value in settings.items():
+            connection.execute("SELECT set_config(%s, %s, false)", [f"redframe.{name}", value])
+    return connection
+
+
+class Visibility(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+
+    def test_nobody_sees_nothing(self) -> None:
+        """Without an identity a query without any filter returns no row of any table."""
+        with as_app(self.url, None) as connection:
+            for table in (*TENANT_TABLES, "association", "person", "membership"):
+                with self.subTest(table=table):
+                    self.assertEqual(connection.execute(f"SELECT count(*) FROM {table}").fetchone(), (0,))  # noqa: S608
+
+    def test_an_association_sees_its_own_alone(self) -> None:
+        """Bare SELECTs of each association's mentor add up to what the owner sees, and never overlap."""
+        for table in TENANT_TABLES:
+            whole = owner_rows(self.url, f"SELECT count(*) FROM {table}")[0][0]  # noqa: S608
+            seen = 0
+            for association in ("corrane", "ellery"):
+                with as_app(self.url, identity(association=association)) as connection:
+                    row = connection.execute(
+                        f"SELECT count(*), count(*) FILTER (WHERE association_id <> %s) FROM {table}",  # noqa: S608
+                        [made_id(association)],
+                    ).fetchone()
+                    assert row is not None
+                    seen += int(row[0])  # type: ignore[call-overload]
+                    self.assertEqual(row[1], 0)
+            with self.subTest(table=table):
+                self.assertEqual(seen, whole)
+                self.assertGreater(whole, 0)
+
+    def test_a_keeper_sees_only_the_own_apiaries(self) -> None:
+        """Every record that a keeper reaches belongs to a colony of the keeper's own apiaries."""
+        orla = identity("keeper", keeper="Orla Fenwick")
+        with as_app(self.url, orla) as connection:
+            apiaries = {row[0] for row in connection.execute("SELECT name FROM apiary").fetchall()}
+            self.assertEqual(apiaries, {"Tarn Head", "Skerrow Bank"})
+            own = {row[0] for row in connection.execute("SELECT id FROM colony").fetchall()}
+            for table in ("queen", "visit", "mite_count", "standing", "course"):
+                of = {row[0] for row in connection.execute(f"SELECT DISTINCT colony_id FROM {table}").fetchall()}  # noqa: S608
+                with self.subTest(table=table):
+                    self.assertTrue(of)
+                    self.assertLessEqual(of, own)
+            self.assertEqual(connection.execute("SELECT count(*) FROM keeper").fetchone(), (1,))
+            self.assertEqual(connection.execute("SELECT count(*) FROM person").fetchone(), (1,))
+
+    def test_writes_outside_are_refused(self) -> None:
+        """A keeper's insert for another's colony, a reader's for any, and one into another association."""
+        mine = made_id("corrane", "Tarn Head", "T1")
+        others = made_id("corrane", "Kettle Wood", "K1")
+        southern = made_id("ellery", "Old Jetty", "J1")
+        insert = "INSERT INTO visit (id, association_id, colony_id, visited_on) VALUES (%s, my_association(), %s, '2031-08-02')"
+        for who, colony, refused in (
+            (identity("keeper", keeper="Orla Fenwick"), mine, False),
+            (identity("keeper", keeper="Orla Fenwick"), others, True),
+            (identity("read_only"), mine, True),
+            (identity("mentor"), southern, True),
+        ):
+            with self.subTest(role=who.role, refused=refused), as_app(self.url, who) as connection:
+                if refused:
+                    with self.assertRaises((errors.InsufficientPrivilege, errors.ForeignKeyViolation)):
+                        connection.execute(insert, [uuid4(), colony])
+                else:
+                    connection.execute(insert, [uuid4(), colony])
+                connection.rollback()
+
+    def test_passwords_and_sessions_are_out_of_reach(self) -> None:
+        """The application's role cannot read a password hash or a session, whoever is at work."""
+        with as_app(self.url, identity("administrator")) as connection:
+            for query in ("SELECT password_hash FROM person", "SELECT * FROM session", "SELECT * FROM sign_in_attempt"):
+                with self.subTest(query=query):
+                    with self.assertRaises(errors.InsufficientPrivilege):
+                        connection.execute(query)  # type: ignore[call-overload]
+                    connection.rollback()
+                    connection.execute("SELECT 1")
+
+    def test_nothing_recorded_can_be_deleted_and_the_trail_not_changed(self) -> None:
+        """No DELETE on records, no write to the trail."""
+        with as_app(self.url, identity("administrator")) as connection:
+            for statement in (
+                "DELETE FROM mite_count", "DELETE FROM course", "DELETE FROM visit", "DELETE FROM colony",
+                "DELETE FROM audit", "UPDATE audit SET reason = 'x'", "TRUNCATE mite_count",
+            ):  # fmt: skip
+                with self.subTest(statement=statement):
+                    with self.assertRaises(errors.InsufficientPrivilege):
+                        connection.execute(statement)  # type: ignore[call-overload]
+                    connection.rollback()
+
+
+class Trail(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+
+    def some_count(self) -> UUID:
+        """A count of the demo."""
+        query = "SELECT id FROM mite_count WHERE association_id = %s ORDER BY taken_at, id LIMIT 1"
+        return UUID(str(owner_rows(self.url, query, made_id("corrane"))[0][0]))
+
+    def test_an_amendment_needs_a_reason(self) -> None:
+        """The database itself refuses to change a measurement without one, and keeps the former with one."""
+        count = self.some_count()
+        with as_app(self.url, identity()) as connection:
+            with self.assertRaises(errors.CheckViolation):
+                connection.execute("UPDATE mite_count SET note = 'other' WHERE id = %s", [count])
+            connection.rollback()
+        who = identity()
+        with as_app(self.url, who) as connection:
+            connection.execute("SELECT set_config('redframe.reason', 'misread the tray', false)")
+            connection.execute("UPDATE mite_count SET shakes = '{7,1}' WHERE id = %s", [count])
+        rows = owner_rows(
+            self.url,
+            "SELECT act, reason, by_person, former ->> 'shakes', present ->> 'shakes' FROM audit WHERE record_id = %s "
+            "ORDER BY seq DESC LIMIT 1",
+            count,
+        )
+        self.assertEqual(rows[0][:3], ("amended", "misread the tray", who.person_id))
+        self.assertNotEqual(rows[0][3], rows[0][4])
+        self.assertEqual(owner_rows(self.url, "SELECT version FROM mite_count WHERE id = %s", count), [(2,)])
+
+    def test_every_record_has_its_beginning_in_the_trail(self) -> None:
+        """Each count, visit, course and act of the demo was noted when it was made."""
+        for table in ("mite_count", "visit", "course", "course_act", "colony", "apiary"):
+            with self.subTest(table=table):
+                missing = owner_rows(
+                    self.url,
+                    f"SELECT count(*) FROM {table} r WHERE NOT EXISTS (SELECT FROM audit a WHERE a.record_id = r.id "  # noqa: S608
+                    f"AND a.table_name = '{table}' AND a.act = 'made')",
+                )
+                self.assertEqual(missing, [(0,)])
+
+    def test_a_count_without_bees_has_no_reading(self) -> None:
+        """Derived rows agree with the records: a reading for each count with bees, a standing for each outlook."""
+        self.assertEqual(
+            owner_rows(
+                self.url,
+                "SELECT count(*) FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id "
+                "WHERE (m.bees_known_by = 'not_recorded') = (r.count_id IS NOT NULL)",
+            ),
+            [(0,)],
+        )
+        gaps = owner_rows(
+            self.url,
+            "SELECT count(*) FROM standing s WHERE s.until IS NOT NULL AND NOT EXISTS (SELECT FROM standing n "
+            "WHERE n.colony_id = s.colony_id AND n.since = s.until)",
+        )
+        self.assertEqual(gaps, [(0,)])
+
+
+class Schema(unittest.TestCase):
+    def test_migrating_again_changes_nothing(self) -> None:
+        """From empty all are applied; a second and a third run find nothing to do."""
+        url = new_database(empty_template())
+        self.assertEqual(migrate(url), 0)
+        applied = owner_rows(url, "SELECT count(*) FROM _yoyo_migration")[0][0]
+        self.assertEqual(applied, len(list(MIGRATIONS.glob("*.sql"))))
+
+    def test_every_named_query_is_sound(self) -> None:
+        """Each statement of store/sql is understood by the server: tables, columns and types exist."""
+        import re
+
+        from redframe.store.database import _queries
+
+        url = new_database(empty_template())
+        names = [name for name in _queries().available_queries if not name.endswith("_cursor")]
+        self.assertGreater(len(names), 50)
+        with psycopg.connect(url) as connection:
+            for name in names:
+                with self.subTest(query=name):
+                    numbers: dict[str, int] = {}
+                    text = re.sub(
+                        r"%\((\w+)\)s", lambda m: f"${numbers.setdefault(m.group(1), len(numbers) + 1)}", sql(name)
+                    ).replace("%%", "%")
+                    connection.execute(f"PREPARE checked AS {text}".encode())
+                    connection.execute("DEALLOCATE checked")
+
+    def test_two_chemical_courses_never_overlap(self) -> None:
+        """The exclusion constraint holds even for the owner."""
+        url = new_database(demo_template())
+        with psycopg.connect(url) as connection, self.assertRaises(errors.ExclusionViolation):
+            connection.execute(
+                "INSERT INTO course (id, association_id, apiary_id, colony_id, plan_id, option_id, catalogue_version, "
+                "policy_version, chemical, start_on, dose_quantity, dose_unit, broodless, occupies, suitability) "
+                "SELECT gen_random_uuid(), association_id, apiary_id, colony_id, plan_id, 'OX_TRICKLE', 1, policy_version, "
+                "true, start_on, 1, 'ml', false, occupies, '{}' FROM course WHERE state = 'under_way' LIMIT 1"
+            )
+
+
+class Transactions(unittest.TestCase):
+    def test_an_error_leaves_nothing_behind(self) -> None:
+        """What fails in the middle of a use case is rolled back whole, its accepted id with it."""
+        url = new_database(demo_template())
+        keeper_id = uuid4()
+
+        async def half(work: Work) -> None:
+            await places.add_keeper(work, keeper_id, name="Wren Halloran", phone="", registration="")
+            raise RuntimeError("power cut")
+
+        with self.assertRaises(RuntimeError):
+            at_work(url, half)
+        self.assertEqual(owner_rows(url, "SELECT count(*) FROM keeper WHERE id = %s", keeper_id), [(0,)])
+        self.assertEqual(owner_rows(url, "SELECT count(*) FROM accepted_write WHERE id = %s", keeper_id), [(0,)])
+
+    def test_counts_of_another_keeper_are_not_found(self) -> None:
+        """The store answers a keeper's question about others' records with nothing."""
+        url = new_database(demo_template())
+        others = made_id("corrane", "Kettle Wood", "K1")
+
+        async def look(work: Work) -> int:
+            from datetime import date
+
+            return len(await sampling.counts_of_colonies(work.connection, [others], date(2029, 1, 1)))
+
+        self.assertGreater(at_work(url, look), 10)
+        self.assertEqual(at_work(url, look, identity("keeper", keeper="Orla Fenwick")), 0)
