@@ -21,13 +21,16 @@ SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 _VERSION = re.compile(r'(?:W/)?"(\d{1,9})"')
 
 
-def desk_of(request: Request) -> Desk:
+# Dependencies are coroutines throughout: a plain function would be sent to a thread for nothing.
+
+
+async def desk_of(request: Request) -> Desk:
     """The desk of this process."""
     desk: Desk = request.app.state.desk
     return desk
 
 
-def settings_of(request: Request) -> Settings:
+async def settings_of(request: Request) -> Settings:
     """The settings of this process."""
     settings: Settings = request.app.state.settings
     return settings
@@ -41,7 +44,8 @@ def hasher_of(request: Request) -> Argon2Hasher:
 
 def database_of(request: Request) -> Database:
     """The database of this process."""
-    return desk_of(request).database
+    desk: Desk = request.app.state.desk
+    return desk.database
 
 
 async def maybe_session(request: Request) -> Session | None:
@@ -80,7 +84,9 @@ async def calculator_guest(
         raise HTTPException(401, "Sign in first")
 
 
-def version_of(if_match: Annotated[str | None, Header(description='The version that was read, as "3"')] = None) -> int:
+async def version_of(
+    if_match: Annotated[str | None, Header(description='The version that was read, as "3"')] = None,
+) -> int:
     """The version that the writer has seen."""
     if if_match is None:
         raise HTTPException(428, "Say which version you amend (If-Match)")
