@@ -181,4 +181,4 @@ def at_work(
 def owner_rows(owner_url: str, query: str, *parameters: Any) -> list[tuple[Any, ...]]:
     """Rows as the owner sees them, past row-level security."""
     with psycopg.connect(owner_url) as connection:
-        return connection.execute(query, parameters).fetchall()  # type: ignore[call-overload, no-any-return]
+        return connection.execute(query, parameters).fetchall()

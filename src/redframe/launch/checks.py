@@ -90,7 +90,8 @@ def run_all(only: list[str]) -> int:
     loader = unittest.TestLoader()
     found = loader.discover(str(ROOT / "tests"), top_level_dir=str(ROOT))
     wanted = [test for test in _tests(found) if not only or any(word in test.id() for word in only)]
-    runner = unittest.TextTestRunner(verbosity=2 if only else 1, resultclass=_Timed, warnings="error")
+    verbosity = 2 if only else 1
+    runner = unittest.TextTestRunner(verbosity=verbosity, resultclass=_Timed, warnings="error")  # type: ignore[arg-type]
     result = runner.run(unittest.TestSuite(wanted))
     if not only:
         say("tests done; waiting for the static checks ...")
