@@ -15,6 +15,7 @@ import shutil
 import subprocess
 import tempfile
 from collections.abc import Awaitable, Callable
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, date, datetime, time
 from functools import cache
 from itertools import count
@@ -175,10 +176,23 @@ def at_work(
         finally:
             await database.close()
 
-    return asyncio.run(run())
+    # In a thread of its own: the browser's driver keeps a loop running in this one.
+    with ThreadPoolExecutor(1) as aside:
+        return aside.submit(lambda: asyncio.run(run())).result()
 
 
 def owner_rows(owner_url: str, query: str, *parameters: Any) -> list[tuple[Any, ...]]:
     """Rows as the owner sees them, past row-level security."""
     with psycopg.connect(owner_url) as connection:
         return connection.execute(query, parameters).fetchall()
+
+
+def living(owner_url: str, apiary: str) -> list[tuple[str, str]]:
+    """Ids and labels of the living colonies of an apiary of Corrane that no course is in, by label."""
+    rows = owner_rows(
+        owner_url,
+        "SELECT id::text, label FROM colony c WHERE apiary_id = %s AND state = 'alive' AND NOT EXISTS "
+        "(SELECT FROM course t WHERE t.colony_id = c.id AND t.state IN ('planned', 'under_way')) ORDER BY length(label), label",
+        made_id("corrane", "apiary", apiary),
+    )
+    return [(str(row[0]), str(row[1])) for row in rows]

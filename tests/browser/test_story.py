@@ -6,7 +6,7 @@ from uuid import uuid4
 
 from redframe.demo.scenario import made_id
 from tests.browser.pages import FIELD, BrowserTest
-from tests.house import owner_rows
+from tests.house import living, owner_rows
 
 
 class Story(BrowserTest):
@@ -14,9 +14,10 @@ class Story(BrowserTest):
         """The id of an apiary of the demo."""
         return str(made_id("corrane", "apiary", name))
 
-    def jars_of(self, apiary: str, *labels: str) -> str:
-        """The address of the bench with jars of these colonies."""
-        ids = ",".join(f'"{made_id("corrane", apiary, label)}"' for label in labels)
+    def jars_of(self, apiary: str, *numbers: int) -> str:
+        """The address of the bench with jars of an apiary's living colonies, by their place in the list."""
+        found = living(self.server.owner_url, apiary)
+        ids = ",".join(f'"{found[number][0]}"' for number in numbers)
         return f"/bench?apiary={self.apiary(apiary)}&colonies=[{ids}]"
 
     def recorded(self, colony: object) -> list[list[int]]:
@@ -26,23 +27,24 @@ class Story(BrowserTest):
 
     def test_a_count_takes_as_many_keys_as_mites_plus_three(self) -> None:
         """Six mites: six spaces, s, r. The rate moves as they fall, the verdict comes with its reasons."""
-        page = self.open(self.jars_of("Cairn Yard", "C1", "C2"))
+        page = self.open(self.jars_of("Cairn Yard", 0, 1))
         page.get_by_text("nothing counted yet").wait_for()
         keys = [" "] * 5 + ["s", " ", "r"]
         self.assertLessEqual(len(keys), 6 + 3)
         for number, key in enumerate(keys[:5], start=1):
             page.keyboard.press(key)
             page.get_by_role("tab", name=f"{number} mites").wait_for()
-        page.get_by_role("img", name="Jar of C1").wait_for()
+        label = living(self.server.owner_url, "Cairn Yard")[0][1]
+        page.get_by_role("img", name=f"Jar of {label}").wait_for()
         for key in keys[5:]:
             page.keyboard.press(key)
         page.get_by_text("Why").first.wait_for()
-        self.assertEqual(self.recorded(made_id("corrane", "Cairn Yard", "C1")), [[5, 1]])
-        page.get_by_role("tab", name="C1").get_by_text("act").wait_for()
+        self.assertEqual(self.recorded(living(self.server.owner_url, "Cairn Yard")[0][0]), [[5, 1]])
+        page.get_by_role("tab", name=label).get_by_text("act").wait_for()
 
     def test_a_mistake_is_one_step_back(self) -> None:
         """Backspace takes a mite off, then the shake that was just begun; nothing is edited silently."""
-        page = self.open(self.jars_of("Cairn Yard", "C2"))
+        page = self.open(self.jars_of("Cairn Yard", 1))
         page.get_by_text("nothing counted yet").wait_for()
         for key in (" ", " ", " ", "Backspace", "s", "Backspace", " "):
             page.keyboard.press(key)
@@ -51,7 +53,7 @@ class Story(BrowserTest):
 
     def test_reload_loses_nothing(self) -> None:
         """A phone that dies in the middle of the second shake comes back to the same tally."""
-        page = self.open(self.jars_of("Cairn Yard", "C2"), view=FIELD)
+        page = self.open(self.jars_of("Cairn Yard", 1), view=FIELD)
         mite = page.get_by_role("button", name="+ mite")
         for _ in range(4):
             mite.tap()
@@ -63,7 +65,7 @@ class Story(BrowserTest):
 
     def test_no_signal_at_the_hive(self) -> None:
         """The wash waits on the device, says so, and reaches the server once when the signal is back."""
-        page = self.open(self.jars_of("Plover Hay", "P2"), view=FIELD)
+        page = self.open(self.jars_of("Plover Hay", 0), view=FIELD)
         self.expected = ("ERR_INTERNET_DISCONNECTED", "ERR_FAILED")
         page.get_by_text("nothing counted yet").wait_for()
         self.context.set_offline(True)
@@ -72,19 +74,19 @@ class Story(BrowserTest):
         page.get_by_role("button", name="Shake again").tap()
         page.get_by_role("button", name="Record the wash").tap()
         page.get_by_text("kept on this device").wait_for()
-        self.assertEqual(self.recorded(made_id("corrane", "Plover Hay", "P2")), [])
+        self.assertEqual(self.recorded(living(self.server.owner_url, "Plover Hay")[0][0]), [])
         self.context.set_offline(False)
         page.get_by_text("1 recorded").wait_for()
-        self.assertEqual(self.recorded(made_id("corrane", "Plover Hay", "P2")), [[3, 0]])
+        self.assertEqual(self.recorded(living(self.server.owner_url, "Plover Hay")[0][0]), [[3, 0]])
 
     def test_a_double_tap_records_once(self) -> None:
         """Two taps on the same key in a breath are one wash."""
-        page = self.open(self.jars_of("Plover Hay", "P4"), view=FIELD)
+        page = self.open(self.jars_of("Plover Hay", 1), view=FIELD)
         page.get_by_text("nothing counted yet").wait_for()
         page.get_by_role("button", name="+ mite").tap()
         page.get_by_role("button", name="Record the wash").dblclick()
         page.get_by_text("1 recorded").wait_for()
-        self.assertEqual(self.recorded(made_id("corrane", "Plover Hay", "P4")), [[1]])
+        self.assertEqual(self.recorded(living(self.server.owner_url, "Plover Hay")[1][0]), [[1]])
 
     def test_from_today_to_a_course(self) -> None:
         """Today names the apiary; options with reasons; a usable day; the plan; the first steps; the dose placed."""
@@ -92,7 +94,7 @@ class Story(BrowserTest):
         page.get_by_role("heading", name="Saturday 2 August").wait_for()
         row = page.locator("li", has_text="Cairn Yard").filter(has_text="over the threshold")
         if row.count() == 0:
-            colony = made_id("corrane", "Cairn Yard", "C4")
+            colony = living(self.server.owner_url, "Cairn Yard")[2][0]
             page.goto(f'/treat?apiary={self.apiary("Cairn Yard")}&colonies=["{colony}"]')
         else:
             row.get_by_role("link", name="Choose a treatment").click()
@@ -188,7 +190,7 @@ class Story(BrowserTest):
         page.get_by_role("radio", name="°F").click()
         page.get_by_role("radio", name="US cup").click()
         page.get_by_role("radio", name="US cup", checked=True).wait_for()
-        page.goto(self.jars_of("Cairn Yard", "C4"))
+        page.goto(self.jars_of("Cairn Yard", 2))
         page.get_by_text("0.51 US cup level").wait_for()
         kettle = made_id("corrane", "Kettle Wood", "K8")
         page.goto(f'/treat?apiary={self.apiary("Kettle Wood")}&colonies=["{kettle}"]')

@@ -84,9 +84,8 @@ def draw_islands() -> dict[str, Any]:
         features.append(_road([by_name[name] for name in names], draw))
     features += [
         _place("Orrin", -31.497, 44.160),
-        _place("Whin Moor", -31.440, 44.228),
         _place("The Fenns", -31.428, 44.146),
-        _place("North Sound", -31.372, 44.289),
+        _place("North Sound", -31.318, 44.287),
         _place("Corrane", -31.352, 44.170),
         _outline("coast", _ring((158.43, -39.915), 0.062, 0.047, 0.10, 160, draw), "Port Ellery"),
         _outline("wood", _ring((158.405, -39.917), 0.012, 0.008, 0.13, 40, draw)),

@@ -80,6 +80,9 @@ async def options_for(work: Work, apiary_id: UUID, colony_ids: Sequence[UUID], d
     if len(wanted) != len(set(colony_ids)):
         missing = next(index for index, one in enumerate(colony_ids) if one not in {colony.id for colony in wanted})
         raise InvalidInput(f"colony_ids[{missing}]", "is not a colony of this apiary", code="unknown")
+    ended = next((colony for colony in wanted if colony.state not in ("alive", "queenless")), None)
+    if ended is not None:
+        raise InvalidInput("colony_ids", f"colony {ended.label} is {ended.state}", code="refused")
     policy = await policy_in_force(work)
     forecast = forecast_at(work, apiary.latitude, apiary.longitude)
     ids = [colony.id for colony in wanted]

@@ -75,6 +75,7 @@ export function IslandMap({
         const point = projection([apiary.longitude, apiary.latitude]);
         if (point === null) return null;
         const level: Level = apiary.worst ?? "unknown";
+        const named = width >= 560;
         const right = point[0] < width - 130 && !crowded(points, point);
         return (
           <button
@@ -83,13 +84,13 @@ export function IslandMap({
             aria-label={`${apiary.name}: ${LEVEL[level]}, ${colonies(apiary.colonies)}`}
             aria-pressed={chosen === apiary.id}
             onClick={() => onChoose(apiary.id)}
-            className={`absolute flex min-h-8 -translate-y-1/2 items-center gap-1 rounded-[2px] px-1 text-sm font-semibold ${right ? "" : "-translate-x-full flex-row-reverse"} ${chosen === apiary.id ? "z-10 bg-ink text-sheet" : "map-name text-ink hover:bg-sheet"}`}
+            className={`absolute flex -translate-y-1/2 items-center justify-center gap-1 rounded-[2px] text-sm font-semibold ${named ? "min-h-8 px-1" : "h-6 w-6"} ${right ? "" : "-translate-x-full flex-row-reverse"} ${chosen === apiary.id ? "z-10 bg-ink text-sheet" : "map-name text-ink hover:bg-sheet"}`}
             style={{ left: point[0] + (right ? -12 : 12), top: point[1] }}
           >
             <span className={chosen === apiary.id ? "bg-sheet p-px" : ""}>
               <LevelMark level={level} size={16} />
             </span>
-            {(width >= 560 || chosen === apiary.id) && <span className="whitespace-nowrap">{apiary.name}</span>}
+            {named && <span className="whitespace-nowrap">{apiary.name}</span>}
           </button>
         );
       })}

@@ -40,7 +40,7 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
     if (iso.endsWith("-01")) months.push(iso);
   }
   const today = xOf(span, span.today);
-  const narrow = span.width / Math.max(1, months.length) < 62;
+  const narrow = span.width / Math.max(1, months.length) < 74;
   return (
     <svg width={span.width} height="58" className="block" aria-hidden="true">
       {months.map((month) => {
@@ -50,7 +50,7 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
           <g key={month}>
             <path d={`M${x} 20v14`} stroke="var(--line-2)" />
             {Math.abs(x + 20 - today) > 10 && (
-              <text x={x + 4} y="33" fontSize="13" fill="var(--ink-2)">
+              <text x={x + 4} y="33" fontSize="14" fill="var(--ink-2)">
                 {narrow ? monthName(month).slice(0, 3) : monthName(month)}
               </text>
             )}
@@ -65,11 +65,11 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
         const from = xOf(span, band.first);
         const to = xOf(span, band.last);
         const text = PHASE[band.phase];
-        if (to - from < text.length * 6.4) return null;
+        if (to - from < text.length * 7) return null;
         return (
           <g key={band.first}>
             <rect x={from} y="36" width={to - from} height="22" fill={BAND_FILL[band.phase]} />
-            <text x={from + 6} y="52" fontSize="13" fill="var(--ink-2)">
+            <text x={from + 6} y="52" fontSize="14" fill="var(--ink-2)">
               {text}
             </text>
           </g>
@@ -141,7 +141,7 @@ export function SeasonStrip({
               <path key={day} d={`M${x(day)} ${height - 11}v11`} stroke="var(--course)" strokeWidth="2.5" />
             ))}
             {to - from > 30 && height > 60 && (
-              <text x={from + 3} y="14" fontSize="12" fontWeight="700" fill="var(--course)">
+              <text x={from + 3} y="14" fontSize="13" fontWeight="700" fill="var(--course)">
                 {courseName(course.option_id)}
               </text>
             )}
@@ -166,7 +166,7 @@ export function SeasonStrip({
         [2, 5, 10].map((tick) => (
           <g key={tick}>
             <path d={`M0 ${y(tick)}h5`} stroke="var(--line-2)" />
-            <text x="7" y={y(tick) + 4} fontSize="11" fill="var(--ink-3)">
+            <text x="7" y={y(tick) + 4} fontSize="13" fill="var(--ink-3)">
               {tick}
             </text>
           </g>
@@ -197,7 +197,7 @@ export function SeasonStrip({
       {counts
         .filter((count) => count.median === null)
         .map((count) => (
-          <text key={count.id} x={x(count.taken_on) - 4} y={floor} fontSize="13" fill="var(--ink-3)">
+          <text key={count.id} x={x(count.taken_on) - 4} y={floor} fontSize="14" fill="var(--ink-3)">
             ?
           </text>
         ))}
