@@ -196,3 +196,18 @@ def living(owner_url: str, apiary: str) -> list[tuple[str, str]]:
         made_id("corrane", "apiary", apiary),
     )
     return [(str(row[0]), str(row[1])) for row in rows]
+
+
+def as_app(url: str, who: Identity | None) -> psycopg.Connection[tuple[object, ...]]:
+    """A plain connection of the application's role, as somebody or as nobody."""
+    connection = psycopg.connect(application_url(url))
+    if who is not None:
+        settings = {
+            "association": str(who.association_id),
+            "role": who.role,
+            "keeper": str(who.keeper_id or ""),
+            "person": str(who.person_id),
+        }
+        for name, value in settings.items():
+            connection.execute("SELECT set_config(%s, %s, false)", [f"redframe.{name}", value])
+    return connection

@@ -10,31 +10,16 @@ from psycopg import errors
 
 from redframe.demo.scenario import made_id
 from redframe.store import sampling
-from redframe.store.database import Identity, sql
-from redframe.store.migrate import MIGRATIONS, application_url, migrate
+from redframe.store.database import sql
+from redframe.store.migrate import MIGRATIONS, migrate
 from redframe.work import places
 from redframe.work.desk import Work
-from tests.house import at_work, demo_template, empty_template, identity, new_database, owner_rows
+from tests.house import as_app, at_work, demo_template, empty_template, identity, new_database, owner_rows
 
 TENANT_TABLES = (
     "keeper", "apiary", "hive", "hive_box", "colony", "queen", "colony_event", "visit", "mite_count", "count_reading",
     "outlook", "standing", "course", "course_step", "course_act", "audit", "policy",
 )  # fmt: skip
-
-
-def as_app(url: str, who: Identity | None) -> psycopg.Connection[tuple[object, ...]]:
-    """A plain connection of the application's role, as somebody or as nobody."""
-    connection = psycopg.connect(application_url(url))
-    if who is not None:
-        settings = {
-            "association": str(who.association_id),
-            "role": who.role,
-            "keeper": str(who.keeper_id or ""),
-            "person": str(who.person_id),
-        }
-        for name, value in settings.items():
-            connection.execute("SELECT set_config(%s, %s, false)", [f"redframe.{name}", value])
-    return connection
 
 
 class Visibility(unittest.TestCase):

@@ -58,7 +58,7 @@ export function Shell() {
             ))}
           </nav>
           <p className="ml-auto truncate text-sm text-bar-ink-2">
-            {session.demo && <span className="mr-2 border border-bar-ink-2 px-1.5 py-0.5 text-xs">demo</span>}
+            {session.demo && <span className="mr-2 inline-block border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none">demo</span>}
             <span className="hidden desk:inline">{session.person.association}, </span>
             {ROLE[session.role ?? ""]}
           </p>

@@ -42,7 +42,8 @@ export function IslandMap({
     };
     const coast = near.filter((feature) => feature.properties.kind === "coast");
     const frame = { type: "FeatureCollection" as const, features: coast.length ? [...coast, points] : [points] };
-    return geoMercator().fitExtent([[24, 24], [width - 24, HEIGHT - 24]], frame);
+    const edge = width >= 560 ? 24 : 8;
+    return geoMercator().fitExtent([[edge, edge], [width - edge, HEIGHT - edge]], frame);
   }, [near, apiaries, width]);
   const path = geoPath(projection);
   const draw = (kind: string) => near.filter((feature) => feature.properties.kind === kind);

@@ -1,13 +1,15 @@
 /** Places: apiaries by name, keeper and state, on the drawn map and as a list. Filters live in the address. */
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useDeferredValue } from "react";
+import { useDeferredValue, useState } from "react";
 import type { Level, Schemas } from "@/client/api";
 import { placesQuery } from "@/client/queries";
 import { IslandMap, type MapData } from "@/instruments/island-map";
 import { daysBetween } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
-import { Empty, KeyBar, LevelMark, LevelWord, Page, Slow, Trouble } from "@/ui/parts";
+import { useMay } from "@/features/session/use-session";
+import { AddApiary } from "./add-apiary";
+import { Button, Empty, KeyBar, LevelMark, LevelWord, Page, Slow, Trouble } from "@/ui/parts";
 import { rate } from "@/ui/units";
 import { LEVEL, colonies } from "@/wording/words";
 
@@ -43,6 +45,8 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
   const search = useSearch({ from: "/in/places" });
   const navigate = useNavigate({ from: "/places" });
   const land = useQuery(landQuery);
+  const mayKeep = useMay("keep_places");
+  const [adding, setAdding] = useState(false);
   const words = useDeferredValue((search.find ?? "").trim().toLowerCase());
   const shown = view.apiaries
     .filter((one) => !search.level || one.worst === search.level)
@@ -102,11 +106,19 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
                 ))}
               </select>
             </label>
+            {mayKeep && <Button onClick={() => setAdding(true)}>Add an apiary</Button>}
           </div>
         </div>
         {view.apiaries.length === 0 ? (
           <div className="mt-6">
-            <Empty title="No apiaries yet">An apiary is a place with a keeper; its colonies follow.</Empty>
+            <Empty title="No apiaries yet">
+              <p>An apiary is a place with a keeper; its colonies follow.</p>
+              {mayKeep && (
+                <Button look="main" className="mt-4" onClick={() => setAdding(true)}>
+                  Add the first apiary
+                </Button>
+              )}
+            </Empty>
           </div>
         ) : (
           <div className="mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
@@ -171,6 +183,7 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
             </div>
           </div>
         )}
+        <AddApiary open={adding} onClose={() => setAdding(false)} keepers={view.keepers} />
       </Page>
       <KeyBar keys={[["j", "next"], ["k", "before"], ["Return", "open"], ["/", "find"], ["?", "all keys"]]} />
     </>
