@@ -4,42 +4,53 @@ from __future__ import annotations
 
 from typing import Any
 
-from redframe.api import schemas
+from redframe.api.schemas.places import Apiary, ApiaryRow, ApiaryView, Keeper, PlacesView
+from redframe.api.schemas.planning import WorklistView
+from redframe.api.schemas.thresholds import PolicyView
+from redframe.api.schemas.treatments import (
+    ApiaryOptions,
+    ColonyOptions,
+    ColonyView,
+    CourseView,
+    ForecastDay,
+    OptionView,
+    PlannedRow,
+    SuitabilityView,
+)
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.eligibility import Suitability
-from redframe.work.colonies import ColonyView
+from redframe.work import colonies as colony_work
+from redframe.work import course_view as course_work
+from redframe.work import places as place_work
+from redframe.work import treatments as treatment_work
 from redframe.work.eligibility import ApiaryChoice
-from redframe.work.places import ApiaryView, PlacesView
 from redframe.work.planning import Worklist
 from redframe.work.thresholds import PolicyInForce, school_views
-from redframe.work.treatments import CourseView, PlannedRow
 
 
-def places(view: PlacesView, today: Any) -> schemas.PlacesView:
+def places(view: place_work.PlacesView, today: Any) -> PlacesView:
     """The list of apiaries."""
-    rows = [schemas.ApiaryRow.model_validate({**_fields(row), "worst": worst}) for row, worst in view.apiaries]
-    keepers = [schemas.Keeper.model_validate(keeper) for keeper in view.keepers]
-    return schemas.PlacesView(today=today, apiaries=rows, keepers=keepers)
+    rows = [ApiaryRow.model_validate({**_fields(row), "worst": worst}) for row, worst in view.apiaries]
+    keepers = [Keeper.model_validate(keeper) for keeper in view.keepers]
+    return PlacesView(today=today, apiaries=rows, keepers=keepers)
 
 
-def apiary(view: ApiaryView, today: Any) -> schemas.ApiaryView:
+def apiary(view: place_work.ApiaryView, today: Any) -> ApiaryView:
     """An apiary with its strips."""
     fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
-    return schemas.ApiaryView.model_validate(
+    return ApiaryView.model_validate(
         {**fields, "today": today, "school": view.policy.school, "scope": view.policy.scope}
     )
 
 
-def colony(view: ColonyView, today: Any) -> schemas.ColonyView:
+def colony(view: colony_work.ColonyView, today: Any) -> ColonyView:
     """A colony with all its records."""
     fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
     courses = [course_view(item) for item in view.courses]
-    return schemas.ColonyView.model_validate(
-        {**fields, "courses": courses, "today": today, "school": view.policy.school}
-    )
+    return ColonyView.model_validate({**fields, "courses": courses, "today": today, "school": view.policy.school})
 
 
-def course_view(view: CourseView) -> schemas.CourseView:
+def course_view(view: course_work.CourseView) -> CourseView:
     """A course with its steps as they stand today."""
     course = view.course
     steps = [
@@ -49,7 +60,7 @@ def course_view(view: CourseView) -> schemas.CourseView:
         }
         for item in view.steps
     ]
-    return schemas.CourseView.model_validate(
+    return CourseView.model_validate(
         {
             **_fields(course),
             "option": view.option,
@@ -60,17 +71,15 @@ def course_view(view: CourseView) -> schemas.CourseView:
     )
 
 
-def options(found: ApiaryChoice) -> schemas.ApiaryOptions:
+def options(found: ApiaryChoice) -> ApiaryOptions:
     """The options for colonies of an apiary, with the forecast behind them."""
     forecast = found.forecast
     days = [
-        schemas.ForecastDay(
-            day=forecast.day(i), tmax_c=forecast.tmax[i], tmin_c=forecast.tmin[i], rain_mm=forecast.rain_mm[i]
-        )
+        ForecastDay(day=forecast.day(i), tmax_c=forecast.tmax[i], tmin_c=forecast.tmin[i], rain_mm=forecast.rain_mm[i])
         for i in range(len(forecast))
     ]
     rows = [
-        schemas.ColonyOptions(
+        ColonyOptions(
             colony_id=item.colony.id,
             label=item.colony.label,
             strength=item.colony.strength,
@@ -83,43 +92,41 @@ def options(found: ApiaryChoice) -> schemas.ApiaryOptions:
         for item in found.colonies
     ]
     situation = found.colonies[0].situation
-    return schemas.ApiaryOptions(
-        apiary=schemas.Apiary.model_validate(found.apiary),
+    return ApiaryOptions(
+        apiary=Apiary.model_validate(found.apiary),
         start_on=found.day,
         season=situation.season_phase,
         winter_bee_date=situation.policy.winter_bee_date,
         forecast=days,
-        catalogue=[schemas.OptionView.model_validate(option) for option in default_catalogue().options],
+        catalogue=[OptionView.model_validate(option) for option in default_catalogue().options],
         colonies=rows,
     )
 
 
-def suitability(item: Suitability) -> schemas.SuitabilityView:
+def suitability(item: Suitability) -> SuitabilityView:
     """One option for one colony."""
     fields = {name: getattr(item, name) for name in item.__dataclass_fields__ if name != "option"}
-    return schemas.SuitabilityView.model_validate(
-        {**fields, "option_id": item.option.id, "supporting": item.supporting}
-    )
+    return SuitabilityView.model_validate({**fields, "option_id": item.option.id, "supporting": item.supporting})
 
 
-def planned(row: PlannedRow) -> schemas.PlannedRow:
+def planned(row: treatment_work.PlannedRow) -> PlannedRow:
     """What became of one colony of a plan."""
-    return schemas.PlannedRow.model_validate(row)
+    return PlannedRow.model_validate(row)
 
 
-def worklist(found: Worklist) -> schemas.WorklistView:
+def worklist(found: Worklist) -> WorklistView:
     """The day's work."""
     lines = [
         {**_fields(line.due), **{name: getattr(line, name) for name in line.__dataclass_fields__ if name != "due"}}
         for line in found.steps
     ]
     fields = {name: getattr(found, name) for name in found.__dataclass_fields__ if name != "steps"}
-    return schemas.WorklistView.model_validate({**fields, "steps": lines})
+    return WorklistView.model_validate({**fields, "steps": lines})
 
 
-def policy(found: PolicyInForce) -> schemas.PolicyView:
+def policy(found: PolicyInForce) -> PolicyView:
     """The policy in force and the schools to choose from."""
-    return schemas.PolicyView.model_validate(
+    return PolicyView.model_validate(
         {
             "version": found.version,
             "school": found.school,

@@ -18,7 +18,7 @@ from redframe.core.treatments.course import plan_course
 from redframe.demo.population import Life
 from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY, STAGES, ApiaryPlan, AssociationPlan, Stage, made_id
 from redframe.store.database import Connection, Identity
-from redframe.work import colonies, sampling, treatments
+from redframe.work import colonies, course_view, sampling, treatments
 from redframe.work.desk import WeatherService, Work
 
 HALF_YEAR = timedelta(days=183)
@@ -358,7 +358,7 @@ class Keeping:
         return planned.ending.window.ideal
 
     async def _act(self, course_id: UUID, step: str, day: date, count_id: UUID | None = None) -> None:
-        view = await treatments.course_view(self.work(day + timedelta(days=1)), course_id)
+        view = await course_view.course_view(self.work(day + timedelta(days=1)), course_id)
         await treatments.record_act(
             self.work(day + timedelta(days=1)),
             course_id,

@@ -15,12 +15,12 @@ from redframe.store import places, sampling
 from redframe.store.colonies import Colony, ColonyEvent, ColonyOverview, HiveBox, Queen, Visit
 from redframe.store.errors import Conflict
 from redframe.store.places import Apiary
+from redframe.work.course_view import CourseView, courses_of_colony
 from redframe.work.desk import Work
 from redframe.work.places import STRIP_AHEAD_DAYS, PhaseBand, phase_bands
 from redframe.work.roles import require
 from redframe.work.sampling import CountMeaning, meaning_of
 from redframe.work.thresholds import PolicyInForce, policy_in_force
-from redframe.work.treatments import CourseView, courses_of_colony
 
 ColonyState = Literal["alive", "queenless", "dead", "merged", "gone"]
 COLONY_BACK_DAYS = 800

@@ -19,15 +19,16 @@ from redframe.core.sampling.wash import reading_of
 from redframe.core.thresholds.standing import GROWTH_PER_DAY
 from redframe.core.treatments import verification
 from redframe.core.treatments.catalogue import Option, default_catalogue
-from redframe.core.treatments.course import BASELINE_USABLE_DAYS, LATE_COSTS, Step, plan_course
+from redframe.core.treatments.course import BASELINE_USABLE_DAYS, Step, plan_course
 from redframe.core.treatments.course import Course as PlannedCourse
 from redframe.core.treatments.eligibility import Reason, Suitability
-from redframe.core.treatments.weather import Forecast, next_usable, weather_on
+from redframe.core.treatments.weather import next_usable, weather_on
 from redframe.store import colonies, people, places, sampling
 from redframe.store import treatments as store
 from redframe.store.errors import AlreadyDone
 from redframe.store.sampling import Count
-from redframe.store.treatments import Course, CourseAct, CourseStep
+from redframe.store.treatments import Course, CourseAct
+from redframe.work.course_view import CourseView, course_view
 from redframe.work.desk import Work
 from redframe.work.eligibility import ColonyChoice, options_for
 from redframe.work.plain import plain
@@ -36,7 +37,6 @@ from redframe.work.thresholds import lay_standings, policy_in_force
 from redframe.work.weather import forecast_at
 
 Outcome = Literal["done", "skipped"]
-StepState = Literal["pending", "ready", "overdue", "waiting_for_weather", "done", "done_late", "skipped", "cancelled"]
 
 MAY_BE_SKIPPED = frozenset({"baseline_count", "interim_check"})
 CHECKED_AT_PLACING = frozenset({"T60", "T61", "T62", "T63", "T64", "T65"})
@@ -76,33 +76,6 @@ class PlannedRow:
     course_id: UUID | None
     suitability: Suitability
     held_by: Sequence[Reason]
-
-
-@dataclass(frozen=True, slots=True)
-class StepView:
-    """A step as it stands today. `moved_days` against the plan of record, with the reason; `weather` for a placing."""
-
-    step: CourseStep
-    state: StepState
-    earliest: date
-    ideal: date
-    latest: date
-    moved_days: int
-    moved_why: str
-    late_cost: str
-    weather: Sequence[Reason]
-    next_usable: date | None
-    act: CourseAct | None
-
-
-@dataclass(frozen=True, slots=True)
-class CourseView:
-    """A course with its steps as they stand today."""
-
-    course: Course
-    option: Option
-    steps: Sequence[StepView]
-    next_step: str | None
 
 
 async def plan_courses(
@@ -528,156 +501,6 @@ async def abandon(work: Work, course_id: UUID, why: str, removed_on: date | None
         course = replace(course, ended_on=removed_on)
     await _move_on(work, course, option, abandoned_why=why.strip())
     return await course_view(work, course_id)
-
-
-async def course_view(work: Work, course_id: UUID) -> CourseView:
-    """A course as it stands today. Raises NotFound."""
-    course = await store.course(work.connection, course_id)
-    return (await _views(work, [course]))[0]
-
-
-async def courses_of_plan(work: Work, plan_id: UUID) -> list[CourseView]:
-    """All courses planned together, as they stand today."""
-    return await _views(work, await store.courses_of_plan(work.connection, plan_id))
-
-
-async def courses_of_colony(work: Work, colony_id: UUID) -> list[CourseView]:
-    """All courses of a colony, newest first."""
-    return await _views(work, await store.courses_of_colonies(work.connection, [colony_id]))
-
-
-async def _views(work: Work, found: Sequence[Course]) -> list[CourseView]:
-    ids = [course.id for course in found]
-    steps = await store.steps_of_courses(work.connection, ids)
-    acts = await store.acts_of_courses(work.connection, ids)
-    forecasts: dict[UUID, Forecast] = {}
-    for apiary_id in {course.apiary_id for course in found if course.state in ("planned", "under_way")}:
-        apiary = await places.apiary(work.connection, apiary_id)
-        forecasts[apiary_id] = forecast_at(work, apiary.latitude, apiary.longitude)
-    return [
-        _view(
-            work.today,
-            course,
-            [step for step in steps if step.course_id == course.id],
-            [act for act in acts if act.course_id == course.id],
-            forecasts.get(course.apiary_id),
-        )
-        for course in found
-    ]
-
-
-def _view(
-    today: date, course: Course, steps: Sequence[CourseStep], acts: Sequence[CourseAct], forecast: Forecast | None
-) -> CourseView:
-    """Dates as expected from today: a placing that waits for the weather takes what follows with it."""
-    option = default_catalogue().option(course.option_id)
-    done = {act.step: act for act in acts}
-    closed = course.state == "abandoned" or course.state.startswith("verified")
-    actuals = {act.step: act.done_on for act in acts if act.outcome == "done"}
-    placing = next((step for step in steps if step.kind == "place" and step.name not in done), None)
-    weather: list[Reason] = []
-    following: date | None = None
-    expected = dict(actuals)
-    if placing is not None and forecast is not None and not closed:
-        day = max(today, placing.ideal)
-        found = weather_on(option, forecast, day)
-        weather = [Reason(f.rule, f.level, "E", {f.quantity: f.value, "limit": f.limit}, f.text) for f in found]
-        blocked = any(reason.level == "not_now" and reason.rule != "T62" for reason in weather)
-        following = next_usable(option, forecast, day) if blocked else day
-        if following is not None and following > placing.ideal:
-            expected[placing.name] = following
-    try:
-        plan = plan_course(option, course.start_on, expected, course.interval_override)
-    except InvalidInput:
-        plan = plan_course(option, course.start_on, actuals, course.interval_override)
-    views = []
-    for row in steps:
-        step = plan.step(row.name)
-        own_weather = weather if placing is not None and row.name == placing.name else []
-        act = done.get(row.name)
-        state = _state(today, row, act, done, closed, own_weather)
-        ideal = act.done_on if act is not None and act.outcome == "done" else step.window.ideal
-        if row.name in expected and row.name not in actuals:
-            ideal = expected[row.name]
-        moved = (ideal - row.first_ideal).days
-        views.append(
-            StepView(
-                step=row,
-                state=state,
-                earliest=step.window.earliest,
-                ideal=ideal,
-                latest=step.window.latest,
-                moved_days=moved,
-                moved_why=_moved_why(moved, row, plan, actuals, expected, own_weather),
-                late_cost=LATE_COSTS.get(step.kind, "") if state == "overdue" else "",
-                weather=own_weather,
-                next_usable=following if own_weather else None,
-                act=act,
-            )
-        )
-    next_step = None if closed else next((view.step.name for view in views if _is_next(view, done)), None)
-    return CourseView(course, option, views, next_step)
-
-
-def _is_next(view: StepView, done: Mapping[str, CourseAct]) -> bool:
-    """The step to do next: never one that a later step has overtaken, and the look between only when it is due."""
-    if view.act is not None or (view.step.kind == "baseline_count" and "place_1" in done):
-        return False
-    if view.step.kind in ("baseline_count", "interim_check"):
-        return view.state in ("ready", "overdue")
-    return True
-
-
-def _state(
-    today: date,
-    row: CourseStep,
-    act: CourseAct | None,
-    done: Mapping[str, CourseAct],
-    closed: bool,
-    weather: Sequence[Reason],
-) -> StepState:
-    if act is not None:
-        if act.outcome == "skipped":
-            return "skipped"
-        return "done_late" if act.done_on > row.latest else "done"
-    if closed:
-        return "cancelled"
-    if row.after is not None and row.after not in done:
-        return "pending"
-    if today > row.latest:
-        return "overdue"
-    if today < row.earliest:
-        return "pending"
-    if any(reason.level == "not_now" and reason.rule != "T62" for reason in weather):
-        return "waiting_for_weather"
-    return "ready"
-
-
-def _moved_why(
-    moved: int,
-    row: CourseStep,
-    plan: PlannedCourse,
-    actuals: Mapping[str, date],
-    expected: Mapping[str, date],
-    weather: Sequence[Reason],
-) -> str:
-    if moved == 0:
-        return ""
-    blocked = next((reason for reason in weather if reason.level == "not_now" and reason.rule != "T62"), None)
-    if blocked is not None:
-        return blocked.text
-    if row.name in actuals:
-        return ""
-    if row.name in expected:
-        return "later than planned"
-    after = row.after
-    while after is not None:
-        if after in actuals:
-            return f"counts from {after.replace('_', ' ')}, done {actuals[after].isoformat()}"
-        if after in expected:
-            return f"counts from {after.replace('_', ' ')}, expected {expected[after].isoformat()}"
-        after = plan.step(after).after
-    return ""
 
 
 async def trail(work: Work, course_id: UUID) -> list[people.TrailEntry]:

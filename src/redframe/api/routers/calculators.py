@@ -7,18 +7,18 @@ from typing import Any
 
 from fastapi import APIRouter, Depends
 
-from redframe.api import schemas
 from redframe.api.access import calculator_guest
+from redframe.api.schemas.calculators import CalculatorView
 from redframe.core.calculators import CALCULATORS, Calculator
 
 router = APIRouter(prefix="/calculators", tags=["calculators"], dependencies=[Depends(calculator_guest)])
 
 
 @router.get("")
-async def calculators() -> list[schemas.CalculatorView]:
+async def calculators() -> list[CalculatorView]:
     """All calculators with their input schemas, a sentence each and an example."""
     return [
-        schemas.CalculatorView(
+        CalculatorView(
             name=item.name,
             sentence=item.sentence,
             method_note=f"docs/methods/{item.method_note}.md",

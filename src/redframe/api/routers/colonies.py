@@ -6,8 +6,20 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from redframe.api import present, schemas
+from redframe.api import present
 from redframe.api.access import TheDesk, Version, Who
+from redframe.api.schemas.colonies import (
+    ColonyAmendment,
+    ColonyInput,
+    FrameFormat,
+    MergeInput,
+    QueenInput,
+    QueenView,
+    Visit,
+    VisitInput,
+)
+from redframe.api.schemas.places import ColonyRow
+from redframe.api.schemas.treatments import ColonyView
 from redframe.core.errors import InvalidInput
 from redframe.store import colonies as store
 from redframe.work import colonies
@@ -16,15 +28,15 @@ router = APIRouter(tags=["colonies"])
 
 
 @router.get("/frame-formats")
-async def frame_formats(who: Who, desk: TheDesk) -> list[schemas.FrameFormat]:
+async def frame_formats(who: Who, desk: TheDesk) -> list[FrameFormat]:
     """The frame formats that a box may have."""
     async with desk.work(who) as work:
         found = await store.frame_formats(work.connection)
-        return [schemas.FrameFormat.model_validate(one) for one in found]
+        return [FrameFormat.model_validate(one) for one in found]
 
 
 @router.post("/colonies", status_code=201)
-async def add_colony(given: schemas.ColonyInput, who: Who, desk: TheDesk) -> schemas.ColonyRow:
+async def add_colony(given: ColonyInput, who: Who, desk: TheDesk) -> ColonyRow:
     """Add a colony, in a hive of its own or sharing one, possibly split from another."""
     async with desk.work(who) as work:
         added = await colonies.add_colony(
@@ -40,46 +52,42 @@ async def add_colony(given: schemas.ColonyInput, who: Who, desk: TheDesk) -> sch
             queen=given.queen.model_dump() if given.queen else None,
             split_from=given.split_from,
         )
-        return schemas.ColonyRow.model_validate(added)
+        return ColonyRow.model_validate(added)
 
 
 @router.get("/colonies/{colony_id}")
-async def one_colony(colony_id: UUID, who: Who, desk: TheDesk) -> schemas.ColonyView:
+async def one_colony(colony_id: UUID, who: Who, desk: TheDesk) -> ColonyView:
     """A colony with its queen, lineage and every record in time order."""
     async with desk.work(who) as work:
         return present.colony(await colonies.colony_view(work, colony_id), work.today)
 
 
 @router.put("/colonies/{colony_id}")
-async def amend_colony(
-    colony_id: UUID, given: schemas.ColonyAmendment, version: Version, who: Who, desk: TheDesk
-) -> schemas.ColonyRow:
+async def amend_colony(colony_id: UUID, given: ColonyAmendment, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
     """Renumber a colony or change its state; the history stays with it."""
     async with desk.work(who) as work:
         amended = await colonies.amend_colony(work, colony_id, version, **given.model_dump())
-        return schemas.ColonyRow.model_validate(amended)
+        return ColonyRow.model_validate(amended)
 
 
 @router.post("/colonies/{colony_id}/merge")
-async def merge_colony(
-    colony_id: UUID, given: schemas.MergeInput, version: Version, who: Who, desk: TheDesk
-) -> schemas.ColonyRow:
+async def merge_colony(colony_id: UUID, given: MergeInput, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
     """Merge a colony into another."""
     async with desk.work(who) as work:
         merged = await colonies.merge(work, colony_id, version, given.into, given.on, given.note)
-        return schemas.ColonyRow.model_validate(merged)
+        return ColonyRow.model_validate(merged)
 
 
 @router.put("/colonies/{colony_id}/queen")
-async def set_queen(colony_id: UUID, given: schemas.QueenInput, who: Who, desk: TheDesk) -> list[schemas.QueenView]:
+async def set_queen(colony_id: UUID, given: QueenInput, who: Who, desk: TheDesk) -> list[QueenView]:
     """Put a new queen in office, or amend the present one."""
     async with desk.work(who) as work:
         queens = await colonies.set_queen(work, colony_id, **given.model_dump())
-        return [schemas.QueenView.model_validate(one) for one in queens]
+        return [QueenView.model_validate(one) for one in queens]
 
 
 @router.post("/visits", status_code=201)
-async def record_visit(given: schemas.VisitInput, who: Who, desk: TheDesk) -> schemas.Visit:
+async def record_visit(given: VisitInput, who: Who, desk: TheDesk) -> Visit:
     """Record what a visit found of the colony as a whole."""
     if (given.strength is None) != (given.strength_unit is None):
         raise InvalidInput("strength_unit", "strength needs its unit: frames or seams of bees", code="missing")
@@ -88,4 +96,4 @@ async def record_visit(given: schemas.VisitInput, who: Who, desk: TheDesk) -> sc
         found = await colonies.record_visit(
             work, given.id, colony_id=given.colony_id, visited_on=given.visited_on, **fields
         )
-        return schemas.Visit.model_validate(found)
+        return Visit.model_validate(found)

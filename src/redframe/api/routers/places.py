@@ -6,47 +6,46 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from redframe.api import present, schemas
+from redframe.api import present
 from redframe.api.access import TheDesk, Version, Who
+from redframe.api.schemas.places import Apiary, ApiaryFields, ApiaryInput, ApiaryView, Keeper, KeeperInput, PlacesView
 from redframe.work import places
 
 router = APIRouter(tags=["places"])
 
 
 @router.get("/places")
-async def all_places(who: Who, desk: TheDesk) -> schemas.PlacesView:
+async def all_places(who: Who, desk: TheDesk) -> PlacesView:
     """Every apiary with how its colonies stand and how old that knowledge is."""
     async with desk.work(who) as work:
         return present.places(await places.places_view(work), work.today)
 
 
 @router.post("/keepers", status_code=201)
-async def add_keeper(given: schemas.KeeperInput, who: Who, desk: TheDesk) -> list[schemas.Keeper]:
+async def add_keeper(given: KeeperInput, who: Who, desk: TheDesk) -> list[Keeper]:
     """Add a keeper."""
     async with desk.work(who) as work:
         fields = given.model_dump(exclude={"id"})
-        return [schemas.Keeper.model_validate(one) for one in await places.add_keeper(work, given.id, **fields)]
+        return [Keeper.model_validate(one) for one in await places.add_keeper(work, given.id, **fields)]
 
 
 @router.post("/apiaries", status_code=201)
-async def add_apiary(given: schemas.ApiaryInput, who: Who, desk: TheDesk) -> schemas.Apiary:
+async def add_apiary(given: ApiaryInput, who: Who, desk: TheDesk) -> Apiary:
     """Add an apiary."""
     async with desk.work(who) as work:
         added = await places.add_apiary(work, given.id, **given.model_dump(exclude={"id"}))
-        return schemas.Apiary.model_validate(added)
+        return Apiary.model_validate(added)
 
 
 @router.get("/apiaries/{apiary_id}")
-async def one_apiary(apiary_id: UUID, who: Who, desk: TheDesk) -> schemas.ApiaryView:
+async def one_apiary(apiary_id: UUID, who: Who, desk: TheDesk) -> ApiaryView:
     """An apiary with its colonies and their season strips."""
     async with desk.work(who) as work:
         return present.apiary(await places.apiary_view(work, apiary_id), work.today)
 
 
 @router.put("/apiaries/{apiary_id}")
-async def amend_apiary(
-    apiary_id: UUID, given: schemas.ApiaryFields, version: Version, who: Who, desk: TheDesk
-) -> schemas.Apiary:
+async def amend_apiary(apiary_id: UUID, given: ApiaryFields, version: Version, who: Who, desk: TheDesk) -> Apiary:
     """Amend an apiary."""
     async with desk.work(who) as work:
-        return schemas.Apiary.model_validate(await places.amend_apiary(work, apiary_id, version, **given.model_dump()))
+        return Apiary.model_validate(await places.amend_apiary(work, apiary_id, version, **given.model_dump()))

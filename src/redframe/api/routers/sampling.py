@@ -6,14 +6,23 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from redframe.api import schemas
 from redframe.api.access import TheDesk, Version, Who
+from redframe.api.schemas.sampling import (
+    CountAmendment,
+    CountFields,
+    CountInput,
+    CountMeaning,
+    JarRuler,
+    Ruler,
+    RulerInput,
+    TrailEntry,
+)
 from redframe.work import sampling
 
 router = APIRouter(tags=["sampling"])
 
 
-def _new(count_id: UUID, given: schemas.CountFields) -> sampling.NewCount:
+def _new(count_id: UUID, given: CountFields) -> sampling.NewCount:
     return sampling.NewCount(
         id=count_id,
         colony_id=given.colony_id,
@@ -31,14 +40,14 @@ def _new(count_id: UUID, given: schemas.CountFields) -> sampling.NewCount:
 
 
 @router.post("/counts", status_code=201)
-async def record_count(given: schemas.CountInput, who: Who, desk: TheDesk) -> schemas.CountMeaning:
+async def record_count(given: CountInput, who: Who, desk: TheDesk) -> CountMeaning:
     """Record a wash as it was taken, shake by shake; what it means comes back."""
     async with desk.work(who) as work:
-        return schemas.CountMeaning.model_validate(await sampling.record_count(work, _new(given.id, given)))
+        return CountMeaning.model_validate(await sampling.record_count(work, _new(given.id, given)))
 
 
 @router.post("/counts/ruler")
-async def jar_ruler(given: schemas.RulerInput, who: Who, desk: TheDesk) -> schemas.JarRuler:
+async def jar_ruler(given: RulerInput, who: Who, desk: TheDesk) -> JarRuler:
     """What each number of mites in a jar would mean, so that the bench needs no signal while it counts."""
     async with desk.work(who) as work:
         found = await sampling.ruler(
@@ -51,28 +60,26 @@ async def jar_ruler(given: schemas.RulerInput, who: Who, desk: TheDesk) -> schem
             mites_from=given.mites_from,
             mites_to=given.mites_to,
         )
-        return schemas.JarRuler(ruler=schemas.Ruler.model_validate(found) if found else None)
+        return JarRuler(ruler=Ruler.model_validate(found) if found else None)
 
 
 @router.get("/counts/{count_id}")
-async def one_count(count_id: UUID, who: Who, desk: TheDesk) -> schemas.CountMeaning:
+async def one_count(count_id: UUID, who: Who, desk: TheDesk) -> CountMeaning:
     """A count and what it means under the policy in force."""
     async with desk.work(who) as work:
-        return schemas.CountMeaning.model_validate(await sampling.meaning_of(work, count_id))
+        return CountMeaning.model_validate(await sampling.meaning_of(work, count_id))
 
 
 @router.put("/counts/{count_id}")
-async def amend_count(
-    count_id: UUID, given: schemas.CountAmendment, version: Version, who: Who, desk: TheDesk
-) -> schemas.CountMeaning:
+async def amend_count(count_id: UUID, given: CountAmendment, version: Version, who: Who, desk: TheDesk) -> CountMeaning:
     """Amend a count; the former version and the reason are kept."""
     async with desk.work(who, given.reason) as work:
         amended = await sampling.amend_count(work, count_id, version, _new(count_id, given))
-        return schemas.CountMeaning.model_validate(amended)
+        return CountMeaning.model_validate(amended)
 
 
 @router.get("/counts/{count_id}/history")
-async def count_history(count_id: UUID, who: Who, desk: TheDesk) -> list[schemas.TrailEntry]:
+async def count_history(count_id: UUID, who: Who, desk: TheDesk) -> list[TrailEntry]:
     """Every version of a count, newest first."""
     async with desk.work(who) as work:
-        return [schemas.TrailEntry.model_validate(entry) for entry in await sampling.trail(work, count_id)]
+        return [TrailEntry.model_validate(entry) for entry in await sampling.trail(work, count_id)]

@@ -6,7 +6,6 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Request, Response
 
-from redframe.api import schemas
 from redframe.api.access import (
     COOKIE,
     TheDesk,
@@ -16,6 +15,15 @@ from redframe.api.access import (
     maybe_session,
     settings_of,
 )  # fmt: skip
+from redframe.api.schemas.people import (
+    PasswordInput,
+    Person,
+    PersonInput,
+    PlaceOfWork,
+    SessionView,
+    SignInInput,
+    SwitchInput,
+)
 from redframe.api.settings import Settings
 from redframe.store.people import Session
 from redframe.work import people
@@ -26,20 +34,20 @@ router = APIRouter(tags=["people"])
 TheSettings = Annotated[Settings, Depends(settings_of)]
 
 
-async def _view(desk: Desk, settings: Settings, found: Session | None) -> schemas.SessionView:
+async def _view(desk: Desk, settings: Settings, found: Session | None) -> SessionView:
     demo = settings.demo_today is not None
     if found is None:
-        return schemas.SessionView(
+        return SessionView(
             person=None, role=None, may=[], places_of_work=[], csrf_token=None, today=desk.clock.now().date(), demo=demo
         )
     who = found.identity
     async with desk.work(who) as work:
         person, places = await people.me(work)
-        return schemas.SessionView(
-            person=schemas.Person.model_validate(person),
+        return SessionView(
+            person=Person.model_validate(person),
             role=found.role,
             may=[act for act in MAY if may(who, act)],
-            places_of_work=[schemas.PlaceOfWork.model_validate(place) for place in places],
+            places_of_work=[PlaceOfWork.model_validate(place) for place in places],
             csrf_token=found.csrf_token,
             today=work.today,
             demo=demo,
@@ -49,20 +57,20 @@ async def _view(desk: Desk, settings: Settings, found: Session | None) -> schema
 @router.get("/session")
 async def who_is_signed_in(
     desk: TheDesk, settings: TheSettings, found: Annotated[Session | None, Depends(maybe_session)]
-) -> schemas.SessionView:
+) -> SessionView:
     """Who is signed in, if anyone."""
     return await _view(desk, settings, found)
 
 
 @router.post("/session", status_code=201)
 async def sign_in(
-    given: schemas.SignInInput,
+    given: SignInInput,
     request: Request,
     response: Response,
     desk: TheDesk,
     settings: TheSettings,
     _: Annotated[Session | None, Depends(maybe_session)],
-) -> schemas.SessionView:
+) -> SessionView:
     """Sign in with e-mail address and password."""
     origin = request.client.host if request.client else ""
     opened = await people.sign_in(database_of(request), hasher_of(request), given.email, given.password, origin)
@@ -95,8 +103,8 @@ async def sign_out_everywhere(response: Response, who: Who, desk: TheDesk) -> No
 
 @router.put("/session/association")
 async def switch_association(
-    given: schemas.SwitchInput, request: Request, who: Who, desk: TheDesk, settings: TheSettings
-) -> schemas.SessionView:
+    given: SwitchInput, request: Request, who: Who, desk: TheDesk, settings: TheSettings
+) -> SessionView:
     """Go on in another association."""
     async with desk.work(who) as work:
         await people.switch(work, request.cookies[COOKIE], given.membership_id)
@@ -104,14 +112,14 @@ async def switch_association(
 
 
 @router.put("/person")
-async def amend_person(given: schemas.PersonInput, who: Who, desk: TheDesk) -> schemas.Person:
+async def amend_person(given: PersonInput, who: Who, desk: TheDesk) -> Person:
     """Change your name, units or theme."""
     async with desk.work(who) as work:
-        return schemas.Person.model_validate(await people.amend_me(work, **given.model_dump()))
+        return Person.model_validate(await people.amend_me(work, **given.model_dump()))
 
 
 @router.put("/person/password", status_code=204)
-async def change_password(given: schemas.PasswordInput, request: Request, who: Who, desk: TheDesk) -> None:
+async def change_password(given: PasswordInput, request: Request, who: Who, desk: TheDesk) -> None:
     """Change your password; every device is signed out."""
     async with desk.work(who) as work:
         await people.change_password(work, hasher_of(request), given.present, given.new)

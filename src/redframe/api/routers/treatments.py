@@ -6,22 +6,34 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from redframe.api import present, schemas
+from redframe.api import present
 from redframe.api.access import TheDesk, Version, Who
-from redframe.work import eligibility, treatments
+from redframe.api.schemas.sampling import TrailEntry
+from redframe.api.schemas.treatments import (
+    AbandonInput,
+    ActAmendment,
+    ActInput,
+    ApiaryOptions,
+    CourseView,
+    OptionsInput,
+    PlanInput,
+    PlannedRow,
+    PlanView,
+)
+from redframe.work import course_view, eligibility, treatments
 
 router = APIRouter(tags=["treatments"])
 
 
 @router.post("/courses/options")
-async def options(given: schemas.OptionsInput, who: Who, desk: TheDesk) -> schemas.ApiaryOptions:
+async def options(given: OptionsInput, who: Who, desk: TheDesk) -> ApiaryOptions:
     """Which treatments suit these colonies on a day, with every reason."""
     async with desk.work(who) as work:
         return present.options(await eligibility.options_for(work, given.apiary_id, given.colony_ids, given.start_on))
 
 
 @router.post("/plans", status_code=201)
-async def plan(given: schemas.PlanInput, who: Who, desk: TheDesk) -> list[schemas.PlannedRow]:
+async def plan(given: PlanInput, who: Who, desk: TheDesk) -> list[PlannedRow]:
     """Plan one option on several colonies; a colony that a rule holds back does not stop the others."""
     async with desk.work(who) as work:
         rows = await treatments.plan_courses(
@@ -42,22 +54,22 @@ async def plan(given: schemas.PlanInput, who: Who, desk: TheDesk) -> list[schema
 
 
 @router.get("/plans/{plan_id}")
-async def one_plan(plan_id: UUID, who: Who, desk: TheDesk) -> schemas.PlanView:
+async def one_plan(plan_id: UUID, who: Who, desk: TheDesk) -> PlanView:
     """All courses planned together."""
     async with desk.work(who) as work:
-        found = [present.course_view(view) for view in await treatments.courses_of_plan(work, plan_id)]
-        return schemas.PlanView(today=work.today, courses=found)
+        found = [present.course_view(view) for view in await course_view.courses_of_plan(work, plan_id)]
+        return PlanView(today=work.today, courses=found)
 
 
 @router.get("/courses/{course_id}")
-async def one_course(course_id: UUID, who: Who, desk: TheDesk) -> schemas.CourseView:
+async def one_course(course_id: UUID, who: Who, desk: TheDesk) -> CourseView:
     """A course with its steps as they stand today."""
     async with desk.work(who) as work:
-        return present.course_view(await treatments.course_view(work, course_id))
+        return present.course_view(await course_view.course_view(work, course_id))
 
 
 @router.post("/courses/{course_id}/acts", status_code=201)
-async def record_act(course_id: UUID, given: schemas.ActInput, who: Who, desk: TheDesk) -> schemas.CourseView:
+async def record_act(course_id: UUID, given: ActInput, who: Who, desk: TheDesk) -> CourseView:
     """Record a step; everything behind it moves with the day it was done."""
     override = treatments.Override(**given.override.model_dump()) if given.override else None
     async with desk.work(who) as work:
@@ -77,8 +89,8 @@ async def record_act(course_id: UUID, given: schemas.ActInput, who: Who, desk: T
 
 @router.put("/courses/{course_id}/acts/{act_id}")
 async def amend_act(
-    course_id: UUID, act_id: UUID, given: schemas.ActAmendment, version: Version, who: Who, desk: TheDesk
-) -> schemas.CourseView:
+    course_id: UUID, act_id: UUID, given: ActAmendment, version: Version, who: Who, desk: TheDesk
+) -> CourseView:
     """Amend what was recorded of a step; the dates behind it move."""
     async with desk.work(who, given.reason) as work:
         fields = given.model_dump(exclude={"reason"})
@@ -86,14 +98,14 @@ async def amend_act(
 
 
 @router.post("/courses/{course_id}/abandon")
-async def abandon(course_id: UUID, given: schemas.AbandonInput, who: Who, desk: TheDesk) -> schemas.CourseView:
+async def abandon(course_id: UUID, given: AbandonInput, who: Who, desk: TheDesk) -> CourseView:
     """Abandon a course."""
     async with desk.work(who, given.why) as work:
         return present.course_view(await treatments.abandon(work, course_id, given.why, given.removed_on))
 
 
 @router.get("/courses/{course_id}/history")
-async def course_history(course_id: UUID, who: Who, desk: TheDesk) -> list[schemas.TrailEntry]:
+async def course_history(course_id: UUID, who: Who, desk: TheDesk) -> list[TrailEntry]:
     """Every version of a course, newest first."""
     async with desk.work(who) as work:
-        return [schemas.TrailEntry.model_validate(entry) for entry in await treatments.trail(work, course_id)]
+        return [TrailEntry.model_validate(entry) for entry in await treatments.trail(work, course_id)]

@@ -1,0 +1,137 @@
+"""Colonies, hives, queens, lineage, visits."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import Field
+
+from redframe.api.schemas.base import Frames, Label, Note, Output, Word
+from redframe.core.colonies.queens import MarkColour
+from redframe.core.inputs import Input, IsoDate
+
+
+class BoxInput(Input):
+    purpose: Literal["brood", "super"]
+    frame_format: Literal["A_deep", "A_medium", "A_shallow", "A_jumbo", "B_deep", "B_shallow", "B_extra_deep"]
+    frames: Annotated[int, Field(ge=1, le=20)]
+
+
+class FrameFormat(Output):
+    id: str
+    name: str
+    width_mm: int
+    height_mm: int
+
+
+QueenStatus = Literal["mated", "virgin", "caged", "queenless", "unknown"]
+
+
+class NewQueen(Input):
+    year: Annotated[int, Field(ge=1950, le=2200)] | None = None
+    mark_seen: MarkColour | None = None
+    status: QueenStatus = "mated"
+    since: IsoDate
+    laying_since: IsoDate | None = None
+    release_on: IsoDate | None = None
+
+
+class QueenInput(NewQueen):
+    """`new` puts another queen in office; otherwise the present one, at `version`, is amended."""
+
+    new: bool
+    version: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+
+
+class ColonyInput(Input):
+    """A colony in a hive of its own (`boxes` from the floor up) or sharing `hive_id`."""
+
+    id: UUID
+    apiary_id: UUID
+    label: Label
+    since: IsoDate
+    note: Note = ""
+    hive_id: UUID | None = None
+    hive_type: Word = "stacked boxes"
+    boxes: Annotated[list[BoxInput], Field(max_length=12)] = []
+    queen: NewQueen | None = None
+    split_from: UUID | None = None
+
+
+class ColonyAmendment(Input):
+    label: Label
+    state: Literal["alive", "queenless", "dead", "gone"]
+    state_since: IsoDate
+    note: Note = ""
+
+
+class MergeInput(Input):
+    into: UUID
+    on: IsoDate
+    note: Note = ""
+
+
+class Queen(Output):
+    id: UUID
+    year: int | None
+    mark_seen: MarkColour | None
+    status: str
+    since: date
+    until: date | None
+    laying_since: date | None
+    release_on: date | None
+    version: int
+
+
+class QueenView(Output):
+    queen: Queen
+    mark_expected: MarkColour | None
+    mark_differs: str | None
+
+
+class ColonyEvent(Output):
+    id: UUID
+    colony_id: UUID
+    kind: str
+    happened_on: date
+    other_colony_id: UUID | None
+    other_label: str | None
+    own_label: str
+    former: str
+    present: str
+    note: str
+    by_name: str
+
+
+class VisitInput(Input):
+    """What a visit found of the colony as a whole; what was not looked at is left out."""
+
+    id: UUID
+    colony_id: UUID
+    visited_on: IsoDate
+    strength: Frames | None = None
+    strength_unit: Literal["frames", "seams"] | None = None
+    capped_brood: Literal["yes", "no", "unknown"] = "unknown"
+    eggs_seen: bool | None = None
+    queen_seen: bool | None = None
+    supers_on: bool | None = None
+    fed: bool | None = None
+    note: Note = ""
+
+
+class Visit(Output):
+    id: UUID
+    colony_id: UUID
+    visited_on: date
+    strength: float | None
+    strength_unit: str | None
+    capped_brood: str
+    eggs_seen: bool | None
+    queen_seen: bool | None
+    supers_on: bool | None
+    fed: bool | None
+    note: str
+    by_name: str
+    version: int

@@ -1,0 +1,190 @@
+"""Keepers, apiaries and what their screens show."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import AfterValidator, Field
+
+from redframe.api.schemas.base import Name, Note, Output, _printable
+from redframe.core.colonies.queens import MarkColour
+from redframe.core.inputs import Input
+from redframe.core.thresholds.calendar import Phase
+from redframe.core.thresholds.schools import SchoolId
+from redframe.core.thresholds.standing import Level
+
+
+class KeeperInput(Input):
+    id: UUID
+    name: Name
+    phone: Annotated[str, Field(max_length=40), AfterValidator(_printable)] = ""
+    registration: Annotated[str, Field(max_length=40), AfterValidator(_printable)] = ""
+
+
+class Keeper(Output):
+    id: UUID
+    name: str
+    phone: str
+    registration: str
+    version: int
+
+
+class ApiaryFields(Input):
+    name: Name
+    latitude: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)]
+    longitude: Annotated[float, Field(ge=-180, le=180, allow_inf_nan=False)]
+    elevation_m: Annotated[int, Field(ge=-430, le=6000)] = 0
+    access_note: Note = ""
+    forage_note: Note = ""
+
+
+class ApiaryInput(ApiaryFields):
+    id: UUID
+    keeper_id: UUID
+
+
+class Apiary(Output):
+    id: UUID
+    name: str
+    keeper_id: UUID
+    keeper: str
+    latitude: float
+    longitude: float
+    elevation_m: int
+    access_note: str
+    forage_note: str
+    version: int
+
+
+class ApiaryRow(Output):
+    """An apiary in the list: how many of its living colonies stand where, the worst of them, and the age of that
+    knowledge; `highest` in mites per 100 bees."""
+
+    id: UUID
+    name: str
+    keeper_id: UUID
+    keeper: str
+    latitude: float
+    longitude: float
+    elevation_m: int
+    colonies: int
+    urgent: int
+    act: int
+    watch: int
+    clear: int
+    unknown: int
+    oldest_count_on: date | None
+    newest_count_on: date | None
+    in_course: int
+    highest: float | None
+    worst: Level | None
+
+
+class PlacesView(Output):
+    today: date
+    apiaries: list[ApiaryRow]
+    keepers: list[Keeper]
+
+
+class PhaseBand(Output):
+    first: date
+    last: date
+    phase: Phase
+    watch: float
+    act: float
+    urgent: float
+
+
+class ColonyRow(Output):
+    """A colony with its queen, strength, latest count and standing; rates in mites per 100 bees."""
+
+    id: UUID
+    apiary_id: UUID
+    label: str
+    state: str
+    state_since: date
+    hive_id: UUID | None
+    note: str
+    version: int
+    queen_year: int | None
+    mark_seen: MarkColour | None
+    queen_status: str | None
+    queen_since: date | None
+    laying_since: date | None
+    release_on: date | None
+    queen_version: int
+    strength_on: date | None
+    strength: float | None
+    strength_unit: str | None
+    level: Level
+    level_reason: str
+    level_since: date | None
+    phase: Phase | None
+    act_per_100: float | None
+    overdue_from: date | None
+    count_id: UUID | None
+    counted_on: date | None
+    mites: int | None
+    bees_mean: float | None
+    median: float | None
+    low: float | None
+    high: float | None
+    recount_on: date | None
+
+
+class HiveBox(Output):
+    id: UUID
+    hive_type: str
+    position: int | None
+    purpose: str | None
+    frame_format: str | None
+    frames: int | None
+    labels: list[str] | None
+
+
+class StripCount(Output):
+    colony_id: UUID
+    id: UUID
+    taken_on: date
+    mites: int | None
+    bees_mean: float | None
+    median: float | None
+    low: float | None
+    high: float | None
+
+
+class StripVisit(Output):
+    colony_id: UUID
+    visited_on: date
+
+
+class StripCourse(Output):
+    id: UUID
+    colony_id: UUID
+    option_id: str
+    state: str
+    start_on: date
+    placed_on: date | None
+    ended_on: date | None
+    honey_clear_on: date | None
+    occupies_from: date
+    occupies_to: date
+    placings: list[date]
+
+
+class ApiaryView(Output):
+    today: date
+    apiary: Apiary
+    worst: Level | None
+    school: SchoolId
+    scope: str
+    colonies: list[ColonyRow]
+    hives: list[HiveBox]
+    counts: list[StripCount]
+    visits: list[StripVisit]
+    courses: list[StripCourse]
+    phases: list[PhaseBand]
+    first: date
+    last: date

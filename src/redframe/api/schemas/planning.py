@@ -1,0 +1,70 @@
+"""The day's work."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Literal
+from uuid import UUID
+
+from redframe.api.schemas.base import Output
+from redframe.core.thresholds.calendar import Phase
+
+
+class TreatLine(Output):
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    urgent: int
+    highest: float
+    act_per_100: float
+    oldest_count_on: date
+    overdue_from: date | None
+
+
+class StepLine(Output):
+    plan_id: UUID
+    course_id: UUID
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    option_id: str
+    option_name: str
+    step: str
+    kind: str
+    colonies: int
+    labels: list[str]
+    earliest: date
+    ideal: date
+    latest: date
+    first_ideal: date
+    hard_stop: bool
+    urgency: Literal["overdue", "due", "soon", "waiting_for_weather"]
+    weather: str
+    next_usable: date | None
+    late_cost: str
+
+
+class CountLine(Output):
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    never: int
+    too_old: int
+    due_on: date | None
+    oldest_count_on: date | None
+
+
+class WorklistView(Output):
+    today: date
+    phase: Phase
+    act_per_100: float
+    treat: list[TreatLine]
+    steps: list[StepLine]
+    counts: list[CountLine]
+    more: bool

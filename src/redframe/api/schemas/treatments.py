@@ -1,0 +1,286 @@
+"""Options, courses, steps and verdicts."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import AfterValidator, Field
+
+from redframe.api.schemas.base import Note, Output, SpanOf, Why, Word, _printable
+from redframe.api.schemas.colonies import ColonyEvent, QueenView, Visit
+from redframe.api.schemas.places import Apiary, ColonyRow, HiveBox, PhaseBand
+from redframe.api.schemas.sampling import Count, CountMeaning
+from redframe.core.inputs import Input, IsoDate
+from redframe.core.thresholds.schools import SchoolId
+from redframe.core.thresholds.standing import Level
+
+
+class OptionsInput(Input):
+    apiary_id: UUID
+    colony_ids: Annotated[list[UUID], Field(min_length=1, max_length=100)]
+    start_on: IsoDate | None = None
+
+
+class Reason(Output):
+    rule: str
+    level: Literal["caution", "not_now", "never_here"]
+    source: str
+    compared: dict[str, Any]
+    text: str
+    until: date | None
+
+
+class DoseView(Output):
+    quantity: float
+    unit: str
+    capped: bool
+    small: bool
+    applications: int
+    course_total: float
+    converted: bool
+
+
+class OptionView(Output):
+    """What the catalogue says of an option: editable defaults, each to be checked against the label."""
+
+    id: str
+    name: str
+    kind: str
+    active: str
+    form: str
+    applications: int
+    visits: int
+    queen_loss_pct: SpanOf
+    queen_loss_risk: str
+    evidence: str
+    supers: str
+    feeding_during: bool
+    honey_rule: str
+    hive_setup: str
+    ppe: list[str]
+    hazards_people: str
+    hazards_bees: str
+    disposal: str
+    resistance_note: str
+    interim_ask: str
+    efficacy_note: str
+    region_notes: str
+    check_label: str
+
+
+class SuitabilityView(Output):
+    """One option for one colony. Percentages of all mites killed; `expected_after` in mites per 100 bees."""
+
+    option_id: str
+    verdict: Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
+    from_day: date | None
+    weather_known: bool
+    reasons: list[Reason]
+    efficacy: SpanOf | None
+    expected_after: SpanOf | None
+    in_time: bool | None
+    dose: DoseView | None
+    ends_on: date
+    honey_clear: date | None
+    supporting: bool
+
+
+class ColonyOptions(Output):
+    colony_id: UUID
+    label: str
+    strength: float | None
+    strength_unit: str | None
+    median: float | None
+    level: Level
+    options: list[SuitabilityView]
+    ranking: list[str]
+
+
+class ForecastDay(Output):
+    day: date
+    tmax_c: float
+    tmin_c: float
+    rain_mm: float
+
+
+class ApiaryOptions(Output):
+    apiary: Apiary
+    start_on: date
+    season: str
+    winter_bee_date: date | None
+    forecast: list[ForecastDay]
+    catalogue: list[OptionView]
+    colonies: list[ColonyOptions]
+
+
+class OverrideInput(Input):
+    rule: Annotated[str, Field(max_length=8), AfterValidator(_printable)]
+    authorised_by: Annotated[str, Field(max_length=120), AfterValidator(_printable)] = ""
+    reason: Annotated[str, Field(min_length=1, max_length=400), AfterValidator(_printable)]
+
+
+class WantedCourse(Input):
+    id: UUID
+    colony_id: UUID
+    overrides: Annotated[list[OverrideInput], Field(max_length=20)] = []
+
+
+class PlanInput(Input):
+    id: UUID
+    apiary_id: UUID
+    option_id: Annotated[str, Field(max_length=40), AfterValidator(_printable)]
+    start_on: IsoDate
+    interval_override: Annotated[int, Field(ge=1, le=60)] | None = None
+    courses: Annotated[list[WantedCourse], Field(min_length=1, max_length=100)]
+
+
+class PlannedRow(Output):
+    colony_id: UUID
+    label: str
+    course_id: UUID | None
+    held_by: list[Reason]
+
+
+class ActInput(Input):
+    id: UUID
+    step: Annotated[str, Field(max_length=40), AfterValidator(_printable)]
+    outcome: Literal["done", "skipped"] = "done"
+    done_on: IsoDate
+    quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+    lot: Word = ""
+    count_id: UUID | None = None
+    note: Note = ""
+    override: OverrideInput | None = None
+
+
+class ActAmendment(Input):
+    done_on: IsoDate
+    quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+    lot: Word = ""
+    count_id: UUID | None = None
+    note: Note = ""
+    reason: Why
+
+
+class AbandonInput(Input):
+    why: Annotated[str, Field(max_length=400), AfterValidator(_printable)]
+    removed_on: IsoDate | None = None
+
+
+class Act(Output):
+    id: UUID
+    step: str
+    outcome: str
+    done_on: date
+    quantity: float | None
+    quantity_unit: str | None
+    lot: str
+    count_id: UUID | None
+    note: str
+    override_by: str
+    override_why: str
+    by_name: str
+    made_at: datetime
+    version: int
+
+
+class StepView(Output):
+    name: str
+    kind: str
+    state: Literal["pending", "ready", "overdue", "waiting_for_weather", "done", "done_late", "skipped", "cancelled"]
+    earliest: date
+    ideal: date
+    latest: date
+    first_ideal: date
+    hard_stop: bool
+    after: str | None
+    moved_days: int
+    moved_why: str
+    late_cost: str
+    weather: list[Reason]
+    next_usable: date | None
+    act: Act | None
+
+
+class Side(Output):
+    count_id: UUID
+    taken_on: date
+    mites: int
+    bees: float | None
+    median: float | None
+    low: float | None
+    high: float | None
+
+
+class VerdictView(Output):
+    """Did it work: the word, the share killed in percent with its interval, and the chance of still being over."""
+
+    word: Literal["worked", "partly", "failed", "cannot_tell_yet"]
+    why_not: str | None
+    target_pct: float
+    p_target: float | None
+    p_half: float | None
+    median_pct: float | None
+    low_pct: float | None
+    high_pct: float | None
+    controls: list[str]
+    residual_p_act: float | None
+    act_per_100: float
+    projected: bool
+    pre_mites_needed: int | None
+    pre: Side | None
+    post: Side | None
+    policy_version: int
+
+
+class CourseView(Output):
+    id: UUID
+    apiary_id: UUID
+    apiary: str
+    colony_id: UUID
+    label: str
+    plan_id: UUID
+    option: OptionView
+    policy_version: int
+    start_on: date
+    interval_override: int | None
+    state: str
+    dose_quantity: float
+    dose_unit: str
+    broodless: bool
+    placed_on: date | None
+    ended_on: date | None
+    honey_clear_on: date | None
+    overrides: list[dict[str, Any]]
+    reasons: list[Reason]
+    verdict: VerdictView | None
+    abandoned_why: str
+    by_name: str
+    made_at: datetime
+    version: int
+    steps: list[StepView]
+    next_step: str | None
+
+
+class PlanView(Output):
+    today: date
+    courses: list[CourseView]
+
+
+class ColonyView(Output):
+    today: date
+    colony: ColonyRow
+    apiary: Apiary
+    hive: list[HiveBox]
+    queens: list[QueenView]
+    events: list[ColonyEvent]
+    visits: list[Visit]
+    counts: list[Count]
+    courses: list[CourseView]
+    latest: CountMeaning | None
+    phases: list[PhaseBand]
+    first: date
+    last: date
+    school: SchoolId

@@ -1,0 +1,1 @@
+"""The launcher as a newcomer uses it."""
