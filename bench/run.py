@@ -80,6 +80,7 @@ def measure_server(label: str, colonies: int) -> list[Line]:
             psycopg.connect(url, autocommit=True) as bare,
             as_app(url, identity()) as ours,
         ):
+            ours.commit()
             ours.autocommit = True
             row = bare.execute(
                 "SELECT apiary_id, min(id::text) FROM colony WHERE state = 'alive' GROUP BY 1 ORDER BY count(*) DESC LIMIT 1"
