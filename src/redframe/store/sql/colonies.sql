@@ -3,6 +3,7 @@ SELECT id, name, width_mm, height_mm FROM frame_format ORDER BY id;
 
 -- name: colonies_of_apiary
 -- Living colonies first, each with its queen, its latest strength, its latest count and its standing on a day.
+-- Looked up colony by colony (LIMIT keeps the planner from hashing whole tables under row-level security).
 SELECT c.id, c.apiary_id, c.label, c.state, c.state_since, c.hive_id, c.note, c.version,
        q.id AS queen_id, q.year AS queen_year, q.mark_seen, q.status AS queen_status, q.since AS queen_since,
        q.laying_since, q.release_on, coalesce(q.version, 0) AS queen_version,
@@ -11,11 +12,12 @@ SELECT c.id, c.apiary_id, c.label, c.state, c.state_since, c.hive_id, c.note, c.
        s.phase, s.act_per_100, s.overdue_from,
        o.count_id, o.counted_on, o.mites, o.bees_mean, o.median, o.low, o.high, o.recount_on
 FROM colony c
-LEFT JOIN queen q ON q.colony_id = c.id AND q.until IS NULL
+LEFT JOIN LATERAL (SELECT * FROM queen WHERE colony_id = c.id AND until IS NULL LIMIT 1) q ON true
 LEFT JOIN LATERAL (SELECT visited_on, strength, strength_unit FROM visit WHERE colony_id = c.id AND strength IS NOT NULL
                    ORDER BY visited_on DESC, id LIMIT 1) v ON true
-LEFT JOIN standing s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
-LEFT JOIN outlook o ON o.colony_id = c.id
+LEFT JOIN LATERAL (SELECT * FROM standing WHERE colony_id = c.id AND since <= :today
+                   AND (until IS NULL OR until > :today) LIMIT 1) s ON true
+LEFT JOIN LATERAL (SELECT * FROM outlook WHERE colony_id = c.id LIMIT 1) o ON true
 WHERE c.apiary_id = :apiary_id OR c.id = :colony_id
 ORDER BY c.state NOT IN ('alive', 'queenless'), length(c.label), c.label, c.id;
 
