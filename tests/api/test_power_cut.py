@@ -17,7 +17,6 @@ from uuid import uuid4
 import httpx
 
 from redframe.demo.load import _lay_people
-from redframe.demo.scenario import made_id
 from redframe.launch.cluster import Cluster
 from redframe.store.migrate import migrate
 from tests.house import Server, owner_rows
@@ -84,7 +83,6 @@ class PowerCut(unittest.TestCase):
             for row in owner_rows(self.cluster.url(), "SELECT record_id FROM audit WHERE table_name = 'keeper'")
         }
         self.assertLessEqual(kept, trail)
-        self.assertTrue(made_id("corrane"))
 
     def test_the_web_server_is_killed(self) -> None:
         """SIGKILL to the server in the middle of writes."""

@@ -357,7 +357,7 @@ class Verification(unittest.TestCase):
         """The verdict on a course from 1 to 8 July, counted before on 29 June and after on 18 July."""
         fields: dict[str, Any] = {
             "start": date(2031, 7, 1), "end": date(2031, 7, 8), "broodless": False, "pre_on": date(2031, 6, 29),
-            "post_on": date(2031, 7, 18), "act_per_100": 2.0, "residual_p_act": 0.1, "growth_per_day": 0.021,
+            "post_on": date(2031, 7, 18), "residual_p_act": 0.1, "growth_per_day": 0.021,
             "generator": np.random.default_rng(11),
         }  # fmt: skip
         before = pool(pre, 300) if pre is not None else None

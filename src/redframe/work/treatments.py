@@ -384,7 +384,6 @@ async def _verdict(
         pre_on=pre.taken_on if pre else None,
         post=_pool(post),
         post_on=post.taken_on,
-        act_per_100=act,
         residual_p_act=residual,
         growth_per_day=GROWTH_PER_DAY[policy.calendar.phase(start)],
         generator=np.random.default_rng(course.id.int % 2**63),

@@ -161,7 +161,6 @@ def judge(
     pre_on: date | None,
     post: Pool,
     post_on: date,
-    act_per_100: float,
     residual_p_act: float,
     growth_per_day: float,
     generator: np.random.Generator,
