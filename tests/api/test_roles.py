@@ -45,6 +45,10 @@ class RolesCrossed(unittest.TestCase):
         ]
         cls.count = owner_rows(url, "SELECT id FROM mite_count WHERE colony_id = %s LIMIT 1", kettle)[0][0]
         cls.kettle = kettle
+        cls.member = made_id("membership", "mentor@corrane.example", "corrane")
+        cls.invitation = str(uuid4())
+        invited = {"id": cls.invitation, "email": "guest@corrane.example", "role": "mentor"}
+        cls.clients["administrator"].post("/api/v1/invitations", json=invited).raise_for_status()
 
     @classmethod
     def tearDownClass(cls) -> None:
@@ -59,6 +63,7 @@ class RolesCrossed(unittest.TestCase):
         count = {"colony_id": str(self.kettle), "taken_at": "2031-08-02T10:00:00Z", "shakes": [4, 1], **jar}
         queen = {"new": False, "version": 999, "since": "2031-06-01"}
         colony = {"label": "K99", "state": "alive", "state_since": "2031-06-01"}
+        box = {"purpose": "brood", "frame_format": "A_deep", "frames": 10}
         fields = {"name": "Kettle Wood", "latitude": 44.2, "longitude": -31.4}
         return [
             ("get", "/places", "/places", None, EVERYONE),
@@ -87,6 +92,14 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/courses/{course_id}/acts", f"/courses/{self.course}/acts", {"id": str(uuid4()), "step": "verify", "done_on": "2031-08-02"}, HOUSE),
             ("put", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", {"done_on": "2031-07-26", "quantity": 1, "reason": "misread"}, HOUSE),
             ("post", "/courses/{course_id}/abandon", f"/courses/{self.course}/abandon", {"why": ""}, HOUSE),
+            ("put", "/colonies/{colony_id}/place", f"/colonies/{self.kettle}/place", {"apiary_id": str(apiary), "hive": "own", "label": "K99", "on": "2031-08-01", "boxes": [box]}, HOUSE),
+            ("put", "/colonies/{colony_id}/hive", f"/colonies/{self.kettle}/hive", {"boxes": [box], "on": "2031-08-01"}, HOUSE),
+            ("get", "/members", "/members", None, {"administrator"}),
+            ("put", "/members/{membership_id}", f"/members/{self.member}", {"role": "mentor"}, {"administrator"}),
+            ("post", "/invitations", "/invitations", {"id": str(uuid4()), "email": f"{uuid4()}@corrane.example", "role": "mentor"}, {"administrator"}),
+            ("post", "/invitations/{invitation_id}/link", f"/invitations/{self.invitation}/link", None, {"administrator"}),
+            ("delete", "/invitations/{invitation_id}", f"/invitations/{self.invitation}", None, {"administrator"}),
+            ("post", "/policy/preview", "/policy/preview", {"school": "flat_2", "calendar": {"peak": "05-15"}}, {"administrator"}),
             ("put", "/policy", "/policy", {"school": "moon", "calendar": {"peak": "05-15"}}, {"administrator"}),
             ("put", "/person", "/person", {"name": "x"}, EVERYONE),
             ("put", "/person/password", "/person/password", {"present": "wrong-one", "new": "a-long-enough-one"}, EVERYONE),
@@ -119,7 +132,7 @@ class RolesCrossed(unittest.TestCase):
         """Every operation of the API's description is crossed above, or is one that anybody may call."""
         described = self.clients["nobody"].get("/api/v1/openapi.json").json()["paths"]
         crossed = {(method, path) for method, path, *_ in self.cases()} | {("get", "/plans/{plan_id}")}
-        open_to_all = {("get", "/session"), ("post", "/session"), ("delete", "/session"), ("delete", "/sessions")}
+        open_to_all = {("get", "/session"), ("post", "/session"), ("delete", "/session"), ("delete", "/sessions"), ("post", "/joining/link"), ("post", "/joining")}  # fmt: skip
         for path, operations in described.items():
             short = path.removeprefix("/api/v1")
             for method in operations:

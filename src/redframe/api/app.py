@@ -15,7 +15,17 @@ from starlette.responses import FileResponse, HTMLResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from redframe.api import problems
-from redframe.api.routers import calculators, colonies, places, planning, sampling, session, treatments
+from redframe.api.routers import (
+    calculators,
+    colonies,
+    members,
+    places,
+    planning,
+    sampling,
+    session,
+    thresholds,
+    treatments,
+)
 from redframe.api.settings import Settings
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database
@@ -57,7 +67,7 @@ def build(settings: Settings) -> FastAPI:
     app.state.settings = settings
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)
     problems.install(app)
-    for topic in (session, places, colonies, sampling, treatments, planning, calculators):
+    for topic in (session, members, places, colonies, sampling, treatments, planning, thresholds, calculators):
         app.include_router(topic.router, prefix="/api/v1")
     bare_openapi = app.openapi
     app.openapi = lambda: app.openapi_schema or problems.describe_in(bare_openapi())  # type: ignore[method-assign]

@@ -6,7 +6,7 @@ from typing import Any
 
 from redframe.api.schemas.places import Apiary, ApiaryRow, ApiaryView, Keeper, PlacesView
 from redframe.api.schemas.planning import WorklistView
-from redframe.api.schemas.thresholds import PolicyView
+from redframe.api.schemas.thresholds import PolicyPreview, PolicyView
 from redframe.api.schemas.treatments import (
     ApiaryOptions,
     ColonyOptions,
@@ -22,6 +22,7 @@ from redframe.core.treatments.eligibility import Suitability
 from redframe.work import colonies as colony_work
 from redframe.work import course_view as course_work
 from redframe.work import places as place_work
+from redframe.work import thresholds as threshold_work
 from redframe.work import treatments as treatment_work
 from redframe.work.eligibility import ApiaryChoice
 from redframe.work.planning import Worklist
@@ -135,7 +136,15 @@ def policy(found: PolicyInForce) -> PolicyView:
             "calendar": found.raw_calendar,
             "treatment_rules": found.treatment_rules,
             "schools": school_views(),
+            "catalogue": default_catalogue().options,
         }
+    )
+
+
+def policy_preview(found: threshold_work.PolicyPreview) -> PolicyPreview:
+    """What a draft of a policy would do."""
+    return PolicyPreview.model_validate(
+        {**_fields(found), "phases": place_work.phase_bands(found.policy, found.first, found.last)}
     )
 
 

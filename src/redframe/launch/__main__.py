@@ -15,7 +15,7 @@ EPILOGUE = """\
 ./redframe administrator --association "..." --email ... --name "..." --timezone Area/Place
 ./redframe backup before-update.dump
 
-serve, administrator, backup and restore work on DATABASE_URL where it is set, otherwise on a
+serve, administrator, password, backup and restore work on DATABASE_URL where it is set, otherwise on a
 private PostgreSQL cluster in the data folder.
 """
 
@@ -47,6 +47,7 @@ def parser() -> argparse.ArgumentParser:
     first.add_argument("--name", required=True)
     first.add_argument("--timezone", default="UTC", help="time zone of the place, as Area/Place")
     first.add_argument("--south", action="store_true", help="start from a southern calendar")
+    command("password", "give somebody a new password").add_argument("--email", required=True)
     command("backup", "write a backup to FILE").add_argument("file", type=Path, metavar="FILE")
     command("restore", "put a backup back into an empty database").add_argument("file", type=Path, metavar="FILE")
     test = command("test", "run every check; ends with 'N passed, N failed'", data=False)
@@ -65,7 +66,7 @@ def main() -> None:
         folder = data_folder(given.data)
         serve(folder / "demo" if given.command == "demo" and not given.data else folder, given.port,
               demo=given.command == "demo")  # fmt: skip
-    elif given.command in ("administrator", "backup", "restore"):
+    elif given.command in ("administrator", "password", "backup", "restore"):
         _on_database(given)
     elif given.command == "client":
         from redframe.launch.client import write_client
@@ -98,6 +99,10 @@ def _on_database(given: argparse.Namespace) -> None:
             from redframe.launch.backup import backup
 
             backup(owner_url, given.file.resolve())
+        elif given.command == "password":
+            from redframe.launch.administrator import set_password
+
+            set_password(owner_url, given.email)
         else:
             from redframe.launch.administrator import add_administrator
 

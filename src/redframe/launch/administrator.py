@@ -40,11 +40,7 @@ def add_administrator(owner_url: str, *, association: str, email: str, name: str
         ZoneInfo(timezone)
     except (KeyError, ValueError):
         fail(f"{timezone} is not a time zone (write it as Area/Place)")
-    password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
-    try:
-        check_new_password(password)
-    except InvalidInput as error:
-        fail(f"password: {error.message}")
+    password = _ask_password()
     calendar = SOUTH if south else NORTH
     Calendar.parse(calendar)
     with psycopg.connect(owner_url) as connection:
@@ -69,3 +65,27 @@ def add_administrator(owner_url: str, *, association: str, email: str, name: str
             [uuid4(), person_id, association_id],
         )
     say(f"{email} is administrator of {association}")
+
+
+def set_password(owner_url: str, email: str) -> None:
+    """Give somebody who has forgotten the password a new one; every device of that person is signed out."""
+    password_hash = Argon2Hasher().hash(_ask_password())
+    with psycopg.connect(owner_url) as connection:
+        row = connection.execute(
+            "UPDATE person SET password_hash = %s WHERE email = %s RETURNING id", [password_hash, email.lower()]
+        ).fetchone()
+        if row is None:
+            fail(f"nobody signs in as {email}")
+        connection.execute(
+            "DELETE FROM session WHERE membership_id IN (SELECT id FROM membership WHERE person_id = %s)", [row[0]]
+        )
+    say(f"{email} has a new password")
+
+
+def _ask_password() -> str:
+    password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
+    try:
+        check_new_password(password)
+    except InvalidInput as error:
+        fail(f"password: {error.message}")
+    return password

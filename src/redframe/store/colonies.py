@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from redframe.store.database import Connection, many, one, run, run_many
+from psycopg.types.json import Jsonb
+
+from redframe.store.database import Connection, many, one, run
 from redframe.store.errors import Conflict
 
 
@@ -70,10 +72,12 @@ class HiveBox:
 
     id: UUID
     hive_type: str
+    version: int
     position: int | None
     purpose: str | None
     frame_format: str | None
     frames: int | None
+    since: date | None
     labels: list[str] | None
 
 
@@ -183,18 +187,34 @@ async def colonies_by_id(connection: Connection, ids: Sequence[UUID]) -> list[Co
 
 
 async def add_hive(
-    connection: Connection, hive_id: UUID, apiary_id: UUID, hive_type: str, boxes: Sequence[dict[str, object]]
+    connection: Connection,
+    hive_id: UUID,
+    apiary_id: UUID,
+    hive_type: str,
+    boxes: Sequence[dict[str, object]],
+    since: date,
 ) -> None:
     """Add a hive with its boxes from the floor up."""
     await run(connection, "add_hive", id=hive_id, apiary_id=apiary_id, hive_type=hive_type)
-    await lay_boxes(connection, hive_id, boxes)
+    await lay_boxes(connection, hive_id, boxes, since)
 
 
-async def lay_boxes(connection: Connection, hive_id: UUID, boxes: Sequence[dict[str, object]]) -> None:
-    """Record the boxes of a hive anew, from the floor up."""
-    await run(connection, "clear_hive_boxes", hive_id=hive_id)
-    rows = [{"hive_id": hive_id, "position": number, **box} for number, box in enumerate(boxes, start=1)]
-    await run_many(connection, "add_hive_box", rows)
+async def lay_boxes(connection: Connection, hive_id: UUID, boxes: Sequence[dict[str, object]], on: date) -> None:
+    """Record the boxes of a hive, from the floor up, as they stand from a day on; those taken off keep their days."""
+    rows = Jsonb([{"position": number, **box} for number, box in enumerate(boxes, start=1)])
+    await run(connection, "end_hive_boxes", hive_id=hive_id, boxes=rows, on=on)
+    await run(connection, "add_hive_boxes", hive_id=hive_id, boxes=rows, on=on)
+
+
+async def amend_hive(connection: Connection, hive_id: UUID, version: int, hive_type: str) -> None:
+    """Amend a hive. Raises Conflict when it has changed since `version`."""
+    if await run(connection, "amend_hive", id=hive_id, version=version, hive_type=hive_type) == 0:
+        raise Conflict("this hive was changed by somebody else meanwhile")
+
+
+async def move_hive(connection: Connection, hive_id: UUID, apiary_id: UUID) -> None:
+    """Let a hive stand in another apiary."""
+    await run(connection, "move_hive", id=hive_id, apiary_id=apiary_id)
 
 
 async def hives_of_apiary(connection: Connection, apiary_id: UUID) -> list[HiveBox]:

@@ -139,4 +139,6 @@ class Database:
             except errors.CheckViolation as error:
                 if error.diag.constraint_name == "amendment_reason":
                     raise Conflict("say why the record is amended", "reason") from error
+                if error.diag.constraint_name == "last_administrator":
+                    raise Conflict("somebody must stay administrator of the association", "role") from error
                 raise

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
+from functools import partial
+from json import dumps
 from uuid import UUID
+
+from psycopg.types.json import Jsonb
 
 from redframe.core.sampling.reading import READING_MODEL, Reading
 from redframe.core.thresholds.standing import Standing
@@ -97,51 +100,74 @@ async def strip_visits(connection: Connection, apiary_id: UUID, since: date) -> 
     return await many(connection, StripVisit, "strip_visits", apiary_id=apiary_id, since=since)
 
 
+async def lay_readings(connection: Connection, readings: Sequence[tuple[UUID, UUID, Reading]]) -> None:
+    """Lay the readings of counts anew: (count, colony, reading)."""
+    rows: list[dict[str, object]] = [
+        {"count_id": count, "colony_id": colony, **asdict(reading)} for count, colony, reading in readings
+    ]
+    await run(connection, "lay_readings", readings=_json(rows), model=READING_MODEL)
+
+
 async def lay_reading(connection: Connection, count_id: UUID, colony_id: UUID, reading: Reading | None) -> None:
-    """Lay the reading of a count anew; None lifts it."""
+    """Lay the reading of one count anew; None lifts it."""
     if reading is None:
         await run(connection, "lift_reading", count_id=count_id)
-        return
-    fields = asdict(reading)
-    await run(connection, "lay_reading", count_id=count_id, colony_id=colony_id, model=READING_MODEL, **fields)
+    else:
+        await lay_readings(connection, [(count_id, colony_id, reading)])
 
 
-async def lock_colony(connection: Connection, colony_id: UUID) -> None:
-    """Hold the derived rows of a colony until the transaction ends."""
-    await run(connection, "lock_colony", colony_id=colony_id)
+async def lock_colonies(connection: Connection, colony_ids: Sequence[UUID]) -> None:
+    """Hold the derived rows of these colonies until the transaction ends."""
+    await run(connection, "lock_colonies", ids=list(colony_ids))
 
 
-async def lay_outlook(
-    connection: Connection,
-    colony_id: UUID,
-    standings: Sequence[Standing],
-    latest: Count | None,
-    recount_on: date | None,
-    policy_version: int,
-) -> None:
-    """Lay the standings and the outlook of a colony anew; without a count there are none and it is unknown."""
-    await run(connection, "lift_standings", colony_id=colony_id)
-    await run(connection, "lift_outlook", colony_id=colony_id)
-    if latest is None or recount_on is None:
-        return
-    ends = [step.since for step in standings[1:]] + [None]
-    rows = [{**asdict(step), "until": end} for step, end in zip(standings, ends, strict=True)]
-    plain = json.dumps(rows, default=date.isoformat)
-    await run(connection, "lay_standings", colony_id=colony_id, standings=plain)
-    await run(
-        connection,
-        "lay_outlook",
-        colony_id=colony_id,
-        count_id=latest.id,
-        counted_on=latest.taken_on,
-        mites=latest.mites,
-        bees_mean=latest.bees_mean,
-        median=latest.median,
-        low=latest.low,
-        high=latest.high,
-        recount_on=recount_on,
-        policy_version=policy_version,
-    )
+@dataclass(frozen=True, slots=True)
+class Outlook:
+    """What follows from a colony's counts: its standings from the latest on, that count, and the day of the next.
+
+    A colony without a valid count has no standings and is unknown.
+    """
+
+    colony_id: UUID
+    standings: Sequence[Standing]
+    latest: Count | None
+    recount_on: date | None
+
+
+async def lay_outlooks(connection: Connection, outlooks: Sequence[Outlook], policy_version: int) -> None:
+    """Lay standings and outlooks of these colonies anew."""
+    ids = [outlook.colony_id for outlook in outlooks]
+    await run(connection, "lift_standings", colony_ids=ids)
+    await run(connection, "lift_outlooks", colony_ids=ids)
+    standings: list[dict[str, object]] = []
+    rows: list[dict[str, object]] = []
+    for outlook in outlooks:
+        if outlook.latest is None or outlook.recount_on is None:
+            continue
+        ends = [step.since for step in outlook.standings[1:]] + [None]
+        standings += [
+            {**asdict(step), "until": end, "colony_id": outlook.colony_id}
+            for step, end in zip(outlook.standings, ends, strict=True)
+        ]
+        rows.append(
+            {
+                "colony_id": outlook.colony_id,
+                "count_id": outlook.latest.id,
+                "counted_on": outlook.latest.taken_on,
+                "mites": outlook.latest.mites,
+                "bees_mean": outlook.latest.bees_mean,
+                "median": outlook.latest.median,
+                "low": outlook.latest.low,
+                "high": outlook.latest.high,
+                "recount_on": outlook.recount_on,
+            }
+        )
+    await run(connection, "lay_standings", standings=_json(standings))
+    await run(connection, "lay_outlooks", outlooks=_json(rows), policy_version=policy_version)
+
+
+def _json(rows: list[dict[str, object]]) -> Jsonb:
+    return Jsonb(rows, dumps=partial(dumps, default=str))
 
 
 async def counted_colonies(connection: Connection) -> list[UUID]:

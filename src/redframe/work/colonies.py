@@ -12,7 +12,7 @@ from redframe.core.colonies.queens import MarkColour, mark_colour, mark_differs
 from redframe.core.errors import InvalidInput
 from redframe.store import colonies as store
 from redframe.store import places, sampling
-from redframe.store.colonies import Colony, ColonyEvent, ColonyOverview, HiveBox, Queen, Visit
+from redframe.store.colonies import Colony, ColonyEvent, ColonyOverview, FrameFormat, HiveBox, Queen, Visit
 from redframe.store.errors import Conflict
 from redframe.store.places import Apiary
 from redframe.work.course_view import CourseView, courses_of_colony
@@ -23,6 +23,8 @@ from redframe.work.sampling import CountMeaning, meaning_of
 from redframe.work.thresholds import PolicyInForce, policy_in_force
 
 ColonyState = Literal["alive", "queenless", "dead", "merged", "gone"]
+Home = Literal["along", "own", "shared"]
+"""How a colony is housed where it moves to: its hive goes along, a hive of its own, or one that it shares."""
 COLONY_BACK_DAYS = 800
 
 
@@ -113,7 +115,7 @@ async def add_colony(
         home = hive_id
         if home is None and boxes:
             home = uuid4()
-            await store.add_hive(work.connection, home, apiary_id, hive_type, boxes)
+            await store.add_hive(work.connection, home, apiary_id, hive_type, boxes, since)
         await _label_is_free(work, apiary_id, label, None)
         await store.add_colony(
             work.connection, id=colony_id, apiary_id=apiary_id, hive_id=home, label=label, since=since, note=note
@@ -165,8 +167,117 @@ async def merge(work: Work, colony_id: UUID, version: int, into: UUID, on: date,
     return await store.colony_overview(work.connection, colony_id, work.today)
 
 
+async def move(
+    work: Work,
+    colony_id: UUID,
+    version: int,
+    *,
+    apiary_id: UUID,
+    hive: Home,
+    hive_id: UUID | None,
+    hive_type: str,
+    boxes: Sequence[dict[str, object]],
+    label: str,
+    on: date,
+    note: str,
+) -> ColonyOverview:
+    """Move a colony to another apiary or into another hive; its history goes with it.
+
+    `hive` says how: "along" takes its hive with it, "own" puts it into a new hive of `boxes`, "shared" into `hive_id`.
+    Raises InvalidInput naming the field for a hive that it cannot take or a label that is taken there, Conflict when
+    the colony has changed since `version`.
+    """
+    require(work.who, "record")
+    before = await store.colony_for_update(work.connection, colony_id)
+    there = await places.apiary(work.connection, apiary_id)
+    here = await places.apiary(work.connection, before.apiary_id)
+    _not_in_future(work, "on", on)
+    if before.state not in ("alive", "queenless"):
+        raise Conflict(f"this colony is {before.state}")
+    await _label_is_free(work, apiary_id, label, colony_id)
+    if hive == "along":
+        if apiary_id == before.apiary_id:
+            raise InvalidInput("apiary_id", "it stands there already", code="unchanged")
+        home = before.hive_id
+        if home is not None:
+            shared = await _others_in(work, before)
+            if shared:
+                raise InvalidInput("hive", f"{', '.join(shared)} lives in this hive too: choose another hive for it")
+            await store.move_hive(work.connection, home, apiary_id)
+    elif hive == "shared":
+        if hive_id is None or hive_id not in {
+            box.id for box in await store.hives_of_apiary(work.connection, apiary_id)
+        }:
+            raise InvalidInput("hive_id", "is not a hive of that apiary", code="unknown")
+        if hive_id == before.hive_id:
+            raise InvalidInput("hive_id", "it lives in this hive already", code="unchanged")
+        home = hive_id
+    else:
+        if not boxes:
+            raise InvalidInput("boxes", "say which boxes the new hive has", code="missing")
+        home = uuid4()
+        await store.add_hive(work.connection, home, apiary_id, hive_type, boxes, on)
+    await _amend(
+        work, before, version, label=label, state=before.state, state_since=before.state_since, note=before.note,
+        apiary_id=apiary_id, hive_id=home,
+    )  # fmt: skip
+    await _event(work, colony_id, "moved", on, former=here.name, present=there.name, note=note)
+    if label != before.label:
+        await _event(work, colony_id, "renumbered", on, former=before.label, present=label)
+    return await store.colony_overview(work.connection, colony_id, work.today)
+
+
+async def _others_in(work: Work, colony: Colony) -> list[str]:
+    boxes = await store.hives_of_apiary(work.connection, colony.apiary_id)
+    labels = next((box.labels or [] for box in boxes if box.id == colony.hive_id), [])
+    return [label for label in labels if label != colony.label]
+
+
+async def amend_hive(
+    work: Work, colony_id: UUID, version: int, *, hive_type: str, boxes: Sequence[dict[str, object]], on: date
+) -> ColonyOverview:
+    """Record the boxes of a colony's hive as they stand from a day on (`version` is the hive's; 0 where it has none).
+
+    What stood there before keeps its days. Raises Conflict when the hive has changed meanwhile.
+    """
+    require(work.who, "record")
+    colony = await store.colony_for_update(work.connection, colony_id)
+    _not_in_future(work, "on", on)
+    if colony.hive_id is None:
+        home = uuid4()
+        await store.add_hive(work.connection, home, colony.apiary_id, hive_type, boxes, on)
+        await _amend(
+            work, colony, colony.version, label=colony.label, state=colony.state, state_since=colony.state_since,
+            note=colony.note, hive_id=home,
+        )  # fmt: skip
+    else:
+        standing = [
+            box for box in await store.hives_of_apiary(work.connection, colony.apiary_id) if box.id == colony.hive_id
+        ]
+        latest = max((box.since for box in standing if box.since is not None), default=on)
+        if on < latest:
+            raise InvalidInput("on", f"its boxes were last changed on {latest}", code="out_of_range")
+        await store.amend_hive(work.connection, colony.hive_id, version, hive_type)
+        await store.lay_boxes(work.connection, colony.hive_id, boxes, on)
+    return await store.colony_overview(work.connection, colony_id, work.today)
+
+
+async def frame_formats(work: Work) -> list[FrameFormat]:
+    """The frame formats that a box may have."""
+    return await store.frame_formats(work.connection)
+
+
 async def _amend(
-    work: Work, before: Colony, version: int, *, label: str, state: str, state_since: date, note: str
+    work: Work,
+    before: Colony,
+    version: int,
+    *,
+    label: str,
+    state: str,
+    state_since: date,
+    note: str,
+    apiary_id: UUID | None = None,
+    hive_id: UUID | None = None,
 ) -> None:
     await store.amend_colony(
         work.connection,
@@ -175,8 +286,8 @@ async def _amend(
         label=label,
         state=state,
         state_since=state_since,
-        apiary_id=before.apiary_id,
-        hive_id=before.hive_id,
+        apiary_id=apiary_id or before.apiary_id,
+        hive_id=hive_id or before.hive_id,
         note=note,
     )
 

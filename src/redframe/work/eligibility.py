@@ -183,6 +183,7 @@ def _situation(
             authorised=rules.get("authorised"),
             excluded_groups=rules.get("excluded_groups", []),
             respirator_ok=bool(rules.get("respirator_ok", False)),
+            trickle_repeat=bool(rules.get("trickle_repeat", False)),
             strict_rotation=bool(rules.get("strict_rotation", False)),
             approach=rules.get("approach", "counting_first"),
             whole_apiary=policy.scope == "whole_apiary",

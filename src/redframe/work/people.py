@@ -66,20 +66,36 @@ async def sign_in(database: Database, hasher: PasswordHasher, email: str, passwo
 
     Both wrong cases cost one hash, so that the time taken does not tell whether an address is known.
     """
+    await throttle(database, email, origin)
     async with database.as_nobody() as connection:
-        failures = await store.failures_since(connection, email, origin, THROTTLE_SPAN)
-        if failures.by_email >= MOST_FAILURES_BY_EMAIL or failures.by_origin >= MOST_FAILURES_BY_ORIGIN:
-            raise TooManyAttempts
         found = await store.sign_in_by_email(connection, email)
     known = found.password_hash if found else hasher.nobody
     ok = await asyncio.to_thread(hasher.verify, known, password) and found is not None
-    async with database.as_nobody() as connection:
-        await store.note_sign_in(connection, email, origin, ok)
+    await note_attempt(database, email, origin, ok)
     if not ok or found is None:
         raise WrongSignIn
+    return await open_session(database, found.membership_id)
+
+
+async def throttle(database: Database, email: str, origin: str) -> None:
+    """Raise TooManyAttempts after too many wrong passwords of late for this address or from this origin."""
+    async with database.as_nobody() as connection:
+        failures = await store.failures_since(connection, email, origin, THROTTLE_SPAN)
+    if failures.by_email >= MOST_FAILURES_BY_EMAIL or failures.by_origin >= MOST_FAILURES_BY_ORIGIN:
+        raise TooManyAttempts
+
+
+async def note_attempt(database: Database, email: str, origin: str, ok: bool) -> None:
+    """Remember that a password was tried."""
+    async with database.as_nobody() as connection:
+        await store.note_sign_in(connection, email, origin, ok)
+
+
+async def open_session(database: Database, membership_id: UUID) -> OpenSession:
+    """Open a session of a membership."""
     token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(24)
     async with database.as_nobody() as connection:
-        await store.open_session(connection, token_hash(token), csrf, found.membership_id, SESSION_LASTS)
+        await store.open_session(connection, token_hash(token), csrf, membership_id, SESSION_LASTS)
     return OpenSession(token, csrf)
 
 
@@ -125,9 +141,9 @@ async def change_password(work: Work, hasher: PasswordHasher, present: str, new:
     await store.close_all_sessions(work.connection)
 
 
-def check_new_password(password: str) -> None:
-    """Raise InvalidInput("new") for a password that is too short or too plain."""
+def check_new_password(password: str, field: str = "new") -> None:
+    """Raise InvalidInput naming `field` for a password that is too short or too plain."""
     if len(password) < SHORTEST_PASSWORD:
-        raise InvalidInput("new", f"use at least {SHORTEST_PASSWORD} characters", code="too_short")
+        raise InvalidInput(field, f"use at least {SHORTEST_PASSWORD} characters", code="too_short")
     if len(set(password)) < 4:
-        raise InvalidInput("new", "use more different characters", code="too_plain")
+        raise InvalidInput(field, "use more different characters", code="too_plain")

@@ -8,13 +8,14 @@ from redframe.store.database import Identity
 from redframe.store.errors import NotAllowed
 
 Role = Literal["administrator", "inspector", "mentor", "keeper", "read_only"]
-Act = Literal["record", "keep_places", "keep_keepers", "set_policy"]
+Act = Literal["record", "keep_places", "keep_keepers", "keep_members", "set_policy"]
 
 HOUSE: frozenset[Role] = frozenset({"administrator", "inspector", "mentor"})
 MAY: dict[Act, frozenset[Role]] = {
     "record": HOUSE | {"keeper"},
     "keep_places": HOUSE | {"keeper"},
     "keep_keepers": HOUSE,
+    "keep_members": frozenset({"administrator"}),
     "set_policy": frozenset({"administrator"}),
 }
 

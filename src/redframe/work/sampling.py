@@ -109,7 +109,7 @@ async def record_count(work: Work, new: NewCount) -> CountMeaning:
         result = await _read(work, new, policy)
         await store.add_count(work.connection, id=new.id, colony_id=new.colony_id, **fields)
         await store.lay_reading(work.connection, new.id, new.colony_id, result.reading)
-        await lay_standings(work, new.colony_id, policy)
+        await lay_standings(work, [new.colony_id], policy)
     return await meaning_of(work, new.id)
 
 
@@ -127,7 +127,7 @@ async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCoun
     fields = amended.as_fields(work.day_of(amended.taken_at))
     await store.amend_count(work.connection, id=count_id, version=version, **fields)
     await store.lay_reading(work.connection, count_id, before.colony_id, result.reading)
-    await lay_standings(work, before.colony_id, policy)
+    await lay_standings(work, [before.colony_id], policy)
     return await meaning_of(work, count_id)
 
 

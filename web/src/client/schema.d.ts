@@ -352,6 +352,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/hive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Amend Hive
+         * @description Record the boxes of a colony's hive as they stand from a day on; `If-Match` is the hive's version, or "0".
+         */
+        put: operations["amend_hive_api_v1_colonies__colony_id__hive_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/merge": {
         parameters: {
             query?: never;
@@ -366,6 +386,26 @@ export interface paths {
          * @description Merge a colony into another.
          */
         post: operations["merge_colony_api_v1_colonies__colony_id__merge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Move Colony
+         * @description Move a colony to another apiary or into another hive; its history goes with it.
+         */
+        put: operations["move_colony_api_v1_colonies__colony_id__place_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -616,6 +656,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite
+         * @description Invite somebody; the answer carries the link's token, once.
+         */
+        post: operations["invite_api_v1_invitations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations/{invitation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Invitation
+         * @description Withdraw an open invitation.
+         */
+        delete: operations["withdraw_invitation_api_v1_invitations__invitation_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations/{invitation_id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew Invitation
+         * @description A new link for an open invitation; the former one opens nothing any more.
+         */
+        post: operations["renew_invitation_api_v1_invitations__invitation_id__link_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/joining": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Take an invitation up: set a name and a password, or prove the account that there is. Signs in.
+         */
+        post: operations["join_api_v1_joining_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/joining/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Invitation
+         * @description What a link invites to. The token travels in the body, so that no log keeps it.
+         */
+        post: operations["open_invitation_api_v1_joining_link_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/keepers": {
         parameters: {
             query?: never;
@@ -630,6 +770,46 @@ export interface paths {
          * @description Add a keeper.
          */
         post: operations["add_keeper_api_v1_keepers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Members
+         * @description The people of the association and the open invitations.
+         */
+        get: operations["all_members_api_v1_members_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/{membership_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Amend Member
+         * @description Change a member's role, or end the membership.
+         */
+        put: operations["amend_member_api_v1_members__membership_id__put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -750,10 +930,30 @@ export interface paths {
         get: operations["policy_api_v1_policy_get"];
         /**
          * Set Policy
-         * @description Put a new version of the policy in force; every colony is judged by it at once.
+         * @description Put a new version of the policy in force; every counted colony is judged by it at once.
          */
         put: operations["set_policy_api_v1_policy_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/policy/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Policy
+         * @description What a draft would do to the colonies' levels today, and its levels through the coming year.
+         */
+        post: operations["preview_policy_api_v1_policy_preview_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1221,6 +1421,15 @@ export interface components {
             name: string;
             /** Sentence */
             sentence: string;
+        };
+        /** CatalogueEntry */
+        CatalogueEntry: {
+            /** Active */
+            active: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * ClearanceInput
@@ -2016,6 +2225,28 @@ export interface components {
             position: number | null;
             /** Purpose */
             purpose: string | null;
+            /** Since */
+            since: string | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * HiveInput
+         * @description The boxes of a colony's hive from the floor up, as they stand from a day on.
+         */
+        HiveInput: {
+            /** Boxes */
+            boxes: components["schemas"]["BoxInput"][];
+            /**
+             * Hive Type
+             * @default stacked boxes
+             */
+            hive_type: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /**
          * Hold
@@ -2035,12 +2266,84 @@ export interface components {
             /** Until */
             until?: string | null;
         };
+        /** Invitation */
+        Invitation: {
+            /** By Name */
+            by_name: string;
+            /** Email */
+            email: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper */
+            keeper: string | null;
+            /** Keeper Id */
+            keeper_id: string | null;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
+        };
+        /**
+         * InvitationInput
+         * @description Who is invited to what; `keeper_id` says whose apiaries a keeper will see.
+         */
+        InvitationInput: {
+            /** Email */
+            email: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper Id */
+            keeper_id?: string | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
+        };
+        /**
+         * Invited
+         * @description An invitation and its link's token, which is shown this once.
+         */
+        Invited: {
+            invitation: components["schemas"]["Invitation"];
+            /** Token */
+            token: string;
+        };
         /**
          * JarRuler
          * @description The ruler; null where the bees are not known.
          */
         JarRuler: {
             ruler: components["schemas"]["Ruler"] | null;
+        };
+        /** JoinInput */
+        JoinInput: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Password */
+            password: string;
+            /** Token */
+            token: string;
         };
         /** Judgement */
         Judgement: {
@@ -2126,6 +2429,60 @@ export interface components {
             /** Watch */
             watch: number;
         };
+        /** LinkInput */
+        LinkInput: {
+            /** Token */
+            token: string;
+        };
+        /** Member */
+        Member: {
+            /** Email */
+            email: string;
+            /** Ended At */
+            ended_at: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper */
+            keeper: string | null;
+            /** Keeper Id */
+            keeper_id: string | null;
+            /** Me */
+            me: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
+            /** Version */
+            version: number;
+        };
+        /** MemberAmendment */
+        MemberAmendment: {
+            /**
+             * Ended
+             * @default false
+             */
+            ended: boolean;
+            /** Keeper Id */
+            keeper_id?: string | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
+        };
+        /** MembersView */
+        MembersView: {
+            /** Invitations */
+            invitations: components["schemas"]["Invitation"][];
+            /** Members */
+            members: components["schemas"]["Member"][];
+        };
         /** MergeInput */
         MergeInput: {
             /**
@@ -2133,6 +2490,47 @@ export interface components {
              * Format: uuid
              */
             into: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
+         * MoveInput
+         * @description Where a colony goes and how it is housed there: with its hive, in a new one of `boxes`, or sharing `hive_id`.
+         */
+        MoveInput: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * Boxes
+             * @default []
+             */
+            boxes: components["schemas"]["BoxInput"][];
+            /**
+             * Hive
+             * @default along
+             * @enum {string}
+             */
+            hive: "along" | "own" | "shared";
+            /** Hive Id */
+            hive_id?: string | null;
+            /**
+             * Hive Type
+             * @default stacked boxes
+             */
+            hive_type: string;
+            /** Label */
+            label: string;
             /**
              * Note
              * @default
@@ -2165,6 +2563,25 @@ export interface components {
             status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
             /** Year */
             year?: number | null;
+        };
+        /**
+         * OpenedInvitation
+         * @description What a link invites to; `has_account` when the address signs in already.
+         */
+        OpenedInvitation: {
+            /** Association */
+            association: string;
+            /** Email */
+            email: string;
+            /** Has Account */
+            has_account: boolean;
+            /** Keeper */
+            keeper: string | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
         };
         /**
          * OptionView
@@ -2577,6 +2994,12 @@ export interface components {
         };
         /** PolicyInput */
         PolicyInput: {
+            /**
+             * Approach
+             * @default counting_first
+             * @enum {string}
+             */
+            approach: "counting_first" | "calendar" | "treatment_free";
             /** Authorised */
             authorised?: string[] | null;
             /** Calendar */
@@ -2601,11 +3024,49 @@ export interface components {
              */
             scope: "whole_apiary" | "single_colony";
             /**
+             * Strict Rotation
+             * @default false
+             */
+            strict_rotation: boolean;
+            /**
              * Threshold Basis
              * @default corrected
              * @enum {string}
              */
             threshold_basis: "corrected" | "as_counted";
+            /**
+             * Trickle Repeat
+             * @default false
+             */
+            trickle_repeat: boolean;
+        };
+        /**
+         * PolicyPreview
+         * @description What a draft would do: colonies by their level today, before and after, and the levels of the coming year.
+         */
+        PolicyPreview: {
+            /** After */
+            after: {
+                [key: string]: number;
+            };
+            /** Before */
+            before: {
+                [key: string]: number;
+            };
+            /** Changed */
+            changed: number;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Phases */
+            phases: components["schemas"]["PhaseBand"][];
         };
         /** PolicyView */
         PolicyView: {
@@ -2613,6 +3074,8 @@ export interface components {
             calendar: {
                 [key: string]: unknown;
             };
+            /** Catalogue */
+            catalogue: components["schemas"]["CatalogueEntry"][];
             /**
              * School
              * @enum {string}
@@ -4161,6 +4624,44 @@ export interface operations {
             };
         };
     };
+    amend_hive_api_v1_colonies__colony_id__hive_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HiveInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColonyRow"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     merge_colony_api_v1_colonies__colony_id__merge_post: {
         parameters: {
             query?: never;
@@ -4176,6 +4677,44 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MergeInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColonyRow"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_colony_api_v1_colonies__colony_id__place_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveInput"];
             };
         };
         responses: {
@@ -4633,6 +5172,165 @@ export interface operations {
             };
         };
     };
+    invite_api_v1_invitations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_invitation_api_v1_invitations__invitation_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    renew_invitation_api_v1_invitations__invitation_id__link_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join_api_v1_joining_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_invitation_api_v1_joining_link_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedInvitation"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_keeper_api_v1_keepers_post: {
         parameters: {
             query?: never;
@@ -4653,6 +5351,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Keeper"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_members_api_v1_members_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    amend_member_api_v1_members__membership_id__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                membership_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MemberAmendment"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersView"];
                 };
             };
             /** @description A problem document */
@@ -4855,7 +5620,10 @@ export interface operations {
     set_policy_api_v1_policy_put: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
             path?: never;
             cookie?: never;
         };
@@ -4872,6 +5640,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PolicyView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_policy_api_v1_policy_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PolicyInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyPreview"];
                 };
             };
             /** @description A problem document */

@@ -12,7 +12,9 @@ from redframe.api.schemas.colonies import (
     ColonyAmendment,
     ColonyInput,
     FrameFormat,
+    HiveInput,
     MergeInput,
+    MoveInput,
     QueenInput,
     QueenView,
     Visit,
@@ -21,7 +23,6 @@ from redframe.api.schemas.colonies import (
 from redframe.api.schemas.places import ColonyRow
 from redframe.api.schemas.treatments import ColonyView
 from redframe.core.errors import InvalidInput
-from redframe.store import colonies as store
 from redframe.work import colonies
 
 router = APIRouter(tags=["colonies"])
@@ -31,8 +32,7 @@ router = APIRouter(tags=["colonies"])
 async def frame_formats(who: Who, desk: TheDesk) -> list[FrameFormat]:
     """The frame formats that a box may have."""
     async with desk.work(who) as work:
-        found = await store.frame_formats(work.connection)
-        return [FrameFormat.model_validate(one) for one in found]
+        return [FrameFormat.model_validate(one) for one in await colonies.frame_formats(work)]
 
 
 @router.post("/colonies", status_code=201)
@@ -76,6 +76,29 @@ async def merge_colony(colony_id: UUID, given: MergeInput, version: Version, who
     async with desk.work(who) as work:
         merged = await colonies.merge(work, colony_id, version, given.into, given.on, given.note)
         return ColonyRow.model_validate(merged)
+
+
+@router.put("/colonies/{colony_id}/place")
+async def move_colony(colony_id: UUID, given: MoveInput, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
+    """Move a colony to another apiary or into another hive; its history goes with it."""
+    async with desk.work(who) as work:
+        fields = given.model_dump()
+        return ColonyRow.model_validate(await colonies.move(work, colony_id, version, **fields))
+
+
+@router.put("/colonies/{colony_id}/hive")
+async def amend_hive(colony_id: UUID, given: HiveInput, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
+    """Record the boxes of a colony's hive as they stand from a day on; `If-Match` is the hive's version, or "0"."""
+    async with desk.work(who) as work:
+        amended = await colonies.amend_hive(
+            work,
+            colony_id,
+            version,
+            hive_type=given.hive_type,
+            boxes=[box.model_dump() for box in given.boxes],
+            on=given.on,
+        )
+        return ColonyRow.model_validate(amended)
 
 
 @router.put("/colonies/{colony_id}/queen")

@@ -74,6 +74,13 @@ async def sign_in(
     """Sign in with e-mail address and password."""
     origin = request.client.host if request.client else ""
     opened = await people.sign_in(database_of(request), hasher_of(request), given.email, given.password, origin)
+    return await give_session(request, response, desk, settings, opened)
+
+
+async def give_session(
+    request: Request, response: Response, desk: Desk, settings: Settings, opened: people.OpenSession
+) -> SessionView:
+    """Hand a session just opened to the browser."""
     response.set_cookie(
         COOKIE,
         opened.token,

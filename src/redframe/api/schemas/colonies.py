@@ -73,6 +73,27 @@ class MergeInput(Input):
     note: Note = ""
 
 
+class HiveInput(Input):
+    """The boxes of a colony's hive from the floor up, as they stand from a day on."""
+
+    hive_type: Word = "stacked boxes"
+    boxes: Annotated[list[BoxInput], Field(min_length=1, max_length=12)]
+    on: IsoDate
+
+
+class MoveInput(Input):
+    """Where a colony goes and how it is housed there: with its hive, in a new one of `boxes`, or sharing `hive_id`."""
+
+    apiary_id: UUID
+    hive: Literal["along", "own", "shared"] = "along"
+    hive_id: UUID | None = None
+    hive_type: Word = "stacked boxes"
+    boxes: Annotated[list[BoxInput], Field(max_length=12)] = []
+    label: Label
+    on: IsoDate
+    note: Note = ""
+
+
 class Queen(Output):
     id: UUID
     year: int | None

@@ -137,10 +137,12 @@ class ColonyRow(Output):
 class HiveBox(Output):
     id: UUID
     hive_type: str
+    version: int
     position: int | None
     purpose: str | None
     frame_format: str | None
     frames: int | None
+    since: date | None
     labels: list[str] | None
 
 

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
 from redframe.api.schemas.base import Output, Word, _printable
+from redframe.api.schemas.places import PhaseBand
 from redframe.core.inputs import Input
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.schools import SchoolId
+from redframe.core.thresholds.standing import Level
 
 
 class LevelsView(Output):
@@ -35,6 +38,15 @@ class PolicyInput(Input):
     honey_off: Word | None = None
     cold: Word | None = None
     respirator_ok: bool = False
+    strict_rotation: bool = False
+    trickle_repeat: bool = False
+    approach: Literal["counting_first", "calendar", "treatment_free"] = "counting_first"
+
+
+class CatalogueEntry(Output):
+    id: str
+    name: str
+    active: str
 
 
 class PolicyView(Output):
@@ -45,3 +57,15 @@ class PolicyView(Output):
     calendar: dict[str, Any]
     treatment_rules: dict[str, Any]
     schools: list[School]
+    catalogue: list[CatalogueEntry]
+
+
+class PolicyPreview(Output):
+    """What a draft would do: colonies by their level today, before and after, and the levels of the coming year."""
+
+    before: dict[Level, int]
+    after: dict[Level, int]
+    changed: int
+    first: date
+    last: date
+    phases: list[PhaseBand]

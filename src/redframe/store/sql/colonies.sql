@@ -33,18 +33,30 @@ SELECT id, apiary_id, label, state, state_since, hive_id, note, version FROM col
 -- name: add_hive
 INSERT INTO hive (id, association_id, apiary_id, hive_type) VALUES (:id, my_association(), :apiary_id, :hive_type);
 
--- name: add_hive_box
-INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames)
-VALUES (:hive_id, my_association(), :position, :purpose, :frame_format, :frames);
+-- name: end_hive_boxes
+-- Ends the boxes that do not stand as they stood.
+UPDATE hive_box b SET until = greatest(:on, since) WHERE hive_id = :hive_id AND until IS NULL AND NOT EXISTS (
+    SELECT FROM jsonb_to_recordset(:boxes) AS n(position integer, purpose text, frame_format text, frames integer)
+    WHERE (n.position, n.purpose, n.frame_format, n.frames) = (b.position, b.purpose, b.frame_format, b.frames));
 
--- name: clear_hive_boxes
-DELETE FROM hive_box WHERE hive_id = :hive_id;
+-- name: add_hive_boxes
+INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames, since)
+SELECT :hive_id, my_association(), n.position, n.purpose, n.frame_format, n.frames, :on
+FROM jsonb_to_recordset(:boxes) AS n(position integer, purpose text, frame_format text, frames integer)
+WHERE NOT EXISTS (SELECT FROM hive_box b WHERE b.hive_id = :hive_id AND b.until IS NULL AND b.position = n.position);
+
+-- name: amend_hive
+UPDATE hive SET hive_type = :hive_type, laid_at = clock_timestamp() WHERE id = :id AND version = :version;
+
+-- name: move_hive
+UPDATE hive SET apiary_id = :apiary_id WHERE id = :id;
 
 -- name: hives_of_apiary
-SELECT h.id, h.hive_type, b.position, b.purpose, b.frame_format, b.frames,
+SELECT h.id, h.hive_type, h.version, b.position, b.purpose, b.frame_format, b.frames, b.since,
        (SELECT array_agg(c.label ORDER BY c.label) FROM colony c WHERE c.hive_id = h.id
         AND c.state IN ('alive', 'queenless')) AS labels
-FROM hive h LEFT JOIN hive_box b ON b.hive_id = h.id WHERE h.apiary_id = :apiary_id ORDER BY h.id, b.position;
+FROM hive h LEFT JOIN hive_box b ON b.hive_id = h.id AND b.until IS NULL
+WHERE h.apiary_id = :apiary_id ORDER BY h.id, b.position;
 
 -- name: add_colony
 INSERT INTO colony (id, association_id, apiary_id, hive_id, label, state, state_since, note)

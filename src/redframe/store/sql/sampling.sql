@@ -35,11 +35,15 @@ WHERE c.apiary_id = :apiary_id AND m.taken_on >= :since ORDER BY m.colony_id, m.
 SELECT v.colony_id, v.visited_on FROM visit v JOIN colony c ON c.id = v.colony_id
 WHERE c.apiary_id = :apiary_id AND v.visited_on >= :since ORDER BY v.colony_id, v.visited_on;
 
--- name: lay_reading
+-- name: lay_readings
+-- `readings` is a JSON list.
 INSERT INTO count_reading (count_id, association_id, colony_id, model, mites, bees_mean, bees_cv, recovery, as_counted,
                            median, low, high, upper80)
-VALUES (:count_id, my_association(), :colony_id, :model, :mites, :bees_mean, :bees_cv, :recovery, :as_counted,
-        :median, :low, :high, :upper80)
+SELECT r.count_id, my_association(), r.colony_id, :model, r.mites, r.bees_mean, r.bees_cv, r.recovery, r.as_counted,
+       r.median, r.low, r.high, r.upper80
+FROM jsonb_to_recordset(:readings) AS r (count_id uuid, colony_id uuid, mites integer, bees_mean double precision,
+    bees_cv double precision, recovery text, as_counted double precision, median double precision,
+    low double precision, high double precision, upper80 double precision)
 ON CONFLICT (count_id) DO UPDATE SET model = excluded.model, mites = excluded.mites, bees_mean = excluded.bees_mean,
     bees_cv = excluded.bees_cv, recovery = excluded.recovery, as_counted = excluded.as_counted,
     median = excluded.median, low = excluded.low, high = excluded.high, upper80 = excluded.upper80;
@@ -48,27 +52,30 @@ ON CONFLICT (count_id) DO UPDATE SET model = excluded.model, mites = excluded.mi
 DELETE FROM count_reading WHERE count_id = :count_id;
 
 -- name: lift_standings
-DELETE FROM standing WHERE colony_id = :colony_id;
+DELETE FROM standing WHERE colony_id = ANY(:colony_ids);
 
 -- name: lay_standings
 -- `standings` is a JSON list.
 INSERT INTO standing (colony_id, association_id, since, until, level, reason, phase, act_per_100, overdue_from)
-SELECT :colony_id, my_association(), s.since, s.until, s.level, s.reason, s.phase, s.act_per_100, s.overdue_from
-FROM jsonb_to_recordset(:standings::jsonb) AS s (since date, until date, level text, reason text, phase text,
+SELECT s.colony_id, my_association(), s.since, s.until, s.level, s.reason, s.phase, s.act_per_100, s.overdue_from
+FROM jsonb_to_recordset(:standings) AS s (colony_id uuid, since date, until date, level text, reason text, phase text,
                                           act_per_100 double precision, overdue_from date);
 
--- name: lift_outlook
-DELETE FROM outlook WHERE colony_id = :colony_id;
+-- name: lift_outlooks
+DELETE FROM outlook WHERE colony_id = ANY(:colony_ids);
 
--- name: lay_outlook
+-- name: lay_outlooks
+-- `outlooks` is a JSON list.
 INSERT INTO outlook (colony_id, association_id, count_id, counted_on, mites, bees_mean, median, low, high, recount_on,
                      policy_version)
-VALUES (:colony_id, my_association(), :count_id, :counted_on, :mites, :bees_mean, :median, :low, :high, :recount_on,
-        :policy_version);
+SELECT o.colony_id, my_association(), o.count_id, o.counted_on, o.mites, o.bees_mean, o.median, o.low, o.high,
+       o.recount_on, :policy_version
+FROM jsonb_to_recordset(:outlooks) AS o (colony_id uuid, count_id uuid, counted_on date, mites integer,
+    bees_mean double precision, median double precision, low double precision, high double precision, recount_on date);
 
--- name: lock_colony
--- Serialises the writes that lay derived rows of one colony anew.
-SELECT pg_advisory_xact_lock(hashtextextended(:colony_id::text, 0));
+-- name: lock_colonies
+-- Serialises the writes that lay derived rows of a colony anew; in order, so that two of them cannot block one another.
+SELECT pg_advisory_xact_lock(hashtextextended(id::text, 0)) FROM (SELECT unnest(:ids::uuid[]) AS id ORDER BY 1) AS t;
 
 -- name: counted_colonies
 SELECT colony_id AS id FROM outlook ORDER BY colony_id;
