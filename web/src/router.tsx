@@ -120,7 +120,20 @@ const account = createRoute({
   component: lazyRouteComponent(() => import("@/features/account/account"), "Account"),
 });
 
-const tree = root.addChildren([signIn, inside.addChildren([today, places, apiary, colony, bench, treat, course, account])]);
+const association = createRoute({
+  getParentRoute: () => inside,
+  path: "/association",
+  validateSearch: (search: Record<string, unknown>): { view?: "people" | undefined } => ({ view: search["view"] === "people" ? "people" : undefined }),
+  component: lazyRouteComponent(() => import("@/features/association/association"), "Association"),
+});
+
+const join = createRoute({
+  getParentRoute: () => root,
+  path: "/join",
+  component: lazyRouteComponent(() => import("@/features/session/join"), "Join"),
+});
+
+const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, bench, treat, course, association, account])]);
 
 export function makeRouter(client: QueryClient) {
   return createRouter({

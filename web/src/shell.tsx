@@ -11,8 +11,11 @@ const WAYS = [
   ["/", "Today", "1"],
   ["/places", "Places", "2"],
   ["/bench", "Bench", "3"],
-  ["/account", "Account", "4"],
+  ["/association", "Association", "4"],
+  ["/account", "Account", "5"],
 ] as const;
+/** In the field the bar has room for four; the association's page is one tap further, in the account. */
+const FIELD_WAYS = WAYS.filter(([to]) => to !== "/association");
 
 export function useTheme(theme: string): void {
   useEffect(() => {
@@ -70,7 +73,7 @@ export function Shell() {
         </Suspense>
       </div>
       <nav aria-label="Screens" className={`fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-4 ${counting ? "hidden" : "grid"} border-t border-line bg-bar text-bar-ink desk:hidden`}>
-        {WAYS.map(([to, name]) => (
+        {FIELD_WAYS.map(([to, name]) => (
           <Link key={to} to={to} activeOptions={{ exact: to === "/" }} className="flex items-center justify-center border-t-4 border-transparent pb-1 font-semibold text-bar-ink-2 aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
             {name}
           </Link>

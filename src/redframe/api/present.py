@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date, timedelta
 from typing import Any
 
 from redframe.api.schemas.places import Apiary, ApiaryRow, ApiaryView, Keeper, PlacesView
@@ -29,14 +30,14 @@ from redframe.work.planning import Worklist
 from redframe.work.thresholds import PolicyInForce, school_views
 
 
-def places(view: place_work.PlacesView, today: Any) -> PlacesView:
+def places(view: place_work.PlacesView, today: date) -> PlacesView:
     """The list of apiaries."""
     rows = [ApiaryRow.model_validate({**_fields(row), "worst": worst}) for row, worst in view.apiaries]
     keepers = [Keeper.model_validate(keeper) for keeper in view.keepers]
     return PlacesView(today=today, apiaries=rows, keepers=keepers)
 
 
-def apiary(view: place_work.ApiaryView, today: Any) -> ApiaryView:
+def apiary(view: place_work.ApiaryView, today: date) -> ApiaryView:
     """An apiary with its strips."""
     fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
     return ApiaryView.model_validate(
@@ -44,7 +45,7 @@ def apiary(view: place_work.ApiaryView, today: Any) -> ApiaryView:
     )
 
 
-def colony(view: colony_work.ColonyView, today: Any) -> ColonyView:
+def colony(view: colony_work.ColonyView, today: date) -> ColonyView:
     """A colony with all its records."""
     fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
     courses = [course_view(item) for item in view.courses]
@@ -107,7 +108,14 @@ def options(found: ApiaryChoice) -> ApiaryOptions:
 def suitability(item: Suitability) -> SuitabilityView:
     """One option for one colony."""
     fields = {name: getattr(item, name) for name in item.__dataclass_fields__ if name != "option"}
-    return SuitabilityView.model_validate({**fields, "option_id": item.option.id, "supporting": item.supporting})
+    return SuitabilityView.model_validate(
+        {
+            **fields,
+            "option_id": item.option.id,
+            "supporting": item.supporting,
+            "holding": [reason.rule for reason in item.holding],
+        }
+    )
 
 
 def planned(row: treatment_work.PlannedRow) -> PlannedRow:
@@ -125,8 +133,8 @@ def worklist(found: Worklist) -> WorklistView:
     return WorklistView.model_validate({**fields, "steps": lines})
 
 
-def policy(found: PolicyInForce) -> PolicyView:
-    """The policy in force and the schools to choose from."""
+def policy(found: PolicyInForce, today: date) -> PolicyView:
+    """The policy in force, the schools to choose from, and its levels through the coming year."""
     return PolicyView.model_validate(
         {
             "version": found.version,
@@ -137,15 +145,19 @@ def policy(found: PolicyInForce) -> PolicyView:
             "treatment_rules": found.treatment_rules,
             "schools": school_views(),
             "catalogue": default_catalogue().options,
+            **_year(found, today),
         }
     )
 
 
-def policy_preview(found: threshold_work.PolicyPreview) -> PolicyPreview:
-    """What a draft of a policy would do."""
-    return PolicyPreview.model_validate(
-        {**_fields(found), "phases": place_work.phase_bands(found.policy, found.first, found.last)}
-    )
+def policy_preview(found: threshold_work.PolicyPreview, today: date) -> PolicyPreview:
+    """What a draft of a policy would do, and its levels through the coming year."""
+    return PolicyPreview.model_validate({**_fields(found), **_year(found.policy, today)})
+
+
+def _year(found: PolicyInForce, today: date) -> dict[str, Any]:
+    last = today + timedelta(days=364)
+    return {"first": today, "last": last, "phases": place_work.phase_bands(found, today, last)}
 
 
 def _fields(row: Any) -> dict[str, Any]:

@@ -170,11 +170,14 @@ def _json(rows: list[dict[str, object]]) -> Jsonb:
     return Jsonb(rows, dumps=partial(dumps, default=str))
 
 
-async def counted_colonies(connection: Connection) -> list[UUID]:
-    """Colonies that have been counted, of those that the person may see."""
-    return [row.id for row in await many(connection, _Id, "counted_colonies")]
-
-
 @dataclass(frozen=True, slots=True)
-class _Id:
+class CountedColony:
+    """A colony that has been counted."""
+
     id: UUID
+    lives: bool
+
+
+async def counted_colonies(connection: Connection) -> list[CountedColony]:
+    """Colonies that have been counted, of those that the person may see."""
+    return await many(connection, CountedColony, "counted_colonies")

@@ -109,30 +109,27 @@ class PolicyDraft:
 
 @dataclass(frozen=True, slots=True)
 class PolicyPreview:
-    """What a draft would do: who stands where today, before and after, and the levels through the coming year."""
+    """What a draft would do: who stands where today, before and after."""
 
     policy: PolicyInForce
     before: dict[Level, int]
     after: dict[Level, int]
     changed: int
-    first: date
-    last: date
 
 
 async def preview_policy(work: Work, draft: PolicyDraft) -> PolicyPreview:
-    """Judge every counted colony by a draft and compare with today; nothing is written."""
+    """Judge every living colony that was counted by a draft and compare with today; nothing is written."""
     require(work.who, "set_policy")
     present = await policy_in_force(work)
     policy = draft.as_policy(present.version + 1)
-    ids = await sampling.counted_colonies(work.connection)
+    ids = [colony.id for colony in await sampling.counted_colonies(work.connection) if colony.lives]
     now = [_level_on(one, work.today) for one in await _outlooks(work, ids, present, read_again=False)]
     then = [
         _level_on(one, work.today)
         for one in await _outlooks(work, ids, policy, read_again=policy.basis != present.basis)
     ]
     changed = sum(1 for a, b in zip(now, then, strict=True) if a != b)
-    last = work.today + timedelta(days=364)
-    return PolicyPreview(policy, _tally(now), _tally(then), changed, work.today, last)
+    return PolicyPreview(policy, _tally(now), _tally(then), changed)
 
 
 def _level_on(outlook: Outlook, day: date) -> Level:
@@ -163,7 +160,7 @@ async def set_policy(work: Work, draft: PolicyDraft, seen_version: int) -> Polic
         treatment_rules=draft.treatment_rules,
     )
     policy = await policy_in_force(work)
-    ids = await sampling.counted_colonies(work.connection)
+    ids = [colony.id for colony in await sampling.counted_colonies(work.connection)]
     await lay_standings(work, ids, policy, read_again=policy.basis != present.basis)
     return policy
 

@@ -39,7 +39,6 @@ from redframe.work.weather import forecast_at
 Outcome = Literal["done", "skipped"]
 
 MAY_BE_SKIPPED = frozenset({"baseline_count", "interim_check"})
-CHECKED_AT_PLACING = frozenset({"T60", "T61", "T62", "T63", "T64", "T65"})
 CONTROL_NEAR_DAYS = 7
 CLOSED_STATES: dict[str, str] = {
     "worked": "verified_worked",
@@ -116,9 +115,7 @@ async def plan_courses(
 def _held_by(suited: Suitability, overrides: Sequence[Override]) -> list[Reason]:
     given = {override.rule: override for override in overrides}
     held = []
-    for reason in suited.reasons:
-        if reason.level == "caution" or reason.rule in CHECKED_AT_PLACING:
-            continue
+    for reason in suited.holding:
         override = given.get(reason.rule)
         named = override is not None and override.authorised_by.strip() if "L" in reason.source else True
         if override is None or not override.reason.strip() or not named:

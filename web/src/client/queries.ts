@@ -75,3 +75,14 @@ export const countHistoryQuery = (id: string) =>
     queryKey: ["count-history", id],
     queryFn: () => ask(api.GET("/api/v1/counts/{count_id}/history", { params: { path: { count_id: id } } })),
   });
+
+export const membersQuery = queryOptions({
+  queryKey: ["members"],
+  queryFn: () => ask(api.GET("/api/v1/members")),
+});
+
+export const frameFormatsQuery = queryOptions({
+  queryKey: ["frame-formats"],
+  staleTime: Infinity,
+  queryFn: () => ask(api.GET("/api/v1/frame-formats")),
+});

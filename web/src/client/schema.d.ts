@@ -1426,6 +1426,8 @@ export interface components {
         CatalogueEntry: {
             /** Active */
             active: string;
+            /** Default Enabled */
+            default_enabled: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -3068,7 +3070,10 @@ export interface components {
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
         };
-        /** PolicyView */
+        /**
+         * PolicyView
+         * @description The policy in force, what there is to choose from, and its levels through the coming year.
+         */
         PolicyView: {
             /** Calendar */
             calendar: {
@@ -3076,6 +3081,18 @@ export interface components {
             };
             /** Catalogue */
             catalogue: components["schemas"]["CatalogueEntry"][];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Phases */
+            phases: components["schemas"]["PhaseBand"][];
             /**
              * School
              * @enum {string}
@@ -3706,7 +3723,8 @@ export interface components {
         };
         /**
          * SuitabilityView
-         * @description One option for one colony. Percentages of all mites killed; `expected_after` in mites per 100 bees.
+         * @description One option for one colony. Percentages of all mites killed; `expected_after` in mites per 100 bees; `holding` the
+         *     rules that hold a plan back unless somebody sets them aside.
          */
         SuitabilityView: {
             dose: components["schemas"]["DoseView"] | null;
@@ -3719,6 +3737,8 @@ export interface components {
             expected_after: components["schemas"]["Span"] | null;
             /** From Day */
             from_day: string | null;
+            /** Holding */
+            holding: string[];
             /** Honey Clear */
             honey_clear: string | null;
             /** In Time */

@@ -19,7 +19,7 @@ export type StripCourse = Pick<
 export type Span = { first: string; last: string; today: string; width: number };
 
 const TOP = 20;
-const BAND_FILL: Record<Band["phase"], string> = {
+export const BAND_FILL: Record<Band["phase"], string> = {
   dormant: "var(--course-wash)",
   build_up: "var(--clear-wash)",
   peak: "transparent",

@@ -48,6 +48,14 @@ export const ROLE: Record<string, string> = {
   read_only: "read-only",
 };
 
+export const ROLE_MAY: Record<string, string> = {
+  administrator: "Records everywhere, invites people, sets the policy.",
+  inspector: "Records in every apiary of the association.",
+  mentor: "Records in every apiary of the association.",
+  keeper: "Sees and records in the own apiaries only.",
+  read_only: "Sees every apiary, records nothing.",
+};
+
 export const COURSE_STATE: Record<string, string> = {
   planned: "planned",
   under_way: "under way",

@@ -21,18 +21,18 @@ def _draft(given: PolicyInput) -> thresholds.PolicyDraft:
 async def policy(who: Who, desk: TheDesk) -> PolicyView:
     """The policy in force and the schools to choose from."""
     async with desk.work(who) as work:
-        return present.policy(await thresholds.policy_in_force(work))
+        return present.policy(await thresholds.policy_in_force(work), work.today)
 
 
 @router.put("/policy")
 async def set_policy(given: PolicyInput, version: Version, who: Who, desk: TheDesk) -> PolicyView:
     """Put a new version of the policy in force; every counted colony is judged by it at once."""
     async with desk.work(who) as work:
-        return present.policy(await thresholds.set_policy(work, _draft(given), version))
+        return present.policy(await thresholds.set_policy(work, _draft(given), version), work.today)
 
 
 @router.post("/policy/preview")
 async def preview_policy(given: PolicyInput, who: Who, desk: TheDesk) -> PolicyPreview:
     """What a draft would do to the colonies' levels today, and its levels through the coming year."""
     async with desk.work(who) as work:
-        return present.policy_preview(await thresholds.preview_policy(work, _draft(given)))
+        return present.policy_preview(await thresholds.preview_policy(work, _draft(given)), work.today)

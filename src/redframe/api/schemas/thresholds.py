@@ -47,9 +47,12 @@ class CatalogueEntry(Output):
     id: str
     name: str
     active: str
+    default_enabled: bool
 
 
 class PolicyView(Output):
+    """The policy in force, what there is to choose from, and its levels through the coming year."""
+
     version: int
     school: SchoolId
     threshold_basis: str
@@ -58,6 +61,9 @@ class PolicyView(Output):
     treatment_rules: dict[str, Any]
     schools: list[School]
     catalogue: list[CatalogueEntry]
+    first: date
+    last: date
+    phases: list[PhaseBand]
 
 
 class PolicyPreview(Output):

@@ -71,13 +71,15 @@ class OptionView(Output):
 
 
 class SuitabilityView(Output):
-    """One option for one colony. Percentages of all mites killed; `expected_after` in mites per 100 bees."""
+    """One option for one colony. Percentages of all mites killed; `expected_after` in mites per 100 bees; `holding` the
+    rules that hold a plan back unless somebody sets them aside."""
 
     option_id: str
     verdict: Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
     from_day: date | None
     weather_known: bool
     reasons: list[Reason]
+    holding: list[str]
     efficacy: SpanOf | None
     expected_after: SpanOf | None
     in_time: bool | None

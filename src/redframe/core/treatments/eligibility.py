@@ -50,6 +50,10 @@ class Reason:
     until: date | None = None
 
 
+CHECKED_AT_PLACING = frozenset({"T60", "T61", "T62", "T63", "T64", "T65"})
+"""Rules of the weather: a plan is made days ahead, so they are judged when the dose is placed."""
+
+
 @dataclass(frozen=True, slots=True)
 class Suitability:
     """One option for one colony on one day. `from_day` is given only with `not_now`; `weather_known` is False when that
@@ -71,6 +75,11 @@ class Suitability:
     def rules(self) -> list[str]:
         """Ids of the rules that fire, in the order of their numbers."""
         return [reason.rule for reason in self.reasons]
+
+    @property
+    def holding(self) -> list[Reason]:
+        """The reasons that hold a plan back: neither cautions nor weather, which is looked at again at the placing."""
+        return [one for one in self.reasons if one.level != "caution" and one.rule not in CHECKED_AT_PLACING]
 
     @property
     def expected_midpoint(self) -> int:

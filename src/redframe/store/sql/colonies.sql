@@ -81,7 +81,7 @@ WHERE colony_id = :colony_id AND until IS NULL AND version = :version;
 
 -- name: queens_of_colony
 SELECT id, year, mark_seen, status, since, until, laying_since, release_on, version FROM queen
-WHERE colony_id = :colony_id ORDER BY since DESC, id;
+WHERE colony_id = :colony_id ORDER BY until IS NOT NULL, since DESC, id;
 
 -- name: add_colony_event
 INSERT INTO colony_event (id, association_id, colony_id, kind, happened_on, other_colony_id, former, present, note, by_person)

@@ -78,4 +78,5 @@ FROM jsonb_to_recordset(:outlooks) AS o (colony_id uuid, count_id uuid, counted_
 SELECT pg_advisory_xact_lock(hashtextextended(id::text, 0)) FROM (SELECT unnest(:ids::uuid[]) AS id ORDER BY 1) AS t;
 
 -- name: counted_colonies
-SELECT colony_id AS id FROM outlook ORDER BY colony_id;
+SELECT o.colony_id AS id, c.state IN ('alive', 'queenless') AS lives FROM outlook o JOIN colony c ON c.id = o.colony_id
+ORDER BY o.colony_id;

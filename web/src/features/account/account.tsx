@@ -1,12 +1,12 @@
 /** The person's own settings: units, theme, association, password, and signing out. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "@tanstack/react-router";
+import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { Problem, api, ask, keepToken, type Schemas } from "@/client/api";
 import { sessionQuery } from "@/client/queries";
 import { useSession } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";
-import { Button, Field, FormTrouble, Page, described } from "@/ui/parts";
+import { Button, Field, FormTrouble, Page, buttonClass, described } from "@/ui/parts";
 import { ROLE } from "@/wording/words";
 
 export function Account() {
@@ -42,6 +42,7 @@ export function Account() {
     <Page>
       <h1 className="text-4xl">{person.name}</h1>
       <p className="mt-1 text-ink-2">{person.email}, {ROLE[session.role ?? ""]} at {person.association}</p>
+      <Link to="/association" className={`${buttonClass()} mt-4 desk:hidden`}>Policy and people of the association</Link>
       <div className="mt-7 grid gap-x-14 gap-y-10 desk:grid-cols-2">
         <section className="space-y-4" aria-labelledby="units">
           <h2 id="units" className="border-b-2 border-ink pb-1 text-xl">Units and theme</h2>

@@ -14,6 +14,7 @@ import { useWidth } from "@/ui/use-width";
 import { COURSE_SHORT } from "@/wording/options";
 import { LEVEL, LEVEL_REASON, SCHOOL, colonies } from "@/wording/words";
 import { AddColony } from "@/features/colony/add-colony";
+import { ApiaryForm } from "@/features/places/apiary-form";
 
 type View = Schemas["ApiaryView"];
 type Colony = Schemas["ColonyRow"];
@@ -56,7 +57,9 @@ function ApiarySheet({ view }: { view: View }) {
   const navigate = useNavigate({ from: "/places/$id" });
   const search = useSearch({ from: "/in/places/$id" });
   const mayRecord = useMay("record");
+  const mayKeep = useMay("keep_places");
   const [adding, setAdding] = useState(false);
+  const [changing, setChanging] = useState(false);
   const living = view.colonies.filter((one) => one.state === "alive" || one.state === "queenless");
   const others = view.colonies.filter((one) => !living.includes(one));
   const picked = useMemo(() => new Set(search.pick ?? []), [search.pick]);
@@ -137,6 +140,11 @@ function ApiarySheet({ view }: { view: View }) {
               </button>
             </>
           )}
+          {mayKeep && (
+            <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setChanging(true)}>
+              Change the apiary
+            </button>
+          )}
           <button type="button" className="ml-auto min-h-8 underline underline-offset-4" onClick={() => set({ view: table ? undefined : "table" })}>
             {table ? "Show the strips" : "Show as a table"}
           </button>
@@ -188,6 +196,7 @@ function ApiarySheet({ view }: { view: View }) {
           </section>
         )}
         <AddColony open={adding} onClose={() => setAdding(false)} apiaryId={view.apiary.id} today={view.today} hives={view.hives} colonies={living} />
+        <ApiaryForm key={view.apiary.version} open={changing} onClose={() => setChanging(false)} keepers={[]} apiary={view.apiary} />
       </Page>
       <KeyBar keys={[["j", "next"], ["k", "before"], ["x", "pick"], ["c", "count"], ["o", "treat"], ["t", "table"], ["?", "all keys"]]}>
         dotted: act level. bar: 95 % interval. square: over. blue: course

@@ -1,18 +1,14 @@
 /** Adding a colony: label, hive, queen, and what it was split from. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { Problem, api, ask, type Schemas } from "@/client/api";
+import { Boxes, type Box } from "@/ui/boxes";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
 
-type Entry = { label: string; since: string; home: string; frameFormat: string; brood: number; queenYear: string; splitFrom: string };
-const FORMATS = [
-  ["A_deep", "deep frame, 448 x 232 mm"],
-  ["A_medium", "medium frame, 448 x 159 mm"],
-  ["A_jumbo", "jumbo frame, 448 x 286 mm"],
-  ["B_deep", "British standard brood, 356 x 216 mm"],
-  ["B_extra_deep", "British 14 x 12, 356 x 305 mm"],
-] as const;
+type Entry = { label: string; since: string; home: string; queenYear: string; splitFrom: string };
+const ONE_BOX: Box[] = [{ purpose: "brood", frame_format: "A_deep", frames: 10 }];
 
 export function AddColony({
   open, onClose, apiaryId, today, hives, colonies,
@@ -20,28 +16,24 @@ export function AddColony({
   open: boolean; onClose: () => void; apiaryId: string; today: string; hives: Schemas["HiveBox"][]; colonies: Schemas["ColonyRow"][];
 }) {
   const client = useQueryClient();
+  const [id, setId] = useState(() => crypto.randomUUID());
+  const [boxes, setBoxes] = useState(ONE_BOX);
   const form = useForm<Entry>({
-    defaultValues: { label: "", since: today, home: "", frameFormat: "A_deep", brood: 1, queenYear: today.slice(0, 4), splitFrom: "" },
+    defaultValues: { label: "", since: today, home: "", queenYear: today.slice(0, 4), splitFrom: "" },
   });
   const add = useMutation({
     mutationFn: (entry: Entry) =>
       ask(
         api.POST("/api/v1/colonies", {
           body: {
-            id: crypto.randomUUID(),
+            id,
             apiary_id: apiaryId,
             label: entry.label,
             since: entry.since,
             note: "",
             hive_id: entry.home || null,
             hive_type: "stacked boxes",
-            boxes: entry.home
-              ? []
-              : Array.from({ length: entry.brood }, () => ({
-                  purpose: "brood" as const,
-                  frame_format: entry.frameFormat as (typeof FORMATS)[number][0],
-                  frames: 10,
-                })),
+            boxes: entry.home ? [] : boxes,
             queen: entry.queenYear
               ? { year: Number(entry.queenYear), mark_seen: null, status: "mated" as const, since: entry.since, laying_since: null, release_on: null }
               : null,
@@ -51,6 +43,7 @@ export function AddColony({
       ),
     onSuccess: async () => {
       form.reset();
+      setId(crypto.randomUUID());
       await client.invalidateQueries();
       onClose();
     },
@@ -78,18 +71,7 @@ export function AddColony({
             ))}
           </select>
         </Field>
-        <div className="grid grid-cols-2 gap-4">
-          <Field label="Frames" name="frameFormat">
-            <select className="input" {...form.register("frameFormat")} {...described("frameFormat")}>
-              {FORMATS.map(([id, text]) => (
-                <option key={id} value={id}>{text}</option>
-              ))}
-            </select>
-          </Field>
-          <Field label="Brood boxes" name="brood">
-            <input type="number" min={1} max={6} className="input" {...form.register("brood", { valueAsNumber: true, min: 1, max: 6 })} {...described("brood")} />
-          </Field>
-        </div>
+        {form.watch("home") === "" && <Boxes boxes={boxes} onChange={setBoxes} />}
         <div className="grid grid-cols-2 gap-4">
           <Field label="Queen of the year" name="queenYear" hint="Leave empty if not known" error={problem?.at("queen")}>
             <input inputMode="numeric" className="input" {...form.register("queenYear", { pattern: /^\d{4}$/ })} {...described("queenYear", undefined, true)} />

@@ -1,13 +1,15 @@
-/** What is recorded of a colony besides counts: a visit, her queen, a new label, a merger, its end. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+/** What is recorded of a colony besides counts: a visit, her queen, her hive, a move, a new label, a merger, its end. */
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Problem, api, ask, ifMatch, type Schemas } from "@/client/api";
 import { apiaryQuery } from "@/client/queries";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
+import { HiveForm, MoveForm } from "./hive-forms";
+import { useDone } from "./use-done";
 
-export type ColonyForm = "visit" | "queen" | "state";
+export type ColonyForm = "visit" | "queen" | "state" | "hive" | "move";
 type View = Schemas["ColonyView"];
 
 export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; onClose: () => void; view: View }) {
@@ -22,16 +24,14 @@ export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; 
       <Dialog open={form === "state"} onClose={onClose} title={`${view.colony.label}: renumber, merge or end`}>
         <StateForm view={view} onDone={onClose} />
       </Dialog>
+      <Dialog open={form === "hive"} onClose={onClose} title={`Hive of ${view.colony.label}`}>
+        <HiveForm view={view} onDone={onClose} />
+      </Dialog>
+      <Dialog open={form === "move"} onClose={onClose} title={`Move ${view.colony.label}`}>
+        <MoveForm view={view} onDone={onClose} />
+      </Dialog>
     </>
   );
-}
-
-function useDone(onDone: () => void) {
-  const client = useQueryClient();
-  return async () => {
-    await client.invalidateQueries();
-    onDone();
-  };
 }
 
 const YES_NO = [["yes", "yes"], ["no", "no"], ["unknown", "not looked"]] as const;

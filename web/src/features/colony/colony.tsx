@@ -9,6 +9,7 @@ import { useMay } from "@/features/session/use-session";
 import { RateRule } from "@/instruments/rate-rule";
 import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
 import { daysBetween, longDay, shortDay } from "@/ui/dates";
+import { useFrameName } from "@/ui/boxes";
 import { useKeys } from "@/ui/keys";
 import { Button, KeyBar, LevelMark, Notice, Page, QueenMark, Slow, Trouble } from "@/ui/parts";
 import { rate } from "@/ui/units";
@@ -61,6 +62,7 @@ function ColonySheet({ view }: { view: View }) {
     });
   const levels = view.latest?.judgement ?? view.phases.find((band) => band.first <= view.today && view.today <= band.last);
   const queen = view.queens[0];
+  const frameName = useFrameName();
   return (
     <>
       <Page>
@@ -137,9 +139,7 @@ function ColonySheet({ view }: { view: View }) {
               <h2 id="queen" className="flex items-baseline justify-between border-b-2 border-ink pb-1 text-xl">
                 Queen
                 {lives && mayRecord && (
-                  <button type="button" className="min-h-8 font-sans text-base font-normal underline underline-offset-4" onClick={() => setForm("queen")}>
-                    Change
-                  </button>
+                  <HeadButton onClick={() => setForm("queen")}>Change</HeadButton>
                 )}
               </h2>
               {queen && queen.queen.until === null ? (
@@ -164,7 +164,15 @@ function ColonySheet({ view }: { view: View }) {
             </section>
 
             <section aria-labelledby="hive">
-              <h2 id="hive" className="border-b-2 border-ink pb-1 text-xl">Hive</h2>
+              <h2 id="hive" className="flex items-baseline justify-between border-b-2 border-ink pb-1 text-xl">
+                Hive
+                {lives && mayRecord && (
+                  <span className="flex gap-5">
+                    <HeadButton onClick={() => setForm("hive")}>Change the boxes</HeadButton>
+                    <HeadButton onClick={() => setForm("move")}>Move it</HeadButton>
+                  </span>
+                )}
+              </h2>
               {view.hive.length === 0 ? (
                 <p className="mt-2 text-ink-2">No hive on record.</p>
               ) : (
@@ -174,9 +182,10 @@ function ColonySheet({ view }: { view: View }) {
                     {(view.hive[0]?.labels ?? []).length > 1 && `, shared by ${(view.hive[0]?.labels ?? []).join(" and ")}`}
                   </p>
                   <ol className="mt-1 flex flex-col-reverse text-sm">
-                    {view.hive.map((one) => (
-                      <li key={one.position} className="-mt-px border border-line-2 bg-sheet px-3 py-1">
-                        {one.purpose} box, {one.frames} {frameName(one.frame_format)}
+                    {view.hive.filter((one) => one.position !== null).map((one) => (
+                      <li key={one.position} className="-mt-px flex justify-between gap-3 border border-line-2 bg-sheet px-3 py-1">
+                        <span>{one.purpose} box, {one.frames} x {frameName(one.frame_format)}</span>
+                        <span className="whitespace-nowrap text-ink-2">{one.since && `since ${shortDay(one.since, view.today)}`}</span>
                       </li>
                     ))}
                   </ol>
@@ -188,9 +197,7 @@ function ColonySheet({ view }: { view: View }) {
               <h2 id="lineage" className="flex items-baseline justify-between border-b-2 border-ink pb-1 text-xl">
                 Lineage
                 {lives && mayRecord && (
-                  <button type="button" className="min-h-8 font-sans text-base font-normal underline underline-offset-4" onClick={() => setForm("state")}>
-                    Renumber, merge or end
-                  </button>
+                  <HeadButton onClick={() => setForm("state")}>Renumber, merge or end</HeadButton>
                 )}
               </h2>
               <ul className="mt-2 space-y-1">
@@ -216,18 +223,8 @@ function ColonySheet({ view }: { view: View }) {
   );
 }
 
-const FRAMES: Record<string, string> = {
-  A_deep: "deep frames (448 x 232 mm)",
-  A_medium: "medium frames (448 x 159 mm)",
-  A_shallow: "shallow frames (448 x 137 mm)",
-  A_jumbo: "jumbo frames (448 x 286 mm)",
-  B_deep: "British standard brood frames (356 x 216 mm)",
-  B_shallow: "British standard shallow frames (356 x 140 mm)",
-  B_extra_deep: "British 14 x 12 frames (356 x 305 mm)",
-};
-
-function frameName(format: string | null): string {
-  return format ? (FRAMES[format] ?? format) : "frames";
+function HeadButton({ onClick, children }: { onClick: () => void; children: React.ReactNode }) {
+  return <button type="button" className="min-h-14 font-sans text-base font-normal underline underline-offset-4 desk:min-h-8" onClick={onClick}>{children}</button>;
 }
 
 function NextAct({ view, open }: { view: View; open: Schemas["CourseView"] | undefined }) {
@@ -278,6 +275,8 @@ function Lineage({ event, own }: { event: Schemas["ColonyEvent"]; own: string })
       return mine ? <>merged into {other}.{note}</> : <>{other} was merged into it.{note}</>;
     case "renumbered":
       return <>renumbered from {event.former} to {event.present}</>;
+    case "moved":
+      return event.former === event.present ? <>moved into another hive.{note}</> : <>moved from {event.former} to {event.present}.{note}</>;
     case "state":
       return <>{event.former}, now {event.present}.{note}</>;
     default:

@@ -12,6 +12,7 @@ import { Button, Field, FormTrouble, Notice, Page, Slow, Trouble, described } fr
 import { quantity } from "@/ui/units";
 import { useSay } from "@/wording/say";
 import { COURSE_STATE, STEP_STATE, colonies, stepName } from "@/wording/words";
+import { AmendAct } from "./amend-act";
 import { Mix } from "./mix";
 import { VerdictSheet } from "./verdict";
 
@@ -35,6 +36,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
   const navigate = useNavigate({ from: "/courses/$id" });
   const { step: wanted, count } = useSearch({ from: "/in/courses/$id" });
   const [abandoning, setAbandoning] = useState(false);
+  const [amending, setAmending] = useState<Step | null>(null);
   const { today } = plan;
   const closed = course.state === "abandoned" || course.state.startsWith("verified");
   const open = course.steps.find((step) => step.name === wanted && step.act === null) ?? course.steps.find((step) => step.name === course.next_step);
@@ -97,11 +99,12 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
           <h2 id="steps" className="border-b-2 border-ink pb-1 text-xl">Steps and their dates</h2>
           <ol>
             {course.steps.map((step) => (
-              <StepRow key={step.name} step={step} today={today} course={course} current={open?.name === step.name && !closed} onOpen={() => void navigate({ search: { step: step.name } })} />
+              <StepRow key={step.name} step={step} today={today} course={course} current={open?.name === step.name && !closed} onOpen={() => void navigate({ search: { step: step.name } })} onAmend={mayRecord && course.state !== "abandoned" ? setAmending : null} />
             ))}
           </ol>
         </section>
       </div>
+      {amending?.act && <AmendAct courseId={course.id} act={amending.act} title={stepName(amending.name, course.option.applications)} today={today} onClose={() => setAmending(null)} />}
       <Abandon open={abandoning} onClose={() => setAbandoning(false)} course={course} today={today} />
     </Page>
   );
@@ -120,7 +123,7 @@ function StepGlyph({ state }: { state: Step["state"] }) {
   );
 }
 
-function StepRow({ step, today, course, current, onOpen }: { step: Step; today: string; course: Course; current: boolean; onOpen: () => void }) {
+function StepRow({ step, today, course, current, onOpen, onAmend }: { step: Step; today: string; course: Course; current: boolean; onOpen: () => void; onAmend: ((step: Step) => void) | null }) {
   const say = useSay();
   const doable = step.act === null && (step.state === "ready" || step.state === "overdue" || step.state === "waiting_for_weather");
   return (
@@ -145,7 +148,9 @@ function StepRow({ step, today, course, current, onOpen }: { step: Step; today: 
           {step.act && step.act.quantity !== null && `${quantity(step.act.quantity, step.act.quantity_unit ?? "")}${step.act.lot ? `, lot ${step.act.lot}` : ""}. `}
           {step.act && `${step.act.by_name}. `}
           {step.act?.note}
+          {step.act && step.act.version > 1 && <em>amended. </em>}
           {step.act?.override_why && ` Set aside by ${step.act.override_by}: ${step.act.override_why}.`}
+          {step.act && onAmend && <button type="button" className="min-h-14 px-1 underline underline-offset-4 desk:min-h-6" aria-label={`Amend: ${stepName(step.name, course.option.applications)}`} onClick={() => onAmend(step)}>Amend</button>}
         </p>
         {step.moved_days !== 0 && step.kind !== "baseline_count" && step.kind !== "prepare" && (
           <p className="text-sm text-course">

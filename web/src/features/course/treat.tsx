@@ -154,11 +154,12 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
   const { option } = row;
   const [planId] = useState(() => crypto.randomUUID());
   const [courseIds] = useState(() => new Map(row.per.map((one) => [one.colony.colony_id, crypto.randomUUID()])));
-  const canStart = (verdict: Verdict) => verdict === "allowed" || verdict === "allowed_with_cautions";
-  const weatherOnly = (judged: Schemas["SuitabilityView"]) => judged.verdict === "not_now" && judged.reasons.filter((reason) => reason.level === "not_now").every((reason) => reason.rule === "T62");
-  const startable = (judged: Schemas["SuitabilityView"]) => canStart(judged.verdict) || weatherOnly(judged);
+  const startable = (judged: Schemas["SuitabilityView"]) => judged.holding.length === 0 && judged.dose !== null;
   const [off, setOff] = useState<Set<string>>(() => new Set(row.per.filter((one) => !startable(one.judged)).map((one) => one.colony.colony_id)));
   const [interval, setInterval] = useState("");
+  const [aside, setAside] = useState<Set<string>>(new Set());
+  const [who, setWho] = useState("");
+  const [why, setWhy] = useState("");
   const taken = row.per.filter((one) => !off.has(one.colony.colony_id));
   const plan = useMutation({
     mutationFn: () =>
@@ -167,7 +168,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
           body: {
             id: planId, apiary_id: view.apiary.id, option_id: option.id, start_on: view.start_on,
             interval_override: interval ? Number(interval) : null,
-            courses: taken.map((one) => ({ id: courseIds.get(one.colony.colony_id) ?? "", colony_id: one.colony.colony_id, overrides: [] })),
+            courses: taken.map((one) => ({ id: courseIds.get(one.colony.colony_id) ?? "", colony_id: one.colony.colony_id, overrides: aside.has(one.colony.colony_id) ? one.judged.holding.map((rule) => ({ rule, authorised_by: who, reason: why })) : [] })),
           },
         }),
       ),
@@ -177,6 +178,8 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
       if (first?.course_id) await navigate({ to: "/courses/$id", params: { id: first.course_id } });
     },
   });
+  const setting = taken.filter((one) => aside.has(one.colony.colony_id));
+  const unsigned = setting.length > 0 && (who.trim() === "" || why.trim() === "");
   const problem = plan.error instanceof Problem ? plan.error : null;
   const held = (plan.data ?? []).filter((one) => one.course_id === null);
   const example = row.per.find((one) => !off.has(one.colony.colony_id)) ?? row.per[0];
@@ -218,7 +221,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
               <th scope="row" className="py-2 pr-2">
                 <label className="flex min-h-8 items-center gap-2">
                   <input
-                    type="checkbox" className="h-5 w-5" disabled={!startable(judged)} checked={!off.has(colony.colony_id)}
+                    type="checkbox" className="h-5 w-5" disabled={!startable(judged) && !aside.has(colony.colony_id)} checked={!off.has(colony.colony_id)}
                     onChange={() => setOff((old) => { const next = new Set(old); if (!next.delete(colony.colony_id)) next.add(colony.colony_id); return next; })}
                   />
                   <span className="figure text-xl">{colony.label}</span>
@@ -238,6 +241,17 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
                     </li>
                   ))}
                 </ul>
+                {!startable(judged) && judged.dose && !aside.has(colony.colony_id) && (
+                  <button
+                    type="button" className="min-h-14 text-sm underline underline-offset-4 desk:min-h-8" aria-label={`Treat ${colony.label} all the same`}
+                    onClick={() => {
+                      setAside((old) => new Set(old).add(colony.colony_id));
+                      setOff((old) => { const next = new Set(old); next.delete(colony.colony_id); return next; });
+                    }}
+                  >
+                    Treat it all the same
+                  </button>
+                )}
               </td>
               <td className="py-2 text-right">
                 {judged.dose ? (
@@ -276,13 +290,21 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
           </Field>
         </div>
       )}
+      {setting.length > 0 && (
+        <fieldset className="mt-4 space-y-3 border-l-4 border-act pl-3">
+          <legend className="font-semibold">Against the rules for {setting.map((one) => one.colony.label).join(", ")}: somebody named takes it on, and the course keeps it for good</legend>
+          <p className="text-sm text-ink-2">Rules set aside: {[...new Set(setting.flatMap((one) => one.judged.reasons.filter((reason) => one.judged.holding.includes(reason.rule)).map((reason) => `${reason.rule} (${SOURCE[reason.source] ?? reason.source})`)))].join(", ")}. Where a label or the law stands against it, name who authorised it; without that, leave it.</p>
+          <Field label="Who takes it on" name="who"><input className="input" maxLength={120} value={who} onChange={(event) => setWho(event.target.value)} {...described("who")} /></Field>
+          <Field label="Why" name="why"><input className="input" maxLength={400} value={why} onChange={(event) => setWhy(event.target.value)} {...described("why")} /></Field>
+        </fieldset>
+      )}
       {held.length > 0 && (
         <div className="mt-4" role="alert">
           <Notice tone="act">Held back: {held.map((one) => `${one.label} (${one.held_by.map((reason) => say(reason.text)).join("; ")})`).join(", ")}</Notice>
         </div>
       )}
       <div className="mt-5 flex flex-wrap items-center gap-4">
-        <Button look="main" big disabled={taken.length === 0 || plan.isPending} onClick={() => plan.mutate()}>
+        <Button look="main" big disabled={taken.length === 0 || plan.isPending || unsigned} onClick={() => plan.mutate()}>
           {plan.isPending ? "Planning …" : `Plan the course for ${colonies(taken.length)}`}
         </Button>
         {taken.length > 0 && example?.judged.dose && (

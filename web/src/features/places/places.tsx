@@ -8,7 +8,7 @@ import { IslandMap, type MapData } from "@/instruments/island-map";
 import { daysBetween } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { useMay } from "@/features/session/use-session";
-import { AddApiary } from "./add-apiary";
+import { ApiaryForm } from "./apiary-form";
 import { Button, Empty, KeyBar, LevelMark, LevelWord, Page, Slow, Trouble } from "@/ui/parts";
 import { rate } from "@/ui/units";
 import { LEVEL, colonies } from "@/wording/words";
@@ -183,7 +183,7 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
             </div>
           </div>
         )}
-        <AddApiary open={adding} onClose={() => setAdding(false)} keepers={view.keepers} />
+        <ApiaryForm open={adding} onClose={() => setAdding(false)} keepers={view.keepers} />
       </Page>
       <KeyBar keys={[["j", "next"], ["k", "before"], ["Return", "open"], ["/", "find"], ["?", "all keys"]]} />
     </>

@@ -1,0 +1,224 @@
+"""Colonies over their lives: moved, rehoused, split, merged, renumbered, requeened; and what is refused."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import date
+from typing import Any
+from uuid import UUID, uuid4
+
+from redframe.core.errors import InvalidInput
+from redframe.demo.scenario import made_id
+from redframe.store import colonies as store
+from redframe.store.errors import Conflict, NotFound
+from redframe.work import colonies
+from redframe.work.colonies import ColonyView
+from redframe.work.desk import Work
+from tests.house import at_work, demo_template, identity, living, new_database, owner_rows
+
+AUGUST = date(2031, 8, 1)
+DEEP = {"purpose": "brood", "frame_format": "A_deep", "frames": 10}
+SUPER = {"purpose": "super", "frame_format": "A_medium", "frames": 9}
+
+
+class Demo(unittest.TestCase):
+    """A copy of the demo, and what the tests ask of it."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+
+    def view(self, colony: UUID) -> ColonyView:
+        """A colony as its screen shows it."""
+        return at_work(self.url, lambda work: colonies.colony_view(work, colony))
+
+    def add(self, apiary: str, label: str, **changes: Any) -> UUID:
+        """Add a colony to an apiary of the demo."""
+        number = uuid4()
+        fields: dict[str, Any] = {
+            "apiary_id": made_id("corrane", "apiary", apiary), "label": label, "since": date(2031, 5, 1), "note": "",
+            "hive_id": None, "hive_type": "stacked boxes", "boxes": [DEEP], "queen": None, "split_from": None, **changes,
+        }  # fmt: skip
+        at_work(self.url, lambda work: colonies.add_colony(work, number, **fields))
+        return number
+
+    def move(self, colony: UUID, to: str, **changes: Any) -> None:
+        """Move a colony to an apiary of the demo."""
+        before = self.view(colony).colony
+        fields: dict[str, Any] = {
+            "apiary_id": made_id("corrane", "apiary", to), "hive": "along", "hive_id": None, "hive_type": "stacked boxes",
+            "boxes": [], "label": before.label, "on": AUGUST, "note": "", **changes,
+        }  # fmt: skip
+        at_work(self.url, lambda work: colonies.move(work, colony, before.version, **fields))
+
+    def refuses(self, field: str) -> Any:
+        """A refusal that names the field."""
+        return self.assertRaisesRegex(InvalidInput, f"^{field}:")
+
+
+class Moves(Demo):
+    def test_a_colony_moves_with_its_hive_and_its_history(self) -> None:
+        """Counts, standing and hive go along; the lineage tells from where to where; the old apiary has one fewer."""
+        number = UUID(living(self.url, "Plover Hay")[0][0])
+        before = self.view(number)
+        here = len(living(self.url, "Plover Hay"))
+        self.move(number, "Skerrow Bank", label="P-new", note="for the heather")
+        after = self.view(number)
+        self.assertEqual((after.apiary.name, after.colony.label), ("Skerrow Bank", "P-new"))
+        self.assertEqual([count.id for count in after.counts], [count.id for count in before.counts])
+        self.assertEqual((after.colony.level, after.colony.count_id), (before.colony.level, before.colony.count_id))
+        self.assertEqual([box.id for box in after.hive], [box.id for box in before.hive])
+        kinds = {event.kind: (event.former, event.present) for event in after.events if event.kind != "started"}
+        self.assertEqual(kinds["moved"], ("Plover Hay", "Skerrow Bank"))
+        self.assertEqual(kinds["renumbered"], (before.colony.label, "P-new"))
+        self.assertEqual(len(living(self.url, "Plover Hay")), here - 1)
+
+    def test_one_of_two_in_a_hive_moves_without_it(self) -> None:
+        """A shared hive stays; the colony that leaves needs another, of its own or shared."""
+        first = self.add("Plover Hay", "pair-1", hive_type="two colonies side by side")
+        shared = self.view(first).colony.hive_id
+        second = self.add("Plover Hay", "pair-2", hive_id=shared)
+        self.assertEqual(self.view(second).hive[0].labels, ["pair-1", "pair-2"])
+        with self.refuses("hive"):
+            self.move(second, "Skerrow Bank")
+        with self.refuses("boxes"):
+            self.move(second, "Skerrow Bank", hive="own")
+        self.move(second, "Skerrow Bank", hive="own", boxes=[DEEP, SUPER])
+        self.assertEqual([box.purpose for box in self.view(second).hive], ["brood", "super"])
+        self.assertEqual(self.view(first).hive[0].labels, ["pair-1"])
+        third = self.add("Skerrow Bank", "guest")
+        with self.refuses("hive_id"):
+            self.move(third, "Skerrow Bank", hive="shared", hive_id=shared)
+        self.move(third, "Skerrow Bank", hive="shared", hive_id=self.view(second).colony.hive_id)
+        self.assertEqual(self.view(third).hive[0].labels, ["guest", "pair-2"])
+
+    def test_what_a_move_refuses(self) -> None:
+        """The same place, a taken label, a day to come, a dead colony, somebody else's apiary, a stale version."""
+        number = self.add("Plover Hay", "stays")
+        taken = living(self.url, "Skerrow Bank")[0][1]
+        for field, changes in (
+            ("apiary_id", {"to": "Plover Hay"}), ("label", {"to": "Skerrow Bank", "label": taken}),
+            ("on", {"to": "Skerrow Bank", "on": date(2031, 8, 3)}),
+        ):  # fmt: skip
+            with self.subTest(field=field), self.refuses(field):
+                self.move(number, **changes)  # type: ignore[arg-type]
+        fields: dict[str, Any] = {
+            "apiary_id": made_id("ellery", "apiary", "nowhere"), "hive": "along", "hive_id": None, "hive_type": "", "boxes": [],
+            "label": "stays", "on": AUGUST, "note": "",
+        }  # fmt: skip
+        with self.assertRaises(NotFound):
+            at_work(self.url, lambda work: colonies.move(work, number, 1, **fields))
+        fields["apiary_id"] = made_id("corrane", "apiary", "Skerrow Bank")
+        with self.assertRaises(Conflict):
+            at_work(self.url, lambda work: colonies.move(work, number, 7, **fields))
+        self.assertEqual(self.view(number).apiary.name, "Plover Hay", "a refused move moves nothing")
+        orla = identity("keeper", keeper="Orla Fenwick")
+        own = UUID(living(self.url, "Tarn Head")[0][0])
+        fields |= {"apiary_id": made_id("corrane", "apiary", "Plover Hay"), "label": "T-x"}
+        with self.assertRaises(NotFound):
+            at_work(self.url, lambda work: colonies.move(work, own, 1, **fields), orla)
+
+
+class Hives(Demo):
+    def lay(self, colony: UUID, boxes: list[dict[str, Any]], on: date = AUGUST, version: int | None = None) -> None:
+        """Record the boxes of a colony's hive."""
+        seen = self.view(colony).hive
+        held = version if version is not None else (seen[0].version if seen else 0)
+        at_work(self.url, lambda work: colonies.amend_hive(work, colony, held, hive_type="stacked boxes", boxes=boxes, on=on))  # fmt: skip
+
+    def test_boxes_keep_the_days_on_which_they_stood(self) -> None:
+        """A super on in June and off in August: today one box, and both kept with their days."""
+        number = self.add("Plover Hay", "boxes")
+        self.lay(number, [DEEP, SUPER], date(2031, 6, 10))
+        self.assertEqual([(box.purpose, box.since) for box in self.view(number).hive], [("brood", date(2031, 5, 1)), ("super", date(2031, 6, 10))])  # fmt: skip
+        self.lay(number, [DEEP])
+        self.assertEqual([box.purpose for box in self.view(number).hive], ["brood"])
+        kept = owner_rows(self.url, "SELECT purpose, since, until FROM hive_box WHERE hive_id = %s ORDER BY since", self.view(number).colony.hive_id)  # fmt: skip
+        self.assertEqual(kept, [("brood", date(2031, 5, 1), None), ("super", date(2031, 6, 10), AUGUST)])
+
+    def test_two_people_at_one_hive(self) -> None:
+        """The second of two who read the same hive is told; so is a day before the last change."""
+        number = self.add("Plover Hay", "two")
+        version = self.view(number).hive[0].version
+        self.lay(number, [DEEP, DEEP], version=version)
+        with self.assertRaises(Conflict):
+            self.lay(number, [DEEP, SUPER], version=version)
+        with self.refuses("on"):
+            self.lay(number, [DEEP], date(2031, 7, 1))
+        self.assertEqual([box.purpose for box in self.view(number).hive], ["brood", "brood"])
+
+    def test_a_colony_without_a_hive_gets_one(self) -> None:
+        """Found hanging in a tree, boxed later."""
+        number = self.add("Plover Hay", "swarm", boxes=[])
+        self.assertEqual(self.view(number).hive, [])
+        self.lay(number, [DEEP])
+        self.assertEqual([box.frame_format for box in self.view(number).hive], ["A_deep"])
+
+
+class Lives(Demo):
+    def test_a_split_knows_its_mother_and_the_mother_her_split(self) -> None:
+        """The lineage reads both ways."""
+        mother = UUID(living(self.url, "Plover Hay")[1][0])
+        number = self.add("Plover Hay", "daughter", split_from=mother)
+        own = next(event for event in self.view(number).events if event.kind == "split_from")
+        hers = next(event for event in self.view(mother).events if event.colony_id == number)
+        self.assertEqual((own.other_colony_id, hers.kind, hers.own_label), (mother, "split_from", "daughter"))
+
+    def test_a_merger_ends_one_and_keeps_both_histories(self) -> None:
+        """The one that went in is merged, without a queen, and cannot go in twice; itself is no partner."""
+        one, other = self.add("Plover Hay", "m1", queen={"year": 2030, "mark_seen": None, "status": "mated", "since": date(2031, 5, 1), "laying_since": None, "release_on": None}), self.add("Plover Hay", "m2")  # fmt: skip
+        version = self.view(one).colony.version
+        with self.refuses("into"):
+            at_work(self.url, lambda work: colonies.merge(work, one, version, one, AUGUST, ""))
+        at_work(self.url, lambda work: colonies.merge(work, one, version, other, AUGUST, "weak"))
+        merged = self.view(one)
+        self.assertEqual((merged.colony.state, merged.queens[0].queen.until), ("merged", AUGUST))
+        with self.assertRaises(Conflict):
+            at_work(self.url, lambda work: colonies.merge(work, one, merged.colony.version, other, AUGUST, ""))
+        with self.refuses("into"):
+            at_work(self.url, lambda work: colonies.merge(work, other, 1, one, AUGUST, ""))
+
+    def test_a_label_names_one_living_colony(self) -> None:
+        """Taken while its bearer lives, free once it is dead."""
+        first, second = self.add("Plover Hay", "L1"), self.add("Plover Hay", "L2")
+
+        async def relabel(work: Work) -> None:
+            await colonies.amend_colony(work, second, 1, label="L1", state="alive", state_since=AUGUST, note="")
+
+        with self.refuses("label"):
+            at_work(self.url, relabel)
+        at_work(self.url, lambda work: colonies.amend_colony(work, first, 1, label="L1", state="dead", state_since=AUGUST, note=""))  # fmt: skip
+        at_work(self.url, relabel)
+        self.assertEqual(self.view(second).colony.label, "L1")
+
+    def test_a_queens_mark_is_read_against_her_year(self) -> None:
+        """2031 is white: a blue mark on her says that the year or the queen is another."""
+        number = self.add("Plover Hay", "queen")
+
+        async def crown(work: Work) -> None:
+            await colonies.set_queen(work, number, new=True, version=0, year=2031, mark_seen="blue", status="mated", since=AUGUST, laying_since=None, release_on=None)  # fmt: skip
+
+        at_work(self.url, crown)
+        queen = self.view(number).queens[0]
+        self.assertEqual(queen.mark_expected, "white")
+        self.assertIn("white", queen.mark_differs or "")
+        at_work(self.url, crown)
+        offices = [(one.queen.until is None) for one in self.view(number).queens]
+        self.assertEqual(offices, [True, False], "the former queen's office has ended")
+
+    def test_a_visit_told_twice_is_one_visit(self) -> None:
+        """The device that got no answer sends it again; the same id for another visit is refused."""
+        number, visit = self.add("Plover Hay", "visited"), uuid4()
+        found: dict[str, Any] = {"strength": 7.0, "strength_unit": "seams", "capped_brood": "yes", "eggs_seen": True, "queen_seen": None, "supers_on": False, "fed": None, "note": ""}  # fmt: skip
+        for _ in range(2):
+            at_work(self.url, lambda work: colonies.record_visit(work, visit, colony_id=number, visited_on=AUGUST, **found))  # fmt: skip
+        self.assertEqual([one.id for one in self.view(number).visits], [visit])
+        self.assertEqual((self.view(number).colony.strength, self.view(number).colony.strength_unit), (7.0, "seams"))
+        with self.assertRaises(Conflict):
+            at_work(self.url, lambda work: colonies.record_visit(work, visit, colony_id=number, visited_on=AUGUST, **(found | {"strength": 3.0})))  # fmt: skip
+
+    def test_frame_formats_have_their_sizes(self) -> None:
+        """Outer sizes in mm; the standard deep frame is 448 by 232."""
+        formats = {one.id: one for one in at_work(self.url, colonies.frame_formats)}
+        self.assertEqual((formats["A_deep"].width_mm, formats["A_deep"].height_mm), (448, 232))
+        self.assertEqual(at_work(self.url, lambda work: store.colonies_by_id(work.connection, [uuid4()])), [])

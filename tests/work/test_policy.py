@@ -1,0 +1,130 @@
+"""A policy as it is drafted, previewed and put in force: who would stand where, and what stays as it was decided."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+from datetime import date
+from typing import Any
+
+from redframe.core.errors import InvalidInput
+from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.reading import read_wash
+from redframe.demo.scenario import CORRANE, made_id
+from redframe.store.errors import Conflict, NotAllowed
+from redframe.work import places, thresholds
+from redframe.work.desk import Work
+from redframe.work.thresholds import PolicyDraft, PolicyInForce, PolicyPreview
+from tests.house import at_work, demo_template, identity, new_database, owner_rows
+
+ADMINISTRATOR = identity("administrator")
+STRICT = PolicyDraft("flat_2", "corrected", "whole_apiary", dict(CORRANE.calendar), {})
+
+
+class Policies(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+
+    def preview(self, draft: PolicyDraft) -> PolicyPreview:
+        """What a draft would do."""
+        return at_work(self.url, lambda work: thresholds.preview_policy(work, draft), ADMINISTRATOR)
+
+    def put(self, draft: PolicyDraft) -> PolicyInForce:
+        """Put a draft in force."""
+
+        async def act(work: Work) -> PolicyInForce:
+            present = await thresholds.policy_in_force(work)
+            return await thresholds.set_policy(work, draft, present.version)
+
+        return at_work(self.url, act, ADMINISTRATOR)
+
+    def in_force(self) -> PolicyDraft:
+        """The policy in force as a draft."""
+        found = at_work(self.url, thresholds.policy_in_force)
+        return PolicyDraft(found.school, found.basis, found.scope, found.raw_calendar, found.treatment_rules)
+
+    def levels(self) -> dict[str, int]:
+        """Living colonies by their level today, as the places screen adds them up."""
+        rows = owner_rows(
+            self.url,
+            "SELECT s.level, count(*) FROM standing s JOIN colony c ON c.id = s.colony_id WHERE s.association_id = %s "
+            "AND c.state IN ('alive', 'queenless') "
+            "AND s.since <= '2031-08-02' AND (s.until IS NULL OR s.until > '2031-08-02') GROUP BY 1",
+            made_id("corrane"),
+        )
+        return {str(level): int(number) for level, number in rows}
+
+    def test_a_preview_is_what_then_happens(self) -> None:
+        """The table shown before is the table that stands after; the same policy again changes nobody."""
+        before = self.in_force()
+        self.assertEqual(self.preview(before).changed, 0)
+        draft = replace(before, school="flat_3", threshold_basis="as_counted")
+        told = self.preview(draft)
+        self.assertGreater(told.changed, 0)
+        self.assertEqual({level: number for level, number in told.before.items() if number}, self.levels())
+        self.put(draft)
+        self.assertEqual({level: number for level, number in told.after.items() if number}, self.levels())
+        self.put(before)
+        self.assertEqual({level: number for level, number in told.before.items() if number}, self.levels())
+
+    def test_a_higher_threshold_never_raises_anybody(self) -> None:
+        """From flat 2 to flat 3 nobody comes to stand higher: monotone, whatever the counts are."""
+        two, three = self.preview(STRICT).after, self.preview(replace(STRICT, school="flat_3")).after
+        for levels in (("urgent",), ("urgent", "act"), ("urgent", "act", "watch")):
+            self.assertLessEqual(sum(three[level] for level in levels), sum(two[level] for level in levels))
+        self.assertEqual(sum(two.values()), sum(three.values()))
+
+    def test_readings_follow_the_basis(self) -> None:
+        """As counted, the reading of a wash is the reading without what a wash misses; back again it is as it was."""
+        query = (
+            "SELECT r.count_id, r.mites, r.bees_mean, r.bees_cv, r.median FROM count_reading r JOIN mite_count m ON m.id = r.count_id "
+            "WHERE r.association_id = %s AND m.taken_on > '2031-07-01' AND r.mites > 0 ORDER BY r.count_id LIMIT 20"
+        )
+        before = self.in_force()
+        corrected = owner_rows(self.url, query, made_id("corrane"))
+        self.put(replace(before, threshold_basis="as_counted"))
+        for (_, mites, mean, cv, median), was in zip(
+            owner_rows(self.url, query, made_id("corrane")), corrected, strict=True
+        ):
+            self.assertAlmostEqual(
+                float(median), read_wash(int(mites), BeesInSample(float(mean), float(cv)), "all").median
+            )
+            self.assertLess(float(median), float(was[4]))
+        self.put(before)
+        self.assertEqual(owner_rows(self.url, query, made_id("corrane")), corrected)
+
+    def test_bad_policies_are_named_at_their_field(self) -> None:
+        """A day that does not exist, phases out of order, an unknown school or option."""
+        calendar = dict(CORRANE.calendar)
+        cases: tuple[tuple[str, dict[str, Any]], ...] = (
+            ("school", {"school": "fall_phase"}), ("school", {"school": "moon"}),
+            ("calendar.peak", {"calendar": calendar | {"peak": "02-30"}}), ("calendar", {"calendar": calendar | {"peak": calendar["decline"]}}),
+            ("calendar.lead_days", {"calendar": calendar | {"lead_days": 400}}), ("calendar", {"calendar": {}}),
+            ("authorised[1]", {"treatment_rules": {"authorised": ["OX_TRICKLE", "SMOKE"]}}), ("honey_off", {"treatment_rules": {"honey_off": "13-01"}}),
+        )  # fmt: skip
+        for field, changes in cases:
+            with self.subTest(field=field, changes=str(changes)[:60]), self.assertRaises(InvalidInput) as refused:
+                self.preview(replace(STRICT, **changes))
+            self.assertEqual(refused.exception.field, field)
+
+    def test_two_administrators_and_a_mentor(self) -> None:
+        """The second of two who read the same version is told; a mentor may not."""
+        with self.assertRaises(Conflict):
+            at_work(self.url, lambda work: thresholds.set_policy(work, STRICT, 999), ADMINISTRATOR)
+        with self.assertRaises(NotAllowed):
+            at_work(self.url, lambda work: thresholds.set_policy(work, STRICT, 1))
+        with self.assertRaises(NotAllowed):
+            at_work(self.url, lambda work: thresholds.preview_policy(work, STRICT))
+
+    def test_decisions_keep_the_version_they_were_taken_under(self) -> None:
+        """A new version leaves courses as they were planned; strips are drawn by the new levels."""
+        kept = "SELECT id, policy_version FROM course WHERE association_id = %s ORDER BY id"
+        before = owner_rows(self.url, kept, made_id("corrane"))
+        present = self.in_force()
+        self.put(STRICT)
+        self.assertEqual(owner_rows(self.url, kept, made_id("corrane")), before)
+        view = at_work(self.url, lambda work: places.apiary_view(work, made_id("corrane", "apiary", "Tarn Head")))
+        self.assertEqual({band.act for band in view.phases}, {2})
+        self.assertEqual(view.phases[0].first, date(2031, 8, 2).fromordinal(date(2031, 8, 2).toordinal() - 150))
+        self.put(present)

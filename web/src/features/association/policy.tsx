@@ -1,0 +1,193 @@
+/** The policy: school, calendar of the place, and rules of treating; what a change would do is shown before it is made. */
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Problem, api, ask, ifMatch, type Level, type Schemas } from "@/client/api";
+import { policyQuery } from "@/client/queries";
+import { useMay } from "@/features/session/use-session";
+import { LevelYear, sayBand } from "@/instruments/level-year";
+import { Choice } from "@/ui/choice";
+import { MonthDay } from "@/ui/month-day";
+import { Button, FormTrouble, LevelWord, Notice, Slow, Trouble } from "@/ui/parts";
+import { useWidth } from "@/ui/use-width";
+import { colonies } from "@/wording/words";
+
+type Policy = Schemas["PolicyView"];
+type Draft = Schemas["PolicyInput"];
+const DATES = [
+  ["build_up", "Build-up begins"],
+  ["peak", "Peak begins"],
+  ["decline", "Decline begins"],
+  ["dormant", "Dormant time begins"],
+  ["winter_bees", "First winter bees are laid"],
+] as const;
+const LEVELS: Level[] = ["urgent", "act", "watch", "clear", "unknown"];
+
+export function PolicySheet() {
+  const query = useQuery(policyQuery);
+  if (query.isPending) return <Slow what="Opening the policy …" />;
+  if (query.isError) return <Trouble error={query.error} retry={() => void query.refetch()} />;
+  return <PolicyForm key={query.data.version} policy={query.data} />;
+}
+
+function asDraft(policy: Policy): Draft {
+  return {
+    school: policy.school,
+    threshold_basis: policy.threshold_basis as Draft["threshold_basis"],
+    scope: policy.scope as Draft["scope"],
+    calendar: policy.calendar as Draft["calendar"],
+    authorised: null, honey_off: null, cold: null, respirator_ok: false, strict_rotation: false, trickle_repeat: false, approach: "counting_first",
+    ...(policy.treatment_rules as Partial<Draft>),
+  };
+}
+
+function PolicyForm({ policy }: { policy: Policy }) {
+  const client = useQueryClient();
+  const maySet = useMay("set_policy");
+  const before = asDraft(policy);
+  const [draft, setDraft] = useState<Draft>(before);
+  const [box, width] = useWidth<HTMLDivElement>(700);
+  const changed = JSON.stringify(draft) !== JSON.stringify(before);
+  const preview = useQuery({
+    queryKey: ["policy-preview", draft],
+    queryFn: () => ask(api.POST("/api/v1/policy/preview", { body: draft })),
+    enabled: maySet,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const save = useMutation({
+    mutationFn: () => ask(api.PUT("/api/v1/policy", { params: { header: ifMatch(policy.version) }, body: draft })),
+    onSuccess: () => client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" }),
+  });
+  const year = preview.data ?? policy;
+  const fault = [save.error, preview.error].find((one) => one instanceof Problem);
+  const at = (field: string) => fault?.at(field);
+  const set = (part: Partial<Draft>) => { save.reset(); setDraft((old) => ({ ...old, ...part })); };
+  const setDay = (field: string, value: string | number | null) => set({ calendar: { ...draft.calendar, [field]: value } });
+  const inUse = (option: Schemas["CatalogueEntry"]) => draft.authorised?.includes(option.id) ?? option.default_enabled;
+  const lead = Number(draft.calendar["lead_days"] ?? 42);
+  return (
+    <form noValidate className="mt-6 grid items-start gap-x-14 gap-y-8 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
+      <fieldset disabled={!maySet} className="min-w-0 space-y-8">
+        <legend className="sr-only">Policy</legend>
+        <section aria-labelledby="school" className="space-y-3">
+          <h2 id="school" className="border-b-2 border-ink pb-1 text-xl">When to treat</h2>
+          <Choice label="School" value={draft.school} options={policy.schools.map((one) => [one.id, one.name] as const)} onChange={(school) => set({ school })} />
+          <p className="text-ink-2">{policy.schools.find((one) => one.id === draft.school)?.says}</p>
+          <Choice label="What a wash misses" value={draft.threshold_basis ?? "corrected"} options={[["corrected", "add what a wash misses"], ["as_counted", "as counted"]]} onChange={(threshold_basis) => set({ threshold_basis })} />
+          <Choice label="Whom to treat" value={draft.scope ?? "whole_apiary"} options={[["whole_apiary", "the whole apiary once one is over"], ["single_colony", "only those over"]]} onChange={(scope) => set({ scope })} />
+        </section>
+        <section aria-labelledby="calendar">
+          <h2 id="calendar" className="border-b-2 border-ink pb-1 text-xl">The year at your place</h2>
+          {DATES.map(([field, label]) => (
+            <MonthDay
+              key={field} name={`calendar-${field}`} label={label} value={(draft.calendar[field] as string | null | undefined) ?? null}
+              none={field === "winter_bees" ? "no winter bees here" : "not here"} error={at(`calendar.${field}`)} onChange={(value) => setDay(field, value)} disabled={!maySet}
+            />
+          ))}
+          <div className="flex items-center justify-between gap-4 border-b border-line py-2">
+            <label htmlFor="lead" className="font-semibold">Mites down before them by</label>
+            <span className="flex items-center gap-2">
+              <input id="lead" type="number" min={0} max={120} className="input w-20!" value={lead} onChange={(event) => setDay("lead_days", Number(event.target.value))} /> days
+            </span>
+          </div>
+          {at("calendar.lead_days") && <p role="alert" className="mt-1 font-semibold text-act">{at("calendar.lead_days")}</p>}
+          {at("calendar") && <p role="alert" className="mt-2 font-semibold text-act">{at("calendar")}</p>}
+        </section>
+        <section aria-labelledby="rules" className="space-y-3">
+          <h2 id="rules" className="border-b-2 border-ink pb-1 text-xl">Treating</h2>
+          <MonthDay name="honey-off" label="Honey comes off" value={draft.honey_off ?? null} none="when mites must be down" error={at("honey_off")} onChange={(honey_off) => set({ honey_off })} disabled={!maySet} />
+          <MonthDay name="cold" label="Too cold to work from" value={draft.cold ?? null} none="not given" error={at("cold")} onChange={(cold) => set({ cold })} disabled={!maySet} />
+          {([
+            ["respirator_ok", "A fitted respirator is at hand (acid vapour)"],
+            ["strict_rotation", "Never the same group twice in a row"],
+            ["trickle_repeat", "Oxalic trickle may be repeated after 14 days (your label decides)"],
+          ] as const).map(([field, label]) => (
+            <label key={field} className="flex min-h-14 items-center gap-3 desk:min-h-9">
+              <input type="checkbox" className="h-5 w-5 shrink-0" checked={draft[field] ?? false} onChange={(event) => set({ [field]: event.target.checked })} />
+              {label}
+            </label>
+          ))}
+          <details>
+            <summary className="min-h-8 cursor-pointer py-1 font-semibold underline underline-offset-4">
+              {draft.authorised === null || draft.authorised === undefined ? "Options in use: as the catalogue has them" : `${draft.authorised.length} of ${policy.catalogue.length} options in use`}
+            </summary>
+            <p className="py-1 text-ink-2">Tick what is authorised where you are: your authority and the label decide. Until then nothing says whether a product is.</p>
+            <ul>
+              {policy.catalogue.map((option) => (
+                <li key={option.id}>
+                  <label className="flex min-h-14 items-center gap-3 border-b border-line py-1 desk:min-h-9">
+                    <input
+                      type="checkbox" className="h-5 w-5 shrink-0" checked={inUse(option)}
+                      onChange={(event) => {
+                        const chosen = new Set(policy.catalogue.filter(inUse).map((one) => one.id));
+                        if (event.target.checked) chosen.add(option.id);
+                        else chosen.delete(option.id);
+                        set({ authorised: policy.catalogue.map((one) => one.id).filter((id) => chosen.has(id)) });
+                      }}
+                    />
+                    {option.name}
+                  </label>
+                </li>
+              ))}
+            </ul>
+          </details>
+        </section>
+      </fieldset>
+      <aside className="min-w-0 space-y-6 desk:sticky desk:top-16" aria-label="What it means">
+        <section aria-labelledby="year">
+          <h2 id="year" className="border-b-2 border-ink pb-1 text-xl">Levels through the year</h2>
+          <p className="mt-1 text-sm text-ink-2">Mites per 100 bees, from today on.</p>
+          <div ref={box} className="mt-3">
+            <LevelYear phases={year.phases} first={year.first} last={year.last} width={width} />
+          </div>
+          <details className="mt-1">
+            <summary className="min-h-8 cursor-pointer py-1 text-sm underline underline-offset-4">As a list</summary>
+            <ul className="text-sm text-ink-2">{year.phases.map((band) => <li key={band.first}>{sayBand(band)}, urgent at {band.urgent}</li>)}</ul>
+          </details>
+        </section>
+        {maySet && preview.data && (
+          <section aria-labelledby="effect">
+            <h2 id="effect" className="border-b-2 border-ink pb-1 text-xl">
+              {changed ? `What it would change: ${colonies(preview.data.changed)}` : "How the counted colonies stand"}
+            </h2>
+            <table className="mt-2 w-full text-left">
+              <thead>
+                <tr className="border-b border-ink text-sm">
+                  <th scope="col" className="py-1 font-semibold">standing today</th>
+                  <th scope="col" className="py-1 text-right font-semibold">{changed ? "in force" : "colonies"}</th>
+                  {changed && <th scope="col" className="py-1 text-right font-semibold">with the change</th>}
+                </tr>
+              </thead>
+              <tbody>
+                {LEVELS.map((level) => (
+                  <tr key={level} className="border-b border-line">
+                    <th scope="row" className="py-1.5 font-normal"><LevelWord level={level} /></th>
+                    <td className="figure text-right text-xl">{preview.data.before[level] ?? 0}</td>
+                    {changed && <td className="figure text-right text-xl">{preview.data.after[level] ?? 0}</td>}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        )}
+        {maySet ? (
+          <section className="space-y-3">
+            {changed && (
+              <>
+                <Notice>Every counted colony is judged anew. Decisions taken before keep the version they were taken under.</Notice>
+                <div className="flex flex-wrap gap-3">
+                  <Button type="submit" look="main" big disabled={save.isPending || preview.isError}>{save.isPending ? "Judging every colony …" : `Put version ${policy.version + 1} in force`}</Button>
+                  <Button onClick={() => setDraft(before)}>Leave it as it was</Button>
+                </div>
+              </>
+            )}
+            <p className="text-sm text-ink-2">Version {policy.version} is in force.</p>
+            <FormTrouble error={save.error ?? preview.error} fields={["calendar", ...DATES.map(([field]) => `calendar.${field}`), "calendar.lead_days", "honey_off", "cold"]} />
+          </section>
+        ) : (
+          <p className="text-ink-2">Version {policy.version} is in force. An administrator of the association can change it.</p>
+        )}
+      </aside>
+    </form>
+  );
+}
