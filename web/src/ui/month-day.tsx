@@ -10,9 +10,9 @@ export function MonthDay({
   const [month = "", day = ""] = value?.split("-") ?? [];
   return (
     <fieldset className="border-b border-line py-2" disabled={disabled}>
-      <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
-        <legend className="float-left font-semibold">{label}</legend>
-        <div className="flex items-center gap-2">
+      <div className="gap-x-4 gap-y-1 desk:flex desk:items-center desk:justify-between">
+        <legend className="mb-1 font-semibold desk:mb-0">{label}</legend>
+        <div className="flex items-center gap-2 desk:justify-end">
           {value !== null && (
             <input
               type="number" min={1} max={31} className="input w-20!" aria-label={`${label}: day`} value={Number(day)} {...described(name, error)}

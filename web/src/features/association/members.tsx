@@ -3,7 +3,6 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Problem, api, ask, ifMatch, type Schemas } from "@/client/api";
 import { membersQuery, placesQuery } from "@/client/queries";
-import { useSession } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, Notice, Slow, Trouble, described } from "@/ui/parts";
@@ -15,7 +14,6 @@ const ROLES: Role[] = ["administrator", "inspector", "mentor", "keeper", "read_o
 
 export function Members() {
   const query = useQuery(membersQuery);
-  const { today } = useSession();
   const [amending, setAmending] = useState<Member | null>(null);
   const [inviting, setInviting] = useState(false);
   const [link, setLink] = useState<Schemas["Invited"] | null>(null);
@@ -42,7 +40,7 @@ export function Members() {
               <p className="min-w-0">
                 <strong>{member.name}</strong>{member.me && " (you)"}
                 <span className="block truncate text-sm text-ink-2">{member.email}</span>
-                <span className="text-sm">{ROLE[member.role]}{member.keeper && `: ${member.keeper}`}{member.ended_at && `, left ${shortDay(member.ended_at, today)}`}</span>
+                <span className="text-sm">{ROLE[member.role]}{member.keeper && `: ${member.keeper}`}{member.ended_at && `, left ${shortDay(member.ended_at)}`}</span>
               </p>
               <Button onClick={() => setAmending(member)} aria-label={`Change ${member.name}`}>Change</Button>
             </li>
@@ -57,7 +55,7 @@ export function Members() {
           {invitations.map((one) => (
             <li key={one.id} className="border-b border-line py-2">
               <p className="break-words font-semibold">{one.email}</p>
-              <p className="text-sm text-ink-2">{ROLE[one.role]}{one.keeper && `: ${one.keeper}`}; by {one.by_name}, holds until {shortDay(one.expires_at, today)}</p>
+              <p className="text-sm text-ink-2">{ROLE[one.role]}{one.keeper && `: ${one.keeper}`}; by {one.by_name}, holds until {shortDay(one.expires_at)}</p>
               <div className="mt-1 flex flex-wrap gap-2">
                 <Button onClick={() => renew.mutate(one.id)} aria-label={`New link for ${one.email}`}>New link</Button>
                 <Button look="quiet" onClick={() => withdraw.mutate(one.id)} aria-label={`Withdraw the invitation of ${one.email}`}>Withdraw</Button>

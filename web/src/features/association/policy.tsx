@@ -73,7 +73,9 @@ function PolicyForm({ policy }: { policy: Policy }) {
           <h2 id="school" className="border-b-2 border-ink pb-1 text-xl">When to treat</h2>
           <Choice label="School" value={draft.school} options={policy.schools.map((one) => [one.id, one.name] as const)} onChange={(school) => set({ school })} />
           <p className="text-ink-2">{policy.schools.find((one) => one.id === draft.school)?.says}</p>
-          <Choice label="What a wash misses" value={draft.threshold_basis ?? "corrected"} options={[["corrected", "add what a wash misses"], ["as_counted", "as counted"]]} onChange={(threshold_basis) => set({ threshold_basis })} />
+          <p className="pt-1 font-semibold">The rate set against the level</p>
+          <Choice label="The rate set against the level" value={draft.threshold_basis ?? "corrected"} options={[["corrected", "with what a wash misses"], ["as_counted", "as counted"]]} onChange={(threshold_basis) => set({ threshold_basis })} />
+          <p className="pt-1 font-semibold">Whom to treat</p>
           <Choice label="Whom to treat" value={draft.scope ?? "whole_apiary"} options={[["whole_apiary", "the whole apiary once one is over"], ["single_colony", "only those over"]]} onChange={(scope) => set({ scope })} />
         </section>
         <section aria-labelledby="calendar">
