@@ -34,19 +34,31 @@ def run_quietly(command: list[str], what: str, cwd: Path = ROOT, env: dict[str, 
     return done.stdout
 
 
+def administrator(refusal: str) -> list[str]:
+    """What to put before a command that needs an administrator: nothing as root, else sudo, which may ask for the
+    password at a terminal. Ends with the refusal where there is no way."""
+    if os.geteuid() == 0:
+        return []
+    if shutil.which("sudo") is None:
+        fail(refusal)
+    if subprocess.run(["sudo", "-n", "true"], capture_output=True, check=False).returncode == 0:
+        return ["sudo", "-n"]
+    if not sys.stdin.isatty() or subprocess.run(["sudo", "-v"], check=False).returncode:
+        fail(refusal)
+    return ["sudo"]
+
+
 def install_packages(*packages: str) -> None:
     """Install Debian packages, with sudo where needed; says what is missing where it cannot."""
     names = " ".join(packages)
     if shutil.which("apt-get") is None:
         fail(f"missing on this machine, and there is no apt-get to install it: {names}")
-    sudo: list[str] = []
-    if os.geteuid() != 0:
-        if shutil.which("sudo") is None or subprocess.run(["sudo", "-n", "true"], capture_output=True).returncode:
-            fail(f"missing, and installing needs an administrator: sudo apt-get install {names}")
-        sudo = ["sudo", "-n"]
+    sudo = administrator(f"missing, and installing needs an administrator: sudo apt-get install {names}")
     say(f"installing {names} ...")
     env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
-    command = [*sudo, "apt-get", "install", "-y", "--no-install-recommends", *packages]
+    # sudo drops the environment: what the installer must know goes through env.
+    quiet = [*sudo, "env", "DEBIAN_FRONTEND=noninteractive"] if sudo else []
+    command = [*quiet, "apt-get", "install", "-y", "--no-install-recommends", *packages]
     run_quietly([*sudo, "apt-get", "update"], "Fetching the package lists", env=env)
     run_quietly(command, f"Installing {names}", env=env)
 
