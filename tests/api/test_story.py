@@ -288,15 +288,15 @@ class ColoniesAndPlaces(Api):
             before = administrator.get("/api/v1/policy").json()
             over = sum(one["act"] + one["urgent"] for one in self.call("GET", "/places").json()["apiaries"])
             body = {"school": "flat_3", "calendar": before["calendar"], "authorised": ["FA_STRIP2"]}
-            changed = administrator.put("/api/v1/policy", json=body, timeout=120)
+            changed = administrator.put("/api/v1/policy", json=body, headers={"If-Match": '"1"'}, timeout=120)
             self.assertEqual((changed.status_code, changed.json()["version"]), (200, 2))
             after = sum(one["act"] + one["urgent"] for one in self.call("GET", "/places").json()["apiaries"])
             self.assertLess(after, over)
             for field, wrong in (
                 ("school", {**body, "school": "moon"}), ("calendar.peak", {**body, "calendar": {"peak": "13-01"}}),
-                ("treatment_rules.authorised[0]", {**body, "authorised": ["WHISKY"]}),
+                ("authorised[0]", {**body, "authorised": ["WHISKY"]}),
             ):  # fmt: skip
-                answer = administrator.put("/api/v1/policy", json=wrong)
+                answer = administrator.put("/api/v1/policy", json=wrong, headers={"If-Match": '"2"'})
                 self.fault(answer, field)
 
     def test_the_worklist_names_what_waits_for_what(self) -> None:

@@ -14,6 +14,7 @@ from redframe.api.schemas.treatments import (
     ColonyView,
     CourseView,
     ForecastDay,
+    OpenCourse,
     OptionView,
     PlannedRow,
     SuitabilityView,
@@ -88,6 +89,15 @@ def options(found: ApiaryChoice) -> ApiaryOptions:
             strength_unit=item.colony.strength_unit,
             median=item.colony.median,
             level=item.colony.level,
+            open_courses=[
+                OpenCourse(
+                    id=course.id,
+                    name=default_catalogue().option(course.option_id).name,
+                    state=course.state,
+                    start_on=course.placed_on or course.start_on,
+                )
+                for course in item.open_courses
+            ],
             options=[suitability(one) for one in item.choice.options.values()],
             ranking=item.choice.ranking,
         )

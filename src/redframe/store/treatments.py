@@ -186,6 +186,24 @@ async def strip_courses(connection: Connection, apiary_id: UUID, since: date) ->
     return await many(connection, StripCourse, "strip_courses", apiary_id=apiary_id, since=since)
 
 
+@dataclass(frozen=True, slots=True)
+class Occupied:
+    """A chemical course and the days that it occupies its colony."""
+
+    id: UUID
+    colony_id: UUID
+    option_id: str
+    occupies_from: date
+    occupies_to: date
+
+
+async def courses_in_the_way(
+    connection: Connection, colony_ids: Sequence[UUID], since: date, until: date
+) -> list[Occupied]:
+    """Chemical courses that occupy these colonies on any day between two days."""
+    return await many(connection, Occupied, "courses_in_the_way", colony_ids=list(colony_ids), since=since, until=until)
+
+
 async def untreated_colonies(connection: Connection, apiary_id: UUID, since: date, until: date) -> list[UUID]:
     """Living colonies of an apiary with no chemical in them between two days."""
     rows = await many(connection, _Id, "untreated_colonies", apiary_id=apiary_id, since=since, until=until)

@@ -50,6 +50,7 @@ class ColonyChoice:
     brood_boxes: int
     situation: Situation
     choice: Choice
+    open_courses: Sequence[Course]
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,17 +94,19 @@ async def options_for(work: Work, apiary_id: UUID, colony_ids: Sequence[UUID], d
     judged = []
     for colony in wanted:
         count = boxes.get(colony.hive_id, 1) if colony.hive_id else 1
+        own = [course for course in courses if course.colony_id == colony.id]
         situation = _situation(
             placed_on,
             colony,
             [visit for visit in visits if visit.colony_id == colony.id],
-            [course for course in courses if course.colony_id == colony.id],
+            own,
             forecast,
             policy,
             over,
             count,
         )
-        judged.append(ColonyChoice(colony, count, situation, choose(default_catalogue(), situation)))
+        unfinished = [course for course in own if course.state in ("planned", "under_way", "awaiting_verification")]
+        judged.append(ColonyChoice(colony, count, situation, choose(default_catalogue(), situation), unfinished))
     return ApiaryChoice(apiary, placed_on, forecast, judged, policy)
 
 

@@ -27,7 +27,7 @@ from redframe.store import colonies, people, places, sampling
 from redframe.store import treatments as store
 from redframe.store.errors import AlreadyDone
 from redframe.store.sampling import Count
-from redframe.store.treatments import Course, CourseAct
+from redframe.store.treatments import Course, CourseAct, Occupied
 from redframe.work.course_view import CourseView, course_view
 from redframe.work.desk import Work
 from redframe.work.eligibility import ColonyChoice, options_for
@@ -94,14 +94,19 @@ async def plan_courses(
     """
     require(work.who, "record")
     option = default_catalogue().option(option_id, "option_id")
-    plan_course(option, start_on, interval_override=interval_override)
-    choices = await options_for(work, apiary_id, [one.colony_id for one in wanted], start_on)
+    planned = plan_course(option, start_on, interval_override=interval_override)
+    ids = [one.colony_id for one in wanted]
+    choices = await options_for(work, apiary_id, ids, start_on)
+    occupied = await store.courses_in_the_way(work.connection, ids, start_on, planned.ending.window.ideal)
     by_colony = {item.colony.id: item for item in choices.colonies}
     rows = []
     for item in wanted:
         choice = by_colony[item.colony_id]
         suited = choice.choice.options[option_id]
         held = _held_by(suited, item.overrides)
+        if option.chemical:
+            others = [one for one in occupied if one.colony_id == item.colony_id and one.id != item.id]
+            held += [_in_the_way(other) for other in others]
         if held:
             rows.append(PlannedRow(item.colony_id, choice.colony.label, None, suited, held))
             continue
@@ -110,6 +115,15 @@ async def plan_courses(
             await _add_course(work, item, choice, suited, choices.policy.version, plan_id, start_on, interval_override)
         rows.append(PlannedRow(item.colony_id, choice.colony.label, item.id, suited, ()))
     return rows
+
+
+def _in_the_way(other: Occupied) -> Reason:
+    """Nobody can set this aside: the register would hold two chemicals in one colony on one day."""
+    name = default_catalogue().option(other.option_id).name
+    text = (
+        f"{name} has the colony from {other.occupies_from} to {other.occupies_to}: abandon that course or start later"
+    )
+    return Reason("T09", "not_now", "L", {"until": str(other.occupies_to)}, text, other.occupies_to)
 
 
 def _held_by(suited: Suitability, overrides: Sequence[Override]) -> list[Reason]:
@@ -461,6 +475,8 @@ async def amend_act(
     option = default_catalogue().option(course.option_id)
     if done_on > work.today:
         raise InvalidInput("done_on", "lies in the future", code="out_of_range")
+    acts = await store.acts_of_courses(work.connection, [course_id])
+    _check_order(_planned(course, option, acts), {act.step: act.done_on for act in acts}, act_id, acts, done_on)
     await store.amend_act(
         work.connection,
         id=act_id,
@@ -477,6 +493,20 @@ async def amend_act(
     except InvalidInput as error:
         raise InvalidInput("done_on", error.message, code=error.code) from error
     return await course_view(work, course_id)
+
+
+def _check_order(
+    planned: PlannedCourse, done: Mapping[str, date], act_id: UUID, acts: Sequence[CourseAct], done_on: date
+) -> None:
+    """An amended day stays between the step that comes before it and those that follow it."""
+    own = next((act.step for act in acts if act.id == act_id), None)
+    for step in planned.steps:
+        before = done.get(step.after) if step.after is not None else None
+        if step.name == own and before is not None and done_on < before:
+            raise InvalidInput("done_on", f"is before the step that comes before it ({before})", code="out_of_range")
+        behind = done.get(step.name)
+        if step.after == own and behind is not None and done_on > behind:
+            raise InvalidInput("done_on", f"is after the step that follows it ({behind})", code="out_of_range")
 
 
 async def abandon(work: Work, course_id: UUID, why: str, removed_on: date | None) -> CourseView:

@@ -1616,6 +1616,8 @@ export interface components {
             level: "clear" | "watch" | "act" | "urgent" | "unknown";
             /** Median */
             median: number | null;
+            /** Open Courses */
+            open_courses: components["schemas"]["OpenCourse"][];
             /** Options */
             options: components["schemas"]["SuitabilityView"][];
             /** Ranking */
@@ -2565,6 +2567,23 @@ export interface components {
             status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
             /** Year */
             year?: number | null;
+        };
+        /** OpenCourse */
+        OpenCourse: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+            /** State */
+            state: string;
         };
         /**
          * OpenedInvitation

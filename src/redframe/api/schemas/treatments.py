@@ -89,6 +89,13 @@ class SuitabilityView(Output):
     supporting: bool
 
 
+class OpenCourse(Output):
+    id: UUID
+    name: str
+    state: str
+    start_on: date
+
+
 class ColonyOptions(Output):
     colony_id: UUID
     label: str
@@ -96,6 +103,7 @@ class ColonyOptions(Output):
     strength_unit: str | None
     median: float | None
     level: Level
+    open_courses: list[OpenCourse]
     options: list[SuitabilityView]
     ranking: list[str]
 

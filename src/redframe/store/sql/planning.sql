@@ -1,7 +1,7 @@
 -- name: steps_due
 -- Steps of open courses that may be done soon or should have been, one row for colonies that share apiary, plan and step.
 -- A step waits for the one before it.
-SELECT t.plan_id, t.apiary_id, a.name AS apiary, k.name AS keeper, t.option_id, s.name AS step, s.kind,
+SELECT t.plan_id, a.id AS apiary_id, a.name AS apiary, k.name AS keeper, t.option_id, s.name AS step, s.kind,
        count(*) AS colonies, array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
        (array_agg(t.id ORDER BY length(c.label), c.label))[1] AS course_id,
        min(s.earliest) AS earliest, min(s.ideal) AS ideal, min(s.latest) AS latest, bool_or(s.hard_stop) AS hard_stop,
@@ -9,11 +9,11 @@ SELECT t.plan_id, t.apiary_id, a.name AS apiary, k.name AS keeper, t.option_id, 
 FROM course_step s
 JOIN course t ON t.id = s.course_id AND t.state IN ('planned', 'under_way', 'awaiting_verification')
 JOIN colony c ON c.id = t.colony_id
-JOIN apiary a ON a.id = t.apiary_id
+JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
 LEFT JOIN course_step p ON p.course_id = s.course_id AND p.name = s.after
 WHERE NOT s.done AND s.kind NOT IN ('baseline_count') AND coalesce(p.done, true) AND s.earliest <= :until
-GROUP BY t.plan_id, t.apiary_id, a.id, k.id, t.option_id, s.name, s.kind
+GROUP BY t.plan_id, a.id, k.id, t.option_id, s.name, s.kind
 ORDER BY min(s.latest), a.name, s.name LIMIT :most;
 
 -- name: over_without_course

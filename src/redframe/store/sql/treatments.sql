@@ -71,6 +71,12 @@ SELECT t.id, t.colony_id, t.option_id, t.state, t.start_on, t.placed_on, t.ended
 FROM course t JOIN colony c ON c.id = t.colony_id
 WHERE c.apiary_id = :apiary_id AND upper(t.occupies) >= :since AND t.state <> 'abandoned' ORDER BY t.colony_id, t.start_on;
 
+-- name: courses_in_the_way
+-- Chemical courses that occupy these colonies on any day between two days: a second one cannot be laid over them.
+SELECT id, colony_id, option_id, lower(occupies) AS occupies_from, upper(occupies) - 1 AS occupies_to FROM course
+WHERE colony_id = ANY(:colony_ids) AND chemical AND state <> 'abandoned' AND occupies && daterange(:since, :until, '[]')
+ORDER BY occupies;
+
 -- name: untreated_colonies
 -- Living colonies of an apiary in which no chemical was between two days: controls for a verification.
 SELECT c.id FROM colony c WHERE c.apiary_id = :apiary_id AND c.state IN ('alive', 'queenless')

@@ -11,7 +11,7 @@ import { longDay, shortDay } from "@/ui/dates";
 import { Button, Empty, Field, FormTrouble, LevelMark, Notice, Page, Slow, Trouble, described } from "@/ui/parts";
 import { oneDecimal, quantity, rate } from "@/ui/units";
 import { useSay } from "@/wording/say";
-import { SEASON, VERDICT, colonies } from "@/wording/words";
+import { COURSE_STATE, SEASON, VERDICT, colonies } from "@/wording/words";
 
 type Options = Schemas["ApiaryOptions"];
 type Verdict = Schemas["SuitabilityView"]["verdict"];
@@ -92,6 +92,18 @@ function TreatSheet({ view }: { view: Options }) {
         {colonies(view.colonies.length)}: {view.colonies.map((one) => one.label).join(", ")}. Highest {rate(worstOf)} mites per 100 bees. Season: {SEASON[view.season]}
         {view.winter_bee_date && `; winter bees from ${shortDay(view.winter_bee_date, view.start_on)}`}.
       </p>
+      {view.colonies.some((one) => one.open_courses.length > 0) && (
+        <div className="mt-3">
+          <Notice tone="course">
+            In a course already:{" "}
+            {view.colonies.flatMap((colony) => colony.open_courses.map((one) => (
+              <span key={one.id} className="mr-3 inline-block">
+                {colony.label}, <Link to="/courses/$id" params={{ id: one.id }} className="inline-block py-1 underline underline-offset-4">{one.name}</Link> ({COURSE_STATE[one.state]}, {shortDay(one.start_on, session.today)})
+              </span>
+            )))}
+          </Notice>
+        </div>
+      )}
       <section className="mt-4" aria-label="Day of placing">
         <p className="mb-1 text-sm text-ink-2">Place the dose on <strong className="text-ink">{longDay(view.start_on)}</strong>; choose another day of the forecast, and the options are weighed anew.</p>
         <ForecastStrip days={view.forecast} chosen={view.start_on} units={session.person} onChoose={setStart} />

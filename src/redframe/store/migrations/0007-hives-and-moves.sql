@@ -15,3 +15,11 @@ CREATE UNIQUE INDEX hive_box_standing ON hive_box (hive_id, position) WHERE unti
 CREATE INDEX hive_box_by_hive ON hive_box (hive_id, since);
 REVOKE DELETE ON hive_box FROM redframe_app;
 DROP POLICY relaid ON hive_box;
+
+-- A colony that moves takes its open course along: the course's place is where the colony stands now; where it was
+-- planned stays on the course itself.
+CREATE OR REPLACE VIEW course_record WITH (security_invoker = true) AS
+SELECT t.id, c.apiary_id, a.name AS apiary, t.colony_id, c.label, t.plan_id, t.option_id,
+       t.policy_version, t.start_on, t.interval_override, t.state, t.dose_quantity, t.dose_unit, t.broodless, t.placed_on,
+       t.ended_on, t.honey_clear_on, t.suitability, t.overrides, t.verdict, t.abandoned_why, t.by_person, t.made_at, t.version
+FROM course t JOIN colony c ON c.id = t.colony_id JOIN apiary a ON a.id = c.apiary_id;

@@ -1,0 +1,221 @@
+"""Counts through the use cases: what a wash does to a colony's standing, its trend, the bench's ruler, and amendments."""
+
+from __future__ import annotations
+
+import itertools
+import unittest
+from dataclasses import replace
+from datetime import UTC, date, datetime, timedelta
+from typing import Any
+from uuid import UUID, uuid4
+
+from redframe.core.errors import InvalidInput
+from redframe.demo.scenario import made_id
+from redframe.store.errors import Conflict, NotFound
+from redframe.work import colonies, sampling
+from redframe.work.sampling import CountMeaning, NewCount, Ruler
+from tests.house import at_work, demo_template, identity, new_database, owner_rows
+
+TODAY = date(2031, 8, 2)
+
+
+def wash(colony: UUID, shakes: tuple[int, ...], day: date = TODAY, **changes: Any) -> NewCount:
+    """A careful wash of about 300 bees of a brood frame, taken at noon."""
+    made = NewCount(
+        uuid4(), colony, datetime(day.year, day.month, day.day, 11, tzinfo=UTC), shakes, "counted", 300, None, None,
+        "brood_frame", "open_and_capped", "yes", "",
+    )  # fmt: skip
+    return replace(made, **changes)
+
+
+class Demo(unittest.TestCase):
+    """A copy of the demo and a new colony in it for each test."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+
+    def setUp(self) -> None:
+        self.colony = uuid4()
+        fields: dict[str, Any] = {
+            "apiary_id": made_id("corrane", "apiary", "Plover Hay"), "label": str(self.colony)[:8], "since": date(2031, 5, 1),
+            "note": "", "hive_id": None, "hive_type": "", "boxes": [], "queen": None, "split_from": None,
+        }  # fmt: skip
+        at_work(self.url, lambda work: colonies.add_colony(work, self.colony, **fields))
+
+    def record(self, new: NewCount, today: date = TODAY) -> CountMeaning:
+        """Record a wash on a day."""
+        return at_work(self.url, lambda work: sampling.record_count(work, new), day=today)
+
+    def level(self, today: date = TODAY) -> tuple[str, str]:
+        """Level and its reason on a day."""
+        found = at_work(self.url, lambda work: colonies.colony_view(work, self.colony), day=today).colony
+        return found.level, found.level_reason
+
+
+class Standing(Demo):
+    def test_a_colony_is_unknown_until_counted_and_again_when_the_count_is_old(self) -> None:
+        """Never counted; clear; three weeks later unknown, never quietly clear."""
+        self.assertEqual(self.level(), ("unknown", "never_counted"))
+        self.record(wash(self.colony, (0, 0)))
+        self.assertEqual(self.level()[0], "clear")
+        self.assertEqual(self.level(TODAY + timedelta(days=22)), ("unknown", "too_old"))
+
+    def test_an_unanswered_act_does_not_go_away_with_time(self) -> None:
+        """Over and not treated: three weeks later it is still over, and overdue."""
+        self.record(wash(self.colony, (12, 3, 0)))
+        self.assertIn(self.level()[0], ("act", "urgent"))
+        level, reason = self.level(TODAY + timedelta(days=30))
+        self.assertEqual((level in ("act", "urgent"), reason), (True, "overdue"))
+
+    def test_a_lower_count_comes_down_one_step(self) -> None:
+        """From urgent to none found: one level a count, since a treatment was not proved."""
+        self.record(wash(self.colony, (30, 6, 1), date(2031, 7, 20)), date(2031, 7, 20))
+        self.assertEqual(self.level(date(2031, 7, 20))[0], "urgent")
+        self.record(wash(self.colony, (0, 0)))
+        self.assertEqual(self.level(), ("act", "held_one_step"))
+
+    def test_counts_told_late_are_put_in_their_place(self) -> None:
+        """A wash of June that arrives in August changes the past, not today's verdict."""
+        self.record(wash(self.colony, (0, 0)))
+        self.record(wash(self.colony, (25, 4), date(2031, 6, 10)))
+        found = at_work(self.url, lambda work: colonies.colony_view(work, self.colony))
+        self.assertEqual([count.taken_on for count in found.counts], [TODAY, date(2031, 6, 10)])
+        self.assertEqual(found.colony.counted_on, TODAY)
+
+    def test_bees_of_a_honey_frame_cannot_show_clear(self) -> None:
+        """None found among bees of a super says little: watch, with the reason, and a finding that says why."""
+        told = self.record(wash(self.colony, (0,), place_of_bees="super"))
+        self.assertIn(self.level(), (("watch", "cannot_show_clear"), ("watch", "count")))
+        self.assertTrue(any(finding.field == "place_of_bees" for finding in told.findings), told.findings)
+
+    def test_a_dead_colony_takes_no_later_count(self) -> None:
+        """A wash of the day before its end is a record; one after it is a mix-up of labels."""
+        at_work(self.url, lambda work: colonies.amend_colony(work, self.colony, 1, label="gone", state="dead", state_since=date(2031, 7, 1), note=""))  # fmt: skip
+        self.record(wash(self.colony, (9, 1), date(2031, 6, 30)))
+        with self.assertRaisesRegex(InvalidInput, "^taken_at: .*dead since 2031-07-01"):
+            self.record(wash(self.colony, (9, 1)))
+
+    def test_days_are_those_of_the_place(self) -> None:
+        """Corrane lies an hour behind: half past midnight in Greenwich is still the day before there."""
+        told = self.record(wash(self.colony, (1,), taken_at=datetime(2031, 8, 2, 0, 30, tzinfo=UTC)))
+        self.assertEqual(told.count.taken_on, date(2031, 8, 1))
+
+
+class Trend(Demo):
+    def test_growth_is_told_from_the_count_before(self) -> None:
+        """From 2 to 18 in 300 within four weeks it really rose."""
+        self.record(wash(self.colony, (2, 0), date(2031, 7, 5)), date(2031, 7, 5))
+        told = self.record(wash(self.colony, (15, 3)))
+        assert told.trend is not None
+        self.assertEqual((told.trend_since, told.trend.days), (date(2031, 7, 5), 28))
+        self.assertGreater(told.trend.rate_per_day, 0.04)
+
+    def test_across_a_treatment_there_is_no_growth(self) -> None:
+        """Before and after a course is efficacy, not a trend."""
+        rows = owner_rows(
+            self.url,
+            "SELECT m.id FROM mite_count m JOIN course t USING (colony_id) WHERE t.option_id LIKE 'FA%%' AND t.ended_on IS NOT NULL "
+            "AND m.taken_on BETWEEN t.ended_on + 5 AND t.ended_on + 30 AND EXISTS (SELECT FROM mite_count b WHERE "
+            "b.colony_id = m.colony_id AND b.taken_on BETWEEN t.placed_on - 14 AND t.placed_on) AND NOT EXISTS (SELECT FROM "
+            "mite_count c WHERE c.colony_id = m.colony_id AND c.taken_on > t.ended_on AND c.taken_on < m.taken_on) AND m.association_id = %s LIMIT 5",
+            made_id("corrane"),
+        )
+        self.assertTrue(rows)
+        for (number,) in rows:
+            told = at_work(self.url, lambda work, count=number: sampling.meaning_of(work, count))
+            self.assertIsNone(told.trend)
+
+    def test_without_bees_the_mites_are_kept_and_nothing_is_claimed(self) -> None:
+        """No rate, no judgement, no standing from it."""
+        told = self.record(wash(self.colony, (7,), bees_known_by="not_recorded", bees=None))
+        self.assertEqual((told.reading, told.judgement, told.trend), (None, None, None))
+        self.assertEqual(self.level(), ("unknown", "never_counted"))
+        self.assertEqual(told.count.shakes, [7])
+
+
+class Amendments(Demo):
+    def amend(self, count: UUID, version: int, amended: NewCount, reason: str = "misread the tray") -> CountMeaning:
+        """Amend a wash with a reason."""
+        return at_work(self.url, lambda work: sampling.amend_count(work, count, version, amended), reason=reason)
+
+    def test_everything_that_follows_is_judged_anew(self) -> None:
+        """From 30 to 1: the standing falls, the history keeps both with the reason."""
+        new = wash(self.colony, (30, 6))
+        self.record(new)
+        self.assertEqual(self.level()[0], "urgent")
+        told = self.amend(new.id, 1, replace(new, shakes=(1, 0)))
+        self.assertEqual((told.count.version, told.count.shakes), (2, [1, 0]))
+        self.assertIn(self.level()[0], ("clear", "watch"))
+        trail = at_work(self.url, lambda work: sampling.trail(work, new.id))
+        self.assertEqual(
+            [(entry.act, entry.reason) for entry in trail], [("amended", "misread the tray"), ("made", "")]
+        )
+        former = trail[0].former
+        assert former is not None
+        self.assertEqual((former["shakes"], trail[0].present["shakes"]), ([30, 6], [1, 0]))
+
+    def test_what_an_amendment_refuses(self) -> None:
+        """No reason, a stale version, another colony, a wash that cannot be; the first record stays."""
+        new = wash(self.colony, (4,))
+        self.record(new)
+        with self.assertRaises(Conflict) as silent:
+            self.amend(new.id, 1, replace(new, shakes=(5,)), reason="")
+        self.assertEqual(silent.exception.field, "reason")
+        with self.assertRaises(Conflict):
+            self.amend(new.id, 3, replace(new, shakes=(5,)))
+        with self.assertRaisesRegex(InvalidInput, "^colony_id:"):
+            self.amend(new.id, 1, replace(new, colony_id=uuid4()))
+        with self.assertRaisesRegex(InvalidInput, "^taken_at:"):
+            self.amend(new.id, 1, replace(new, taken_at=datetime(2032, 1, 1, tzinfo=UTC)))
+        self.assertEqual(at_work(self.url, lambda work: sampling.meaning_of(work, new.id)).count.shakes, [4])
+
+    def test_a_keeper_reaches_no_count_of_others(self) -> None:
+        """Neither its meaning nor its history."""
+        new = wash(self.colony, (4,))
+        self.record(new)
+        orla = identity("keeper", keeper="Orla Fenwick")
+        for look in (sampling.meaning_of, sampling.trail):
+            with self.assertRaises(NotFound):
+                at_work(self.url, lambda work, look=look: look(work, new.id), orla)  # type: ignore[operator]
+
+
+class BenchRuler(Demo):
+    def ruler(self, **changes: Any) -> Ruler | None:
+        """The ruler of a jar of 300 counted bees."""
+        fields: dict[str, Any] = {
+            "known_by": "counted", "bees": 300, "volume_ml": None, "mass_g": None, "place_of_bees": "brood_frame",
+            "mites_from": 0, "mites_to": 60, **changes,
+        }  # fmt: skip
+        return at_work(self.url, lambda work: sampling.ruler(work, **fields))
+
+    def test_the_ruler_says_what_the_record_will_say(self) -> None:
+        """What the bench shows while counting is what the slip says afterwards, to the last digit."""
+        ruler = self.ruler()
+        assert ruler is not None
+        for shakes, marks in (((7,), ruler.one_shake), ((5, 2), ruler.more_shakes)):
+            told = self.record(wash(self.colony, shakes))
+            mark = marks[7]
+            assert told.reading is not None and told.judgement is not None
+            self.assertEqual((mark.mites, mark.median, mark.low, mark.high), (7, told.reading.median, told.reading.low, told.reading.high))  # fmt: skip
+            self.assertEqual((mark.level, mark.p_act), (told.judgement.level, told.judgement.p_act))
+
+    def test_more_mites_never_mean_less(self) -> None:
+        """Rate, its ends and the chance of being over rise with every tap."""
+        ruler = self.ruler(known_by="volume_level", bees=None, volume_ml=120)
+        assert ruler is not None
+        for marks in (ruler.one_shake, ruler.more_shakes):
+            for before, after in itertools.pairwise(marks):
+                self.assertLess(before.median, after.median)
+                self.assertLess(before.high, after.high)
+                self.assertLessEqual(before.p_act, after.p_act)
+        self.assertGreater(ruler.one_shake[10].median, ruler.more_shakes[10].median, "one shake misses more")
+
+    def test_rulers_that_cannot_be(self) -> None:
+        """Too long, upside down, wet bees; without bees there is none."""
+        for changes in ({"mites_from": 9, "mites_to": 3}, {"mites_to": 30_000}):
+            with self.subTest(changes=changes), self.assertRaisesRegex(InvalidInput, "^mites_to:"):
+                self.ruler(**changes)
+        with self.assertRaisesRegex(InvalidInput, "^mass_g:"):
+            self.ruler(known_by="mass_wet", bees=None, mass_g=40.0)
+        self.assertIsNone(self.ruler(known_by="not_recorded", bees=None))

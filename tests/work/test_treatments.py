@@ -1,0 +1,359 @@
+"""Courses through the use cases: planned, placed, moved by what happens, amended, abandoned, proved."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import UTC, date, datetime, timedelta
+from typing import Any
+from uuid import UUID, uuid4
+
+from redframe.core.errors import InvalidInput, Refused
+from redframe.demo.scenario import made_id
+from redframe.store.errors import AlreadyDone, Conflict
+from redframe.work import colonies, eligibility, planning, sampling, treatments
+from redframe.work.course_view import CourseView, StepView, course_view
+from redframe.work.sampling import NewCount
+from redframe.work.treatments import NewAct, Override, PlannedRow, WantedCourse
+from tests.house import at_work, demo_template, new_database, owner_rows
+
+TODAY = date(2031, 8, 2)
+SHORE = made_id("corrane", "apiary", "Skerrow Bank")
+INLAND = made_id("corrane", "apiary", "Tarn Head")
+
+
+def later(days: int) -> date:
+    """So many days after today."""
+    return TODAY + timedelta(days=days)
+
+
+class Courses(unittest.TestCase):
+    """A copy of the demo, with a sound colony at the shore for each test."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+
+    def setUp(self) -> None:
+        self.colony = self.sound(SHORE)
+
+    def sound(self, apiary: UUID, **found: Any) -> UUID:
+        """A colony of nine frames with capped brood and a laying queen, no supers, no feed, counted over."""
+        number = uuid4()
+        queen = {"year": 2030, "mark_seen": None, "status": "mated", "since": date(2031, 5, 1), "laying_since": date(2031, 5, 1), "release_on": None}  # fmt: skip
+        fields: dict[str, Any] = {
+            "apiary_id": apiary, "label": str(number)[:8], "since": date(2031, 5, 1), "note": "", "hive_id": None, "queen": queen,
+            "hive_type": "stacked boxes", "boxes": [{"purpose": "brood", "frame_format": "A_deep", "frames": 10}], "split_from": None,
+        }  # fmt: skip
+        visit = {"strength": 9.0, "strength_unit": "frames", "capped_brood": "yes", "eggs_seen": True, "queen_seen": True, "supers_on": False, "fed": False, "note": "", **found}  # fmt: skip
+        at_work(self.url, lambda work: colonies.add_colony(work, number, **fields))
+        at_work(
+            self.url, lambda work: colonies.record_visit(work, uuid4(), colony_id=number, visited_on=TODAY, **visit)
+        )
+        self.count(number, (15, 3, 0))
+        return number
+
+    def count(self, colony: UUID, shakes: tuple[int, ...], day: date = TODAY) -> UUID:
+        """Wash 300 bees of a colony on a day."""
+        new = NewCount(uuid4(), colony, datetime(day.year, day.month, day.day, 10, tzinfo=UTC), shakes, "counted", 300, None, None, "brood_frame", "open_and_capped", "yes", "")  # fmt: skip
+        at_work(self.url, lambda work: sampling.record_count(work, new), day=day)
+        return new.id
+
+    def plan(self, option: str, colony: UUID, start: date = TODAY, overrides: list[Override] | None = None, apiary: UUID = SHORE, **more: Any) -> PlannedRow:  # fmt: skip
+        """Plan a course for one colony."""
+        wanted = [WantedCourse(uuid4(), colony, overrides or [])]
+        rows = at_work(
+            self.url,
+            lambda work: treatments.plan_courses(
+                work,
+                plan_id=uuid4(),
+                apiary_id=apiary,
+                option_id=option,
+                start_on=start,
+                interval_override=more.get("interval"),
+                wanted=wanted,
+            ),
+        )
+        return rows[0]
+
+    def planned(self, option: str = "FA_STRIP11", **more: Any) -> UUID:
+        """The id of a course that was planned."""
+        row = self.plan(option, self.colony, **more)
+        self.assertIsNotNone(row.course_id, row.held_by)
+        assert row.course_id is not None
+        return row.course_id
+
+    def act(self, course: UUID, step: str, day: date = TODAY, today: date | None = None, override: Override | None = None, **more: Any) -> CourseView:  # fmt: skip
+        """Record a step, today or later."""
+        new = NewAct(uuid4(), step, more.get("outcome", "done"), day, more.get("quantity"), more.get("lot", ""), more.get("count_id"), more.get("note", ""), override)  # fmt: skip
+        return at_work(self.url, lambda work: treatments.record_act(work, course, new), day=today or day)
+
+    def view(self, course: UUID, today: date = TODAY) -> CourseView:
+        """A course as its screen shows it on a day."""
+        return at_work(self.url, lambda work: course_view(work, course), day=today)
+
+    def step(self, view: CourseView, name: str) -> StepView:
+        """One step of it."""
+        return next(one for one in view.steps if one.step.name == name)
+
+    def ready(self, course: UUID) -> None:
+        """Everything before the first placing is done."""
+        self.act(course, "prepare")
+        self.act(course, "close_supers_feeder")
+
+
+class Dates(Courses):
+    def test_a_placing_three_days_late_moves_what_follows_by_three(self) -> None:
+        """Every later step shifts; the plan of record stays. Then rain holds the second placing up for another day."""
+        course = self.planned()
+        before = {one.step.name: one.step.ideal for one in self.view(course).steps}
+        self.ready(course)
+        view = self.act(
+            course, "place_1", later(3), override=Override("T62", "Bettrys Lund", "own thermometer"), quantity=1
+        )
+        for name in ("place_2", "end", "verify", "close"):
+            step = self.step(view, name)
+            with self.subTest(step=name):
+                self.assertEqual(step.step.ideal, before[name] + timedelta(days=3))
+                self.assertEqual(step.step.first_ideal, before[name])
+        second = self.step(view, "place_2")
+        self.assertEqual((second.ideal, second.moved_days), (date(2031, 8, 13), 4))
+        self.assertIn("rain", second.moved_why)
+
+    def test_a_second_placing_past_its_window_needs_a_name(self) -> None:
+        """After the latest day the course does not count as one: plan again, or somebody named takes it on."""
+        course = self.planned()
+        self.ready(course)
+        self.act(course, "place_1", quantity=1)
+        day = self.step(self.view(course), "place_2").latest + timedelta(days=1)
+        self.assertEqual(self.step(self.view(course, day), "place_2").state, "overdue")
+        with self.assertRaises(Refused) as late:
+            self.act(course, "place_2", day, quantity=1)
+        self.assertEqual((late.exception.rule, late.exception.can_override), ("S4", True))
+        for half in (Override("S4", "", "rain"), Override("S4", "Idris Calloway", " ")):
+            with self.assertRaises(Refused):
+                self.act(course, "place_2", day, quantity=1, override=half)
+        view = self.act(
+            course, "place_2", day, quantity=1, override=Override("S4", "Idris Calloway", "rain for a week")
+        )
+        done = self.step(view, "place_2").act
+        assert done is not None
+        self.assertEqual((done.override_by, done.override_why), ("Idris Calloway", "rain for a week"))
+
+    def test_steps_come_in_their_order_and_once(self) -> None:
+        """Not before the one it waits for, not a day before that was done, not in the future, not twice."""
+        course = self.planned()
+        with self.assertRaisesRegex(Refused, "prepare|close"):
+            self.act(course, "place_1", quantity=1)
+        self.ready(course)
+        with self.assertRaises(Refused) as early:
+            self.act(course, "verify", count_id=uuid4())
+        self.assertEqual(early.exception.rule, "order")
+        with self.assertRaisesRegex(InvalidInput, "^quantity:"):
+            self.act(course, "place_1")
+        with self.assertRaisesRegex(InvalidInput, "^done_on: lies in the future"):
+            self.act(course, "place_1", later(1), today=TODAY, quantity=1)
+        self.act(course, "place_1", quantity=1)
+        with self.assertRaises(AlreadyDone):
+            self.act(course, "place_1", quantity=1)
+        with self.assertRaises(InvalidInput):
+            self.act(course, "wave_smoker")
+        with self.assertRaises(Refused) as skipped:
+            self.act(course, "place_2", later(7), outcome="skipped", note="no time")
+        self.assertEqual(skipped.exception.rule, "skip")
+
+    def test_an_interval_of_its_own_is_kept_on_the_course(self) -> None:
+        """Fourteen days between the strips of this one course."""
+        course = self.planned(interval=14)
+        view = self.view(course)
+        self.assertEqual(view.course.interval_override, 14)
+        self.assertEqual(self.step(view, "place_2").ideal, later(14))
+        with self.assertRaisesRegex(InvalidInput, "^interval_override:"):
+            self.plan("FA_STRIP11", self.sound(SHORE), interval=0)
+
+
+class Weather(Courses):
+    def test_a_hot_spell_inland_holds_the_strips_back_until_it_passes(self) -> None:
+        """Planned in spite of it, refused on the day, with the first usable day; that day goes."""
+        self.colony = self.sound(INLAND)
+        course = self.planned(apiary=INLAND)
+        self.ready(course)
+        self.assertEqual(self.step(self.view(course), "place_1").state, "waiting_for_weather")
+        with self.assertRaises(Refused) as hot:
+            self.act(course, "place_1", quantity=1)
+        self.assertIn(hot.exception.rule, ("T60", "T65"))
+        self.assertIn("2031-08-06", hot.exception.message)
+        line = next(one for one in at_work(self.url, planning.worklist).steps if one.due.course_id == course)
+        self.assertEqual((line.urgency, line.next_usable), ("waiting_for_weather", date(2031, 8, 6)))
+        self.assertEqual(self.act(course, "place_1", date(2031, 8, 6), quantity=1).course.state, "under_way")
+
+    def test_a_placing_entered_later_was_seen_by_who_placed_it(self) -> None:
+        """Yesterday's placing, entered today: the weather is not asked again."""
+        self.colony = self.sound(INLAND)
+        course = self.planned(apiary=INLAND)
+        self.ready(course)
+        view = self.act(course, "place_1", later(2), today=later(3), quantity=1)
+        self.assertEqual(view.course.placed_on, later(2))
+
+
+class Rules(Courses):
+    def test_what_a_rule_holds_back_goes_only_with_a_name_and_a_reason(self) -> None:
+        """Supers on: held by the label's rule; with who and why it is planned and carries both for good."""
+        number = self.sound(SHORE, supers_on=True)
+        held = self.plan("OX_TRICKLE", number)
+        self.assertIsNone(held.course_id)
+        rules = {reason.rule: reason.source for reason in held.held_by}
+        self.assertIn("T50", rules)
+        self.assertIn("L", rules["T50"])
+        unnamed = [Override(rule, "", "we know better") for rule in rules]
+        self.assertIn("T50", {reason.rule for reason in self.plan("OX_TRICKLE", number, overrides=unnamed).held_by})
+        silent = [Override(rule, "Idris Calloway", "") for rule in rules]
+        self.assertIsNone(self.plan("OX_TRICKLE", number, overrides=silent).course_id)
+        named = [Override(rule, "Idris Calloway", "empty super, not for people") for rule in rules]
+        done = self.plan("OX_TRICKLE", number, overrides=named)
+        assert done.course_id is not None
+        kept = {str(one["rule"]): one for one in self.view(done.course_id).course.overrides}
+        self.assertEqual(kept["T50"]["authorised_by"], "Idris Calloway")
+
+    def test_one_chemical_at_a_time(self) -> None:
+        """A second one over the days of the first is held, whoever would take it on; after its end it goes."""
+        first = self.planned("FA_STRIP2")
+        end = self.step(self.view(first), "end").ideal
+        everything = [Override(f"T{number:02}", "Idris Calloway", "we insist") for number in range(100)]
+        held = self.plan("THY_GEL", self.colony, later(3), overrides=everything)
+        self.assertEqual((held.course_id, held.held_by[-1].rule, held.held_by[-1].until), (None, "T09", end))
+        choice = at_work(self.url, lambda work: eligibility.options_for(work, SHORE, [self.colony], later(1)))
+        self.assertEqual([course.id for course in choice.colonies[0].open_courses], [first])
+        following = self.plan("THY_GEL", self.colony, end + timedelta(days=1), overrides=everything)
+        self.assertIsNotNone(following.course_id, following.held_by)
+
+    def test_a_moved_colony_takes_its_course_along(self) -> None:
+        """The worklist and the course name where it stands now, and its next step can be done there."""
+        course = self.planned()
+        self.ready(course)
+        version = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).colony.version
+        label = str(self.colony)[:6]
+        at_work(
+            self.url,
+            lambda work: colonies.move(
+                work,
+                self.colony,
+                version,
+                apiary_id=made_id("corrane", "apiary", "Plover Hay"),
+                hive="along",
+                hive_id=None,
+                hive_type="",
+                boxes=[],
+                label=label,
+                on=TODAY,
+                note="",
+            ),
+        )
+        self.assertEqual(self.view(course).course.apiary, "Plover Hay")
+        lines = [one.due for one in at_work(self.url, planning.worklist).steps if one.due.course_id == course]
+        self.assertEqual({(line.apiary, *line.labels) for line in lines}, {("Plover Hay", label)})
+        self.assertEqual(self.act(course, "place_1", date(2031, 8, 6), quantity=1).course.state, "under_way")
+
+
+class Amended(Courses):
+    def amend(self, course: UUID, step: str, day: date, reason: str = "wrong day written", version: int = 1, today: date = TODAY, **more: Any) -> CourseView:  # fmt: skip
+        """Amend the day of a step that was recorded."""
+        done = self.step(self.view(course, today), step).act
+        assert done is not None
+        fields = {"quantity": done.quantity, "lot": done.lot, "count_id": done.count_id, "note": done.note, **more}
+        return at_work(self.url, lambda work: treatments.amend_act(work, course, done.id, version, done_on=day, **fields), day=today, reason=reason)  # fmt: skip
+
+    def test_an_amended_placing_moves_what_follows(self) -> None:
+        """Placed a day later than written: everything behind it moves a day, and the former entry is kept."""
+        course = self.planned()
+        self.ready(course)
+        first = self.act(course, "place_1", quantity=1, lot="A7")
+        view = self.amend(course, "place_1", later(1), today=later(1), lot="A8")
+        self.assertEqual(self.step(view, "place_2").ideal, self.step(first, "place_2").ideal + timedelta(days=1))
+        done = self.step(view, "place_1").act
+        assert done is not None
+        self.assertEqual((done.version, done.lot), (2, "A8"))
+        trail = owner_rows(self.url, "SELECT reason, former ->> 'lot' FROM audit WHERE record_id = %s AND act = 'amended'", done.id)  # fmt: skip
+        self.assertEqual(trail, [("wrong day written", "A7")])
+
+    def test_what_an_amendment_refuses(self) -> None:
+        """No reason, the future, before the step before it, after the step behind it, a stale version."""
+        course = self.planned("FA_STRIP2")
+        self.ready(course)
+        self.act(course, "place_1", later(1), override=Override("T60", "Bettrys Lund", "cool shade"), quantity=2)
+        with self.assertRaises(Conflict):
+            self.amend(course, "place_1", later(1), reason="", today=later(2), note="x")
+        with self.assertRaises(Conflict):
+            self.amend(course, "place_1", later(1), version=5, today=later(2), note="x")
+        for day in (later(9), TODAY - timedelta(days=1)):
+            with self.subTest(day=day), self.assertRaisesRegex(InvalidInput, "^done_on:"):
+                self.amend(course, "place_1", day, today=later(2))
+        with self.assertRaisesRegex(InvalidInput, "^done_on: is after the step that follows it"):
+            self.amend(course, "prepare", later(2), today=later(3))
+
+    def test_an_abandoned_course_stays_on_record(self) -> None:
+        """It asks why and when the product came out; nothing more can be recorded; the colony is free again."""
+        course = self.planned("FA_STRIP2")
+        self.ready(course)
+        self.act(course, "place_1", quantity=2)
+        for why, removed, field in (("", later(3), "why"), ("queen lost", None, "removed_on"), ("queen lost", later(9), "removed_on")):  # fmt: skip
+            with self.subTest(field=field), self.assertRaisesRegex(InvalidInput, f"^{field}:"):
+                at_work(self.url, lambda work, why=why, removed=removed: treatments.abandon(work, course, why, removed), day=later(3))  # type: ignore[misc]  # fmt: skip
+        view = at_work(self.url, lambda work: treatments.abandon(work, course, "queen lost", later(3)), day=later(3))
+        self.assertEqual((view.course.state, view.course.abandoned_why), ("abandoned", "queen lost"))
+        with self.assertRaises(Refused):
+            self.act(course, "interim_check", later(4))
+        with self.assertRaises(Refused):
+            at_work(self.url, lambda work: treatments.abandon(work, course, "again", None), day=later(4))
+
+
+class Proof(Courses):
+    def through(self, option: str = "FA_STRIP2", dose: float = 2) -> tuple[UUID, date]:
+        """A course carried out to the end of its stay; its id and that day."""
+        course = self.planned(option)
+        self.ready(course)
+        self.act(course, "place_1", quantity=dose)
+        end = self.step(self.view(course), "end")
+        self.act(course, "end", end.ideal)
+        return course, end.ideal
+
+    def test_a_course_is_proved_by_a_count_in_its_time(self) -> None:
+        """Too early is refused with the day; another colony's count and a count before the end are named."""
+        course, end = self.through()
+        early = self.count(self.colony, (1, 0), end + timedelta(days=2))
+        with self.assertRaises(Refused) as refused:
+            self.act(course, "verify", end + timedelta(days=2), count_id=early)
+        self.assertIn(refused.exception.rule, ("S5", "S2"))
+        other = self.count(self.sound(INLAND), (1, 0), end + timedelta(days=15))
+        with self.assertRaisesRegex(InvalidInput, "^count_id: is a count of another colony"):
+            self.act(course, "verify", end + timedelta(days=15), count_id=other)
+        post = self.count(self.colony, (1, 0), end + timedelta(days=15))
+        view = self.act(course, "verify", end + timedelta(days=15), count_id=post)
+        assert view.course.verdict is not None
+        self.assertEqual((view.course.verdict["word"], view.course.verdict["pre"]["mites"], view.course.verdict["post"]["mites"]), ("worked", 18, 1))  # fmt: skip
+        self.assertEqual(self.act(course, "close", end + timedelta(days=15)).course.state, "verified_worked")
+
+    def test_a_failed_course_says_so_and_the_colony_stays_over(self) -> None:
+        """As many mites after as before: failed, and still over its level, whatever was placed."""
+        course, end = self.through()
+        post = self.count(self.colony, (22, 4, 1), end + timedelta(days=15))
+        view = self.act(course, "verify", end + timedelta(days=15), count_id=post)
+        assert view.course.verdict is not None
+        self.assertEqual(view.course.verdict["word"], "failed")
+        self.assertGreater(view.course.verdict["residual_p_act"], 0.9)
+        level = at_work(
+            self.url, lambda work: colonies.colony_view(work, self.colony), day=end + timedelta(days=15)
+        ).colony.level
+        self.assertIn(level, ("act", "urgent"))
+
+    def test_amending_the_count_amends_the_proof(self) -> None:
+        """The verdict follows what the counts say now when its step is amended."""
+        course, end = self.through()
+        day = end + timedelta(days=15)
+        post = self.count(self.colony, (1, 0), day)
+        self.act(course, "verify", day, count_id=post)
+        second = self.count(self.colony, (25, 5), day)
+        done = self.step(self.view(course, day), "verify").act
+        assert done is not None
+        view = at_work(self.url, lambda work: treatments.amend_act(work, course, done.id, 1, done_on=day, quantity=None, lot="", count_id=second, note=""), day=day, reason="wrong jar")  # fmt: skip
+        assert view.course.verdict is not None
+        self.assertEqual(view.course.verdict["word"], "failed")
