@@ -36,6 +36,7 @@ class Screens(BrowserTest):
             "choosing a treatment": f"/treat?apiary={kettle}&colonies={colonies}",
             "course": f"/courses/{course}",
             "verdict": f"/courses/{proved}",
+            "policy": "/association",
             "account": "/account",
             "not found": "/nowhere",
             "no such colony": f"/colonies/{course}",
@@ -65,6 +66,19 @@ class Screens(BrowserTest):
     def test_in_the_evening(self) -> None:
         """1280 by 800, dark."""
         self.look(DESK, dark=True)
+
+    def test_the_administrators_screens(self) -> None:
+        """Policy and people, where they can be changed, at both sizes, with a dialog open."""
+        for view in (DESK, FIELD):
+            page = self.open("/association", who="administrator@corrane.example", view=view)
+            page.get_by_role("heading", name="How the counted colonies stand").wait_for()
+            self.assertAccessible(page, "policy")
+            page.get_by_role("radio", name="People").click()
+            page.get_by_role("button", name="Invite somebody").click()
+            page.get_by_role("dialog").get_by_label("E-mail").wait_for()
+            self.assertAccessible(page, "inviting")
+            wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+            self.assertLessEqual(wide, 0)
 
     def test_sign_in(self) -> None:
         """The door itself, with its error."""

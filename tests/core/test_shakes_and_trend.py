@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import unittest
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.shakes import removal, shake_again
 from redframe.core.sampling.trend import growth, trend_words
-from redframe.core.sampling.wash import TreatmentSpan, Wash, read_count
+from redframe.core.sampling.wash import TreatmentSpan, Wash, check_taken_at, read_count
 
 # shakes: total, estimate, remaining, release, depleting, share left, again (varroa reference, section 2.6)
 SHAKES = [
@@ -121,7 +121,7 @@ def wash(**changes: object) -> Wash:
 class WashFindings(unittest.TestCase):
     def codes(self, **changes: object) -> set[str]:
         """Codes of the findings of a wash."""
-        return {finding.code for finding in read_count(wash(**changes), NOW).findings}
+        return {finding.code for finding in read_count(wash(**changes)).findings}
 
     def test_a_sound_wash_has_none(self) -> None:
         """A careful wash of 300 bees from a brood frame is not nagged about."""
@@ -147,23 +147,35 @@ class WashFindings(unittest.TestCase):
         """Day 13 after the end is noted, day 14 is not."""
         for end, noted in ((date(2031, 7, 20), True), (date(2031, 7, 19), False), (None, True)):
             spans = [TreatmentSpan(date(2031, 7, 1), end)]
-            found = read_count(wash(), NOW, treatments=spans)
+            found = read_count(wash(), treatments=spans)
             self.assertEqual("RECENT_TREAT" in {one.code for one in found.findings}, noted)
 
     def test_impossible_washes_are_refused(self) -> None:
-        """Over 100 mites a bee, negative, from the future, or no shake at all."""
+        """Over 100 mites a bee, negative, or no shake at all."""
         for field, changes in (
             ("shakes", {"shakes": (30_000, 30_000)}),
             ("shakes[0]", {"shakes": (-1,)}),
             ("shakes", {"shakes": ()}),
-            ("taken_at", {"taken_at": datetime(2031, 8, 5, tzinfo=UTC)}),
-            ("taken_at", {"taken_at": datetime(1931, 8, 5, tzinfo=UTC)}),
         ):
             with self.subTest(field=field, changes=changes), self.assertRaises(InvalidInput) as refused:
-                read_count(wash(**changes), NOW)
+                read_count(wash(**changes))
             self.assertEqual(refused.exception.field, field)
+
+    def test_a_wash_comes_neither_from_the_future_nor_from_long_ago(self) -> None:
+        """Ten minutes are a device's clock; eleven are not. What is on record is read without asking a clock."""
+        for taken_at, refused in (
+            (NOW + timedelta(minutes=10), False), (NOW + timedelta(minutes=11), True), (NOW - timedelta(days=9000), False),
+            (datetime(1931, 8, 5, tzinfo=UTC), True),
+        ):  # fmt: skip
+            with self.subTest(taken_at=taken_at):
+                if refused:
+                    with self.assertRaisesRegex(InvalidInput, "^taken_at:"):
+                        check_taken_at(taken_at, NOW)
+                else:
+                    check_taken_at(taken_at, NOW)
+        self.assertIsNotNone(read_count(wash(taken_at=NOW + timedelta(days=900))).reading)
 
     def test_without_bees_there_is_no_rate(self) -> None:
         """The mites are kept and nothing is computed from them."""
-        found = read_count(wash(known_by="not_recorded", volume_ml=None), NOW)
+        found = read_count(wash(known_by="not_recorded", volume_ml=None))
         self.assertIsNone(found.reading)

@@ -6,7 +6,6 @@ import os
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from pathlib import Path
-from time import monotonic
 
 from redframe.work.desk import Clock
 
@@ -52,12 +51,14 @@ class SystemClock:
 
 
 class DemoClock:
-    """Always the demo's today: starts at noon and moves with the process for an afternoon, then starts over."""
+    """Always the demo's today: half a day from a quarter to one on, told by the machine's own clock, so that a restart
+    goes on where it was and what was counted before stays before."""
+
+    HALF_A_DAY = 12 * 3600
 
     def __init__(self, today: date) -> None:
-        self._noon = datetime.combine(today, time(12), tzinfo=UTC)
-        self._started = monotonic()
+        self._from = datetime.combine(today, time(12, 45), tzinfo=UTC)
 
     def now(self) -> datetime:
         """Now, on the demo's day."""
-        return self._noon + timedelta(seconds=(monotonic() - self._started) % (6 * 3600))
+        return self._from + timedelta(seconds=datetime.now(UTC).timestamp() % self.HALF_A_DAY)

@@ -21,7 +21,7 @@ from redframe.core.sampling.wash import (
     TreatmentSpan,
     Wash,
     WashResult,
-    check_wash,
+    check_taken_at,
     read_count,
 )
 from redframe.core.thresholds.judgement import Judgement, judge_reading
@@ -132,12 +132,12 @@ async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCoun
 
 
 async def _read(work: Work, new: NewCount, policy: PolicyInForce) -> WashResult:
-    check_wash(new.as_wash(), work.now)
+    check_taken_at(new.taken_at, work.now)
     day = work.day_of(new.taken_at)
     spans = await treatment_spans(work, new.colony_id)
     others = await store.counts_of_colonies(work.connection, [new.colony_id], day - timedelta(days=2))
     times = [count.taken_at for count in others if count.id != new.id]
-    return read_count(new.as_wash(), work.now, treatments=spans, other_counts=times, basis=policy.basis)
+    return read_count(new.as_wash(), treatments=spans, other_counts=times, basis=policy.basis)
 
 
 async def treatment_spans(work: Work, colony_id: UUID) -> list[TreatmentSpan]:
@@ -164,7 +164,7 @@ async def meaning_of(work: Work, count_id: UUID) -> CountMeaning:
     spans = await treatment_spans(work, count.colony_id)
     earlier = await store.counts_of_colonies(work.connection, [count.colony_id], count.taken_on - timedelta(days=120))
     others = [other.taken_at for other in earlier if other.id != count.id]
-    result = read_count(wash, work.now, treatments=spans, other_counts=others, basis=policy.basis)
+    result = read_count(wash, treatments=spans, other_counts=others, basis=policy.basis)
     judgement = None
     if result.reading is not None:
         judgement = judge_reading(

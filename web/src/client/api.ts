@@ -1,5 +1,6 @@
 /** The one way to the server: typed by the API's own description, with the session's token on every write. */
 import createClient, { type Middleware } from "openapi-fetch";
+import { setClock } from "@/ui/clock";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -27,8 +28,10 @@ export class Problem extends Error {
 
 let csrfToken = "";
 
-export function keepToken(token: string | null): void {
-  csrfToken = token ?? "";
+/** Keeps what every request needs of a session: its token, and the server's clock. */
+export function keepSession(session: Schemas["SessionView"] | null): void {
+  csrfToken = session?.csrf_token ?? "";
+  if (session) setClock(session.now);
 }
 
 const guard: Middleware = {

@@ -1,13 +1,13 @@
 /** Every question that screens ask the server, once. */
 import { queryOptions } from "@tanstack/react-query";
-import { api, ask, keepToken, type Schemas } from "./api";
+import { api, ask, keepSession, type Schemas } from "./api";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
   staleTime: Infinity,
   queryFn: async (): Promise<Schemas["SessionView"]> => {
     const session = await ask(api.GET("/api/v1/session"));
-    keepToken(session.csrf_token);
+    keepSession(session);
     return session;
   },
 });

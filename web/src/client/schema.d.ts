@@ -3435,7 +3435,8 @@ export interface components {
         };
         /**
          * SessionView
-         * @description Who is signed in; `person` is null when nobody is. `today` is the day at the association's place.
+         * @description Who is signed in; `person` is null when nobody is. `today` is the day at the association's place, `now` the
+         *     moment by the server's clock: devices whose clock is wrong set theirs by it.
          */
         SessionView: {
             /** Csrf Token */
@@ -3444,6 +3445,11 @@ export interface components {
             demo: boolean;
             /** May */
             may: string[];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
             person: components["schemas"]["Person"] | null;
             /** Places Of Work */
             places_of_work: components["schemas"]["PlaceOfWork"][];

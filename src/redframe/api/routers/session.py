@@ -37,8 +37,9 @@ TheSettings = Annotated[Settings, Depends(settings_of)]
 async def _view(desk: Desk, settings: Settings, found: Session | None) -> SessionView:
     demo = settings.demo_today is not None
     if found is None:
+        now = desk.clock.now()
         return SessionView(
-            person=None, role=None, may=[], places_of_work=[], csrf_token=None, today=desk.clock.now().date(), demo=demo
+            person=None, role=None, may=[], places_of_work=[], csrf_token=None, today=now.date(), now=now, demo=demo
         )
     who = found.identity
     async with desk.work(who) as work:
@@ -50,6 +51,7 @@ async def _view(desk: Desk, settings: Settings, found: Session | None) -> Sessio
             places_of_work=[PlaceOfWork.model_validate(place) for place in places],
             csrf_token=found.csrf_token,
             today=work.today,
+            now=work.now,
             demo=demo,
         )
 

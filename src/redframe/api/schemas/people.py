@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
@@ -54,7 +54,8 @@ class Person(Output):
 
 
 class SessionView(Output):
-    """Who is signed in; `person` is null when nobody is. `today` is the day at the association's place."""
+    """Who is signed in; `person` is null when nobody is. `today` is the day at the association's place, `now` the
+    moment by the server's clock: devices whose clock is wrong set theirs by it."""
 
     person: Person | None
     role: str | None
@@ -62,4 +63,5 @@ class SessionView(Output):
     places_of_work: list[PlaceOfWork]
     csrf_token: str | None
     today: date
+    now: datetime
     demo: bool

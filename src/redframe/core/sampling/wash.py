@@ -80,10 +80,10 @@ class TreatmentSpan:
     end: date | None
 
 
-def check_wash(wash: Wash, now: datetime) -> BeesInSample | None:
+def check_wash(wash: Wash) -> BeesInSample | None:
     """Refuse what cannot be a wash; return the bees in the sample.
 
-    Raises InvalidInput naming `shakes`, `shakes[i]`, `bees`, `volume_ml`, `mass_g` or `taken_at`.
+    Raises InvalidInput naming `shakes`, `shakes[i]`, `bees`, `volume_ml` or `mass_g`.
     """
     if not 1 <= len(wash.shakes) <= 8:
         raise InvalidInput("shakes", "record one to eight shakes", code="out_of_range", allowed="1 to 8 shakes")
@@ -99,23 +99,29 @@ def check_wash(wash: Wash, now: datetime) -> BeesInSample | None:
             f"{wash.mites} mites on about {bees.mean:.0f} bees is over {MOST_MITES_PER_BEE} a bee: check both figures",
             code="out_of_range",
         )
-    if wash.taken_at > now + timedelta(minutes=10):
-        raise InvalidInput("taken_at", "this count lies in the future", code="out_of_range")
-    if wash.taken_at < now - timedelta(days=365 * 30):
-        raise InvalidInput("taken_at", "this count is older than thirty years", code="out_of_range")
     return bees
+
+
+def check_taken_at(taken_at: datetime, now: datetime) -> None:
+    """Refuse a moment that no wash told now can have been taken at; a device's clock may be ten minutes ahead.
+
+    Only for what comes in: a wash on record is read whatever the clock says later. Raises InvalidInput("taken_at").
+    """
+    if taken_at > now + timedelta(minutes=10):
+        raise InvalidInput("taken_at", "this count lies in the future", code="out_of_range")
+    if taken_at < now - timedelta(days=365 * 30):
+        raise InvalidInput("taken_at", "this count is older than thirty years", code="out_of_range")
 
 
 def read_count(
     wash: Wash,
-    now: datetime,
     *,
     treatments: Sequence[TreatmentSpan] = (),
     other_counts: Sequence[datetime] = (),
     basis: ThresholdBasis = "corrected",
 ) -> WashResult:
     """Check a wash and read it. `treatments` and `other_counts` are those of the same colony."""
-    bees = check_wash(wash, now)
+    bees = check_wash(wash)
     removed = removal(wash.shakes) if len(wash.shakes) >= 2 else None
     reading = reading_of(wash.shakes, bees, basis) if bees else None
     findings = tuple(_findings(wash, bees, reading, removed, treatments, other_counts))

@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { Problem, api, ask, keepToken, type Schemas } from "@/client/api";
+import { Problem, api, ask, keepSession, type Schemas } from "@/client/api";
 import { sessionQuery } from "@/client/queries";
 import { useSession } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";
@@ -22,7 +22,7 @@ export function Account() {
   const leave = useMutation({
     mutationFn: (everywhere: boolean) => ask(everywhere ? api.DELETE("/api/v1/sessions") : api.DELETE("/api/v1/session")),
     onSuccess: async () => {
-      keepToken(null);
+      keepSession(null);
       client.clear();
       await navigate({ to: "/sign-in", replace: true });
     },
@@ -30,7 +30,7 @@ export function Account() {
   const change = useMutation({
     mutationFn: (membershipId: string) => ask(api.PUT("/api/v1/session/association", { body: { membership_id: membershipId } })),
     onSuccess: async (next) => {
-      keepToken(next.csrf_token);
+      keepSession(next);
       client.clear();
       client.setQueryData(sessionQuery.queryKey, next);
       await navigate({ to: "/" });

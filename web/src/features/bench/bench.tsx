@@ -11,6 +11,7 @@ import { RateRule } from "@/instruments/rate-rule";
 import { Tally } from "@/instruments/tally";
 import { useSession } from "@/features/session/use-session";
 import { keepDraft, readDraft } from "@/ui/drafts";
+import { moment } from "@/ui/clock";
 import { useKeys } from "@/ui/keys";
 import { Button, Empty, Key, LEVEL_TEXT, LevelMark, Page, Slow, Trouble } from "@/ui/parts";
 import { chance, rate, volume, type Units } from "@/ui/units";
@@ -67,13 +68,6 @@ function ChooseApiary() {
 
 type Draft = { jars: Jar[]; current: number };
 
-/** Now, on the day of the installation (a demo's day is fixed). */
-function momentOn(today: string): string {
-  const now = new Date();
-  const real = now.toISOString();
-  return real.slice(0, 10) === today ? real : `${today}T11:${real.slice(14, 19)}Z`;
-}
-
 function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schemas["ColonyRow"][] }) {
   const session = useSession();
   const client = useQueryClient();
@@ -106,14 +100,14 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
       change(draft.current, (one) => ({ ...next(one), sending: { state: "open" } }));
     }
   };
-  const now = () => momentOn(view.today);
+  const now = moment;
 
   const send = async (index: number) => {
     const one = latest.current.jars[index];
     if (!one || one.sending.state === "sending" || one.sending.state === "kept") return;
     change(index, (old) => ({ ...old, takenAt: old.takenAt ?? now(), sending: { state: "sending" } }));
     try {
-      const meaning = await ask(api.POST("/api/v1/counts", { body: asCount(one, now()) }));
+      const meaning = await ask(api.POST("/api/v1/counts", { body: asCount(one) }));
       setResults((old) => ({ ...old, [one.id]: meaning }));
       change(index, (old) => ({ ...old, sending: { state: "kept" } }));
       void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "ruler" && query.queryKey[0] !== "session" && query.queryKey[0] !== "apiary" });

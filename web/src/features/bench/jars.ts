@@ -1,5 +1,6 @@
 /** The jars on the bench: pure changes of state, kept on the device at every tap. */
 import type { Schemas } from "@/client/api";
+import { notAfterNow } from "@/ui/clock";
 
 export type Measure = Schemas["RulerInput"]["bees_known_by"];
 export type Sending = { state: "open" } | { state: "sending" } | { state: "waiting"; why: string } | { state: "kept" } | { state: "refused"; why: string };
@@ -61,11 +62,11 @@ export function oneBack(jar: Jar): Jar {
 }
 
 /** What the server is told of a jar. */
-export function asCount(jar: Jar, now: string): Schemas["CountInput"] {
+export function asCount(jar: Jar): Schemas["CountInput"] {
   return {
     id: jar.id,
     colony_id: jar.colonyId,
-    taken_at: jar.takenAt ?? now,
+    taken_at: notAfterNow(jar.takenAt),
     shakes: jar.shakes,
     bees_known_by: jar.knownBy,
     bees: jar.bees,

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { Problem, api, ask, keepToken } from "@/client/api";
+import { Problem, api, ask, keepSession } from "@/client/api";
 import { sessionQuery } from "@/client/queries";
 import { Button, Field, FormTrouble, Page, Slow, Trouble, buttonClass, described } from "@/ui/parts";
 import { ROLE, ROLE_MAY } from "@/wording/words";
@@ -17,7 +17,7 @@ export function Join() {
   const join = useMutation({
     mutationFn: () => ask(api.POST("/api/v1/joining", { body: { token, name, password } })),
     onSuccess: async (session) => {
-      keepToken(session.csrf_token);
+      keepSession(session);
       client.clear();
       client.setQueryData(sessionQuery.queryKey, session);
       await navigate({ to: "/", replace: true });

@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useForm } from "react-hook-form";
-import { api, ask, keepToken } from "@/client/api";
+import { api, ask, keepSession } from "@/client/api";
 import { sessionQuery } from "@/client/queries";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
 
@@ -17,7 +17,7 @@ export function SignIn() {
   const signIn = useMutation({
     mutationFn: (entry: Entry) => ask(api.POST("/api/v1/session", { body: entry })),
     onSuccess: async (session) => {
-      keepToken(session.csrf_token);
+      keepSession(session);
       client.clear();
       client.setQueryData(sessionQuery.queryKey, session);
       await navigate({ to: then ?? "/", replace: true });
