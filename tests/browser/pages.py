@@ -44,6 +44,8 @@ class BrowserTest(unittest.TestCase):
     """A server with the demo for the class, a signed-in page for each test."""
 
     server: Server
+    complaints: list[str] = []
+    expected: tuple[str, ...] = ()
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -60,8 +62,7 @@ class BrowserTest(unittest.TestCase):
         )  # fmt: skip
         self.addCleanup(context.close)
         self.context = context
-        self.complaints: list[str] = []
-        self.expected: tuple[str, ...] = ()
+        self.complaints, self.expected = [], ()
         page = context.new_page()
         page.on("console", lambda said: self.complaints.append(said.text) if said.type == "error" else None)
         page.on("pageerror", lambda error: self.complaints.append(str(error)))

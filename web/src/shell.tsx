@@ -45,7 +45,7 @@ export function Shell() {
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet focus:p-3">Skip to the page</a>
       <header className="sticky top-0 z-20 bg-bar text-bar-ink">
         <div className="mx-auto flex h-12 max-w-[1400px] items-center gap-8 px-4 desk:px-7">
-          <Link to="/" className="figure flex items-center gap-2.5 text-xl">
+          <Link to="/" className="figure flex shrink-0 items-center gap-2.5 text-xl whitespace-nowrap">
             <svg width="22" height="20" viewBox="0 0 32 28" aria-hidden="true">
               <path fill="currentColor" d="M0 2h32v4h-3v20H3V6H0z" />
               <path fill="#e0564e" d="M7 9h18v13H7z" />
@@ -53,14 +53,14 @@ export function Shell() {
             </svg>
             Red Frame
           </Link>
-          <nav aria-label="Screens" className="hidden flex-1 gap-6 desk:flex">
+          <nav aria-label="Screens" className="hidden shrink-0 gap-6 desk:flex">
             {WAYS.map(([to, name]) => (
               <Link key={to} to={to} activeOptions={{ exact: to === "/" }} className="flex h-12 items-center border-b-4 border-transparent pt-1 text-bar-ink-2 hover:text-bar-ink aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
                 {name}
               </Link>
             ))}
           </nav>
-          <p className="ml-auto truncate text-sm text-bar-ink-2">
+          <p className="ml-auto min-w-0 truncate text-sm text-bar-ink-2">
             {session.demo && <span className="mr-2 inline-block border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none">demo</span>}
             <span className="hidden desk:inline">{session.person.association}, </span>
             {ROLE[session.role ?? ""]}

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from redframe.store.database import Connection, many
+from redframe.store.database import Connection, many, scalar
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,3 +78,8 @@ async def over_without_course(connection: Connection, today: date, most: int) ->
 async def counts_due(connection: Connection, today: date, until: date, most: int) -> list[CountsDue]:
     """Apiaries with colonies to count, those least known first."""
     return await many(connection, CountsDue, "counts_due", today=today, until=until, most=most)
+
+
+async def living_colonies(connection: Connection) -> int:
+    """How many living colonies the person may see."""
+    return int(await scalar(connection, "living_colonies"))

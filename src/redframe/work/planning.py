@@ -37,11 +37,12 @@ class StepLine:
 
 @dataclass(frozen=True, slots=True)
 class Worklist:
-    """The day's work in the order of its urgency. `more` tells that lines were left off."""
+    """The day's work in the order of its urgency. `colonies` counts all that live; `more`: lines were left off."""
 
     today: date
     phase: str
     act_per_100: float
+    colonies: int
     treat: Sequence[OverWithoutCourse]
     steps: Sequence[StepLine]
     counts: Sequence[CountsDue]
@@ -64,6 +65,7 @@ async def worklist(work: Work) -> Worklist:
         today=work.today,
         phase=phase,
         act_per_100=policy.policy.levels[phase].act,
+        colonies=await store.living_colonies(work.connection),
         treat=over[:MOST_LINES],
         steps=lines,
         counts=counts[:MOST_LINES],

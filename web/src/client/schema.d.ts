@@ -3988,6 +3988,8 @@ export interface components {
         WorklistView: {
             /** Act Per 100 */
             act_per_100: number;
+            /** Colonies */
+            colonies: number;
             /** Counts */
             counts: components["schemas"]["CountLine"][];
             /** More */

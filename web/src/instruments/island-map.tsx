@@ -91,7 +91,7 @@ export function IslandMap({
             <span className={chosen === apiary.id ? "bg-sheet p-px" : ""}>
               <LevelMark level={level} size={16} />
             </span>
-            {named && <span className="whitespace-nowrap">{apiary.name}</span>}
+            {named && <span className="max-w-56 truncate">{apiary.name}</span>}
           </button>
         );
       })}

@@ -79,6 +79,11 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
   );
 }
 
+/** 10, 5 and 2, as many as keep clear of one another. */
+function ticksThatFit(y: (per100: number) => number): number[] {
+  return [10, 5, 2].filter((tick) => tick === 10 || (tick === 2 ? y(2) - y(10) >= 13 : y(5) - y(10) >= 13 && y(2) - y(5) >= 13));
+}
+
 export function SeasonStrip({
   span,
   height,
@@ -163,7 +168,7 @@ export function SeasonStrip({
         );
       })}
       {scale &&
-        [2, 5, 10].map((tick) => (
+        ticksThatFit(y).map((tick) => (
           <g key={tick}>
             <path d={`M0 ${y(tick)}h5`} stroke="var(--line-2)" />
             <text x="7" y={y(tick) + 4} fontSize="13" fill="var(--ink-3)">

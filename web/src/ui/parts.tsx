@@ -111,6 +111,12 @@ export function Page({ children, className = "" }: { children: ReactNode; classN
   return <main id="main" className={`mx-auto w-full max-w-[1400px] flex-1 px-4 py-5 desk:px-7 ${className}`}>{children}</main>;
 }
 
+/** The name on top of a page; a long one is set smaller, so that the work below keeps its place. */
+export function Title({ children }: { children: string }) {
+  const size = children.length > 60 ? "text-xl" : children.length > 26 ? "text-2xl desk:text-3xl" : "text-3xl desk:text-4xl";
+  return <h1 className={`min-w-0 ${size}`}>{children}</h1>;
+}
+
 export function Slow({ what }: { what: string }) {
   return (
     <Page>

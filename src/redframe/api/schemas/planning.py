@@ -64,6 +64,7 @@ class WorklistView(Output):
     today: date
     phase: Phase
     act_per_100: float
+    colonies: int
     treat: list[TreatLine]
     steps: list[StepLine]
     counts: list[CountLine]

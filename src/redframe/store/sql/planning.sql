@@ -49,3 +49,6 @@ AND (o.colony_id IS NULL OR s.level = 'unknown' OR (o.recount_on <= :until AND s
 AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.state IN ('under_way', 'awaiting_verification'))
 GROUP BY c.apiary_id, a.id, k.id
 ORDER BY count(*) FILTER (WHERE o.colony_id IS NULL OR s.level = 'unknown') DESC, min(o.recount_on), a.name LIMIT :most;
+
+-- name: living_colonies
+SELECT count(*) FROM colony WHERE state IN ('alive', 'queenless');

@@ -6,7 +6,7 @@ import { Problem, api, ask, keepSession, type Schemas } from "@/client/api";
 import { sessionQuery } from "@/client/queries";
 import { useSession } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";
-import { Button, Field, FormTrouble, Page, buttonClass, described } from "@/ui/parts";
+import { Button, Field, FormTrouble, Page, Title, buttonClass, described } from "@/ui/parts";
 import { ROLE } from "@/wording/words";
 
 export function Account() {
@@ -40,7 +40,7 @@ export function Account() {
   const own = session.places_of_work.find((one) => one.association_name === person.association);
   return (
     <Page>
-      <h1 className="text-4xl">{person.name}</h1>
+      <Title>{person.name}</Title>
       <p className="mt-1 text-ink-2">{person.email}, {ROLE[session.role ?? ""]} at {person.association}</p>
       <Link to="/association" className={`${buttonClass()} mt-4 desk:hidden`}>Policy and people of the association</Link>
       <div className="mt-7 grid gap-x-14 gap-y-10 desk:grid-cols-2">

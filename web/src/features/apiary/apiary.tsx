@@ -8,7 +8,7 @@ import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
 import { useMay } from "@/features/session/use-session";
 import { daysBetween, relativeDay, shortDay } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
-import { Button, Empty, KeyBar, LevelMark, LevelWord, Page, QueenMark, Slow, Trouble } from "@/ui/parts";
+import { Button, Empty, KeyBar, LevelMark, LevelWord, Page, Title, QueenMark, Slow, Trouble } from "@/ui/parts";
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
 import { COURSE_SHORT } from "@/wording/options";
@@ -100,7 +100,7 @@ function ApiarySheet({ view }: { view: View }) {
         </nav>
         <div className="mt-1 grid gap-x-10 gap-y-4 desk:grid-cols-[minmax(0,19rem)_minmax(0,1fr)_auto]">
           <div>
-            <h1 className="text-4xl">{view.apiary.name}</h1>
+            <Title>{view.apiary.name}</Title>
             <p className="mt-1 text-ink-2">
               {view.apiary.keeper}, {colonies(living.length)}, {view.apiary.elevation_m} m. Judged {SCHOOL[view.school]}.
             </p>
@@ -151,7 +151,16 @@ function ApiarySheet({ view }: { view: View }) {
         </div>
         {living.length === 0 && (
           <div className="mt-4">
-            <Empty title="No colonies here">{mayRecord ? "Add the first colony to begin." : "Colonies will be listed here."}</Empty>
+            <Empty title="No colonies here">
+              {mayRecord ? (
+                <>
+                  <p>Its colonies will stand here, each with its season.</p>
+                  <Button look="main" className="mt-3" onClick={() => setAdding(true)}>Add a colony</Button>
+                </>
+              ) : (
+                "Its colonies will stand here, each with its season."
+              )}
+            </Empty>
           </div>
         )}
         {living.length > 0 && table && <StripTable view={view} living={living} />}
@@ -215,7 +224,7 @@ function ColonyRow({
   return (
     <li
       id={`colony-${colony.id}`}
-      className={`grid grid-cols-[auto_1fr] border-t border-line desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem] ${current ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
+      className={`grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem] ${current ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
     >
       <div className="flex items-start gap-2 py-2 pl-2">
         {onPick && (
@@ -225,7 +234,7 @@ function ColonyRow({
           </label>
         )}
         <div className="min-w-0">
-          <Link to="/colonies/$id" params={{ id: colony.id }} className="figure inline-block min-h-8 pt-1 text-2xl hover:underline">
+          <Link to="/colonies/$id" params={{ id: colony.id }} className={`figure inline-block min-h-8 max-w-full pt-1 wrap-anywhere hover:underline ${colony.label.length > 8 ? "text-lg" : "text-2xl"}`}>
             {colony.label}
           </Link>
           <p className="flex items-center gap-1.5 text-sm text-ink-2">

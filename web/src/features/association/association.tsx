@@ -2,7 +2,7 @@
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useMay, useSession } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";
-import { Page } from "@/ui/parts";
+import { Page, Title } from "@/ui/parts";
 import { Members } from "./members";
 import { PolicySheet } from "./policy";
 
@@ -15,7 +15,7 @@ export function Association() {
   return (
     <Page>
       <div className="flex flex-wrap items-end justify-between gap-x-10 gap-y-3">
-        <h1 className="text-3xl desk:text-4xl">{person.association}</h1>
+        <Title>{person.association}</Title>
         {mayKeepMembers && (
           <div className="w-full desk:w-72">
             <Choice label="What to see" value={people ? "people" : "policy"} options={[["policy", "Policy"], ["people", "People"]]} onChange={(next) => void navigate({ search: next === "people" ? { view: "people" } : {} })} />

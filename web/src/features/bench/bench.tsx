@@ -147,11 +147,11 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
   const meaning = results[jar.id];
   return (
     <main id="main" className="mx-auto flex w-full max-w-[1400px] flex-1 flex-col">
-      <div className="flex items-baseline justify-between gap-4 px-4 pt-3 desk:px-7">
-        <h1 className="text-2xl desk:text-3xl">
+      <div className="items-baseline justify-between gap-4 px-4 pt-3 desk:flex desk:px-7">
+        <h1 className={view.apiary.name.length > 40 ? "text-lg" : "text-2xl desk:text-3xl"}>
           <Link to="/places/$id" params={{ id: view.apiary.id }} className="hover:underline">{view.apiary.name}</Link>
         </h1>
-        <p className="text-sm text-ink-2" role="status">
+        <p className="shrink-0 text-sm text-ink-2" role="status">
           {draft.jars.length} jars, {kept} recorded
           {draft.jars.some((one) => one.sending.state === "waiting") ? ", waiting for a connection" : ", all kept here"}
         </p>
@@ -221,7 +221,7 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
 
 function JarTabs({ jars, current, onChoose, results }: { jars: Jar[]; current: number; onChoose: (index: number) => void; results: Record<string, Schemas["CountMeaning"]> }) {
   return (
-    <div role="tablist" aria-label="Jars" className="mt-2 grid auto-cols-[minmax(5rem,1fr)] grid-flow-col overflow-x-auto border-y border-line bg-paper desk:mx-7 desk:border-x">
+    <div role="tablist" aria-label="Jars" className="mt-2 grid auto-cols-[minmax(5.5rem,1fr)] grid-flow-col overflow-x-auto border-y border-line bg-paper desk:mx-7 desk:border-x">
       {jars.map((jar, index) => {
         const level = results[jar.id]?.judgement?.level;
         const said =
@@ -232,6 +232,7 @@ function JarTabs({ jars, current, onChoose, results }: { jars: Jar[]; current: n
             type="button"
             role="tab"
             id={`tab-${jar.id}`}
+            ref={index === current ? (tab) => tab?.scrollIntoView({ block: "nearest", inline: "nearest" }) : null}
             aria-selected={index === current}
             aria-controls="jar"
             tabIndex={index === current ? 0 : -1}
@@ -239,7 +240,7 @@ function JarTabs({ jars, current, onChoose, results }: { jars: Jar[]; current: n
             onClick={() => onChoose(index)}
             className={`min-h-16 border-r border-line px-2 py-1 text-center last:border-r-0 ${index === current ? "bg-sheet shadow-[inset_0_4px_0_var(--ink)]" : "text-ink-2"}`}
           >
-            <span className="figure block text-xl">{jar.label}</span>
+            <span className={`figure block ${jar.label.length > 8 ? "text-base" : "text-xl"}`}>{jar.label}</span>
             <span className={`text-sm ${level ? LEVEL_TEXT[level] : ""}`}>{said}</span>
           </button>
         );

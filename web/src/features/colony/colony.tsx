@@ -73,7 +73,7 @@ function ColonySheet({ view }: { view: View }) {
         </nav>
         <div className="mt-1 grid gap-x-10 gap-y-5 desk:grid-cols-[minmax(0,15rem)_minmax(0,1fr)_auto]">
           <div>
-            <h1 className="text-5xl">{colony.label}</h1>
+            <h1 className={colony.label.length > 8 ? "text-2xl" : "text-5xl"}>{colony.label}</h1>
             <p className="mt-1 text-ink-2">{view.apiary.name}, {view.apiary.keeper}</p>
             {!lives && <p className="mt-1 font-semibold">{colony.state} {longDay(colony.state_since)}</p>}
           </div>

@@ -8,7 +8,7 @@ import { useMay } from "@/features/session/use-session";
 import { Slip } from "@/instruments/slip";
 import { daysBetween, longDay, relativeDay, shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
-import { Button, Field, FormTrouble, Notice, Page, Slow, Trouble, described } from "@/ui/parts";
+import { Button, Field, FormTrouble, Notice, Page, Title, Slow, Trouble, described } from "@/ui/parts";
 import { quantity } from "@/ui/units";
 import { useSay } from "@/wording/say";
 import { COURSE_STATE, STEP_STATE, colonies, stepName } from "@/wording/words";
@@ -50,7 +50,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
       </nav>
       <div className="mt-1 flex flex-wrap items-end justify-between gap-4">
         <div>
-          <h1 className="text-3xl desk:text-4xl">{course.option.name}</h1>
+          <Title>{course.option.name}</Title>
           <p className="mt-1 text-ink-2">
             {course.label} at {course.apiary}: <strong className="text-ink">{COURSE_STATE[course.state]}</strong>. {quantity(course.dose_quantity, course.dose_unit)} a placing.
             {course.honey_clear_on && (course.ended_on ? ` Honey clear ${shortDay(course.honey_clear_on, today)}.` : " Honey: not known until the course has ended.")}

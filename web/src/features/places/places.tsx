@@ -5,7 +5,7 @@ import { useDeferredValue, useState } from "react";
 import type { Level, Schemas } from "@/client/api";
 import { placesQuery } from "@/client/queries";
 import { IslandMap, type MapData } from "@/instruments/island-map";
-import { daysBetween } from "@/ui/dates";
+import { daysBetween, plural } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { useMay } from "@/features/session/use-session";
 import { ApiaryForm } from "./apiary-form";
@@ -76,7 +76,7 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
           <div>
             <h1 className="text-4xl">Places</h1>
             <p className="mt-1 text-ink-2">
-              {view.apiaries.length} apiaries, {total} colonies, {view.keepers.length} keepers
+              {plural(view.apiaries.length, "apiary", "apiaries")}, {colonies(total)}, {plural(view.keepers.length, "keeper")}
             </p>
           </div>
           <div className="flex w-full flex-wrap gap-3 desk:w-auto">
@@ -155,7 +155,7 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
                       id={`row-${one.id}`}
                       className={`border-b border-line align-top ${one.id === search.at ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
                     >
-                      <td className="py-2.5 pl-2 pr-3 desk:py-1.5">
+                      <td className="py-2.5 pl-2 pr-3 wrap-anywhere desk:py-1.5">
                         <Link to="/places/$id" params={{ id: one.id }} className="inline-block min-h-7 py-0.5 font-head text-lg font-semibold leading-tight hover:underline">
                           {one.name}
                         </Link>

@@ -4,7 +4,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { useState, type ReactNode } from "react";
 import type { Schemas } from "@/client/api";
 import { worklistQuery } from "@/client/queries";
-import { LevelMark, Page, Slow, Trouble, KeyBar } from "@/ui/parts";
+import { LevelMark, Empty, Page, Slow, Trouble, KeyBar } from "@/ui/parts";
 import { daysBetween, relativeDay, shortDay, weekday } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { rate } from "@/ui/units";
@@ -52,7 +52,14 @@ function TodaySheet({ work }: { work: Worklist }) {
             <strong className="text-ink">{work.act_per_100} mites per 100 bees</strong>.
           </p>
         </div>
-        {lines.length === 0 && (
+        {work.colonies === 0 && (
+          <div className="mt-8">
+            <Empty title="No colonies yet">
+              Add your first apiary and its colonies; what is due for them will stand here every day. <Link to="/places" className="inline-block py-1 underline underline-offset-4">Go to Places</Link>
+            </Empty>
+          </div>
+        )}
+        {lines.length === 0 && work.colonies > 0 && (
           <div className="mt-8 border-t border-line pt-8">
             <h2 className="text-2xl">Nothing is due.</h2>
             <p className="mt-2 text-ink-2">
@@ -77,11 +84,11 @@ function TodaySheet({ work }: { work: Worklist }) {
                       <li
                         key={line.key}
                         id={`line-${own}`}
-                        className={`grid grid-cols-[1.5rem_1fr] items-center gap-x-3 gap-y-1 border-b border-line py-3 desk:grid-cols-[1.5rem_15rem_1fr_auto] desk:py-2 ${own === chosen ? "desk:bg-sheet desk:shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
+                        className={`grid grid-cols-[1.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1 border-b border-line py-3 desk:grid-cols-[1.5rem_15rem_minmax(0,1fr)_auto] desk:py-2 ${own === chosen ? "desk:bg-sheet desk:shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
                         onMouseEnter={() => setChosen(own)}
                       >
                         <span className="flex justify-center">{line.mark}</span>
-                        <span>
+                        <span className="min-w-0">
                           <span className="block font-head text-lg font-semibold leading-tight">{line.where}</span>
                           <span className="block text-sm text-ink-2">{line.keeper}</span>
                         </span>
