@@ -14,8 +14,8 @@ import pwd
 import shutil
 import subprocess
 import tempfile
+import threading
 from collections.abc import Awaitable, Callable
-from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, date, datetime, time
 from functools import cache
 from itertools import count
@@ -139,7 +139,7 @@ def identity(role: str = "mentor", keeper: str | None = None, association: str =
     """Somebody of the demo in a role."""
     email = f"{'reader' if role == 'read_only' else role}@{association}.example"
     keeper_id = made_id(association, "keeper", keeper) if keeper else None
-    timezone = "Etc/GMT-10" if association == "ellery" else "Etc/GMT+1"
+    timezone = "Etc/GMT+2" if association == "ellery" else "Etc/GMT+1"
     return Identity(
         made_id("person", email),
         made_id("membership", email, association),
@@ -161,6 +161,23 @@ class FixedClock:
         return self.moment
 
 
+@cache
+def _aside() -> asyncio.AbstractEventLoop:
+    """A loop in a thread of its own: the browser's driver keeps one running in this one."""
+    loop = asyncio.new_event_loop()
+    threading.Thread(target=loop.run_forever, name="use cases", daemon=True).start()
+    return loop
+
+
+@cache
+def _desk_pool(owner_url: str) -> Database:
+    """The pool of a database, opened once."""
+    database = Database(application_url(owner_url), size=2)
+    asyncio.run_coroutine_threadsafe(database.open(), _aside()).result()
+    atexit.register(lambda: asyncio.run_coroutine_threadsafe(database.close(), _aside()).result(10))
+    return database
+
+
 def at_work(
     owner_url: str, act: Callable[[Work], Awaitable[T]], who: Identity | None = None, *, day: date = DEMO_TODAY,
     reason: str = "",
@@ -168,17 +185,12 @@ def at_work(
     """Run one use case in a transaction of its own, as somebody, on a day."""
 
     async def run() -> T:
-        database = Database(application_url(owner_url), size=2)
-        await database.open()
-        try:
-            async with Desk(database, StandInWeather(), FixedClock(day)).work(who or identity(), reason) as work:
-                return await act(work)
-        finally:
-            await database.close()
+        desk = Desk(_desk_pool(owner_url), StandInWeather(), FixedClock(day))
+        async with desk.work(who or identity(), reason) as work:
+            return await act(work)
 
-    # In a thread of its own: the browser's driver keeps a loop running in this one.
-    with ThreadPoolExecutor(1) as aside:
-        return aside.submit(lambda: asyncio.run(run())).result()
+    _desk_pool(owner_url)
+    return asyncio.run_coroutine_threadsafe(run(), _aside()).result()
 
 
 def owner_rows(owner_url: str, query: str, *parameters: Any) -> list[tuple[Any, ...]]:

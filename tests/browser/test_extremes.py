@@ -83,11 +83,12 @@ class Extremes(BrowserTest):
         cls.server = Server(owner_url=url)
         cls.addClassCleanup(cls.server.stop)
 
-    def fits(self, page: Page, name: str) -> None:
+    def fits(self, page: Page, name: str, *, examined: bool = True) -> None:
         """Accessible, and nothing runs over the side."""
         page.locator("h1").first.wait_for()
         page.wait_for_load_state("networkidle")
-        self.assertAccessible(page, name)
+        if examined:
+            self.assertAccessible(page, name)
         wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
         self.assertLessEqual(wide, 0, f"{name} scrolls sideways by {wide} px")
 
@@ -130,11 +131,11 @@ class Extremes(BrowserTest):
             page.get_by_text("Heather-and-gorse-399").first.wait_for(state="attached")
             with self.subTest(view=view["width"]):
                 self.assertLess(time.monotonic() - started, 10)
-                self.fits(page, "four hundred strips")
+                self.fits(page, "four hundred strips", examined=view is FIELD)
                 page.get_by_role("button", name="Pick all").click()
                 page.get_by_text("(400)").first.wait_for()
                 page.goto(f"/places/{place}?view=table")
-                self.fits(page, "four hundred rows")
+                self.fits(page, "four hundred rows", examined=view is DESK)
                 for address in ("/", "/places"):
                     page.goto(address)
                     self.fits(page, address)

@@ -135,7 +135,7 @@ CORRANE = AssociationPlan(
 ELLERY = AssociationPlan(
     key="ellery",
     name="Port Ellery Bee Keepers",
-    timezone="Etc/GMT-10",
+    timezone="Etc/GMT+2",
     school="flat_3",
     scope="single_colony",
     calendar={
@@ -149,9 +149,9 @@ ELLERY = AssociationPlan(
     rules={"authorised": _OFFERED, "honey_off": "01-20", "cold": "04-20", "approach": "counting_first"},
     keepers=(("Marram Teague", "PE-02"), ("Wilga Dunne", "PE-05"), ("Banks Harrow", "PE-07")),
     apiaries=(
-        ApiaryPlan("Shearwater Hill", "Marram Teague", -39.912, 158.422, 66, "H", 4, "by_the_book"),
-        ApiaryPlan("Old Jetty", "Wilga Dunne", -39.948, 158.461, 4, "J", 3, "counts_often"),
-        ApiaryPlan("Banksia Flat", "Banks Harrow", -39.931, 158.394, 23, "B", 3, "treats_late"),
+        ApiaryPlan("Shearwater Hill", "Marram Teague", -39.912, -28.422, 66, "H", 4, "by_the_book"),
+        ApiaryPlan("Old Jetty", "Wilga Dunne", -39.948, -28.461, 4, "J", 3, "counts_often"),
+        ApiaryPlan("Banksia Flat", "Banks Harrow", -39.931, -28.394, 23, "B", 3, "treats_late"),
     ),
 )
 
