@@ -14,7 +14,7 @@ SELECT c.id, c.apiary_id, c.label, c.state, c.state_since, c.hive_id, c.note, c.
 FROM colony c
 LEFT JOIN LATERAL (SELECT * FROM queen WHERE colony_id = c.id AND until IS NULL LIMIT 1) q ON true
 LEFT JOIN LATERAL (SELECT visited_on, strength, strength_unit FROM visit WHERE colony_id = c.id AND strength IS NOT NULL
-                   ORDER BY visited_on DESC, id LIMIT 1) v ON true
+                   ORDER BY visited_on DESC, made_at DESC LIMIT 1) v ON true
 LEFT JOIN LATERAL (SELECT * FROM standing WHERE colony_id = c.id AND since <= :today
                    AND (until IS NULL OR until > :today) LIMIT 1) s ON true
 LEFT JOIN LATERAL (SELECT * FROM outlook WHERE colony_id = c.id LIMIT 1) o ON true
@@ -105,4 +105,4 @@ VALUES (:id, my_association(), :colony_id, :visited_on, :strength, :strength_uni
 -- name: visits_of_colonies
 SELECT id, colony_id, visited_on, strength, strength_unit, capped_brood, eggs_seen, queen_seen, supers_on, fed, note,
        coalesce(name_of(by_person), '') AS by_name, version
-FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since ORDER BY visited_on DESC, id;
+FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since ORDER BY visited_on DESC, made_at DESC, id;

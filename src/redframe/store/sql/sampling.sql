@@ -17,7 +17,7 @@ SELECT m.id, m.colony_id, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.b
        r.mites, r.bees_mean, r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
 FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id
 WHERE m.colony_id = ANY(:colony_ids) AND m.taken_on >= :since
-ORDER BY m.taken_at DESC, m.id;
+ORDER BY m.taken_at DESC, m.made_at DESC, m.id;
 
 -- name: count_by_id
 SELECT m.id, m.colony_id, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,

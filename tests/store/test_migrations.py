@@ -1,0 +1,150 @@
+"""Coming up from the release before: what was recorded stays, guards hold on it, and two starts at once migrate once."""
+
+from __future__ import annotations
+
+import unittest
+from concurrent.futures import ThreadPoolExecutor
+from itertools import count
+from typing import Any
+from uuid import UUID, uuid4
+
+import psycopg
+import yoyo
+
+from redframe.store.database import Identity
+from redframe.store.migrate import MIGRATIONS, migrate
+from tests.house import as_app, cluster, owner_rows
+
+_numbers = count(1)
+BEFORE = "0005-guards"
+
+
+def bare_database() -> str:
+    """An empty database without a schema; the owner's address."""
+    name = f"bare_{next(_numbers)}"
+    cluster().make_database(name)
+    return cluster().url(name)
+
+
+def migrate_to(url: str, last: str) -> None:
+    """Apply the migrations of an earlier release, up to its last."""
+    backend = yoyo.get_backend(url.replace("postgresql://", "postgresql+psycopg://", 1))
+    found = yoyo.read_migrations(str(MIGRATIONS)).filter(lambda one: one.id <= last)
+    with backend.lock():
+        backend.apply_migrations(backend.to_apply(found))
+    backend.connection.close()
+
+
+class FromTheReleaseBefore(unittest.TestCase):
+    """A database of the earlier release with a keeper, two apiaries, a colony, its boxes, a course and a session."""
+
+    def setUp(self) -> None:
+        self.url = bare_database()
+        migrate_to(self.url, BEFORE)
+        names = ("association", "keeper", "other", "person", "membership", "apiary", "away", "hive", "colony", "course")
+        self.id = {name: uuid4() for name in names}
+        statements: tuple[tuple[str, tuple[Any, ...]], ...] = (
+            ("INSERT INTO association (id, name, timezone) VALUES (%s, 'Moor', 'UTC')", ("association",)),
+            ("INSERT INTO policy (association_id, version, school, calendar) VALUES (%s, 1, 'flat_2', '{\"peak\": \"05-15\"}')", ("association",)),
+            ("INSERT INTO keeper (id, association_id, name) VALUES (%s, %s, 'Orla Fenwick')", ("keeper", "association")),
+            ("INSERT INTO keeper (id, association_id, name) VALUES (%s, %s, 'Tobias Quill')", ("other", "association")),
+            ("INSERT INTO person (id, email, name, password_hash) VALUES (%s, 'orla@moor.example', 'Orla', 'x')", ("person",)),
+            ("INSERT INTO membership (id, person_id, association_id, role, keeper_id) VALUES (%s, %s, %s, 'keeper', %s)", ("membership", "person", "association", "keeper")),
+            ("INSERT INTO apiary (id, association_id, keeper_id, name, latitude, longitude) VALUES (%s, %s, %s, 'Here', 44, -31)", ("apiary", "association", "keeper")),
+            ("INSERT INTO apiary (id, association_id, keeper_id, name, latitude, longitude) VALUES (%s, %s, %s, 'Away', 44, -31)", ("away", "association", "other")),
+            ("INSERT INTO hive (id, association_id, apiary_id, hive_type) VALUES (%s, %s, %s, 'stacked boxes')", ("hive", "association", "apiary")),
+            ("INSERT INTO colony (id, association_id, apiary_id, hive_id, label, state_since) VALUES (%s, %s, %s, %s, '1', '2031-04-01')", ("colony", "association", "apiary", "hive")),
+            ("INSERT INTO colony_event (id, association_id, colony_id, kind, happened_on) VALUES (gen_random_uuid(), %s, %s, 'started', '2030-04-12')", ("association", "colony")),
+            ("INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames) VALUES (%s, %s, 1, 'brood', 'A_deep', 10)", ("hive", "association")),
+            ("INSERT INTO course (id, association_id, apiary_id, colony_id, plan_id, option_id, catalogue_version, policy_version, chemical, start_on, dose_quantity, dose_unit, broodless, occupies, suitability) "
+             "VALUES (%s, %s, %s, %s, gen_random_uuid(), 'FA_STRIP2', '1', 1, true, '2031-08-02', 2, 'strip', false, '[2031-08-02,2031-08-12)', '{}')", ("course", "association", "apiary", "colony")),
+            ("INSERT INTO session (token_hash, csrf_token, membership_id, expires_at) VALUES ('\\x01', 'c', %s, now() + interval '1 day')", ("membership",)),
+        )  # fmt: skip
+        with psycopg.connect(self.url) as owner:
+            for statement, names_in in statements:
+                owner.execute(statement, [self.id[name] for name in names_in])
+
+    def orla(self) -> Identity:
+        """The keeper of the first apiary."""
+        return Identity(
+            self.id["person"], self.id["membership"], self.id["association"], "keeper", self.id["keeper"], "UTC"
+        )
+
+    def seen(self, query: str) -> list[tuple[object, ...]]:
+        """Rows as the keeper sees them."""
+        with as_app(self.url, self.orla()) as connection:
+            return connection.execute(query).fetchall()
+
+    def test_records_come_up_with_it(self) -> None:
+        """Boxes get the day on which their colony began; people stay signed in; nothing is left to apply."""
+        self.assertGreater(migrate(self.url), 0)
+        self.assertEqual(migrate(self.url), 0)
+        box = owner_rows(self.url, "SELECT since::text, until FROM hive_box")
+        self.assertEqual(box, [("2030-04-12", None)])
+        found = owner_rows(self.url, "SELECT role FROM session_lookup('\\x01')")
+        self.assertEqual(found, [("keeper",)])
+
+    def test_guards_hold_on_what_was_there(self) -> None:
+        """The keeper sees the own colony, hive, boxes and course after it as before, and nothing of the other's."""
+        reached = ("apiary", "hive", "hive_box", "colony", "colony_event", "course")
+        query = " UNION ALL ".join(f"SELECT '{table}', count(*) FROM {table}" for table in reached)  # noqa: S608
+        before = self.seen(query)
+        migrate(self.url)
+        self.assertEqual(self.seen(query), before)
+        self.assertEqual({number for _, number in before}, {1})
+
+    def test_a_course_follows_its_colony(self) -> None:
+        """Moved to the other keeper's apiary, colony and course leave the first keeper's sight together."""
+        migrate(self.url)
+        self.assertEqual(self.seen("SELECT apiary FROM course_record"), [("Here",)])
+        with psycopg.connect(self.url) as owner:
+            owner.execute("UPDATE colony SET apiary_id = %s WHERE id = %s", [self.id["away"], self.id["colony"]])
+        self.assertEqual(self.seen("SELECT apiary FROM course_record"), [])
+        self.assertEqual(owner_rows(self.url, "SELECT apiary FROM course_record"), [("Away",)])
+
+    def test_boxes_cannot_be_deleted_any_more(self) -> None:
+        """What stood there keeps its days: not even the application's role can take it away."""
+        migrate(self.url)
+        with as_app(self.url, self.orla()) as connection, self.assertRaises(psycopg.errors.InsufficientPrivilege):
+            connection.execute("DELETE FROM hive_box")
+
+
+class AtOnce(unittest.TestCase):
+    def test_two_starts_migrate_once(self) -> None:
+        """Both end well, and together they applied each migration once."""
+        url = bare_database()
+        with ThreadPoolExecutor(2) as both:
+            applied = list(both.map(migrate, [url, url]))
+        self.assertEqual(sorted(applied), [0, len(list(MIGRATIONS.glob("*.sql")))])
+
+    def test_every_table_of_records_is_guarded(self) -> None:
+        """No table that holds an association's rows is without row-level security, and none lets the role delete
+        what was recorded."""
+        url = bare_database()
+        migrate(url)
+        tables = owner_rows(
+            url,
+            "SELECT c.relname, c.relrowsecurity, has_table_privilege('redframe_app', c.oid, 'DELETE') FROM pg_class c "
+            "JOIN pg_attribute a ON a.attrelid = c.oid AND a.attname = 'association_id' WHERE c.relkind = 'r' AND c.relnamespace = 'public'::regnamespace",
+        )
+        self.assertGreater(len(tables), 15)
+        self.assertEqual([name for name, guarded, _ in tables if not guarded], [])
+        derived = {"standing", "outlook", "count_reading", "course_step"}
+        self.assertEqual({name for name, _, deletable in tables if deletable}, derived)
+
+    def test_an_invitation_is_the_administrators_alone(self) -> None:
+        """Neither a mentor nor nobody reads one, and its token's hash is read by no role at all."""
+        url = bare_database()
+        migrate(url)
+        association, person = uuid4(), uuid4()
+        with psycopg.connect(url) as owner:
+            owner.execute("INSERT INTO association (id, name, timezone) VALUES (%s, 'Moor', 'UTC')", [association])
+            owner.execute("INSERT INTO person (id, email, name, password_hash) VALUES (%s, 'a@b.example', 'A', 'x')", [person])  # fmt: skip
+            owner.execute("INSERT INTO invitation (id, association_id, email, role, token_hash, made_by, expires_at) VALUES (gen_random_uuid(), %s, 'c@d.example', 'mentor', '\\x02', %s, now() + interval '1 day')", [association, person])  # fmt: skip
+        for role, number in (("administrator", 1), ("mentor", 0), ("keeper", 0)):
+            keeper: UUID | None = uuid4() if role == "keeper" else None
+            who = Identity(person, uuid4(), association, role, keeper, "UTC")
+            with self.subTest(role=role), as_app(url, who) as connection:
+                self.assertEqual(connection.execute("SELECT count(*) FROM invitation").fetchone(), (number,))
+        with as_app(url, None) as connection:
+            self.assertEqual(connection.execute("SELECT count(*) FROM invitation").fetchone(), (0,))

@@ -1,0 +1,160 @@
+"""Today and Places through the use cases: who sees which work, what leaves the list, and what options are told."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import UTC, date, datetime, timedelta
+from uuid import UUID, uuid4
+
+from redframe.core.errors import InvalidInput
+from redframe.demo.scenario import made_id
+from redframe.store.database import Identity
+from redframe.store.errors import NotAllowed
+from redframe.work import colonies, eligibility, places, planning, sampling
+from redframe.work.planning import Worklist
+from redframe.work.sampling import NewCount
+from tests.house import at_work, demo_template, identity, living, new_database, owner_rows
+
+TODAY = date(2031, 8, 2)
+ORLA = identity("keeper", keeper="Orla Fenwick")
+
+
+class Demo(unittest.TestCase):
+    """A copy of the demo and its worklist."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+
+    def today(self, who: Identity | None = None, day: date = TODAY) -> Worklist:
+        """The worklist of a person on a day."""
+        return at_work(self.url, planning.worklist, who, day=day)
+
+    def count(self, colony: str, shakes: tuple[int, ...]) -> None:
+        """Wash 300 bees of a colony today."""
+        new = NewCount(uuid4(), UUID(colony), datetime(2031, 8, 2, 11, tzinfo=UTC), shakes, "counted", 300, None, None, "brood_frame", "open_and_capped", "yes", "")  # fmt: skip
+        at_work(self.url, lambda work: sampling.record_count(work, new))
+
+
+class Today(Demo):
+    def test_a_count_moves_a_colony_from_one_list_to_the_other(self) -> None:
+        """Never counted: to be counted. Counted over: to be treated. Both name it once."""
+        number = uuid4()
+        place = made_id("corrane", "apiary", "Cairn Yard")
+        at_work(self.url, lambda work: colonies.add_colony(work, number, apiary_id=place, label="Z9", since=TODAY, note="", hive_id=None, hive_type="", boxes=[], queen=None, split_from=None))  # fmt: skip
+        self.assertIn(number, [one for line in self.today().counts for one in line.ids])
+        self.count(str(number), (20, 4))
+        now = self.today()
+        self.assertNotIn(number, [one for line in now.counts for one in line.ids])
+        self.assertEqual([line.apiary for line in now.treat if number in line.ids], ["Cairn Yard"])
+        at_work(self.url, lambda work: colonies.amend_colony(work, number, 1, label="Z9", state="dead", state_since=TODAY, note=""))  # fmt: skip
+        self.assertNotIn(number, [one for line in self.today().treat for one in line.ids], "the dead need no treatment")
+
+    def test_lists_are_in_the_order_of_their_urgency(self) -> None:
+        """Overdue before due before waiting before soon; apiaries with urgent colonies first."""
+        found = self.today()
+        order = ["overdue", "due", "waiting_for_weather", "soon"]
+        ranks = [order.index(line.urgency) for line in found.steps]
+        self.assertEqual(ranks, sorted(ranks))
+        urgent = [line.urgent for line in found.treat]
+        self.assertEqual(urgent, sorted(urgent, reverse=True))
+        for line in found.steps:
+            with self.subTest(step=line.due.step, apiary=line.due.apiary):
+                self.assertEqual(line.urgency == "overdue", line.due.latest < TODAY and not line.weather)
+                self.assertEqual(bool(line.late_cost) and line.urgency != "overdue", False)
+                self.assertEqual(line.due.colonies, len(line.due.labels))
+
+    def test_every_line_is_what_the_person_may_see(self) -> None:
+        """The keeper's list is the mentor's, cut to the own apiaries; the southern association has its own."""
+        own = {"Tarn Head", "Skerrow Bank"}
+        keeper, mentor = self.today(ORLA), self.today()
+        self.assertEqual([line.labels for line in keeper.treat], [line.labels for line in mentor.treat if line.apiary in own])  # fmt: skip
+        self.assertEqual([line.due.course_id for line in keeper.steps], [line.due.course_id for line in mentor.steps if line.due.apiary in own])  # fmt: skip
+        self.assertEqual(keeper.colonies, len(self.alive(own)))
+        self.assertGreater(mentor.colonies, 100)
+        south = self.today(identity(association="ellery"))
+        self.assertEqual({line.apiary for line in south.counts} & {line.apiary for line in mentor.counts}, set())
+        self.assertLess(south.colonies, 15)
+
+    def alive(self, apiaries: set[str]) -> list[tuple[object, ...]]:
+        """Living colonies of these apiaries as the owner sees them."""
+        query = "SELECT c.id FROM colony c JOIN apiary a ON a.id = c.apiary_id WHERE a.name = ANY(%s) AND c.state IN ('alive', 'queenless')"
+        return owner_rows(self.url, query, sorted(apiaries))
+
+    def test_time_alone_brings_work(self) -> None:
+        """Five weeks without a count: everything that was clear is to be counted again, and the overdue stay."""
+        later = self.today(day=TODAY + timedelta(days=35))
+        self.assertGreater(
+            sum(line.colonies for line in later.counts), sum(line.colonies for line in self.today().counts)
+        )
+        over = {one for line in self.today().treat for one in line.ids}
+        self.assertLessEqual(over, {one for line in later.treat for one in line.ids})
+
+
+class Places(Demo):
+    def test_the_overview_adds_up(self) -> None:
+        """Each apiary's levels sum to its living colonies, and the apiary's own page shows the same."""
+        view = at_work(self.url, places.places_view)
+        for one, worst in view.apiaries:
+            with self.subTest(apiary=one.name):
+                self.assertEqual(one.urgent + one.act + one.watch + one.clear + one.unknown, one.colonies)
+                page = at_work(self.url, lambda work, place=one.id: places.apiary_view(work, place))  # type: ignore[misc]
+                alive = [colony for colony in page.colonies if colony.state in ("alive", "queenless")]
+                self.assertEqual((len(alive), page.worst), (one.colonies, worst))
+                self.assertEqual(sum(colony.level == "urgent" for colony in alive), one.urgent)
+
+    def test_strips_hold_what_the_colony_holds(self) -> None:
+        """Counts and courses of an apiary's strips are those of its colonies' own pages, within the strip's days."""
+        place = made_id("corrane", "apiary", "Kettle Wood")
+        page = at_work(self.url, lambda work: places.apiary_view(work, place))
+        for colony in page.colonies[:4]:
+            own = at_work(self.url, lambda work, one=colony.id: colonies.colony_view(work, one))  # type: ignore[misc]
+            expected = {count.id for count in own.counts if count.taken_on >= page.first}
+            with self.subTest(colony=colony.label):
+                self.assertEqual({count.id for count in page.counts if count.colony_id == colony.id}, expected)
+
+    def test_a_keeper_adds_only_to_the_own(self) -> None:
+        """Another keeper's name is no choice; keepers are added by the house; the same write again is one apiary."""
+        fields = {"name": "Moss End", "latitude": 44.2, "longitude": -31.4, "elevation_m": 10, "access_note": "", "forage_note": ""}  # fmt: skip
+        number, quill = uuid4(), made_id("corrane", "keeper", "Tobias Quill")
+        with self.assertRaisesRegex(InvalidInput, "^keeper_id:"):
+            at_work(self.url, lambda work: places.add_apiary(work, number, keeper_id=quill, **fields), ORLA)
+        with self.assertRaises(NotAllowed):
+            at_work(self.url, lambda work: places.add_keeper(work, uuid4(), name="Wren", phone="", registration=""), ORLA)  # fmt: skip
+        for _ in range(2):
+            added = at_work(self.url, lambda work: places.add_apiary(work, number, keeper_id=ORLA.keeper_id, **fields), ORLA)  # fmt: skip
+            self.assertEqual((added.id, added.keeper), (number, "Orla Fenwick"))
+
+
+class Options(Demo):
+    def test_what_was_seen_is_what_is_judged_by(self) -> None:
+        """Supers and feed hold for days, then are not known; brood and strength come from the latest look at each."""
+        number, label = living(self.url, "Skerrow Bank")[0]
+        place, colony = made_id("corrane", "apiary", "Skerrow Bank"), UUID(number)
+        visit = {"strength": 8.0, "strength_unit": "seams", "capped_brood": "no", "eggs_seen": False, "queen_seen": None, "supers_on": True, "fed": False, "note": ""}  # fmt: skip
+        at_work(
+            self.url, lambda work: colonies.record_visit(work, uuid4(), colony_id=colony, visited_on=TODAY, **visit)
+        )
+        only = {"strength": None, "strength_unit": None, "capped_brood": "unknown", "eggs_seen": None, "queen_seen": None, "supers_on": None, "fed": None, "note": "a glance"}  # fmt: skip
+        at_work(self.url, lambda work: colonies.record_visit(work, uuid4(), colony_id=colony, visited_on=TODAY, **only))
+        near = at_work(self.url, lambda work: eligibility.options_for(work, place, [colony])).colonies[0]
+        facts = near.situation.colony
+        self.assertEqual((near.colony.label, facts.supers_on, facts.fed, facts.capped_worker_brood), (label, True, False, "no"))  # fmt: skip
+        assert facts.strength is not None
+        self.assertEqual((facts.strength.value, facts.strength.unit), (8.0, "seams"))
+        far = at_work(
+            self.url, lambda work: eligibility.options_for(work, place, [colony], TODAY + timedelta(days=200))
+        )
+        self.assertIsNone(far.colonies[0].situation.colony.supers_on, "what was on in August is not known in February")
+        self.assertIsNone(far.colonies[0].situation.colony.strength)
+
+    def test_days_and_colonies_that_cannot_be_asked_for(self) -> None:
+        """Yesterday, the year after next, a colony of another apiary."""
+        place, colony = made_id("corrane", "apiary", "Skerrow Bank"), UUID(living(self.url, "Skerrow Bank")[1][0])
+        stranger = UUID(living(self.url, "Plover Hay")[0][0])
+        for field, ids, day in (
+            ("start_on", [colony], TODAY - timedelta(days=1)), ("start_on", [colony], TODAY + timedelta(days=400)),
+            ("colony_ids", [colony, stranger], TODAY),
+        ):  # fmt: skip
+            with self.subTest(field=field, day=day), self.assertRaisesRegex(InvalidInput, rf"^{field}"):
+                at_work(self.url, lambda work, ids=ids, day=day: eligibility.options_for(work, place, ids, day))  # type: ignore[misc]
