@@ -236,3 +236,33 @@ class Courses(BrowserTest):
         page.get_by_role("heading", name="Steps and their dates").wait_for()
         page.get_by_text("Why this treatment was chosen").click()
         page.get_by_text("by Idris Calloway: supers are empty and not for people").first.wait_for()
+
+    def test_one_of_two_is_refused_and_said(self) -> None:
+        """Two colonies step by step together: what the server refuses of the second is said while the first goes on,
+        and its own page still asks for it."""
+        (first, one), (second, other) = living(self.server.owner_url, "Skerrow Bank")[1:3]
+        shore = made_id("corrane", "apiary", "Skerrow Bank")
+        page = self.open(f'/treat?apiary={shore}&colonies=["{first}","{second}"]&option=FA_STRIP2')
+        self.expected = ("409",)
+        page.get_by_role("button", name="Plan the course for 2 colonies").click()
+        page.get_by_role("heading", name="Get ready").wait_for()
+        page.get_by_role("button", name="Record it for 2 colonies").click()
+        page.get_by_role("heading", name="Supers and feeder off").wait_for()
+        query = "SELECT id FROM course WHERE colony_id = %s AND state = 'planned'"
+        held = owner_rows(self.server.owner_url, query, second)[0][0]
+        refusal = (
+            '{"title": "Refused", "status": 409, "detail": "disease hold until the inspector has been", "rule": "T05"}'
+        )
+        page.route(f"**/api/v1/courses/{held}/acts", lambda route: route.fulfill(status=409, content_type="application/problem+json", body=refusal))  # fmt: skip
+        page.get_by_role("button", name="Record it for 2 colonies").click()
+        page.get_by_text("disease hold until the inspector has been").wait_for()
+        page.get_by_role("heading", name="Place the dose").wait_for()
+        page.get_by_role("alert").get_by_role("link", name=other).click()
+        page.get_by_role("heading", name="Supers and feeder off").wait_for()
+        page.unroute(f"**/api/v1/courses/{held}/acts")
+        page.get_by_role("button", name="Record it for 1 colony").click()
+        page.get_by_role("heading", name="Place the dose").wait_for()
+        page.get_by_role("button", name="Record it for 2 colonies").click()
+        page.get_by_role("heading", name="Nothing to do today").wait_for()
+        page.get_by_text("2 of 2 placed").wait_for()
+        self.assertNotEqual(one, other)

@@ -110,7 +110,8 @@ class Story(BrowserTest):
             page.get_by_role("heading", name=step).wait_for()
             page.get_by_role("button", name="Record it for").click()
         page.get_by_text("under way").first.wait_for()
-        page.get_by_role("heading", name="Course ends").wait_for()
+        page.get_by_role("heading", name="Nothing to do today").wait_for()
+        page.get_by_text("Look in").first.wait_for()
 
     def test_a_count_proves_a_course(self) -> None:
         """The line waiting for proof opens the course, the bench counts, the count proves, a person confirms."""

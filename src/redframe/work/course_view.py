@@ -140,12 +140,12 @@ def _view(
 
 
 def _is_next(view: StepView, done: Mapping[str, CourseAct]) -> bool:
-    """The step to do next: never one that a later step has overtaken, and the look between only when it is due."""
+    """The step to do next: never one that a later step has overtaken."""
     if view.act is not None or (view.step.kind == "baseline_count" and "place_1" in done):
         return False
-    if view.step.kind in ("baseline_count", "interim_check"):
-        return view.state in ("ready", "overdue")
-    return True
+    if view.step.kind == "interim_check":
+        return not {"remove", "end"} & set(done)
+    return view.step.kind != "baseline_count" or view.state in ("ready", "overdue")
 
 
 def _state(

@@ -18,6 +18,7 @@ import { VerdictSheet } from "./verdict";
 
 type Course = Schemas["CourseView"];
 type Step = Schemas["StepView"];
+type Refusal = { id: string; label: string; problem: Problem };
 
 export function CourseScreen() {
   const { id } = useParams({ from: "/in/courses/$id" });
@@ -37,9 +38,12 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
   const { step: wanted, count } = useSearch({ from: "/in/courses/$id" });
   const [abandoning, setAbandoning] = useState(false);
   const [amending, setAmending] = useState<Step | null>(null);
+  const [refused, setRefused] = useState<Refusal[]>([]);
   const { today } = plan;
   const closed = course.state === "abandoned" || course.state.startsWith("verified");
   const open = course.steps.find((step) => step.name === wanted && step.act === null) ?? course.steps.find((step) => step.name === course.next_step);
+  // A step that lies ahead is told, not asked for, unless somebody opens it.
+  const early = open !== undefined && open.earliest > today && wanted !== open.name;
   const placed = plan.courses.filter((one) => one.placed_on !== null).length;
   return (
     <Page>
@@ -80,8 +84,27 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
       {course.state === "abandoned" && <div className="mt-4"><Notice tone="act">Abandoned: {course.abandoned_why}</Notice></div>}
       <div className="mt-6 grid items-start gap-x-12 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
         <div className="space-y-8">
+          {refused.length > 0 && (
+            <div role="alert">
+              <Notice tone="act">
+                Not recorded:{" "}
+                {refused.map((one) => (
+                  <span key={one.id} className="block"><Link to="/courses/$id" params={{ id: one.id }} className="inline-block py-1 font-semibold underline underline-offset-4">{one.label}</Link>: {say(one.problem.message)}</span>
+                ))}
+              </Notice>
+            </div>
+          )}
           {course.verdict && <VerdictSheet verdict={course.verdict} today={today} />}
-          {!closed && open && mayRecord && <Act key={`${course.id}-${open.name}`} course={course} step={open} plan={plan} countId={count} />}
+          {!closed && open && mayRecord && early && (
+            <section aria-labelledby="rest" className="border-4 border-line-2 bg-sheet p-4 desk:p-5">
+              <h2 id="rest" className="text-2xl">Nothing to do today.</h2>
+              <p className="mt-1 text-ink-2">
+                Next: <strong className="text-ink">{stepName(open.name, course.option.applications)}</strong>, best {relativeDay(open.ideal, today)}, {shortDay(open.ideal, today)}; not before {shortDay(open.earliest, today)}.
+              </p>
+              <Button className="mt-4" onClick={() => void navigate({ search: { step: open.name } })}>Record it all the same</Button>
+            </section>
+          )}
+          {!closed && open && mayRecord && !early && <Act key={`${course.id}-${open.name}`} course={course} step={open} plan={plan} countId={count} onRefused={setRefused} />}
           {!closed && course.option.id === "OX_TRICKLE" && open?.kind !== "verify" && course.placed_on === null && (
             <Mix dosesMl={plan.courses.filter((one) => one.placed_on === null).map((one) => one.dose_quantity)} />
           )}
@@ -152,7 +175,7 @@ function StepRow({ step, today, course, current, onOpen, onAmend }: { step: Step
           {step.act?.override_why && ` Set aside by ${step.act.override_by}: ${step.act.override_why}.`}
           {step.act && onAmend && <button type="button" className="min-h-14 px-1 underline underline-offset-4 desk:min-h-6" aria-label={`Amend: ${stepName(step.name, course.option.applications)}`} onClick={() => onAmend(step)}>Amend</button>}
         </p>
-        {step.moved_days !== 0 && step.kind !== "baseline_count" && step.kind !== "prepare" && (
+        {step.moved_days !== 0 && !BEFORE_PLACING.has(step.kind) && (
           <p className="text-sm text-course">
             {Math.abs(step.moved_days)} {Math.abs(step.moved_days) === 1 ? "day" : "days"} {step.moved_days > 0 ? "later" : "earlier"} than planned ({shortDay(step.first_ideal, today)}){step.moved_why && `: ${say(step.moved_why)}`}
           </p>
@@ -161,6 +184,9 @@ function StepRow({ step, today, course, current, onOpen, onAmend }: { step: Step
     </li>
   );
 }
+
+/** What is made ready before the first dose: planned today, it cannot have been late. */
+const BEFORE_PLACING: Set<string> = new Set(["prepare", "baseline_count", "close_supers_feeder"]);
 
 const ASKED: Record<string, string> = {
   prepare: "Product at hand and in date, protective gear, label read.",
@@ -171,27 +197,35 @@ const ASKED: Record<string, string> = {
   close: "Does the outcome stand as computed?",
 };
 
-function Act({ course, step, plan, countId }: { course: Course; step: Step; plan: Schemas["PlanView"]; countId: string | undefined }) {
+function Act({ course, step, plan, countId, onRefused }: { course: Course; step: Step; plan: Schemas["PlanView"]; countId: string | undefined; onRefused: (refused: Refusal[]) => void }) {
   const client = useQueryClient();
   const say = useSay();
   const { today } = plan;
   const sharing = plan.courses.filter((one) => one.id === course.id || one.steps.some((other) => other.name === step.name && other.act === null && ["ready", "overdue", "waiting_for_weather"].includes(other.state)));
   const alone = step.kind === "verify" || step.kind === "close";
-  const [ids] = useState(() => new Map(sharing.map((one) => [one.id, crypto.randomUUID()])));
-  const [ticked, setTicked] = useState<Set<string>>(() => new Set(alone ? [course.id] : sharing.map((one) => one.id)));
+  // One id a colony and try, kept for repeating it; colonies join as they become ready, so only what was unticked is kept.
+  const [ids] = useState(() => new Map<string, string>());
+  const idOf = (courseId: string) => {
+    const known = ids.get(courseId) ?? crypto.randomUUID();
+    ids.set(courseId, known);
+    return known;
+  };
+  const [unticked, setUnticked] = useState<Set<string>>(new Set());
+  const ticked = new Set((alone ? [course] : sharing).map((one) => one.id).filter((id) => !unticked.has(id)));
   const [day, setDay] = useState(today);
-  const [doses, setDoses] = useState<Record<string, string>>(() => Object.fromEntries(sharing.map((one) => [one.id, String(one.dose_quantity)])));
+  const [doses, setDoses] = useState<Record<string, string>>({});
+  const doseOf = (one: Course) => doses[one.id] ?? String(one.dose_quantity);
   const [lot, setLot] = useState("");
   const [note, setNote] = useState("");
   const [who, setWho] = useState("");
   const [reason, setReason] = useState("");
-  const [failures, setFailures] = useState<{ label: string; problem: Problem }[]>([]);
+  const [failures, setFailures] = useState<Refusal[]>([]);
   const placing = step.kind === "place";
   const overriding = failures.some((one) => one.problem.canOverride);
 
   const record = useMutation({
     mutationFn: async (outcome: "done" | "skipped") => {
-      const failed: { label: string; problem: Problem }[] = [];
+      const failed: Refusal[] = [];
       // Each colony is saved on its own: one that is refused does not stop the others.
       for (const one of sharing.filter((each) => ticked.has(each.id))) {
         try {
@@ -199,8 +233,8 @@ function Act({ course, step, plan, countId }: { course: Course; step: Step; plan
             api.POST("/api/v1/courses/{course_id}/acts", {
               params: { path: { course_id: one.id } },
               body: {
-                id: ids.get(one.id) ?? crypto.randomUUID(), step: step.name, outcome, done_on: day,
-                quantity: placing ? Number(doses[one.id]) : null, lot: placing ? lot : "", note,
+                id: idOf(one.id), step: step.name, outcome, done_on: day,
+                quantity: placing ? Number(doseOf(one)) : null, lot: placing ? lot : "", note,
                 count_id: step.kind === "verify" ? (countId ?? null) : null,
                 override: overriding && reason ? { rule: failures[0]?.problem.rule ?? "S2", authorised_by: who, reason } : null,
               },
@@ -208,8 +242,8 @@ function Act({ course, step, plan, countId }: { course: Course; step: Step; plan
           );
         } catch (error) {
           if (error instanceof Problem) {
-            failed.push({ label: one.label, problem: error });
-            if (error.status !== 0) ids.set(one.id, crypto.randomUUID());
+            failed.push({ id: one.id, label: one.label, problem: error });
+            if (error.status !== 0) ids.delete(one.id);
           } else throw error;
         }
       }
@@ -217,7 +251,8 @@ function Act({ course, step, plan, countId }: { course: Course; step: Step; plan
     },
     onSuccess: async (failed) => {
       setFailures(failed);
-      setTicked((old) => new Set(sharing.filter((one) => old.has(one.id) && failed.some((each) => each.label === one.label)).map((one) => one.id)));
+      // Where this colony's step is done the form gives way to the next one: what was refused of the others is said above.
+      onRefused(failed.some((one) => one.id === course.id) ? [] : failed);
       await client.invalidateQueries({ predicate: (query) => !["session", "ruler", "options"].includes(String(query.queryKey[0])) });
     },
   });
@@ -265,15 +300,15 @@ function Act({ course, step, plan, countId }: { course: Course; step: Step; plan
                     <label className="flex min-h-14 items-center gap-3 desk:min-h-10">
                       <input
                         type="checkbox" className="h-6 w-6" checked={ticked.has(one.id)}
-                        onChange={() => setTicked((old) => { const next = new Set(old); if (!next.delete(one.id)) next.add(one.id); return next; })}
+                        onChange={() => setUnticked((old) => { const next = new Set(old); if (!next.delete(one.id)) next.add(one.id); return next; })}
                       />
                       <span className="figure text-xl">{one.label}</span>
                     </label>
                     {placing && (
                       <label className="flex items-center gap-2">
                         <span className="sr-only">Dose placed in {one.label}</span>
-                        <input inputMode="decimal" className="input text-right" value={doses[one.id] ?? ""} onChange={(event) => setDoses((old) => ({ ...old, [one.id]: event.target.value.replace(",", ".") }))} aria-invalid={at("quantity") ? true : undefined} />
-                        <span className="w-14 text-sm">{one.dose_unit}</span>
+                        <input inputMode="decimal" className="input text-right" value={doseOf(one)} onChange={(event) => setDoses((old) => ({ ...old, [one.id]: event.target.value.replace(",", ".") }))} aria-invalid={at("quantity") ? true : undefined} />
+                        <span className="w-14 text-sm">{quantity(Number(doseOf(one)) || 0, one.dose_unit).replace(/^\S+ /, "")}</span>
                       </label>
                     )}
                   </li>

@@ -79,7 +79,11 @@ function TreatSheet({ view }: { view: Options }) {
   const supporting = rows.filter((row) => row.best !== "never_here" && row.supporting);
   const never = rows.filter((row) => row.best === "never_here");
   const chosen = rows.find((row) => row.option.id === chosenId) ?? shown[0];
-  const choose = (option: string) => void navigate({ search: (old) => ({ ...old, option }), replace: true });
+  const choose = async (option: string) => {
+    await navigate({ search: (old) => ({ ...old, option }), replace: true, resetScroll: false });
+    // In the field the sheet stands below the list: what was tapped comes into sight.
+    if (window.matchMedia("(max-width: 899px)").matches) document.getElementById("option-name")?.scrollIntoView({ block: "start" });
+  };
   const setStart = (start: string) => void navigate({ search: (old) => ({ ...old, start }), replace: true });
   const worstOf = view.colonies.reduce((most, one) => Math.max(most, one.median ?? 0), 0);
   return (
@@ -112,13 +116,13 @@ function TreatSheet({ view }: { view: Options }) {
         <section aria-label="Options">
           {shown.length === 0 && <p className="text-ink-2">Nothing can be given on this day. The reasons stand with each option below.</p>}
           <ul className="border-t-2 border-ink">
-            {shown.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
+            {shown.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => void choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
           </ul>
           {supporting.length > 0 && (
             <details className="mt-2" open={supporting.some((row) => row === chosen)}>
               <summary className="min-h-9 cursor-pointer py-1 underline underline-offset-4">{supporting.length} supporting measures, no answer by themselves</summary>
               <ul>
-                {supporting.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
+                {supporting.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => void choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
               </ul>
             </details>
           )}
@@ -126,7 +130,7 @@ function TreatSheet({ view }: { view: Options }) {
             <details className="mt-2" open={never.some((row) => row === chosen)}>
               <summary className="min-h-9 cursor-pointer py-1 underline underline-offset-4">{never.length} options are not for here</summary>
               <ul>
-                {never.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
+                {never.map((row) => <OptionLine key={row.option.id} row={row} current={row === chosen} onChoose={() => void choose(row.option.id)} total={view.colonies.length} today={view.start_on} />)}
               </ul>
             </details>
           )}
@@ -199,7 +203,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
   return (
     <section aria-labelledby="option-name" className="border-t-2 border-ink pt-3">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
-        <h2 id="option-name" className="text-2xl">{option.name}</h2>
+        <h2 id="option-name" className="scroll-mt-16 text-2xl">{option.name}</h2>
         <VerdictMark verdict={row.best} />
       </div>
       <p className="mt-1 text-ink-2">{option.active}; {option.form}. {option.efficacy_note}</p>
