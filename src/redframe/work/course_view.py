@@ -193,8 +193,16 @@ def _moved_why(
     after = row.after
     while after is not None:
         if after in actuals:
-            return f"counts from {after.replace('_', ' ')}, done {actuals[after].isoformat()}"
+            return f"counts from {_said(after)}, done {actuals[after].isoformat()}"
         if after in expected:
-            return f"counts from {after.replace('_', ' ')}, expected {expected[after].isoformat()}"
+            return f"counts from {_said(after)}, expected {expected[after].isoformat()}"
         after = plan.step(after).after
     return ""
+
+
+def _said(step: str) -> str:
+    """A step inside a sentence: "dose 2", "the end of the course"."""
+    kind, _, number = step.partition("_")
+    if kind == "place":
+        return f"dose {number}"
+    return {"remove": "the removal", "end": "the end of the course"}.get(step, step.replace("_", " "))
