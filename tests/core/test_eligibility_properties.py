@@ -73,7 +73,7 @@ class Engine(unittest.TestCase):
         """The worst reason decides; "not now" alone gives a day; what is allowed has nothing that holds it back; the
         ranking is of what is allowed and of nothing else, each once."""
         found = weigh(told)
-        for name, option in found.options.items():
+        for option in found.options.values():
             levels = {reason.level for reason in option.reasons}
             worst = "never_here" if "never_here" in levels else "not_now" if "not_now" in levels else "allowed_with_cautions" if levels else "allowed"  # fmt: skip
             self.assertEqual(option.verdict, worst)
@@ -91,7 +91,7 @@ class Engine(unittest.TestCase):
     def test_doses_and_what_is_left_are_possible(self, told: dict[str, Any]) -> None:
         """No dose is nothing or less; what is left lies between nothing and what was there; a course ends after it began."""
         there = told["colony"]["infestation_pct"]
-        for name, option in weigh(told).options.items():
+        for option in weigh(told).options.values():
             self.assertGreaterEqual(option.ends_on, TODAY)
             if option.dose is not None:
                 self.assertGreater(option.dose.quantity, 0)
