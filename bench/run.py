@@ -131,12 +131,28 @@ def measure_server(label: str, colonies: int) -> list[Line]:
                     f"{percentile(every, 0.5):.0f} / {percentile(every, 0.95):.0f} ms",
                 )
             )
+            lines += measure_policy(server)
         status = Path(f"/proc/{server.process.pid}/status").read_text(encoding="ascii")
         memory = next(int(line.split()[1]) for line in status.splitlines() if line.startswith("VmRSS"))
         lines.append(("memory of the server process", f"{memory / 1024:.0f} MB"))
     finally:
         server.stop()
     return lines
+
+
+def measure_policy(server: Server) -> list[Line]:
+    """How long it takes to say whom another policy would move, and to judge every counted colony by it."""
+    with closing(server.sign_in("administrator@corrane.example")) as client:
+        client.timeout = httpx.Timeout(600)
+        present = client.get("/api/v1/policy").json()
+        draft = {"school": "flat_3", "calendar": present["calendar"], "threshold_basis": "corrected"}
+        started = time.perf_counter()
+        client.post("/api/v1/policy/preview", json=draft).raise_for_status()
+        previewed = time.perf_counter() - started
+        started = time.perf_counter()
+        put = client.put("/api/v1/policy", json=draft, headers={"If-Match": f'"{present["version"]}"'})
+        put.raise_for_status()
+        return [("a policy previewed / put in force", f"{previewed:.1f} s / {time.perf_counter() - started:.1f} s")]
 
 
 def measure_front_end() -> list[Line]:

@@ -3029,6 +3029,11 @@ export interface components {
             };
             /** Cold */
             cold?: string | null;
+            /**
+             * Excluded Groups
+             * @default []
+             */
+            excluded_groups: ("ACID-F" | "ACID-O" | "THYM" | "AMI" | "PYR" | "HOP" | "BIO")[];
             /** Honey Off */
             honey_off?: string | null;
             /**

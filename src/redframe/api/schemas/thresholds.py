@@ -13,6 +13,7 @@ from redframe.core.inputs import Input
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.schools import SchoolId
 from redframe.core.thresholds.standing import Level
+from redframe.core.treatments.catalogue import Group
 
 
 class LevelsView(Output):
@@ -35,6 +36,7 @@ class PolicyInput(Input):
     scope: Literal["whole_apiary", "single_colony"] = "whole_apiary"
     calendar: dict[str, str | int | None]
     authorised: list[Word] | None = None
+    excluded_groups: Annotated[list[Group], Field(max_length=7)] = []
     honey_off: Word | None = None
     cold: Word | None = None
     respirator_ok: bool = False

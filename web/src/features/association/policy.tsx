@@ -35,7 +35,7 @@ function asDraft(policy: Policy): Draft {
     threshold_basis: policy.threshold_basis as Draft["threshold_basis"],
     scope: policy.scope as Draft["scope"],
     calendar: policy.calendar as Draft["calendar"],
-    authorised: null, honey_off: null, cold: null, respirator_ok: false, strict_rotation: false, trickle_repeat: false, approach: "counting_first",
+    authorised: null, excluded_groups: [], honey_off: null, cold: null, respirator_ok: false, strict_rotation: false, trickle_repeat: false, approach: "counting_first",
     ...(policy.treatment_rules as Partial<Draft>),
   };
 }
