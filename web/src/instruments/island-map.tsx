@@ -81,6 +81,7 @@ export function IslandMap({
         return (
           <button
             key={apiary.id}
+            data-mark
             type="button"
             aria-label={`${apiary.name}: ${LEVEL[level]}, ${colonies(apiary.colonies)}`}
             aria-pressed={chosen === apiary.id}

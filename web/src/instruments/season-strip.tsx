@@ -40,12 +40,14 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
     if (iso.endsWith("-01")) months.push(iso);
   }
   const today = xOf(span, span.today);
-  const narrow = span.width / Math.max(1, months.length) < 74;
+  const room = span.width / Math.max(1, months.length);
+  const narrow = room < 74;
+  const every = Math.ceil(34 / room);
   return (
     <svg width={span.width} height="58" className="block" aria-hidden="true">
-      {months.map((month) => {
+      {months.map((month, index) => {
         const x = xOf(span, month);
-        if (x > span.width - 24) return null;
+        if (x > span.width - 24 || index % every !== 0) return null;
         return (
           <g key={month}>
             <path d={`M${x} 20v14`} stroke="var(--line-2)" />

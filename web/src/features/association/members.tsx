@@ -84,7 +84,9 @@ function Link({ invited }: { invited: Schemas["Invited"] }) {
       <p><strong>Pass this link on to {invited.invitation.email}.</strong> It is shown this once and works once, for two weeks.</p>
       <p className="mt-2 flex gap-2">
         <input readOnly aria-label="Link" className="input" value={address} onFocus={(event) => event.target.select()} />
-        <Button onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true), () => setCopied(false))}>{copied ? "Copied" : "Copy"}</Button>
+        {"clipboard" in navigator && (
+          <Button onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true), () => setCopied(false))}>{copied ? "Copied" : "Copy"}</Button>
+        )}
       </p>
     </Notice>
   );
