@@ -42,7 +42,7 @@ class FromTheReleaseBefore(unittest.TestCase):
         self.url = bare_database()
         migrate_to(self.url, BEFORE)
         names = ("association", "keeper", "other", "person", "membership", "apiary", "away", "hive", "colony", "course")
-        self.id = {name: uuid4() for name in names}
+        self.ids = {name: uuid4() for name in names}
         statements: tuple[tuple[str, tuple[Any, ...]], ...] = (
             ("INSERT INTO association (id, name, timezone) VALUES (%s, 'Moor', 'UTC')", ("association",)),
             ("INSERT INTO policy (association_id, version, school, calendar) VALUES (%s, 1, 'flat_2', '{\"peak\": \"05-15\"}')", ("association",)),
@@ -62,12 +62,12 @@ class FromTheReleaseBefore(unittest.TestCase):
         )  # fmt: skip
         with psycopg.connect(self.url) as owner:
             for statement, names_in in statements:
-                owner.execute(statement, [self.id[name] for name in names_in])
+                owner.execute(statement, [self.ids[name] for name in names_in])
 
     def orla(self) -> Identity:
         """The keeper of the first apiary."""
         return Identity(
-            self.id["person"], self.id["membership"], self.id["association"], "keeper", self.id["keeper"], "UTC"
+            self.ids["person"], self.ids["membership"], self.ids["association"], "keeper", self.ids["keeper"], "UTC"
         )
 
     def seen(self, query: str) -> list[tuple[object, ...]]:
@@ -98,7 +98,7 @@ class FromTheReleaseBefore(unittest.TestCase):
         migrate(self.url)
         self.assertEqual(self.seen("SELECT apiary FROM course_record"), [("Here",)])
         with psycopg.connect(self.url) as owner:
-            owner.execute("UPDATE colony SET apiary_id = %s WHERE id = %s", [self.id["away"], self.id["colony"]])
+            owner.execute("UPDATE colony SET apiary_id = %s WHERE id = %s", [self.ids["away"], self.ids["colony"]])
         self.assertEqual(self.seen("SELECT apiary FROM course_record"), [])
         self.assertEqual(owner_rows(self.url, "SELECT apiary FROM course_record"), [("Away",)])
 
