@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import asyncio
 import atexit
+import fcntl
 import hashlib
 import os
 import pwd
@@ -79,8 +80,15 @@ def _scenario_digest() -> str:
 def demo_template() -> str:
     """A database with the demo scenario."""
     kept = ROOT / ".data" / f"scenario-{_scenario_digest()}.dump"
+    kept.parent.mkdir(exist_ok=True)
     cluster().make_database("template_demo")
-    url = cluster().url("template_demo")
+    with (kept.parent / "scenario.lock").open("w") as lock:
+        # Two runs side by side live through it once.
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        return _filled(cluster().url("template_demo"), kept)
+
+
+def _filled(url: str, kept: Path) -> str:
     if kept.exists():
         empty_template()
         command = [str(postgres_bin() / "pg_restore"), "--no-owner", "--exit-on-error", f"--dbname={url}", str(kept)]
@@ -90,7 +98,6 @@ def demo_template() -> str:
         return "template_demo"
     migrate(url)
     load_when_empty(url, fast_passwords=True)
-    kept.parent.mkdir(exist_ok=True)
     for old in kept.parent.glob("scenario-*.dump"):
         old.unlink()
     dump = [str(postgres_bin() / "pg_dump"), "--format=custom", "--no-owner", f"--file={kept}.part", url]

@@ -250,9 +250,10 @@ function Act({ course, step, plan, countId, onRefused }: { course: Course; step:
       return failed;
     },
     onSuccess: async (failed) => {
-      setFailures(failed);
       // Where this colony's step is done the form gives way to the next one: what was refused of the others is said above.
-      onRefused(failed.some((one) => one.id === course.id) ? [] : failed);
+      const stays = failed.some((one) => one.id === course.id);
+      setFailures(stays ? failed : []);
+      onRefused(stays ? [] : failed);
       await client.invalidateQueries({ predicate: (query) => !["session", "ruler", "options"].includes(String(query.queryKey[0])) });
     },
   });
