@@ -121,6 +121,11 @@ async def lock_colonies(connection: Connection, colony_ids: Sequence[UUID]) -> N
     await run(connection, "lock_colonies", ids=list(colony_ids))
 
 
+async def lock_association(connection: Connection) -> None:
+    """Hold the derived rows of every colony of the association until the transaction ends."""
+    await run(connection, "lock_association")
+
+
 @dataclass(frozen=True, slots=True)
 class Outlook:
     """What follows from a colony's counts: its standings from the latest on, that count, and the day of the next.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, fields, replace
@@ -26,6 +27,7 @@ from redframe.store.sampling import Count, Outlook
 from redframe.work.desk import Work
 from redframe.work.roles import require
 
+FEW_COLONIES = 20
 HISTORY_DAYS = 400
 """How far back a standing looks: past a winter, so that a held level is never forgotten by a season."""
 
@@ -160,16 +162,19 @@ async def set_policy(work: Work, draft: PolicyDraft, seen_version: int) -> Polic
         treatment_rules=draft.treatment_rules,
     )
     policy = await policy_in_force(work)
+    await sampling.lock_association(work.connection)
     ids = [colony.id for colony in await sampling.counted_colonies(work.connection)]
-    await lay_standings(work, ids, policy, read_again=policy.basis != present.basis)
+    await _lay(work, ids, policy, read_again=policy.basis != present.basis)
     return policy
 
 
-async def lay_standings(
-    work: Work, colony_ids: Sequence[UUID], policy: PolicyInForce, *, read_again: bool = False
-) -> None:
-    """Lay readings (when asked), standings and outlooks of colonies anew from their counts and courses."""
+async def lay_standings(work: Work, colony_ids: Sequence[UUID], policy: PolicyInForce) -> None:
+    """Lay standings and outlooks of colonies anew from their counts and courses."""
     await sampling.lock_colonies(work.connection, colony_ids)
+    await _lay(work, colony_ids, policy, read_again=False)
+
+
+async def _lay(work: Work, colony_ids: Sequence[UUID], policy: PolicyInForce, *, read_again: bool) -> None:
     outlooks = await _outlooks(work, colony_ids, policy, read_again=read_again, keep_readings=True)
     await sampling.lay_outlooks(work.connection, outlooks, policy.version)
 
@@ -181,7 +186,7 @@ async def _outlooks(
     since = work.today - timedelta(days=HISTORY_DAYS)
     counts = await sampling.counts_of_colonies(work.connection, colony_ids, since)
     if read_again:
-        counts = [_read_again(count, policy.basis) for count in counts]
+        counts = await asyncio.to_thread(lambda: [_read_again(count, policy.basis) for count in counts])
         if keep_readings:
             readings = [(count.id, count.colony_id, _as_reading(count)) for count in counts if count.median is not None]
             await sampling.lay_readings(work.connection, readings)
@@ -196,7 +201,12 @@ async def _outlooks(
     for count in sorted(counts, key=lambda count: count.taken_at):
         if count.median is not None:
             valid[count.colony_id].append(count)
-    return [_outlook(one, valid[one], treated[one], verifying, policy.policy) for one in colony_ids]
+
+    def judge() -> list[Outlook]:
+        return [_outlook(one, valid[one], treated[one], verifying, policy.policy) for one in colony_ids]
+
+    # A whole association takes seconds: other people's requests go on meanwhile.
+    return await asyncio.to_thread(judge) if len(colony_ids) > FEW_COLONIES else judge()
 
 
 def _outlook(

@@ -29,9 +29,13 @@ POST_HARVEST_WITHOUT_WINTER_BEES = 42
 _MONTH_DAY = re.compile(r"\d{2}-\d{2}")
 
 
+_LEAP_YEAR = [date(2000, 1, 1) + timedelta(days=index) for index in range(YEAR)]
+_INDEX = {(day.month, day.day): index for index, day in enumerate(_LEAP_YEAR)}
+
+
 def day_index(day: date) -> int:
     """Day of the leap year, 0 for 1 January; 1 March is 60 in every year."""
-    return (date(2000, day.month, day.day) - date(2000, 1, 1)).days
+    return _INDEX[day.month, day.day]
 
 
 def _month_day(field: str, value: object) -> int | None:
@@ -89,15 +93,24 @@ class Calendar:
 
     def base_phase(self, day: date) -> BasePhase:
         """The phase in force without the pre-winter window laid over it."""
-        return self.starts[bisect_right(self._start_days, day_index(day)) - 1][1]
+        return self._base_phase_at(day_index(day))
+
+    def _base_phase_at(self, index: int) -> BasePhase:
+        return self.starts[bisect_right(self._start_days, index) - 1][1]
+
+    @cached_property
+    def _year(self) -> tuple[Phase, ...]:
+        """The phase of each day of the leap year: standings ask for it day by day."""
+        return tuple(self._phase_at(index) for index in range(YEAR))
+
+    def _phase_at(self, index: int) -> Phase:
+        if self.winter_bees is not None and 1 <= (self.winter_bees - index) % YEAR <= self.lead_days:
+            return "pre_winter"
+        return self._base_phase_at(index)
 
     def phase(self, day: date) -> Phase:
         """The phase in force on a day."""
-        if self.winter_bees is not None:
-            ahead = (self.winter_bees - day_index(day)) % YEAR
-            if 1 <= ahead <= self.lead_days:
-                return "pre_winter"
-        return self.base_phase(day)
+        return self._year[day_index(day)]
 
     def phase_spans(self, first: date, last: date) -> list[tuple[date, date, Phase]]:
         """Runs of one phase between two days, both included: (first day, last day, phase)."""

@@ -74,8 +74,15 @@ FROM jsonb_to_recordset(:outlooks) AS o (colony_id uuid, count_id uuid, counted_
     bees_mean double precision, median double precision, low double precision, high double precision, recount_on date);
 
 -- name: lock_colonies
--- Serialises the writes that lay derived rows of a colony anew; in order, so that two of them cannot block one another.
-SELECT pg_advisory_xact_lock(hashtextextended(id::text, 0)) FROM (SELECT unnest(:ids::uuid[]) AS id ORDER BY 1) AS t;
+-- Serialises the writes that lay derived rows of a colony anew; in order, so that two of them cannot block one another,
+-- and beside whoever lays those of the whole association.
+SELECT pg_advisory_xact_lock_shared(hashtextextended(my_association()::text, 1)),
+       (SELECT count(pg_advisory_xact_lock(hashtextextended(id::text, 0)))
+        FROM (SELECT unnest(:ids::uuid[]) AS id ORDER BY 1) AS t);
+
+-- name: lock_association
+-- One lock for the derived rows of all its colonies: a lock each would fill the server's table of locks.
+SELECT pg_advisory_xact_lock(hashtextextended(my_association()::text, 1));
 
 -- name: counted_colonies
 SELECT o.colony_id AS id, c.state IN ('alive', 'queenless') AS lives FROM outlook o JOIN colony c ON c.id = o.colony_id
