@@ -47,7 +47,7 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["VerdictView
           </div>
           <div className="relative h-6 text-sm text-ink-2" aria-hidden="true">
             <span className="absolute left-0">0 %</span>
-            <span className="absolute -translate-x-1/2" style={{ left: at(verdict.target_pct) }}>expected {Math.round(verdict.target_pct)} %</span>
+            <span className="absolute -translate-x-1/2 whitespace-nowrap" style={{ left: at(verdict.target_pct) }}>expected {Math.round(verdict.target_pct)} %</span>
             <span className="absolute right-0">100 %</span>
           </div>
         </>
