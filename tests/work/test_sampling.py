@@ -83,6 +83,13 @@ class Standing(Demo):
         self.assertEqual([count.taken_on for count in found.counts], [TODAY, date(2031, 6, 10)])
         self.assertEqual(found.colony.counted_on, TODAY)
 
+    def test_of_two_counts_of_one_moment_the_one_told_last_stands(self) -> None:
+        """The same minute twice: what was told last is the latest count, whatever the ids are."""
+        for shakes in ((0, 0), (1, 0), (20, 5)):
+            self.record(wash(self.colony, shakes))
+        found = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).colony
+        self.assertEqual((found.mites, found.level), (25, "urgent"))
+
     def test_bees_of_a_honey_frame_cannot_show_clear(self) -> None:
         """None found among bees of a super says little: watch, with the reason, and a finding that says why."""
         told = self.record(wash(self.colony, (0,), place_of_bees="super"))

@@ -99,6 +99,7 @@ async def record_count(work: Work, new: NewCount) -> CountMeaning:
     """
     require(work.who, "record")
     fields = new.as_fields(work.day_of(new.taken_at))
+    await store.lock_colonies(work.connection, [new.colony_id])
     policy = await policy_in_force(work)
     if await work.accept(new.id, "count", {**fields, "colony_id": new.colony_id}):
         colony = await colonies.colony_for_update(work.connection, new.colony_id)
@@ -109,7 +110,7 @@ async def record_count(work: Work, new: NewCount) -> CountMeaning:
         result = await _read(work, new, policy)
         await store.add_count(work.connection, id=new.id, colony_id=new.colony_id, **fields)
         await store.lay_reading(work.connection, new.id, new.colony_id, result.reading)
-        await lay_standings(work, [new.colony_id], policy)
+        await lay_standings(work, [new.colony_id])
     return await meaning_of(work, new.id)
 
 
@@ -122,12 +123,13 @@ async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCoun
     before = await store.count_by_id(work.connection, count_id)
     if before.colony_id != amended.colony_id:
         raise InvalidInput("colony_id", "a count cannot be moved to another colony: record it there")
+    await store.lock_colonies(work.connection, [before.colony_id])
     policy = await policy_in_force(work)
     result = await _read(work, amended, policy)
     fields = amended.as_fields(work.day_of(amended.taken_at))
     await store.amend_count(work.connection, id=count_id, version=version, **fields)
     await store.lay_reading(work.connection, count_id, before.colony_id, result.reading)
-    await lay_standings(work, [before.colony_id], policy)
+    await lay_standings(work, [before.colony_id])
     return await meaning_of(work, count_id)
 
 

@@ -168,10 +168,13 @@ async def set_policy(work: Work, draft: PolicyDraft, seen_version: int) -> Polic
     return policy
 
 
-async def lay_standings(work: Work, colony_ids: Sequence[UUID], policy: PolicyInForce) -> None:
-    """Lay standings and outlooks of colonies anew from their counts and courses."""
+async def lay_standings(work: Work, colony_ids: Sequence[UUID]) -> None:
+    """Lay standings and outlooks of colonies anew from their counts and courses.
+
+    The policy is read once they are held: one that came into force while this waited is the one that judges.
+    """
     await sampling.lock_colonies(work.connection, colony_ids)
-    await _lay(work, colony_ids, policy, read_again=False)
+    await _lay(work, colony_ids, await policy_in_force(work), read_again=False)
 
 
 async def _lay(work: Work, colony_ids: Sequence[UUID], policy: PolicyInForce, *, read_again: bool) -> None:
@@ -198,7 +201,8 @@ async def _outlooks(
         if course.ended_on is not None and course.state != "abandoned":
             treated[course.colony_id].append(course.ended_on)
     valid: dict[UUID, list[Count]] = defaultdict(list)
-    for count in sorted(counts, key=lambda count: count.taken_at):
+    # They come newest first; of two taken at one moment the one told last counts as the later.
+    for count in reversed(counts):
         if count.median is not None:
             valid[count.colony_id].append(count)
 

@@ -345,7 +345,7 @@ async def _move_on(work: Work, course: Course, option: Option, abandoned_why: st
         abandoned_why=abandoned_why,
     )
     if placed is not None:
-        await lay_standings(work, [course.colony_id], await policy_in_force(work))
+        await lay_standings(work, [course.colony_id])
 
 
 def _pool(count: Count) -> verification.Pool:
