@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
+import io
 import json
 import os
+import queue
 import subprocess
 import sys
-import tempfile
 import threading
 import time
 import unittest
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import asdict, dataclass
 from pathlib import Path
+from typing import TextIO
 
 from redframe.launch import front_end
-from redframe.launch.system import ROOT, chromium, postgres_bin, say
+from redframe.launch.system import ROOT, chromium, postgres_bin
 
 WEB = ROOT / "web"
 BIN = Path(sys.executable).parent
@@ -89,50 +91,88 @@ class Outcome:
     slowest: list[tuple[float, str]]
 
 
-def _run(tests: list[unittest.TestCase], verbosity: int) -> Outcome:
-    runner = unittest.TextTestRunner(verbosity=verbosity, resultclass=_Timed, warnings="error")  # type: ignore[arg-type]
+def _run(tests: list[unittest.TestCase], verbosity: int, stream: TextIO | None = None) -> Outcome:
+    SLOWEST.clear()
+    runner = unittest.TextTestRunner(stream, verbosity=verbosity, resultclass=_Timed, warnings="error")  # type: ignore[arg-type]
     result = runner.run(unittest.TestSuite(tests))
     broken = {test.id().split(" ")[0] for test, _ in [*result.failures, *result.errors]}
-    return Outcome(result.testsRun, sorted(broken | {test.id() for test in result.unexpectedSuccesses}), SLOWEST)
+    return Outcome(result.testsRun, sorted(broken | {test.id() for test in result.unexpectedSuccesses}), [*SLOWEST])
 
 
 def _found() -> list[unittest.TestCase]:
     return list(_tests(unittest.TestLoader().discover(str(ROOT / "tests"), top_level_dir=str(ROOT))))
 
 
-ASIDE = (
-    ("tests.browser.test_story.", "tests.browser.test_keeping."),
-    ("tests.browser.test_screens.", "tests.browser.test_extremes."),
+LONGEST_FIRST = (
+    "tests.browser.test_screens",
+    "tests.browser.",
+    "tests.api.",
+    "tests.launch.",
+    "tests.core.test_simulated",
+    "tests.web.",
 )
-"""Groups of tests, by the beginnings of their names, that run in processes of their own."""
+"""Beginnings of the names of test modules in the order in which they are begun: what takes long must not come last."""
+
+WORKERS = (os.cpu_count() or 1) + 1
+"""Processes that test side by side: tests in the browser and of the server mostly wait."""
 
 
-def _in_group(test: unittest.TestCase, group: Sequence[str]) -> bool:
-    return test.id().startswith(tuple(group))
+def _modules() -> list[str]:
+    names = [".".join(path.relative_to(ROOT).with_suffix("").parts) for path in (ROOT / "tests").rglob("test_*.py")]
+
+    def turn(name: str) -> tuple[int, str]:
+        return next((at for at, one in enumerate(LONGEST_FIRST) if name.startswith(one)), len(LONGEST_FIRST)), name
+
+    return sorted(names, key=turn)
 
 
-class TestsAside:
-    """Tests in a process of their own: those in the browser mostly wait, so the others run meanwhile."""
+class Worker(threading.Thread):
+    """A process that runs one test module after another, as long as any is left, and tells what became of each."""
 
-    def __init__(self, group: Sequence[str]) -> None:
-        self._group = group
-        self._folder = tempfile.TemporaryDirectory(prefix="redframe-checks-")
-        self._outcome = Path(self._folder.name) / "outcome.json"
-        self._said = (Path(self._folder.name) / "said").open("w+")
-        command = [sys.executable, "-m", "redframe.launch.checks", str(self._outcome), *group]
-        self._process = subprocess.Popen(command, cwd=ROOT, stdout=self._said, stderr=subprocess.STDOUT)
+    def __init__(self, modules: queue.SimpleQueue[str]) -> None:
+        super().__init__(name="worker")
+        self._modules = modules
+        self.outcomes: list[Outcome] = []
 
-    def join(self) -> Outcome:
-        """Wait for them, show what they said, and return what became of them."""
-        self._process.wait()
-        self._said.seek(0)
-        print(self._said.read())
-        self._said.close()
-        told = json.loads(self._outcome.read_text()) if self._outcome.exists() else None
-        self._folder.cleanup()
-        if told is None:
-            return Outcome(0, [f"{self._group[0]} and so on (did not run to their end)"], [])
-        return Outcome(told["run"], told["failed"], [(seconds, name) for seconds, name in told["slowest"]])
+    def run(self) -> None:
+        """Hand out modules; a module in which the process dies is told as failed and a new process takes the next."""
+        while not self._modules.empty():
+            command = [sys.executable, "-m", "redframe.launch.checks"]
+            with subprocess.Popen(
+                command, cwd=ROOT, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
+            ) as process:
+                assert process.stdin is not None and process.stdout is not None
+                while module := self._next():
+                    print(module, file=process.stdin, flush=True)
+                    line = process.stdout.readline()
+                    if not line:
+                        self.outcomes.append(Outcome(1, [f"{module} (did not run to its end)"], []))
+                        break
+                    told = json.loads(line)
+                    self.outcomes.append(
+                        Outcome(told["run"], told["failed"], [(s, name) for s, name in told["slowest"]])
+                    )
+                    print(f"{module}: {told['run']} run, {len(told['failed'])} failed", flush=True)
+                    if told["failed"]:
+                        print(told["said"], flush=True)
+                process.stdin.close()
+
+    def _next(self) -> str | None:
+        try:
+            return self._modules.get_nowait()
+        except queue.Empty:
+            return None
+
+
+def work_off() -> None:
+    """The worker's side: module names come in by lines, outcomes with what was said go out by lines."""
+    told = os.fdopen(os.dup(1), "w")
+    os.dup2(2, 1)
+    for line in sys.stdin:
+        said = io.StringIO()
+        tests = list(_tests(unittest.TestLoader().loadTestsFromName(line.strip())))
+        outcome = _run(tests, 1, said)
+        print(json.dumps({**asdict(outcome), "said": said.getvalue()}), file=told, flush=True)
 
 
 def run_all(only: list[str]) -> int:
@@ -146,13 +186,15 @@ def run_all(only: list[str]) -> int:
         outcomes = [_run([test for test in _found() if any(word in test.id() for word in only)], verbosity=2)]
         passed, failures = 0, outcomes[0].failed
     else:
-        static, aside = StaticChecks(), [TestsAside(group) for group in ASIDE]
-        static.start()
-        here = [test for test in _found() if not any(_in_group(test, group) for group in ASIDE)]
-        outcomes = [_run(here, verbosity=1)]
-        say("waiting for the tests in the browser and the static checks ...")
-        outcomes += [one.join() for one in aside]
-        static.join()
+        static, modules = StaticChecks(), queue.SimpleQueue[str]()
+        for module in _modules():
+            modules.put(module)
+        crew = [Worker(modules) for _ in range(WORKERS)]
+        for thread in (static, *crew):
+            thread.start()
+        for thread in (static, *crew):
+            thread.join()
+        outcomes = [outcome for worker in crew for outcome in worker.outcomes]
         for name, said in static.failed:
             print(f"\n--- {name} ---\n{said}")
         passed, failures = (
@@ -170,6 +212,4 @@ def run_all(only: list[str]) -> int:
 
 if __name__ == "__main__":
     sys.path.insert(0, str(ROOT))
-    finished = _run([test for test in _found() if _in_group(test, sys.argv[2:])], verbosity=1)
-    Path(sys.argv[1]).write_text(json.dumps(asdict(finished)))
-    sys.exit(1 if finished.failed else 0)
+    work_off()
