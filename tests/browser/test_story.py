@@ -119,15 +119,18 @@ class Story(BrowserTest):
         query = "SELECT id FROM course WHERE colony_id = %s AND start_on = '2031-07-15'"
         course = owner_rows(self.server.owner_url, query, colony)[0][0]
         page = self.open(f"/courses/{course}")
+        page.get_by_role("link", name="Count all 6 at the bench").wait_for()
         page.get_by_role("link", name="Count B1 now").click()
         page.get_by_text("nothing counted yet").wait_for()
         for key in ("s", "r"):
             page.keyboard.press(key)
+        page.get_by_text("shakes 0 + 0").wait_for()
         page.get_by_role("button", name="Prove the course with this count").click()
         page.get_by_role("heading", name="It worked").wait_for()
         page.get_by_text("95 % interval").first.wait_for()
         page.get_by_role("button", name="Confirm the outcome").click()
         page.get_by_text("B1 at Brae Garth: worked").wait_for()
+        page.get_by_role("link", name="On to B2, waiting for its proof").wait_for()
 
     def test_a_wrong_entry_keeps_what_was_typed(self) -> None:
         """An amendment with letters among the shakes is refused at its field; the reason stays typed."""

@@ -111,7 +111,10 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
       setResults((old) => ({ ...old, [one.id]: meaning }));
       change(index, (old) => ({ ...old, sending: { state: "kept" } }));
       void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "ruler" && query.queryKey[0] !== "session" && query.queryKey[0] !== "apiary" });
-      if (course && step) void navigate({ to: "/courses/$id", params: { id: course }, search: { step, count: meaning.count.id } });
+      // The last jar of a proof leads back to its course, where the counts are waiting.
+      const alone = latest.current.jars.length === 1;
+      const done = latest.current.jars.every((each) => each.id === one.id || each.sending.state === "kept");
+      if (course && step && done) void navigate({ to: "/courses/$id", params: { id: course }, search: { step, ...(alone ? { count: meaning.count.id } : {}) } });
     } catch (error) {
       const problem = error instanceof Problem ? error : null;
       const waits = problem === null || problem.status === 0 || problem.status >= 500;
@@ -152,7 +155,7 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
           <Link to="/places/$id" params={{ id: view.apiary.id }} className="hover:underline">{view.apiary.name}</Link>
         </h1>
         <p className="shrink-0 text-sm text-ink-2" role="status">
-          {draft.jars.length} jars, {kept} recorded
+          {draft.jars.length === 1 ? "1 jar" : `${draft.jars.length} jars`}, {kept} recorded
           {draft.jars.some((one) => one.sending.state === "waiting") ? ", waiting for a connection" : ", all kept here"}
         </p>
       </div>

@@ -14,6 +14,7 @@ import { useSay } from "@/wording/say";
 import { COURSE_STATE, STEP_STATE, colonies, stepName } from "@/wording/words";
 import { AmendAct } from "./amend-act";
 import { Mix } from "./mix";
+import { ProofCount, ToTheBench, useProofCount } from "./proof";
 import { VerdictSheet } from "./verdict";
 
 type Course = Schemas["CourseView"];
@@ -42,8 +43,10 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
   const { today } = plan;
   const closed = course.state === "abandoned" || course.state.startsWith("verified");
   const open = course.steps.find((step) => step.name === wanted && step.act === null) ?? course.steps.find((step) => step.name === course.next_step);
+  const proof = useProofCount(course, closed ? undefined : open, count);
   // A step that lies ahead is told, not asked for, unless somebody opens it.
   const early = open !== undefined && open.earliest > today && wanted !== open.name;
+  const following = plan.courses.find((one) => one.state === "awaiting_verification" && one.id !== course.id);
   const placed = plan.courses.filter((one) => one.placed_on !== null).length;
   return (
     <Page>
@@ -95,6 +98,11 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
             </div>
           )}
           {course.verdict && <VerdictSheet verdict={course.verdict} today={today} />}
+          {closed && following && mayRecord && (
+            <Link to="/courses/$id" params={{ id: following.id }} search={{ step: "verify" }} className="inline-flex min-h-16 items-center bg-ink px-6 text-lg font-semibold text-sheet">
+              On to {following.label}, waiting for its proof
+            </Link>
+          )}
           {!closed && open && mayRecord && early && (
             <section aria-labelledby="rest" className="border-4 border-line-2 bg-sheet p-4 desk:p-5">
               <h2 id="rest" className="text-2xl">Nothing to do today.</h2>
@@ -104,7 +112,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
               <Button className="mt-4" onClick={() => void navigate({ search: { step: open.name } })}>Record it all the same</Button>
             </section>
           )}
-          {!closed && open && mayRecord && !early && <Act key={`${course.id}-${open.name}`} course={course} step={open} plan={plan} countId={count} onRefused={setRefused} />}
+          {!closed && open && mayRecord && !early && <Act key={`${course.id}-${open.name}`} course={course} step={open} plan={plan} proof={proof} onRefused={setRefused} />}
           {!closed && course.option.id === "OX_TRICKLE" && open?.kind !== "verify" && course.placed_on === null && (
             <Mix dosesMl={plan.courses.filter((one) => one.placed_on === null).map((one) => one.dose_quantity)} />
           )}
@@ -197,7 +205,7 @@ const ASKED: Record<string, string> = {
   close: "Does the outcome stand as computed?",
 };
 
-function Act({ course, step, plan, countId, onRefused }: { course: Course; step: Step; plan: Schemas["PlanView"]; countId: string | undefined; onRefused: (refused: Refusal[]) => void }) {
+function Act({ course, step, plan, proof, onRefused }: { course: Course; step: Step; plan: Schemas["PlanView"]; proof: ReturnType<typeof useProofCount>; onRefused: (refused: Refusal[]) => void }) {
   const client = useQueryClient();
   const say = useSay();
   const { today } = plan;
@@ -235,7 +243,7 @@ function Act({ course, step, plan, countId, onRefused }: { course: Course; step:
               body: {
                 id: idOf(one.id), step: step.name, outcome, done_on: day,
                 quantity: placing ? Number(doseOf(one)) : null, lot: placing ? lot : "", note,
-                count_id: step.kind === "verify" ? (countId ?? null) : null,
+                count_id: step.kind === "verify" ? (proof?.id ?? null) : null,
                 override: overriding && reason ? { rule: failures[0]?.problem.rule ?? "S2", authorised_by: who, reason } : null,
               },
             }),
@@ -280,15 +288,16 @@ function Act({ course, step, plan, countId, onRefused }: { course: Course; step:
           <Notice><strong>Hive:</strong> {course.option.hive_setup}. {course.option.check_label[0]?.toUpperCase()}{course.option.check_label.slice(1)}.</Notice>
         </div>
       )}
-      {step.kind === "verify" && !countId ? (
-        <div className="mt-4">
-          <p>A wash after the course, from {shortDay(step.earliest, today)} on, is set against the count before it{plan.courses.length > 1 ? ", colony by colony" : ""}.</p>
-          <Link to="/bench" search={{ apiary: course.apiary_id, colonies: [course.colony_id], course: course.id, step: step.name }} className="mt-3 inline-flex min-h-16 items-center bg-ink px-6 text-lg font-semibold text-sheet">
-            Count {course.label} now
-          </Link>
-        </div>
+      {step.kind === "verify" && !proof ? (
+        proof === null && (
+          <div className="mt-4">
+            <p>A wash after the course, from {shortDay(step.earliest, today)} on, is set against the count before it{plan.courses.length > 1 ? ", colony by colony" : ""}.</p>
+            <ToTheBench course={course} plan={plan} step={step} again={false} />
+          </div>
+        )
       ) : (
         <form noValidate className="mt-4 space-y-4" onSubmit={(event) => { event.preventDefault(); record.mutate("done"); }}>
+          {proof && <ProofCount found={proof} today={today} />}
           <Field label="Done on" name="done_on" error={at("done_on") && say(at("done_on") ?? "")}>
             <input type="date" className="input" max={today} value={day} onChange={(event) => setDay(event.target.value)} {...described("done_on", at("done_on"))} />
           </Field>
@@ -343,6 +352,7 @@ function Act({ course, step, plan, countId, onRefused }: { course: Course; step:
             <Button type="submit" look="main" big disabled={record.isPending || ticked.size === 0}>
               {record.isPending ? "Recording …" : step.kind === "close" ? "Confirm the outcome" : step.kind === "verify" ? "Prove the course with this count" : `Record it for ${colonies(ticked.size)}`}
             </Button>
+            {proof && <ToTheBench course={course} plan={plan} step={step} again />}
             {step.kind === "interim_check" && <Button onClick={() => record.mutate("skipped")} disabled={record.isPending}>Skip it (say why)</Button>}
           </div>
         </form>

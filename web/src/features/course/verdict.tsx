@@ -25,7 +25,7 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["VerdictView
       {verdict.median_pct !== null && verdict.low_pct !== null && verdict.high_pct !== null && (
         <>
           <div className="mt-3 flex items-end gap-4">
-            <span className="figure text-6xl">{verdict.median_pct > 0 ? `${percent(verdict.median_pct)} %` : "none"}</span>
+            <span className="figure shrink-0 whitespace-nowrap text-6xl">{verdict.median_pct > 0 ? `${percent(verdict.median_pct)} %` : "none"}</span>
             <p className="pb-1 text-ink-2">
               of the mites killed{verdict.median_pct > 0 ? "" : ": there are more than before"}
               <br />
