@@ -14,6 +14,7 @@ from typing import Annotated, Any, Generic, TypeVar
 
 from pydantic import BaseModel, Field, PlainValidator, WithJsonSchema
 
+from redframe.core.colonies.brood_calendar import Event, brood_calendar
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Bees, Input, IsoDate, Mites, Number, Whole, read
 from redframe.core.sampling.rates import p_over, rate_interval
@@ -144,6 +145,14 @@ class CourseInput(Input):
     interval_override: Whole | None = None
 
 
+class BroodCalendarInput(Input):
+    """Something seen or done in a colony, its day, and for a caged queen the day on which she is set free."""
+
+    event: Event
+    date: IsoDate
+    release: IsoDate | None = None
+
+
 I = TypeVar("I", bound=BaseModel)  # noqa: E741
 
 
@@ -178,6 +187,12 @@ def _plain(result: Any) -> dict[str, Any]:
 def _growth(given: GrowthInput) -> dict[str, Any]:
     found = growth(given.mites_1, given.bees_1, given.date_1, given.mites_2, given.bees_2, given.date_2)
     return _plain(found)
+
+
+def _brood_calendar(given: BroodCalendarInput) -> dict[str, Any]:
+    found = _plain(brood_calendar(given.event, given.date, given.release))
+    result = {name: value for name, value in found.items() if value not in (None, "")}
+    return {**result, "expectations": {name: list(days) for name, days in found["expectations"].items()}}
 
 
 def _dose(given: DoseInput) -> dict[str, Any]:
@@ -350,6 +365,14 @@ CALCULATORS: dict[str, Calculator[Any]] = {
             _course,
             {"option": "FA_STRIP11", "start": "2031-08-04", "actuals": {"place_1": "2031-08-05"}},
             "courses",
+        ),
+        Calculator(
+            "brood_calendar",
+            "What brood and queens will do after an event, early, typical and late, and when no brood is capped.",
+            BroodCalendarInput,
+            _brood_calendar,
+            {"event": "queen_removed", "date": "2031-06-14"},
+            "brood-calendar",
         ),
     )
 }

@@ -1,0 +1,1 @@
+"""Disease of brood and bees: the vocabulary of signs."""
