@@ -1,0 +1,81 @@
+"""Queen cells: whether a colony means to swarm, to replace its queen, or has lost her; and the days that follow."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+
+from redframe.core.colonies.brood_calendar import Event, brood_calendar
+from redframe.core.visits.estimates import SeenFrame
+from redframe.core.visits.finding import Finding, Level
+from redframe.core.visits.queen import brood_ages
+from redframe.core.visits.record import After, QueenCells
+
+MANY_CELLS = 5
+CELL_EVENT: dict[str, Event] = {"egg": "queen_cell_egg", "larva": "queen_cell_open", "capped": "queen_cell_capped"}
+SWARM_SCORE = {
+    0: "only play cups",
+    1: "cups with eggs",
+    2: "a young larva in a cell",
+    3: "many charged cells",
+    4: "sealed cells",
+    5: "cells have hatched: it may be gone",
+}
+SWARM_ACTS = {
+    0: "Give space.",
+    1: "Give space; look again in 7 days.",
+    2: "Make an artificial swarm or a nucleus with the queen; look again in 7 days.",
+    3: "Make an artificial swarm or a nucleus with the queen now; look again in 7 days.",
+    4: "It may have left. Look for eggs and the queen; make the nucleus or artificial swarm at once.",
+    5: "Find out whether it left; leave 1 or 2 of the best cells; then not before 21 days.",
+}
+
+
+def cells(frames: Sequence[SeenFrame], after: After, on: date, *, crowded: bool) -> list[Finding]:
+    """What queen cells and cups say, by content, number and place; and the days that follow from them."""
+    found = [cell for frame in frames for cell in frame.record.cells]
+    charged = [cell for cell in found if cell.content in ("egg", "larva", "capped")]
+    if not found:
+        return []
+    number = sum(cell.number for cell in charged)
+    ages: set[str] = {cell.content for cell in charged}
+    on_face = sum(cell.number for cell in charged if cell.place == "face")
+    eggs = brood_ages(frames, after).eggs
+    queen_lays = bool(eggs)
+    said = tuple(f"{cell.number} {_said(cell.content)} on the {cell.place}" for cell in found)
+    score = _swarm_score(found, number, ages)
+    dates: dict[str, tuple[date, date, date]] = {}
+    oldest = next((one for one in ("capped", "larva", "egg") if one in ages), None)
+    if oldest is not None:
+        calendar = brood_calendar(CELL_EVENT[oldest], on)
+        dates = {name: calendar.expectations[name] for name in ("new_queen_emerges", "first_eggs")}
+    if 1 <= number <= 3 and on_face == number and not crowded and (queen_lays or eggs is None):
+        return [
+            Finding("supersedure", "watch", "Supersedure is likely: 1 to 3 cells on the face, a queen that lays. Often left alone.",
+                    said, dates)
+        ]  # fmt: skip
+    if number >= 2 and on_face == number and len(ages) == 1 and eggs is False:
+        return [Finding("emergency_cells", "act", "Emergency cells: she was lost. Leave the best 1 or 2.", said, dates)]
+    if number and "egg" in ages and "larva" not in ages and "capped" not in ages:
+        dates["first_cell_sealed"] = (on + timedelta(days=5), on + timedelta(days=6), on + timedelta(days=9))
+    elif number and "capped" not in ages:
+        dates["first_cell_sealed"] = (on, on + timedelta(days=2), on + timedelta(days=4))
+    level: Level = "note" if score == 0 else "watch" if score == 1 else "act"
+    text = f"Swarm intent {score} of 5: {SWARM_SCORE[score]}. {SWARM_ACTS[score]}"
+    return [Finding("swarm", level, text, (*said, *(("crowded",) if crowded else ())), dates)]
+
+
+def _said(content: str) -> str:
+    return {"cup": "empty cups", "egg": "cups with an egg", "larva": "cells with a larva", "capped": "sealed cells",
+            "emerged": "hatched cells", "torn": "torn cells"}[content]  # fmt: skip
+
+
+def _swarm_score(found: Sequence[QueenCells], charged: int, ages: set[str]) -> int:
+    contents = {cell.content for cell in found}
+    if "emerged" in contents:
+        return 5
+    if "capped" in ages:
+        return 4
+    if "larva" in ages:
+        return 3 if charged >= MANY_CELLS else 2
+    return 1 if "egg" in ages else 0

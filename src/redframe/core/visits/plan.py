@@ -1,0 +1,92 @@
+"""Where every frame is, and what moving one does.
+
+A frame hangs in a slot of a box, or it is away: in store, in the freezer, melted, burned. A slot holds one frame.
+Moving a frame onto another swaps the two. Whatever is moved, every frame is in exactly one place.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+from uuid import UUID
+
+from redframe.core.errors import InvalidInput, Refused
+
+Away = Literal["store", "freezer", "melted", "burned"]
+ENDED: frozenset[str] = frozenset({"melted", "burned"})
+"""From here no frame comes back."""
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A slot of a box, counted from the left wall as seen from behind the hive."""
+
+    box: UUID
+    number: int
+
+
+Place = Slot | Away
+
+
+@dataclass(frozen=True, slots=True)
+class Box:
+    """A box that takes frames: how many, of which format, and the colony of each slot (two may share a body)."""
+
+    id: UUID
+    slots: int
+    frame_format: str
+    colonies: Sequence[UUID]
+
+    def colony_at(self, slot: int) -> UUID:
+        """The colony that lives around a slot."""
+        return self.colonies[slot - 1]
+
+
+@dataclass(frozen=True, slots=True)
+class Shift:
+    """One frame going from one place to another."""
+
+    frame: UUID
+    origin: Place
+    target: Place
+
+
+def move(places: Mapping[UUID, Place], boxes: Mapping[UUID, Box], frame: UUID, target: Place) -> list[Shift]:
+    """The shifts that moving a frame to a place makes: one, or two where it takes another frame's slot.
+
+    Raises InvalidInput for a frame or slot that is not there and for a place it is in already; Refused for a frame that
+    was melted or burned and for a slot of another format.
+    """
+    if frame not in places:
+        raise InvalidInput("frame_id", "there is no such frame here", code="unknown")
+    origin = places[frame]
+    if origin == target:
+        raise InvalidInput("to", "it is there already", code="unchanged")
+    if isinstance(origin, str) and origin in ENDED:
+        raise Refused("ended", f"this frame was {origin}", field="frame_id")
+    shifts = [Shift(frame, origin, target)]
+    if isinstance(target, Slot):
+        box = boxes.get(target.box)
+        if box is None or not 1 <= target.number <= box.slots:
+            raise InvalidInput("to", "there is no such slot", code="unknown")
+        sitting = next((one for one, place in places.items() if place == target), None)
+        if sitting is not None:
+            shifts.append(Shift(sitting, target, origin))
+    return shifts
+
+
+def moved(places: Mapping[UUID, Place], shifts: Sequence[Shift]) -> dict[UUID, Place]:
+    """The places after the shifts."""
+    return {**places, **{shift.frame: shift.target for shift in shifts}}
+
+
+def between_colonies(shift: Shift, boxes: Mapping[UUID, Box]) -> tuple[UUID | None, UUID | None]:
+    """The colony that a frame leaves and the one it comes to; None for a place that is no hive."""
+
+    def at(place: Place) -> UUID | None:
+        if isinstance(place, Slot) and place.box in boxes:
+            return boxes[place.box].colony_at(place.number)
+        return None
+
+    return at(shift.origin), at(shift.target)

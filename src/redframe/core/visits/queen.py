@@ -1,0 +1,127 @@
+"""The queen, from the ages of the brood and from how she lays; and what she is worth."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Literal
+
+from redframe.core.visits.estimates import SeenFrame
+from redframe.core.visits.finding import Finding
+from redframe.core.visits.record import After
+
+
+@dataclass(frozen=True, slots=True)
+class BroodAges:
+    """Which ages of brood were seen, over all frames that were looked at; None where nobody looked."""
+
+    eggs: bool | None
+    open: bool | None
+    capped: bool | None
+
+
+def brood_ages(frames: Sequence[SeenFrame], after: After) -> BroodAges:
+    """Ages of brood from the sides recorded; where none were, eggs from the answer for the colony as a whole."""
+    sides = [side for frame in frames for side in frame.record.sides]
+    eggs = any(side.has_eggs for side in sides) if sides else None
+    if after.eggs_seen is not None:
+        eggs = bool(eggs) or after.eggs_seen
+    if not sides:
+        return BroodAges(eggs, None, None)
+    return BroodAges(eggs, any(side.open for side in sides), any(side.capped for side in sides))
+
+
+def queen_evidence(frames: Sequence[SeenFrame], after: After, on: date, *, wintering: bool) -> Finding:
+    """What the youngest brood says of the queen, and since when."""
+    ages = brood_ages(frames, after)
+    seen = after.queen == "seen" or any(frame.record.queen for frame in frames)
+
+    def ago(days: int) -> str:
+        return f"{(on - timedelta(days=days)).day}. {(on - timedelta(days=days)).strftime('%B')}"
+
+    if ages.eggs:
+        also = "The queen was seen, and eggs." if seen else f"A queen was here within 3 days, since {ago(3)}."
+        return Finding("eggs", "note", also, ("eggs stand for 3 days",))
+    if seen and not ages.open and ages.capped is not None:
+        return Finding("queen_no_eggs", "watch", "The queen was seen, but no eggs and no open brood.",
+                       ("she does not lay, or has not begun",))  # fmt: skip
+    if ages.eggs is None and not seen:
+        return Finding("not_looked", "note", "Nothing says whether she lays: eggs were not looked for.")
+    if seen:
+        return Finding("queen_seen", "note", "The queen was seen.", ("seen today",))
+    if ages.open:
+        return Finding("open_no_eggs", "watch", f"No laying for at least 3 days, since {ago(3)} or before.",
+                       ("open brood is 3 to 9 days from the egg", "no eggs seen"))  # fmt: skip
+    if ages.capped:
+        return Finding("capped_only", "act", f"No laying for at least 9 days, since {ago(9)} or before.",
+                       ("worker brood is sealed 9 to 21 days from the egg", "no eggs, no open brood"))  # fmt: skip
+    if ages.capped is None:
+        return Finding("no_eggs_told", "watch", "No eggs seen; the brood's ages were not recorded.", ())
+    if wintering:
+        return Finding("winter_pause", "note", "No brood: usual in the winter pause.", ("season of the place",))
+    return Finding("no_brood", "act", f"No laying for 21 days or more, since {ago(21)} or before.",
+                   ("no worker brood of any age",))  # fmt: skip
+
+
+def laying_state(frames: Sequence[SeenFrame]) -> Finding | None:
+    """Laying workers or a queen that lays drones, from eggs and cappings in worker cells."""
+    signs = {one.sign for frame in frames for one in frame.record.signs}
+    many = signs & {"eggs_multiple", "eggs_walls"}
+    drones = signs & {"cap_bullet", "drone_compact", "drone_scattered"}
+    if not drones and not many:
+        return None
+    if not drones:
+        return Finding("eggs_multiple", "watch", "Several eggs in cells: a queen in her first week, or laying workers.",
+                       ("look again in 7 days: drone brood in worker cells would settle it",))  # fmt: skip
+    if many or "drone_scattered" in signs:
+        return Finding("laying_workers", "act", "Laying workers are likely: never simply introduce a queen.",
+                       tuple(sorted(many | drones)))  # fmt: skip
+    return Finding("drone_layer", "act", "A queen that lays drones only is likely.", tuple(sorted(drones)))
+
+
+@dataclass(frozen=True, slots=True)
+class QueenRecord:
+    """What judges a queen: seasons in office, temper and pattern of the last visits (newest first), her laying against
+    the apiary's median today and at the visit before."""
+
+    seasons: int | None
+    tempers: Sequence[int]
+    patterns_pct: Sequence[float]
+    lay_share: float | None
+    lay_share_before: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Criterion:
+    """One criterion of a queen: what was found, and where it puts her."""
+
+    name: str
+    found: str
+    verdict: Literal["keep", "watch", "replace"]
+
+
+def queen_worth(record: QueenRecord, *, suspicious: bool, laying: Finding | None) -> list[Criterion]:
+    """Keep, watch or replace by each criterion of which something is known. One bad visit is "watch"."""
+    said: list[Criterion] = []
+    if record.patterns_pct:
+        worst = record.patterns_pct[0]
+        twice = len(record.patterns_pct) > 1 and min(record.patterns_pct[:2]) > 20 and not suspicious
+        verdict: Literal["keep", "watch", "replace"] = "replace" if twice else "watch" if worst > 10 else "keep"
+        said.append(Criterion("pattern", f"{worst:g} % empty cells", verdict))
+    if record.lay_share is not None:
+        low_twice = record.lay_share < 0.6 and record.lay_share_before is not None and record.lay_share_before < 0.6
+        verdict = "replace" if low_twice else "watch" if record.lay_share < 0.8 else "keep"
+        said.append(Criterion("laying", f"{record.lay_share:.0%} of the apiary's median", verdict))
+    if record.seasons is not None:
+        verdict = "keep" if record.seasons <= 2 else "watch" if record.seasons == 3 else "replace"
+        said.append(Criterion("age", f"season {record.seasons}", verdict))
+    if record.tempers:
+        last = record.tempers[:3]
+        mean = sum(last) / len(last)
+        twice = len(last) > 1 and max(last[:2]) <= 4
+        verdict = "replace" if twice else "watch" if mean < 7 else "keep"
+        said.append(Criterion("temper", f"mean {mean:.1f} of {len(last)}", verdict))
+    if laying is not None and laying.code in ("drone_layer", "laying_workers"):
+        said.append(Criterion("drone brood in worker cells", laying.text, "replace"))
+    return said
