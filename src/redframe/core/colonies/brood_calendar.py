@@ -1,8 +1,8 @@
 """What a colony's brood and queens will do, dated from something that was seen or done.
 
-Worker: egg 3 days, sealed on day 8 or 9, emerges on day 21. Drone: sealed on day 10, emerges on day 24. Queen: sealed on
-day 8 or 9, emerges on day 16, mates 5 to 14 days later, lays 2 to 4 days after that. Each expectation is early, typical
-and late; a cold brood nest runs a day or two late. See docs/methods/brood-calendar.md.
+Worker: egg 3 days, sealed on day 8 or 9, emerges on day 21. Drone: sealed on day 10, emerges on day 24. Queen: sealed
+on day 8 or 9, emerges on day 16, mates 5 to 14 days later, lays 2 to 4 days after that. Each expectation is early,
+typical and late; a cold brood nest runs a day or two late. See docs/methods/brood-calendar.md.
 """
 
 from __future__ import annotations
@@ -66,7 +66,7 @@ RELEASE_TO_CAPPED = 8
 
 @dataclass(frozen=True, slots=True)
 class BroodCalendar:
-    """Expected days (early, typical, late) of an event, and the days on which no brood is capped, where it brings any."""
+    """Expected days (early, typical, late) of an event, and the days on which no brood is capped, if any."""
 
     expectations: Mapping[str, tuple[date, date, date]]
     window_opens: date | None

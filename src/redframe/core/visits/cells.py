@@ -51,7 +51,7 @@ def cells(frames: Sequence[SeenFrame], after: After, on: date, *, crowded: bool)
         dates = {name: calendar.expectations[name] for name in ("new_queen_emerges", "first_eggs")}
     if 1 <= number <= 3 and on_face == number and not crowded and (queen_lays or eggs is None):
         return [
-            Finding("supersedure", "watch", "Supersedure is likely: 1 to 3 cells on the face, a queen that lays. Often left alone.",
+            Finding("supersedure", "watch", "Supersedure is likely: few cells, on the face. Often left alone.",
                     said, dates)
         ]  # fmt: skip
     if number >= 2 and on_face == number and len(ages) == 1 and eggs is False:

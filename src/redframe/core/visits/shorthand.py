@@ -23,7 +23,7 @@ from redframe.core.inputs import read
 from redframe.core.visits.record import FrameRecord, Side
 
 COVER_WORDS = {
-    "c": "capped", "capped": "capped", "sealed brood": "capped", "o": "open", "open": "open", "e": "eggs", "eggs": "eggs",
+    "c": "capped", "capped": "capped", "o": "open", "open": "open", "e": "eggs", "eggs": "eggs",
     "d": "drone", "drone": "drone", "h": "honey", "honey": "honey", "n": "nectar", "nectar": "nectar", "p": "pollen",
     "pollen": "pollen", "b": "bees", "bees": "bees",
 }  # fmt: skip
@@ -42,7 +42,7 @@ CELL_WORDS = {"cup": "cup", "cups": "cup", "egg": "egg", "larva": "larva", "larv
 CELL_WORD = {"cup": "cup", "egg": "egg", "larva": "larva", "capped": "sealed", "emerged": "hatched", "torn": "torn"}
 COMB_WORDS = ("new", "drawn", "old", "damaged", "foundation", "mould")
 STORES_HONEY = 10
-_TOKEN = re.compile(r'"[^"]*"?|/|[^\s/"]+')
+_PIECE = re.compile(r'"[^"]*"?|/|[^\s/"]+')
 _HEAD = re.compile(r"\s*(?:(\d{1,2})[.])?(\d{1,2}):?(?=\s|$|/)")
 _PART = re.compile(r"([a-z]+)(\d*)(f?)", re.IGNORECASE)
 _SIGN = re.compile(r"!([a-z_]+?)(few|some|many|\d+(?:\.\d+)?)?$", re.IGNORECASE)
@@ -70,7 +70,7 @@ class ReadLine:
 
 
 class _Draft:
-    """The record as it grows, token by token."""
+    """The record as it grows, piece by piece."""
 
     def __init__(self) -> None:
         self.sides: list[dict[str, Any]] = [{}]
@@ -92,14 +92,14 @@ def read_line(text: str) -> ReadLine:
         return ReadLine(None, None, False, None, [NotUnderstood(0, len(text), shown, why)] if shown else [])
     box, slot = int(head[1] or 1), int(head[2])
     draft, wrong = _Draft(), []
-    tokens = list(_TOKEN.finditer(text, head.end()))
+    pieces = list(_PIECE.finditer(text, head.end()))
     at = 0
-    while at < len(tokens):
-        token = tokens[at]
-        following = tokens[at + 1][0] if at + 1 < len(tokens) else ""
-        used, why = _take(draft, token[0], following)
+    while at < len(pieces):
+        piece = pieces[at]
+        following = pieces[at + 1][0] if at + 1 < len(pieces) else ""
+        used, why = _take(draft, piece[0], following)
         if why:
-            wrong.append(NotUnderstood(token.start(), token.end(), token[0], why))
+            wrong.append(NotUnderstood(piece.start(), piece.end(), piece[0], why))
         at += used
     try:
         record = None if draft.same else read(FrameRecord, _as_record(draft))
@@ -117,17 +117,17 @@ def _as_record(draft: _Draft) -> dict[str, Any]:
     return {**draft.rest, "a": a, "b": b}
 
 
-def _take(draft: _Draft, token: str, following: str) -> tuple[int, str]:
-    """Take one token, with the number that follows a word; how many were used, and why not where it was not understood."""
-    word = token.lower()
-    if token == "/":
+def _take(draft: _Draft, piece: str, following: str) -> tuple[int, str]:
+    """Take a piece with the number that follows it; how many were used, and why where it was not understood."""
+    word = piece.lower()
+    if piece == "/":
         if len(draft.sides) == 2:
             return 1, "a frame has two sides"
         draft.begun = True
         draft.sides.append({})
         return 1, ""
-    if token.startswith('"'):
-        draft.rest["note"] = token.strip('"').strip()
+    if piece.startswith('"'):
+        draft.rest["note"] = piece.strip('"').strip()
         return 1, ""
     if word == "same":
         draft.same = True
@@ -135,7 +135,7 @@ def _take(draft: _Draft, token: str, following: str) -> tuple[int, str]:
     if word == "stores":
         draft.side()["honey"] = STORES_HONEY
         return 1, ""
-    if token == "Q" or word == "queen":
+    if piece == "Q" or word == "queen":
         draft.rest["queen"] = True
         return 1, ""
     if word in COMB_WORDS:
