@@ -11,8 +11,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
+from redframe.core.errors import InvalidInput, Refused
+from redframe.core.inputs import read
 from redframe.core.visits.cells import cells
 from redframe.core.visits.colony import stores, suspicious_signs, weakness
+from redframe.core.visits.comparison import compare, queen_trace
+from redframe.core.visits.estimates import Estimate, Estimates, SeenFrame, estimate
 from redframe.core.visits.opening import opening
 from redframe.core.visits.plan import ENDED, Away, Box, Place, Slot, move, moved
 from redframe.core.visits.queen import QueenRecord, laying_state, queen_evidence, queen_worth
@@ -33,9 +37,6 @@ def seen(slot: int, a: dict[str, Any] | None = None, b: dict[str, Any] | None = 
 def told(frames: list[SeenFrame], after: After | None = None, **rest: Any) -> Estimates:
     settings_: dict[str, Any] = {"air_temp_c": 18.0, "wintering": False, "frame_format": "A_deep", **rest}
     return estimate(frames, after or After(), **settings_)
-
-
-tenths = st.integers(0, 10)
 
 
 @st.composite
