@@ -46,6 +46,9 @@ class RolesCrossed(unittest.TestCase):
         cls.count = owner_rows(url, "SELECT id FROM mite_count WHERE colony_id = %s LIMIT 1", kettle)[0][0]
         cls.kettle = kettle
         cls.member = made_id("membership", "mentor@corrane.example", "corrane")
+        cls.visit = str(uuid4())
+        opened = {"id": cls.visit, "opened_at": "2031-08-02T09:00:00Z"}
+        cls.clients["mentor"].post(f"/api/v1/colonies/{kettle}/visits", json=opened).raise_for_status()
         cls.invitation = str(uuid4())
         invited = {"id": cls.invitation, "email": "guest@corrane.example", "role": "mentor"}
         cls.clients["administrator"].post("/api/v1/invitations", json=invited).raise_for_status()
@@ -94,6 +97,20 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/courses/{course_id}/abandon", f"/courses/{self.course}/abandon", {"why": ""}, HOUSE),
             ("put", "/colonies/{colony_id}/place", f"/colonies/{self.kettle}/place", {"apiary_id": str(apiary), "hive": "own", "label": "K99", "on": "2031-08-01", "boxes": [box]}, HOUSE),
             ("put", "/colonies/{colony_id}/hive", f"/colonies/{self.kettle}/hive", {"boxes": [box], "on": "2031-08-01"}, HOUSE),
+            ("get", "/signs", "/signs", None, EVERYONE),
+            ("post", "/frame-lines", "/frame-lines", {"text": "4 c7"}, EVERYONE),
+            ("post", "/colonies/{colony_id}/visits", f"/colonies/{self.kettle}/visits", {"id": str(uuid4()), "opened_at": "2031-08-02T10:00:00Z"}, HOUSE),
+            ("get", "/visits/{visit_id}", f"/visits/{self.visit}", None, HOUSE | {"read_only"}),
+            ("put", "/visits/{visit_id}/before", f"/visits/{self.visit}/before", {"content": {"air_temp_c": 18.0}, "version": 0}, HOUSE),
+            ("put", "/visits/{visit_id}/after", f"/visits/{self.visit}/after", {"content": {"temper": 8}, "version": 0}, HOUSE),
+            ("put", "/visits/{visit_id}/frames", f"/visits/{self.visit}/frames", {"frames": [{"box_id": str(uuid4()), "slot": 1, "record": {}}]}, HOUSE),
+            ("post", "/visits/{visit_id}/close", f"/visits/{self.visit}/close", None, HOUSE),
+            ("post", "/visits/{visit_id}/drop", f"/visits/{self.visit}/drop", None, HOUSE),
+            ("post", "/frame-moves", "/frame-moves", {"id": str(uuid4()), "to_away": "store", "moved_on": "2031-08-01"}, HOUSE | {"keeper", "southern"}),
+            ("get", "/colonies/{colony_id}/frame-moves", f"/colonies/{self.kettle}/frame-moves", None, HOUSE | {"read_only"}),
+            ("get", "/apiaries/{apiary_id}/frames-in-store", f"/apiaries/{apiary}/frames-in-store", None, HOUSE | {"read_only"}),
+            ("post", "/colonies/{colony_id}/hold", f"/colonies/{self.kettle}/hold", {"id": str(uuid4()), "since": "2031-08-01", "why": "to be looked at"}, HOUSE),
+            ("post", "/colonies/{colony_id}/hold/lift", f"/colonies/{self.kettle}/hold/lift", {"why": "looked at"}, HOUSE - {"mentor"}),
             ("get", "/members", "/members", None, {"administrator"}),
             ("put", "/members/{membership_id}", f"/members/{self.member}", {"role": "mentor"}, {"administrator"}),
             ("post", "/invitations", "/invitations", {"id": str(uuid4()), "email": f"{uuid4()}@corrane.example", "role": "mentor"}, {"administrator"}),

@@ -4,6 +4,7 @@ import { Outlet, createRootRouteWithContext, createRoute, createRouter, lazyRout
 import type { Level } from "@/client/api";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
+import type { Part } from "@/features/visit/visit";
 import { Today } from "@/features/today/today";
 import { Trouble, Page, buttonClass } from "@/ui/parts";
 import { Shell } from "./shell";
@@ -114,6 +115,18 @@ const course = createRoute({
   component: lazyRouteComponent(() => import("@/features/course/course"), "CourseScreen"),
 });
 
+const visit = createRoute({
+  getParentRoute: () => inside,
+  path: "/visits/$id",
+  validateSearch: (search: Record<string, unknown>): { part?: Part | undefined; box?: string | undefined; slot?: number | undefined; against?: string | undefined } => ({
+    part: (["before", "frames", "after", "follows"] as const).find((one) => one === search["part"]),
+    box: text(search["box"]),
+    slot: typeof search["slot"] === "number" && Number.isInteger(search["slot"]) && search["slot"] > 0 ? search["slot"] : undefined,
+    against: text(search["against"]),
+  }),
+  component: lazyRouteComponent(() => import("@/features/visit/visit"), "Visit"),
+});
+
 const account = createRoute({
   getParentRoute: () => inside,
   path: "/account",
@@ -133,7 +146,7 @@ const join = createRoute({
   component: lazyRouteComponent(() => import("@/features/session/join"), "Join"),
 });
 
-const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, bench, treat, course, association, account])]);
+const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, bench, treat, course, visit, association, account])]);
 
 export function makeRouter(client: QueryClient) {
   return createRouter({

@@ -25,6 +25,7 @@ from redframe.api.routers import (
     session,
     thresholds,
     treatments,
+    visits,
 )
 from redframe.api.settings import Settings
 from redframe.stand_ins.weather import StandInWeather
@@ -67,7 +68,7 @@ def build(settings: Settings) -> FastAPI:
     app.state.settings = settings
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)
     problems.install(app)
-    for topic in (session, members, places, colonies, sampling, treatments, planning, thresholds, calculators):
+    for topic in (session, members, places, colonies, visits, sampling, treatments, planning, thresholds, calculators):
         app.include_router(topic.router, prefix="/api/v1")
     bare_openapi = app.openapi
     app.openapi = lambda: app.openapi_schema or problems.describe_in(bare_openapi())  # type: ignore[method-assign]

@@ -11,7 +11,16 @@ from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 from typing import Annotated, Any, TypeVar
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, WithJsonSchema
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    StringConstraints,
+    ValidationError,
+    WithJsonSchema,
+)
 
 from redframe.core.errors import InvalidInput
 
@@ -38,6 +47,18 @@ def _in_reach(day: date) -> date:
 
 
 IsoDate = Annotated[date, BeforeValidator(_strict_date), WithJsonSchema({"type": "string", "format": "date"})]
+
+
+def printable(text: str) -> str:
+    """The text, if every sign of it can be printed: databases and documents take no control signs."""
+    if any(
+        (ord(sign) < 32 and sign not in "\n\t") or 0xD800 <= ord(sign) <= 0xDFFF or ord(sign) == 127 for sign in text
+    ):
+        raise ValueError("contains signs that cannot be printed")
+    return text
+
+
+Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000), AfterValidator(printable)]
 Whole = Annotated[int, Field(strict=True)]
 Mites = Annotated[int, Field(strict=True, ge=0, le=100_000)]
 Bees = Annotated[int, Field(strict=True, ge=1, le=1_000_000)]

@@ -72,7 +72,11 @@ class HiveBox:
 
     id: UUID
     hive_type: str
+    floor: str
+    numbered_from: str
+    divided_after: int | None
     version: int
+    box_id: UUID | None
     position: int | None
     purpose: str | None
     frame_format: str | None
@@ -196,20 +200,32 @@ async def add_hive(
 ) -> None:
     """Add a hive with its boxes from the floor up."""
     await run(connection, "add_hive", id=hive_id, apiary_id=apiary_id, hive_type=hive_type)
-    await lay_boxes(connection, hive_id, boxes, since)
+    await lay_boxes(connection, hive_id, [{**box, "id": None} for box in boxes], since)
 
 
 async def lay_boxes(connection: Connection, hive_id: UUID, boxes: Sequence[dict[str, object]], on: date) -> None:
-    """Record the boxes of a hive, from the floor up, as they stand from a day on; those taken off keep their days."""
-    rows = Jsonb([{"position": number, **box} for number, box in enumerate(boxes, start=1)])
-    await run(connection, "end_hive_boxes", hive_id=hive_id, boxes=rows, on=on)
-    await run(connection, "add_hive_boxes", hive_id=hive_id, boxes=rows, on=on)
+    """Record the boxes of a hive, from the floor up, as they stand from a day on.
+
+    Boxes with an `id` stay, perhaps elsewhere in the stack; those taken off keep their days.
+    """
+    rows = [{"position": number, **box} for number, box in enumerate(boxes, start=1)]
+    await run(connection, "lay_hive_boxes", hive_id=hive_id, boxes=Jsonb(plain_ids(rows)), on=on)
 
 
-async def amend_hive(connection: Connection, hive_id: UUID, version: int, hive_type: str) -> None:
+def plain_ids(rows: Sequence[dict[str, object]]) -> list[dict[str, object]]:
+    """Ids as text, as JSON takes them."""
+    return [{name: str(value) if isinstance(value, UUID) else value for name, value in row.items()} for row in rows]
+
+
+async def amend_hive(connection: Connection, hive_id: UUID, version: int, **fields: object) -> None:
     """Amend a hive. Raises Conflict when it has changed since `version`."""
-    if await run(connection, "amend_hive", id=hive_id, version=version, hive_type=hive_type) == 0:
+    if await run(connection, "amend_hive", id=hive_id, version=version, **fields) == 0:
         raise Conflict("this hive was changed by somebody else meanwhile")
+
+
+async def set_side(connection: Connection, hive_id: UUID, colony_id: UUID, side: str) -> None:
+    """Say on which side of the divider a colony lives; the other living one of the hive gets the other side."""
+    await run(connection, "set_hive_side", hive_id=hive_id, colony_id=colony_id, side=side)
 
 
 async def move_hive(connection: Connection, hive_id: UUID, apiary_id: UUID) -> None:

@@ -11,10 +11,12 @@ from uuid import UUID, uuid4
 from redframe.core.colonies.queens import MarkColour, mark_colour, mark_differs
 from redframe.core.errors import InvalidInput
 from redframe.store import colonies as store
-from redframe.store import places, sampling
+from redframe.store import places, sampling, visits
 from redframe.store.colonies import Colony, ColonyEvent, ColonyOverview, FrameFormat, HiveBox, Queen, Visit
 from redframe.store.errors import Conflict
 from redframe.store.places import Apiary
+from redframe.store.visits import Hold, StandingBox
+from redframe.work import frames
 from redframe.work.course_view import CourseView, courses_of_colony
 from redframe.work.desk import Work
 from redframe.work.places import STRIP_AHEAD_DAYS, PhaseBand, phase_bands
@@ -53,6 +55,8 @@ class ColonyView:
     phases: Sequence[PhaseBand]
     first: date
     last: date
+    draft: UUID | None
+    hold: Hold | None
     policy: PolicyInForce
 
 
@@ -62,7 +66,7 @@ async def colony_view(work: Work, colony_id: UUID) -> ColonyView:
     policy = await policy_in_force(work)
     since = work.today - timedelta(days=COLONY_BACK_DAYS)
     counts = await sampling.counts_of_colonies(work.connection, [colony_id], since)
-    visits = await store.visits_of_colonies(work.connection, [colony_id], since)
+    seen = await store.visits_of_colonies(work.connection, [colony_id], since)
     hives = await store.hives_of_apiary(work.connection, colony.apiary_id)
     oldest = min([count.taken_on for count in counts] + [work.today - timedelta(days=150)])
     first, last = max(oldest, work.today - timedelta(days=420)), work.today + timedelta(days=STRIP_AHEAD_DAYS)
@@ -72,13 +76,15 @@ async def colony_view(work: Work, colony_id: UUID) -> ColonyView:
         hive=[box for box in hives if box.id == colony.hive_id],
         queens=[_queen_view(queen) for queen in await store.queens_of_colony(work.connection, colony_id)],
         events=await store.events_of_colony(work.connection, colony_id),
-        visits=visits,
+        visits=seen,
         counts=counts,
         courses=await courses_of_colony(work, colony_id),
         latest=await meaning_of(work, colony.count_id) if colony.count_id else None,
         phases=phase_bands(policy, first, last),
         first=first,
         last=last,
+        draft=await visits.draft_of_colony(work.connection, colony_id),
+        hold=await visits.hold_of_colony(work.connection, colony_id),
         policy=policy,
     )
 
@@ -234,11 +240,22 @@ async def _others_in(work: Work, colony: Colony) -> list[str]:
 
 
 async def amend_hive(
-    work: Work, colony_id: UUID, version: int, *, hive_type: str, boxes: Sequence[dict[str, object]], on: date
+    work: Work,
+    colony_id: UUID,
+    version: int,
+    *,
+    hive_type: str,
+    boxes: Sequence[dict[str, Any]],
+    on: date,
+    floor: str | None = None,
+    numbered_from: str | None = None,
+    divided_after: int | None = None,
+    side: str | None = None,
 ) -> ColonyOverview:
     """Record the boxes of a colony's hive as they stand from a day on (`version` is the hive's; 0 where it has none).
 
-    What stood there before keeps its days. Raises Conflict when the hive has changed meanwhile.
+    What stood there before keeps its days; the frames of a box that is taken off go into store. Raises Conflict when
+    the hive has changed meanwhile, InvalidInput for a box that does not stand there and for a divider without a side.
     """
     require(work.who, "record")
     colony = await store.colony_for_update(work.connection, colony_id)
@@ -251,15 +268,46 @@ async def amend_hive(
             note=colony.note, hive_id=home,
         )  # fmt: skip
     else:
-        standing = [
-            box for box in await store.hives_of_apiary(work.connection, colony.apiary_id) if box.id == colony.hive_id
-        ]
-        latest = max((box.since for box in standing if box.since is not None), default=on)
+        standing = await visits.boxes_of_hive(work.connection, colony.hive_id)
+        latest = max((box.since for box in standing), default=on)
         if on < latest:
             raise InvalidInput("on", f"its boxes were last changed on {latest}", code="out_of_range")
-        await store.amend_hive(work.connection, colony.hive_id, version, hive_type)
-        await store.lay_boxes(work.connection, colony.hive_id, boxes, on)
+        present = await visits.hive(work.connection, colony.hive_id)
+        kept = keep_identity(standing, boxes)
+        await store.amend_hive(
+            work.connection, colony.hive_id, version, hive_type=hive_type, floor=floor or present.floor,
+            numbered_from=numbered_from or present.numbered_from, divided_after=divided_after or present.divided_after,
+        )  # fmt: skip
+        staying = {box.get("id") for box in kept}
+        await frames.into_store(work, present, [box.id for box in standing if box.id not in staying], on)
+        await store.lay_boxes(work.connection, colony.hive_id, kept, on)
+        if side is not None:
+            await store.set_side(work.connection, colony.hive_id, colony_id, side)
     return await store.colony_overview(work.connection, colony_id, work.today)
+
+
+def keep_identity(standing: Sequence[StandingBox], boxes: Sequence[dict[str, Any]]) -> list[dict[str, Any]]:
+    """The wanted boxes with the ids of those that stand: by id, or where none is given the like box at the same place.
+
+    Raises InvalidInput for a box that does not stand there, stands twice, or would change its frames.
+    """
+    known = {box.id: box for box in standing}
+    named = [box["id"] for box in boxes if box.get("id") is not None]
+    kept: list[dict[str, Any]] = []
+    for number, box in enumerate(boxes):
+        like = (box["purpose"], box.get("frame_format"), box.get("frames", 0))
+        wanted = box.get("id")
+        if wanted is not None:
+            found = known.get(wanted)
+            if found is None or named.count(wanted) > 1:
+                raise InvalidInput(f"boxes[{number}].id", "is not a box of this hive", code="unknown")
+            if (found.frame_format, found.frames) != like[1:]:
+                raise InvalidInput(f"boxes[{number}].frames", "a box that stays keeps its frames: add another box")
+        else:
+            same = (one for one in standing if one.position == number + 1 and one.id not in named)
+            found = next((one for one in same if (one.purpose, one.frame_format, one.frames) == like), None)
+        kept.append({**box, "id": found.id if found is not None else None})
+    return kept
 
 
 async def frame_formats(work: Work) -> list[FrameFormat]:
@@ -334,8 +382,8 @@ async def record_visit(work: Work, visit_id: UUID, *, colony_id: UUID, visited_o
     _not_in_future(work, "visited_on", visited_on)
     if await work.accept(visit_id, "visit", {"colony": colony_id, "on": visited_on, **found}):
         await store.add_visit(work.connection, id=visit_id, colony_id=colony_id, visited_on=visited_on, **found)
-    visits = await store.visits_of_colonies(work.connection, [colony_id], visited_on)
-    return next(visit for visit in visits if visit.id == visit_id)
+    recorded = await store.visits_of_colonies(work.connection, [colony_id], visited_on)
+    return next(visit for visit in recorded if visit.id == visit_id)
 
 
 async def _label_is_free(work: Work, apiary_id: UUID, label: str, own: UUID | None) -> None:

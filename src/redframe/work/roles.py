@@ -8,7 +8,7 @@ from redframe.store.database import Identity
 from redframe.store.errors import NotAllowed
 
 Role = Literal["administrator", "inspector", "mentor", "keeper", "read_only"]
-Act = Literal["record", "keep_places", "keep_keepers", "keep_members", "set_policy"]
+Act = Literal["record", "keep_places", "keep_keepers", "keep_members", "set_policy", "release_combs"]
 
 HOUSE: frozenset[Role] = frozenset({"administrator", "inspector", "mentor"})
 MAY: dict[Act, frozenset[Role]] = {
@@ -17,6 +17,7 @@ MAY: dict[Act, frozenset[Role]] = {
     "keep_keepers": HOUSE,
     "keep_members": frozenset({"administrator"}),
     "set_policy": frozenset({"administrator"}),
+    "release_combs": frozenset({"administrator", "inspector"}),
 }
 
 

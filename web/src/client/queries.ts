@@ -86,3 +86,15 @@ export const frameFormatsQuery = queryOptions({
   staleTime: Infinity,
   queryFn: () => ask(api.GET("/api/v1/frame-formats")),
 });
+
+export const signsQuery = queryOptions({
+  queryKey: ["signs"],
+  staleTime: Infinity,
+  queryFn: () => ask(api.GET("/api/v1/signs")),
+});
+
+export const visitQuery = (id: string, against: string | undefined) =>
+  queryOptions({
+    queryKey: ["visit", id, against ?? ""],
+    queryFn: () => ask(api.GET("/api/v1/visits/{visit_id}", { params: { path: { visit_id: id }, query: against ? { against } : {} } })),
+  });

@@ -48,6 +48,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/frames-in-store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Frames In Store
+         * @description Frames of an apiary in store or in the freezer.
+         */
+        get: operations["frames_in_store_api_v1_apiaries__apiary_id__frames_in_store_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calculators": {
         parameters: {
             query?: never;
@@ -62,6 +82,26 @@ export interface paths {
         get: operations["calculators_api_v1_calculators_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calculators/brood_calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What brood and queens will do after an event, early, typical and late, and when no brood is capped.
+         * @description What brood and queens will do after an event, early, typical and late, and when no brood is capped.
+         */
+        post: operations["brood_calendar_api_v1_calculators_brood_calendar_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -352,6 +392,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/frame-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Frame Moves
+         * @description Frames that came to a colony and left it, newest first.
+         */
+        get: operations["frame_moves_api_v1_colonies__colony_id__frame_moves_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/hive": {
         parameters: {
             query?: never;
@@ -366,6 +426,46 @@ export interface paths {
          */
         put: operations["amend_hive_api_v1_colonies__colony_id__hive_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold Colony
+         * @description Put a colony on hold: no comb leaves it.
+         */
+        post: operations["hold_colony_api_v1_colonies__colony_id__hold_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/hold/lift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lift Hold
+         * @description Lift the hold of a colony.
+         */
+        post: operations["lift_hold_api_v1_colonies__colony_id__hold_lift_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -426,6 +526,26 @@ export interface paths {
          */
         put: operations["set_queen_api_v1_colonies__colony_id__queen_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Visit
+         * @description Open a visit of a colony, or go on with the draft that is open.
+         */
+        post: operations["open_visit_api_v1_colonies__colony_id__visits_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -650,6 +770,46 @@ export interface paths {
         get: operations["frame_formats_api_v1_frame_formats_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frame-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Frame Line
+         * @description Read a line of shorthand back: what was understood, and which stretches were not.
+         */
+        post: operations["read_frame_line_api_v1_frame_lines_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frame-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Frame
+         * @description Move a frame, or bring a new one in; the frames that moved, where they are now.
+         */
+        post: operations["move_frame_api_v1_frame_moves_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1028,6 +1188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Vocabulary
+         * @description The signs that can be recorded on a comb.
+         */
+        get: operations["vocabulary_api_v1_signs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/visits": {
         parameters: {
             query?: never;
@@ -1042,6 +1222,126 @@ export interface paths {
          * @description Record what a visit found of the colony as a whole.
          */
         post: operations["record_visit_api_v1_visits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Visit
+         * @description A visit beside an earlier one: the last that looked at frames, or the one named.
+         */
+        get: operations["one_visit_api_v1_visits__visit_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep After
+         * @description Keep what was recorded of the colony after the last frame.
+         */
+        put: operations["keep_after_api_v1_visits__visit_id__after_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Before
+         * @description Keep what was seen before opening.
+         */
+        put: operations["keep_before_api_v1_visits__visit_id__before_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Visit
+         * @description Close a visit; from then on it is amended, not edited.
+         */
+        post: operations["close_visit_api_v1_visits__visit_id__close_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop Visit
+         * @description Drop a draft that was opened by mistake.
+         */
+        post: operations["drop_visit_api_v1_visits__visit_id__drop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Frames
+         * @description Keep what was seen in one slot or several, all or none.
+         */
+        put: operations["keep_frames_api_v1_visits__visit_id__frames_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1178,6 +1478,93 @@ export interface components {
             quantity?: number | null;
             /** Step */
             step: string;
+        };
+        /**
+         * After
+         * @description After the last frame: the colony as a whole, what was done, and when to come back.
+         *
+         *     `queen` is what was seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
+         */
+        After: {
+            /** Beetles */
+            beetles?: number | null;
+            /**
+             * Decided
+             * @default
+             */
+            decided: string;
+            /** Eggs Seen */
+            eggs_seen?: boolean | null;
+            /** Feed */
+            feed?: ("none" | "syrup_1_1" | "syrup_2_1" | "fondant" | "pollen") | null;
+            /** Feed Amount */
+            feed_amount?: number | null;
+            /** Frames Of Bees */
+            frames_of_bees?: number | null;
+            /** Frames Of Brood */
+            frames_of_brood?: number | null;
+            /** Limited By */
+            limited_by?: ("cold" | "rain" | "robbing" | "temper" | "keeper" | "time") | null;
+            /** Moth */
+            moth?: ("none" | "few" | "some" | "many") | null;
+            /** Next Visit */
+            next_visit?: string | null;
+            /**
+             * Next Why
+             * @default
+             */
+            next_why: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pattern Empty Pct */
+            pattern_empty_pct?: number | null;
+            /** Queen */
+            queen?: ("seen" | "eggs_only" | "neither" | "not_looked") | null;
+            /**
+             * Queen Caged
+             * @default false
+             */
+            queen_caged: boolean;
+            /**
+             * Queen Released
+             * @default false
+             */
+            queen_released: boolean;
+            /** Seams Of Bees */
+            seams_of_bees?: number | null;
+            /** Stores By */
+            stores_by?: ("frames" | "hefting" | "weighing") | null;
+            /** Stores Kg */
+            stores_kg?: number | null;
+            /** Supers On */
+            supers_on?: boolean | null;
+            /** Temper */
+            temper?: number | null;
+            /** Tool Hygiene */
+            tool_hygiene?: ("new_gloves" | "washed" | "flamed" | "none") | null;
+            /** Traps */
+            traps?: number | null;
+            /**
+             * Two Queens
+             * @default false
+             */
+            two_queens: boolean;
+            /** Wasps */
+            wasps?: ("none" | "few" | "some" | "many") | null;
+        };
+        /** AfterInput */
+        AfterInput: {
+            content: components["schemas"]["After"];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Version */
+            version: number;
         };
         /** Apiary */
         Apiary: {
@@ -1374,20 +1761,126 @@ export interface components {
             /** Worst */
             worst: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
         };
-        /** BoxInput */
-        BoxInput: {
+        /** Balance */
+        Balance: {
+            /** Days 3 To 9 */
+            days_3_to_9: number;
+            /** Days 9 To 21 */
+            days_9_to_21: number;
+            /** Now */
+            now: number;
+            /** R1 */
+            r1: number | null;
+            /** R2 */
+            r2: number | null;
+            /** Reading */
+            reading: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Before
+         * @description Before the hive is opened: the weather, the entrance, the floor.
+         */
+        Before: {
+            /** Air Temp C */
+            air_temp_c?: number | null;
+            /** Bees Under */
+            bees_under?: boolean | null;
+            /** Board Days */
+            board_days?: number | null;
+            /** Board Mites */
+            board_mites?: number | null;
+            /** Board Seams */
+            board_seams?: number | null;
+            /** Cloud Eighths */
+            cloud_eighths?: number | null;
+            /** Dead Bees */
+            dead_bees?: ("none" | "few" | "some" | "many") | null;
             /**
-             * Frame Format
+             * Emergency
+             * @default false
+             */
+            emergency: boolean;
+            /** Mummies */
+            mummies?: ("none" | "white" | "black" | "both") | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pollen In */
+            pollen_in?: ("none" | "few" | "many") | null;
+            /**
+             * Purpose
+             * @default routine
              * @enum {string}
              */
-            frame_format: "A_deep" | "A_medium" | "A_shallow" | "A_jumbo" | "B_deep" | "B_shallow" | "B_extra_deep";
-            /** Frames */
+            purpose: "routine" | "follow_up" | "trace" | "radius" | "complaint" | "pre_movement" | "teaching";
+            /** Soiling */
+            soiling?: number | null;
+            /** Traffic */
+            traffic?: ("none" | "light" | "normal" | "heavy" | "fighting") | null;
+            /** Wax Bits */
+            wax_bits?: ("none" | "few" | "many") | null;
+            /** Wet */
+            wet?: ("dry" | "damp" | "rain") | null;
+            /** Wind */
+            wind?: ("still" | "breezy" | "windy") | null;
+        };
+        /**
+         * BeforeInput
+         * @description `version` is the one that was read; `reason` is needed once the visit is closed.
+         */
+        BeforeInput: {
+            content: components["schemas"]["Before"];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * BoxInput
+         * @description A part of the stack: brood box or super with its frames, or an eke, excluder or feeder without.
+         *
+         *     `id` names a box that stands already and stays, perhaps elsewhere in the stack.
+         */
+        BoxInput: {
+            /** Frame Format */
+            frame_format?: ("A_deep" | "A_medium" | "A_shallow" | "A_jumbo" | "B_deep" | "B_shallow" | "B_extra_deep") | null;
+            /**
+             * Frames
+             * @default 0
+             */
             frames: number;
+            /** Id */
+            id?: string | null;
             /**
              * Purpose
              * @enum {string}
              */
-            purpose: "brood" | "super";
+            purpose: "brood" | "super" | "eke" | "excluder" | "feeder";
+        };
+        /**
+         * BroodCalendarInput
+         * @description Something seen or done in a colony, its day, and for a caged queen the day on which she is set free.
+         */
+        BroodCalendarInput: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Event
+             * @enum {string}
+             */
+            event: "queen_caged" | "queen_removed" | "swarm_left" | "queen_cell_egg" | "queen_cell_open" | "queen_cell_capped" | "queen_emerged" | "eggs_seen";
+            /** Release */
+            release?: string | null;
         };
         /**
          * BroodEvent
@@ -1531,7 +2024,7 @@ export interface components {
              * Holds
              * @default []
              */
-            holds: components["schemas"]["Hold"][];
+            holds: components["schemas"]["Hold-Input"][];
             /** Infestation Pct */
             infestation_pct?: number | null;
             /**
@@ -1717,6 +2210,8 @@ export interface components {
             counts: components["schemas"]["Count"][];
             /** Courses */
             courses: components["schemas"]["CourseView"][];
+            /** Draft */
+            draft: string | null;
             /** Events */
             events: components["schemas"]["ColonyEvent"][];
             /**
@@ -1726,6 +2221,7 @@ export interface components {
             first: string;
             /** Hive */
             hive: components["schemas"]["HiveBox"][];
+            hold: components["schemas"]["Hold-Output"] | null;
             /**
              * Last
              * Format: date
@@ -1748,6 +2244,54 @@ export interface components {
             today: string;
             /** Visits */
             visits: components["schemas"]["Visit"][];
+        };
+        /**
+         * CombSide
+         * @description One side of a comb in tenths; `bees` up to 15, for bees two deep. `eggs_seen` without a cover says only that.
+         */
+        CombSide: {
+            /** Bees */
+            bees?: number | null;
+            /**
+             * Capped
+             * @default 0
+             */
+            capped: number;
+            /**
+             * Drone
+             * @default 0
+             */
+            drone: number;
+            /**
+             * Eggs
+             * @default 0
+             */
+            eggs: number;
+            /**
+             * Eggs Seen
+             * @default false
+             */
+            eggs_seen: boolean;
+            /**
+             * Honey
+             * @default 0
+             */
+            honey: number;
+            /**
+             * Nectar
+             * @default 0
+             */
+            nectar: number;
+            /**
+             * Open
+             * @default 0
+             */
+            open: number;
+            /**
+             * Pollen
+             * @default 0
+             */
+            pollen: number;
         };
         /** Count */
         Count: {
@@ -2051,6 +2595,18 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** Criterion */
+        Criterion: {
+            /** Found */
+            found: string;
+            /** Name */
+            name: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "keep" | "watch" | "replace";
+        };
         /**
          * DoseInput
          * @description An option of the catalogue and the strength of the colony.
@@ -2084,6 +2640,56 @@ export interface components {
             small: boolean;
             /** Unit */
             unit: string;
+        };
+        /** Dweller */
+        Dweller: {
+            /** Hive Side */
+            hive_side: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /** Estimate */
+        Estimate: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Value */
+            value: number;
+        };
+        /** Estimates */
+        Estimates: {
+            adults: components["schemas"]["Estimate"] | null;
+            /** Adults By */
+            adults_by: string | null;
+            adults_in_12_days: components["schemas"]["Estimate"] | null;
+            balance: components["schemas"]["Balance"] | null;
+            /** Bees Away */
+            bees_away: number[] | null;
+            capped: components["schemas"]["Estimate"] | null;
+            eggs: components["schemas"]["Estimate"] | null;
+            /** Eggs Known */
+            eggs_known: string;
+            emerging_12_days: components["schemas"]["Estimate"] | null;
+            /** Emerging A Day */
+            emerging_a_day: number | null;
+            /** Frames Of Bees */
+            frames_of_bees: number | null;
+            /** Frames Of Brood */
+            frames_of_brood: number | null;
+            /** Frames Seen */
+            frames_seen: number;
+            open: components["schemas"]["Estimate"] | null;
+            /** Stores By */
+            stores_by: string | null;
+            stores_kg: components["schemas"]["Estimate"] | null;
+            /** Tenths Of Brood */
+            tenths_of_brood: number | null;
         };
         /**
          * FieldError
@@ -2142,6 +2748,62 @@ export interface components {
             /** Tmin */
             tmin: number[];
         };
+        /** Frame */
+        Frame: {
+            /** Away */
+            away: string | null;
+            /** Box Id */
+            box_id: string | null;
+            /** Comb Year */
+            comb_year: number | null;
+            /** Frame Format */
+            frame_format: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Slot */
+            slot: number | null;
+            /** Version */
+            version: number;
+        };
+        /** FrameChange */
+        FrameChange: {
+            /** Box */
+            box: number;
+            /** Brood */
+            brood: number | null;
+            /** Honey */
+            honey: number | null;
+            /**
+             * Queen
+             * @enum {string}
+             */
+            queen: "here_now" | "here_then" | "both" | "no";
+            /** Signs */
+            signs: components["schemas"]["SignChange"][];
+            /** Slot */
+            slot: number;
+        };
+        /** FrameEntry */
+        FrameEntry: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            record: components["schemas"]["FrameRecord"];
+            /** Slot */
+            slot: number;
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
+        };
         /** FrameFormat */
         FrameFormat: {
             /** Height Mm */
@@ -2152,6 +2814,92 @@ export interface components {
             name: string;
             /** Width Mm */
             width_mm: number;
+        };
+        /** FrameMove */
+        FrameMove: {
+            /**
+             * Act Id
+             * Format: uuid
+             */
+            act_id: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * Frame Id
+             * Format: uuid
+             */
+            frame_id: string;
+            /** From Away */
+            from_away: string | null;
+            /** From Label */
+            from_label: string | null;
+            /** From Slot */
+            from_slot: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Moved On
+             * Format: date
+             */
+            moved_on: string;
+            /** Note */
+            note: string;
+            /** Override Why */
+            override_why: string;
+            /** Rule */
+            rule: string;
+            /** To Away */
+            to_away: string | null;
+            /** To Label */
+            to_label: string | null;
+            /** To Slot */
+            to_slot: number | null;
+        };
+        /**
+         * FrameRecord
+         * @description What was seen of one frame; side a looks at slot 1, side b away from it.
+         */
+        FrameRecord: {
+            a?: components["schemas"]["CombSide"] | null;
+            b?: components["schemas"]["CombSide"] | null;
+            /**
+             * Cells
+             * @default []
+             */
+            cells: components["schemas"]["QueenCells"][];
+            /**
+             * Comb
+             * @default []
+             */
+            comb: ("new" | "drawn" | "old" | "damaged" | "foundation" | "mould")[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Queen
+             * @default false
+             */
+            queen: boolean;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: components["schemas"]["SignSeen"][];
+        };
+        /** FramesInput */
+        FramesInput: {
+            /** Frames */
+            frames: components["schemas"]["FrameEntry"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /** Growth */
         Growth: {
@@ -2212,6 +2960,12 @@ export interface components {
         };
         /** HiveBox */
         HiveBox: {
+            /** Box Id */
+            box_id: string | null;
+            /** Divided After */
+            divided_after: number | null;
+            /** Floor */
+            floor: string;
             /** Frame Format */
             frame_format: string | null;
             /** Frames */
@@ -2225,6 +2979,8 @@ export interface components {
             id: string;
             /** Labels */
             labels: string[] | null;
+            /** Numbered From */
+            numbered_from: string;
             /** Position */
             position: number | null;
             /** Purpose */
@@ -2237,26 +2993,37 @@ export interface components {
         /**
          * HiveInput
          * @description The boxes of a colony's hive from the floor up, as they stand from a day on.
+         *
+         *     `divided_after` is the slot after which a divider parts two colonies; `side` is then this colony's. Left out, floor,
+         *     numbering and divider stay as they are.
          */
         HiveInput: {
             /** Boxes */
             boxes: components["schemas"]["BoxInput"][];
+            /** Divided After */
+            divided_after?: number | null;
+            /** Floor */
+            floor?: ("solid" | "mesh" | "mesh_with_board") | null;
             /**
              * Hive Type
              * @default stacked boxes
              */
             hive_type: string;
+            /** Numbered From */
+            numbered_from?: ("left" | "right") | null;
             /**
              * On
              * Format: date
              */
             on: string;
+            /** Side */
+            side?: ("left" | "right") | null;
         };
         /**
          * Hold
          * @description A disease hold on the colony or its apiary.
          */
-        Hold: {
+        "Hold-Input": {
             /**
              * Kind
              * @enum {string}
@@ -2269,6 +3036,38 @@ export interface components {
             name: string;
             /** Until */
             until?: string | null;
+        };
+        /** Hold */
+        "Hold-Output": {
+            /** By Name */
+            by_name: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Why */
+            why: string;
+        };
+        /** HoldInput */
+        HoldInput: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Why */
+            why: string;
         };
         /** Invitation */
         Invitation: {
@@ -2433,6 +3232,16 @@ export interface components {
             /** Watch */
             watch: number;
         };
+        /** LiftInput */
+        LiftInput: {
+            /** Why */
+            why: string;
+        };
+        /** LineInput */
+        LineInput: {
+            /** Text */
+            text: string;
+        };
         /** LinkInput */
         LinkInput: {
             /** Token */
@@ -2506,6 +3315,43 @@ export interface components {
             on: string;
         };
         /**
+         * MoveFrameInput
+         * @description A frame into a slot (`to_box`, `to_slot`) or away (`to_away`); `new` brings one in. Slots count from the left.
+         */
+        MoveFrameInput: {
+            /** Frame Id */
+            frame_id?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Moved On
+             * Format: date
+             */
+            moved_on: string;
+            new?: components["schemas"]["NewFrame"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Override Why
+             * @default
+             */
+            override_why: string;
+            /** To Away */
+            to_away?: ("store" | "freezer" | "melted" | "burned") | null;
+            /** To Box */
+            to_box?: string | null;
+            /** To Slot */
+            to_slot?: number | null;
+            /** Visit Id */
+            visit_id?: string | null;
+        };
+        /**
          * MoveInput
          * @description Where a colony goes and how it is housed there: with its hive, in a new one of `boxes`, or sharing `hive_id`.
          */
@@ -2546,6 +3392,16 @@ export interface components {
              */
             on: string;
         };
+        /** NewFrame */
+        NewFrame: {
+            /** Comb Year */
+            comb_year?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy";
+        };
         /** NewQueen */
         NewQueen: {
             /** Laying Since */
@@ -2568,6 +3424,27 @@ export interface components {
             /** Year */
             year?: number | null;
         };
+        /** NextVisit */
+        NextVisit: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Why */
+            why: string;
+        };
+        /** NotUnderstood */
+        NotUnderstood: {
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
         /** OpenCourse */
         OpenCourse: {
             /**
@@ -2584,6 +3461,56 @@ export interface components {
             start_on: string;
             /** State */
             state: string;
+        };
+        /** OpenInput */
+        OpenInput: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+        };
+        /** OpenVisit */
+        OpenVisit: {
+            after: components["schemas"]["After"];
+            /** After Version */
+            after_version: number;
+            before: components["schemas"]["Before"];
+            /** Before Version */
+            before_version: number;
+            /** By Name */
+            by_name: string;
+            /** Closed At */
+            closed_at: string | null;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Opened At */
+            opened_at: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "draft" | "closed" | "dropped";
+            /** Version */
+            version: number;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
         };
         /**
          * OpenedInvitation
@@ -2750,6 +3677,21 @@ export interface components {
              */
             start: string;
         };
+        /** PastVisit */
+        PastVisit: {
+            /** Frames */
+            frames: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
+        };
         /** Person */
         Person: {
             /** Association */
@@ -2853,6 +3795,33 @@ export interface components {
              * @enum {string}
              */
             school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+        };
+        /** Photo */
+        Photo: {
+            /** Box Id */
+            box_id: string | null;
+            /** By Name */
+            by_name: string;
+            /** Caption */
+            caption: string;
+            /** Height */
+            height: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Sign */
+            sign: string;
+            /** Slot */
+            slot: number | null;
+            /** Width */
+            width: number;
         };
         /** PlaceOfWork */
         PlaceOfWork: {
@@ -3198,6 +4167,28 @@ export interface components {
             year: number | null;
         };
         /**
+         * QueenCells
+         * @description Queen cells or cups of one content in one place of the comb.
+         */
+        QueenCells: {
+            /**
+             * Content
+             * @enum {string}
+             */
+            content: "cup" | "egg" | "larva" | "capped" | "emerged" | "torn";
+            /**
+             * Number
+             * @default 1
+             */
+            number: number;
+            /**
+             * Place
+             * @default edge
+             * @enum {string}
+             */
+            place: "edge" | "face";
+        };
+        /**
          * QueenInput
          * @description `new` puts another queen in office; otherwise the present one, at `version`, is amended.
          */
@@ -3229,6 +4220,15 @@ export interface components {
             /** Year */
             year?: number | null;
         };
+        /** QueenTrace */
+        QueenTrace: {
+            /** Box */
+            box: number;
+            /** Slot */
+            slot: number;
+            /** Why */
+            why: string;
+        };
         /** QueenView */
         QueenView: {
             /** Mark Differs */
@@ -3251,6 +4251,20 @@ export interface components {
             confidence: number;
             /** Mites */
             mites: number;
+        };
+        /** ReadLine */
+        ReadLine: {
+            /** Box */
+            box: number | null;
+            /** Not Understood */
+            not_understood: components["schemas"]["NotUnderstood"][];
+            /** Printed */
+            printed: string;
+            record: components["schemas"]["FrameRecord"] | null;
+            /** Same */
+            same: boolean;
+            /** Slot */
+            slot: number | null;
         };
         /** Reading */
         Reading: {
@@ -3489,12 +4503,53 @@ export interface components {
              */
             taken_on: string;
         };
+        /** Sign */
+        Sign: {
+            /** Definition */
+            definition: string;
+            /** Examined */
+            examined: string[];
+            /** Group */
+            group: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Scale */
+            scale: string;
+            /** Suspicious */
+            suspicious: boolean;
+        };
+        /** SignChange */
+        SignChange: {
+            /**
+             * Change
+             * @enum {string}
+             */
+            change: "new" | "gone" | "spread" | "less" | "same";
+            /** Sign */
+            sign: string;
+        };
         /** SignInInput */
         SignInInput: {
             /** Email */
             email: string;
             /** Password */
             password: string;
+        };
+        /**
+         * SignSeen
+         * @description A sign of the vocabulary with how much of it: an extent, or a number on the sign's own scale.
+         */
+        SignSeen: {
+            /** Extent */
+            extent?: ("few" | "some" | "many") | null;
+            /** Number */
+            number?: number | null;
+            /** Side */
+            side?: ("a" | "b") | null;
+            /** Sign */
+            sign: string;
         };
         /**
          * Situation
@@ -3542,6 +4597,22 @@ export interface components {
             high: number;
             /** Low */
             low: number;
+        };
+        /** StandingBox */
+        StandingBox: {
+            /** Frame Format */
+            frame_format: string | null;
+            /** Frames */
+            frames: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Position */
+            position: number;
+            /** Purpose */
+            purpose: string;
         };
         /** StepLine */
         StepLine: {
@@ -3850,6 +4921,22 @@ export interface components {
             /** Urgent */
             urgent: number;
         };
+        /** Trend */
+        Trend: {
+            /** Apiary Median */
+            apiary_median: number | null;
+            /** Colonies */
+            colonies: number;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "frames_of_bees" | "frames_of_brood" | "stores_kg";
+            /** Now */
+            now: number | null;
+            /** Then */
+            then: number | null;
+        };
         /**
          * VerdictView
          * @description Did it work: the word, the share killed in percent with its interval, and the chance of still being over.
@@ -3927,6 +5014,91 @@ export interface components {
              */
             visited_on: string;
         };
+        /** VisitApiary */
+        VisitApiary: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper */
+            keeper: string;
+            /** Name */
+            name: string;
+        };
+        /** VisitColony */
+        VisitColony: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+            /** Level */
+            level: string;
+            /** Mark Seen */
+            mark_seen: string | null;
+            /** Queen Status */
+            queen_status: string | null;
+            /** Queen Year */
+            queen_year: number | null;
+            /** State */
+            state: string;
+        };
+        /** VisitFinding */
+        VisitFinding: {
+            /** Because */
+            because: string[];
+            /** Code */
+            code: string;
+            /** Dates */
+            dates: {
+                [key: string]: string[];
+            };
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "note" | "watch" | "act";
+            /** Text */
+            text: string;
+        };
+        /** VisitFrame */
+        VisitFrame: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /** By Name */
+            by_name: string;
+            /** Frame Id */
+            frame_id: string | null;
+            record: components["schemas"]["FrameRecord"];
+            /** Slot */
+            slot: number;
+            /** Version */
+            version: number;
+        };
+        /** VisitHive */
+        VisitHive: {
+            /** Divided After */
+            divided_after: number | null;
+            /** Floor */
+            floor: string;
+            /** Hive Type */
+            hive_type: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Numbered From */
+            numbered_from: string;
+            /** Version */
+            version: number;
+        };
         /**
          * VisitInput
          * @description What a visit found of the colony as a whole; what was not looked at is left out.
@@ -3970,6 +5142,59 @@ export interface components {
              * Format: date
              */
             visited_on: string;
+        };
+        /** VisitReading */
+        VisitReading: {
+            /** Changes */
+            changes: components["schemas"]["FrameChange"][];
+            /** Findings */
+            findings: components["schemas"]["VisitFinding"][];
+            /** Opening */
+            opening: components["schemas"]["VisitFinding"][];
+            suggested: components["schemas"]["NextVisit"];
+            /** Suspicious */
+            suspicious: string[];
+            told: components["schemas"]["Estimates"];
+            /** Trace */
+            trace: components["schemas"]["QueenTrace"][];
+            /** Trends */
+            trends: components["schemas"]["Trend"][];
+            /** Worth */
+            worth: components["schemas"]["Criterion"][];
+        };
+        /**
+         * VisitView
+         * @description A visit, the hive as it stands, the visit beside it, and what the core says of it.
+         */
+        VisitView: {
+            against: components["schemas"]["PastVisit"] | null;
+            apiary: components["schemas"]["VisitApiary"];
+            /** Boxes */
+            boxes: components["schemas"]["StandingBox"][];
+            colony: components["schemas"]["VisitColony"];
+            /** Dwellers */
+            dwellers: components["schemas"]["Dweller"][];
+            /** Former */
+            former: components["schemas"]["VisitFrame"][];
+            /** Frames */
+            frames: components["schemas"]["Frame"][];
+            hive: components["schemas"]["VisitHive"];
+            hold: components["schemas"]["Hold-Output"] | null;
+            /** Past */
+            past: components["schemas"]["PastVisit"][];
+            /** Phase */
+            phase: string;
+            /** Photos */
+            photos: components["schemas"]["Photo"][];
+            reading: components["schemas"]["VisitReading"];
+            /** Records */
+            records: components["schemas"]["VisitFrame"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            visit: components["schemas"]["OpenVisit"];
         };
         /** WantedCourse */
         WantedCourse: {
@@ -4125,6 +5350,37 @@ export interface operations {
             };
         };
     };
+    frames_in_store_api_v1_apiaries__apiary_id__frames_in_store_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frame"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     calculators_api_v1_calculators_get: {
         parameters: {
             query?: never;
@@ -4141,6 +5397,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalculatorView"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    brood_calendar_api_v1_calculators_brood_calendar_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BroodCalendarInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             /** @description A problem document */
@@ -4676,6 +5967,37 @@ export interface operations {
             };
         };
     };
+    frame_moves_api_v1_colonies__colony_id__frame_moves_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameMove"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     amend_hive_api_v1_colonies__colony_id__hive_put: {
         parameters: {
             query?: never;
@@ -4702,6 +6024,72 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ColonyRow"];
                 };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hold_colony_api_v1_colonies__colony_id__hold_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lift_hold_api_v1_colonies__colony_id__hold_lift_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiftInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document */
             "4XX": {
@@ -4812,6 +6200,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QueenView"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_visit_api_v1_colonies__colony_id__visits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"];
                 };
             };
             /** @description A problem document */
@@ -5211,6 +6634,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrameFormat"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_frame_line_api_v1_frame_lines_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadLine"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_frame_api_v1_frame_moves_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveFrameInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frame"][];
                 };
             };
             /** @description A problem document */
@@ -5887,6 +7376,35 @@ export interface operations {
             };
         };
     };
+    vocabulary_api_v1_signs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sign"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     record_visit_api_v1_visits_post: {
         parameters: {
             query?: never;
@@ -5907,6 +7425,204 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Visit"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_visit_api_v1_visits__visit_id__get: {
+        parameters: {
+            query?: {
+                against?: string | null;
+            };
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_after_api_v1_visits__visit_id__after_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AfterInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_before_api_v1_visits__visit_id__before_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeforeInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_visit_api_v1_visits__visit_id__close_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_visit_api_v1_visits__visit_id__drop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_frames_api_v1_visits__visit_id__frames_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramesInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"];
                 };
             };
             /** @description A problem document */

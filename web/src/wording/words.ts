@@ -160,3 +160,33 @@ export const ADVICE: Record<Schemas["Judgement"]["advice"], string> = {
 export function colonies(count: number): string {
   return count === 1 ? "1 colony" : `${count} colonies`;
 }
+
+export const COVER = { capped: "capped", open: "open", eggs: "eggs", drone: "drone", honey: "honey", nectar: "nectar", pollen: "pollen", bees: "bees" } as const;
+
+export const COMB_STATE: Record<Schemas["FrameRecord"]["comb"][number], string> = {
+  new: "new",
+  drawn: "drawn",
+  old: "old",
+  damaged: "damaged",
+  foundation: "foundation",
+  mould: "mould",
+};
+
+export const CELL_CONTENT: Record<Schemas["QueenCells"]["content"], string> = {
+  cup: "empty cups",
+  egg: "cups with an egg",
+  larva: "cells with a larva",
+  capped: "sealed cells",
+  emerged: "hatched cells",
+  torn: "cells torn at the side",
+};
+
+export const FLOOR: Record<string, string> = { solid: "solid floor", mesh: "mesh floor", mesh_with_board: "mesh floor with board" };
+
+export const BOX_PURPOSE: Record<string, string> = { brood: "brood box", super: "super", eke: "eke", excluder: "excluder", feeder: "feeder" };
+
+export const EXPECTED: Record<string, string> = {
+  new_queen_emerges: "new queen emerges",
+  first_eggs: "first eggs",
+  first_cell_sealed: "first cell sealed: it may leave",
+};

@@ -90,14 +90,8 @@ async def move_colony(colony_id: UUID, given: MoveInput, version: Version, who: 
 async def amend_hive(colony_id: UUID, given: HiveInput, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
     """Record the boxes of a colony's hive as they stand from a day on; `If-Match` is the hive's version, or "0"."""
     async with desk.work(who) as work:
-        amended = await colonies.amend_hive(
-            work,
-            colony_id,
-            version,
-            hive_type=given.hive_type,
-            boxes=[box.model_dump() for box in given.boxes],
-            on=given.on,
-        )
+        fields = given.model_dump()
+        amended = await colonies.amend_hive(work, colony_id, version, **fields)
         return ColonyRow.model_validate(amended)
 
 

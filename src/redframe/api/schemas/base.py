@@ -2,31 +2,17 @@
 
 from __future__ import annotations
 
-import re
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 
-_UNPRINTABLE = re.compile("[\x00-\x08\x0b-\x1f\x7f\ud800-\udfff]")
+from redframe.core.inputs import Text, printable
 
-
-def _printable(text: str) -> str:
-    if any(
-        (ord(sign) < 32 and sign not in "\n\t") or 0xD800 <= ord(sign) <= 0xDFFF or ord(sign) == 127 for sign in text
-    ):
-        raise ValueError("contains signs that cannot be printed")
-    return text
-
-
-Name = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120), AfterValidator(_printable)
-]
-Word = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(_printable)]
-Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000), AfterValidator(_printable)]
-Label = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=24), AfterValidator(_printable)
-]
-Why = Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=400), AfterValidator(_printable)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120), AfterValidator(printable)]
+Word = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(printable)]
+Note = Text
+Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=24), AfterValidator(printable)]
+Why = Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=400), AfterValidator(printable)]
 BeesKnown = Literal["counted", "photo", "volume_level", "volume_heaped", "mass_dry", "mass_wet", "not_recorded"]
 Frames = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)]
 

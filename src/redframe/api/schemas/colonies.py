@@ -6,17 +6,37 @@ from datetime import date
 from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from redframe.api.schemas.base import Frames, Label, Note, Output, Word
 from redframe.core.colonies.queens import MarkColour
+from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, IsoDate
+
+FrameFormatId = Literal["A_deep", "A_medium", "A_shallow", "A_jumbo", "B_deep", "B_shallow", "B_extra_deep"]
 
 
 class BoxInput(Input):
-    purpose: Literal["brood", "super"]
-    frame_format: Literal["A_deep", "A_medium", "A_shallow", "A_jumbo", "B_deep", "B_shallow", "B_extra_deep"]
-    frames: Annotated[int, Field(ge=1, le=20)]
+    """A part of the stack: brood box or super with its frames, or an eke, excluder or feeder without.
+
+    `id` names a box that stands already and stays, perhaps elsewhere in the stack.
+    """
+
+    id: UUID | None = None
+    purpose: Literal["brood", "super", "eke", "excluder", "feeder"]
+    frame_format: FrameFormatId | None = None
+    frames: Annotated[int, Field(ge=0, le=40)] = 0
+
+    @model_validator(mode="after")
+    def _frames_where_they_belong(self) -> BoxInput:
+        framed = self.purpose in ("brood", "super")
+        if framed and self.frames == 0:
+            raise InvalidInput("frames", "say how many frames the box takes", code="missing")
+        if framed and self.frame_format is None:
+            raise InvalidInput("frame_format", "say which frames the box takes", code="missing")
+        if not framed and (self.frames or self.frame_format is not None):
+            raise InvalidInput("frames", "only brood boxes and supers take frames", code="refused")
+        return self
 
 
 class FrameFormat(Output):
@@ -74,11 +94,19 @@ class MergeInput(Input):
 
 
 class HiveInput(Input):
-    """The boxes of a colony's hive from the floor up, as they stand from a day on."""
+    """The boxes of a colony's hive from the floor up, as they stand from a day on.
+
+    `divided_after` is the slot after which a divider parts two colonies; `side` is then this colony's. Left out, floor,
+    numbering and divider stay as they are.
+    """
 
     hive_type: Word = "stacked boxes"
-    boxes: Annotated[list[BoxInput], Field(min_length=1, max_length=12)]
+    boxes: Annotated[list[BoxInput], Field(min_length=1, max_length=24)]
     on: IsoDate
+    floor: Literal["solid", "mesh", "mesh_with_board"] | None = None
+    numbered_from: Literal["left", "right"] | None = None
+    divided_after: Annotated[int, Field(ge=1, le=39)] | None = None
+    side: Literal["left", "right"] | None = None
 
 
 class MoveInput(Input):

@@ -8,14 +8,14 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field, StringConstraints
 
-from redframe.api.schemas.base import Output, _printable
-from redframe.core.inputs import Input
+from redframe.api.schemas.base import Output
+from redframe.core.inputs import Input, printable
 
 RoleName = Literal["administrator", "inspector", "mentor", "keeper", "read_only"]
 Email = Annotated[
     str,
     StringConstraints(strip_whitespace=True, max_length=254, pattern=r"^[^@\s]+@[^@\s]+$"),
-    AfterValidator(_printable),
+    AfterValidator(printable),
 ]
 Token = Annotated[str, Field(min_length=20, max_length=200, pattern=r"^[A-Za-z0-9_-]+$")]
 
@@ -85,5 +85,5 @@ class OpenedInvitation(Output):
 
 
 class JoinInput(LinkInput):
-    name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(_printable)] = ""
+    name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)] = ""
     password: Annotated[str, Field(min_length=1, max_length=200)]

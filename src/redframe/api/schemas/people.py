@@ -8,12 +8,12 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
-from redframe.api.schemas.base import Name, Output, _printable
-from redframe.core.inputs import Input
+from redframe.api.schemas.base import Name, Output
+from redframe.core.inputs import Input, printable
 
 
 class SignInInput(Input):
-    email: Annotated[str, Field(min_length=3, max_length=254), AfterValidator(_printable)]
+    email: Annotated[str, Field(min_length=3, max_length=254), AfterValidator(printable)]
     password: Annotated[str, Field(min_length=1, max_length=200)]
 
 

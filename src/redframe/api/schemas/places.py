@@ -8,9 +8,9 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
-from redframe.api.schemas.base import Name, Note, Output, _printable
+from redframe.api.schemas.base import Name, Note, Output
 from redframe.core.colonies.queens import MarkColour
-from redframe.core.inputs import Input
+from redframe.core.inputs import Input, printable
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.schools import SchoolId
 from redframe.core.thresholds.standing import Level
@@ -19,8 +19,8 @@ from redframe.core.thresholds.standing import Level
 class KeeperInput(Input):
     id: UUID
     name: Name
-    phone: Annotated[str, Field(max_length=40), AfterValidator(_printable)] = ""
-    registration: Annotated[str, Field(max_length=40), AfterValidator(_printable)] = ""
+    phone: Annotated[str, Field(max_length=40), AfterValidator(printable)] = ""
+    registration: Annotated[str, Field(max_length=40), AfterValidator(printable)] = ""
 
 
 class Keeper(Output):
@@ -140,6 +140,10 @@ class HiveBox(Output):
     version: int
     position: int | None
     purpose: str | None
+    box_id: UUID | None
+    floor: str
+    numbered_from: str
+    divided_after: int | None
     frame_format: str | None
     frames: int | None
     since: date | None

@@ -7,9 +7,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
-from redframe.api.schemas.base import Output, Word, _printable
+from redframe.api.schemas.base import Output, Word
 from redframe.api.schemas.places import PhaseBand
-from redframe.core.inputs import Input
+from redframe.core.inputs import Input, printable
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.schools import SchoolId
 from redframe.core.thresholds.standing import Level
@@ -31,7 +31,7 @@ class School(Output):
 
 
 class PolicyInput(Input):
-    school: Annotated[str, Field(max_length=40), AfterValidator(_printable)]
+    school: Annotated[str, Field(max_length=40), AfterValidator(printable)]
     threshold_basis: Literal["corrected", "as_counted"] = "corrected"
     scope: Literal["whole_apiary", "single_colony"] = "whole_apiary"
     calendar: dict[str, str | int | None]

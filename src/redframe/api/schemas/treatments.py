@@ -8,11 +8,12 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
-from redframe.api.schemas.base import Note, Output, SpanOf, Why, Word, _printable
+from redframe.api.schemas.base import Note, Output, SpanOf, Why, Word
 from redframe.api.schemas.colonies import ColonyEvent, QueenView, Visit
 from redframe.api.schemas.places import Apiary, ColonyRow, HiveBox, PhaseBand
 from redframe.api.schemas.sampling import Count, CountMeaning
-from redframe.core.inputs import Input, IsoDate
+from redframe.api.schemas.visits import Hold
+from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.thresholds.schools import SchoolId
 from redframe.core.thresholds.standing import Level
 
@@ -126,9 +127,9 @@ class ApiaryOptions(Output):
 
 
 class OverrideInput(Input):
-    rule: Annotated[str, Field(max_length=8), AfterValidator(_printable)]
-    authorised_by: Annotated[str, Field(max_length=120), AfterValidator(_printable)] = ""
-    reason: Annotated[str, Field(min_length=1, max_length=400), AfterValidator(_printable)]
+    rule: Annotated[str, Field(max_length=8), AfterValidator(printable)]
+    authorised_by: Annotated[str, Field(max_length=120), AfterValidator(printable)] = ""
+    reason: Annotated[str, Field(min_length=1, max_length=400), AfterValidator(printable)]
 
 
 class WantedCourse(Input):
@@ -140,7 +141,7 @@ class WantedCourse(Input):
 class PlanInput(Input):
     id: UUID
     apiary_id: UUID
-    option_id: Annotated[str, Field(max_length=40), AfterValidator(_printable)]
+    option_id: Annotated[str, Field(max_length=40), AfterValidator(printable)]
     start_on: IsoDate
     interval_override: Annotated[int, Field(ge=1, le=60)] | None = None
     courses: Annotated[list[WantedCourse], Field(min_length=1, max_length=100)]
@@ -155,7 +156,7 @@ class PlannedRow(Output):
 
 class ActInput(Input):
     id: UUID
-    step: Annotated[str, Field(max_length=40), AfterValidator(_printable)]
+    step: Annotated[str, Field(max_length=40), AfterValidator(printable)]
     outcome: Literal["done", "skipped"] = "done"
     done_on: IsoDate
     quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
@@ -175,7 +176,7 @@ class ActAmendment(Input):
 
 
 class AbandonInput(Input):
-    why: Annotated[str, Field(max_length=400), AfterValidator(_printable)]
+    why: Annotated[str, Field(max_length=400), AfterValidator(printable)]
     removed_on: IsoDate | None = None
 
 
@@ -293,4 +294,6 @@ class ColonyView(Output):
     phases: list[PhaseBand]
     first: date
     last: date
+    draft: UUID | None
+    hold: Hold | None
     school: SchoolId

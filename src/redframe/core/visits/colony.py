@@ -13,9 +13,12 @@ RESERVE_KG = 5.0
 """Outside of wintering down: what a colony of any size should never fall under."""
 
 
-def stores(told: Estimates, *, toward_winter: bool) -> Finding | None:
-    """Stores against the target of the season. `toward_winter`: from the harvest until the last flight."""
-    if told.stores_kg is None:
+def stores(told: Estimates, *, toward_winter: bool, complete: bool) -> Finding | None:
+    """Stores against the target of the season. `toward_winter`: from the harvest until the last flight.
+
+    Stores told from frames count once the hive is looked through (`complete`).
+    """
+    if told.stores_kg is None or (told.stores_by == "frames" and not complete):
         return None
     kg, low, high = told.stores_kg.value, told.stores_kg.low, told.stores_kg.high
     seen = f"{kg:.1f} kg ({low:.1f} to {high:.1f}) by {told.stores_by}"

@@ -86,6 +86,14 @@ class Estimates:
     balance: Balance | None
 
 
+LOOKED_THROUGH = 0.7
+
+
+def looked_through(seen: int, hanging: int) -> bool:
+    """Whether enough of the combs were looked at for "none" to mean none: seven in ten."""
+    return hanging > 0 and seen >= LOOKED_THROUGH * hanging
+
+
 def spread(value: float, share: float) -> Estimate:
     """A figure give or take a share of itself."""
     return Estimate(value, max(0.0, value * (1 - share)), value * (1 + share))

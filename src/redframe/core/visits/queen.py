@@ -32,8 +32,11 @@ def brood_ages(frames: Sequence[SeenFrame], after: After) -> BroodAges:
     return BroodAges(eggs, any(side.open for side in sides), any(side.capped for side in sides))
 
 
-def queen_evidence(frames: Sequence[SeenFrame], after: After, on: date, *, wintering: bool) -> Finding:
-    """What the youngest brood says of the queen, and since when."""
+def queen_evidence(frames: Sequence[SeenFrame], after: After, on: date, *, wintering: bool, complete: bool) -> Finding:
+    """What the youngest brood says of the queen, and since when.
+
+    `complete` says that the brood nest was looked through: before that, what was not found may hang further on.
+    """
     ages = brood_ages(frames, after)
     seen = after.queen == "seen" or any(frame.record.queen for frame in frames)
 
@@ -43,7 +46,9 @@ def queen_evidence(frames: Sequence[SeenFrame], after: After, on: date, *, winte
     if ages.eggs:
         also = "The queen was seen, and eggs." if seen else f"A queen was here within 3 days, since {ago(3)}."
         return Finding("eggs", "note", also, ("eggs stand for 3 days",))
-    if seen and not ages.open and ages.capped is not None:
+    if not complete and not seen and ages.capped is not None and after.eggs_seen is None:
+        return Finding("no_eggs_yet", "note", f"No eggs on the {len(frames)} frames looked at so far.", ())
+    if complete and seen and not ages.open and ages.capped is not None:
         return Finding("queen_no_eggs", "watch", "The queen was seen, but no eggs and no open brood.",
                        ("she does not lay, or has not begun",))  # fmt: skip
     if ages.eggs is None and not seen:

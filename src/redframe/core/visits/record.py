@@ -12,11 +12,9 @@ from pydantic import Field, model_validator
 
 from redframe.core.disease.signs import Extent, signs
 from redframe.core.errors import InvalidInput
-from redframe.core.inputs import Input, IsoDate
+from redframe.core.inputs import Input, IsoDate, Number, Text
 
 Tenths = Annotated[int, Field(strict=True, ge=0, le=10)]
-Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]
-Text = Annotated[str, Field(max_length=2000)]
 CombState = Literal["new", "drawn", "old", "damaged", "foundation", "mould"]
 CellContent = Literal["cup", "egg", "larva", "capped", "emerged", "torn"]
 Amount = Literal["none", "few", "some", "many"]
@@ -24,7 +22,7 @@ COVERS = ("capped", "open", "eggs", "drone", "honey", "nectar", "pollen")
 BROOD = ("capped", "open", "eggs", "drone")
 
 
-class Side(Input):
+class CombSide(Input):
     """One side of a comb in tenths; `bees` up to 15, for bees two deep. `eggs_seen` without a cover says only that."""
 
     capped: Tenths = 0
@@ -38,7 +36,7 @@ class Side(Input):
     bees: Annotated[int, Field(strict=True, ge=0, le=15)] | None = None
 
     @model_validator(mode="after")
-    def _fits(self) -> Side:
+    def _fits(self) -> CombSide:
         covered = sum(getattr(self, name) for name in COVERS)
         if covered > 10:
             raise InvalidInput("cover", f"adds up to {covered} tenths: a side has 10", code="over_full", allowed="10")
@@ -82,8 +80,8 @@ class SignSeen(Input):
 class FrameRecord(Input):
     """What was seen of one frame; side a looks at slot 1, side b away from it."""
 
-    a: Side | None = None
-    b: Side | None = None
+    a: CombSide | None = None
+    b: CombSide | None = None
     comb: Annotated[list[CombState], Field(max_length=6)] = []
     cells: Annotated[list[QueenCells], Field(max_length=24)] = []
     queen: bool = False
@@ -91,7 +89,7 @@ class FrameRecord(Input):
     note: Text = ""
 
     @property
-    def sides(self) -> tuple[Side, ...]:
+    def sides(self) -> tuple[CombSide, ...]:
         """The sides that were looked at."""
         return tuple(side for side in (self.a, self.b) if side is not None)
 
@@ -172,4 +170,4 @@ class After(Input):
         return self
 
 
-__all__ = ["After", "Before", "CellContent", "CombState", "FrameRecord", "QueenCells", "Side", "SignSeen"]
+__all__ = ["After", "Before", "CellContent", "CombSide", "CombState", "FrameRecord", "QueenCells", "SignSeen"]

@@ -20,7 +20,7 @@ from typing import Any
 from redframe.core.disease.signs import signs
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import read
-from redframe.core.visits.record import FrameRecord, Side
+from redframe.core.visits.record import CombSide, FrameRecord
 
 COVER_WORDS = {
     "c": "capped", "capped": "capped", "o": "open", "open": "open", "e": "eggs", "eggs": "eggs",
@@ -198,8 +198,8 @@ def print_line(box: int, slot: int, record: FrameRecord) -> str:
     """A record as its line. Reading it back gives the same record, but for the side of a sign."""
     parts = [f"{box}.{slot}" if box > 1 else str(slot)]
     if record.a is not None or record.b is not None:
-        a = _side(record.a or Side())
-        b = _side(record.b or Side())
+        a = _side(record.a or CombSide())
+        b = _side(record.b or CombSide())
         parts += [a] if a == b else [a, "/", b]
         if a == b == "":
             parts.append("/")
@@ -216,7 +216,7 @@ def print_line(box: int, slot: int, record: FrameRecord) -> str:
     return " ".join(part for part in parts if part)
 
 
-def _side(side: Side) -> str:
+def _side(side: CombSide) -> str:
     said = [f"{COVER_LETTER[name]}{getattr(side, name)}" for name in COVER_LETTER if getattr(side, name)]
     if side.bees == 0:
         said.append("b0")

@@ -13,7 +13,7 @@ SELECT c.id, c.apiary_id, c.label, c.state, c.state_since, c.hive_id, c.note, c.
        o.count_id, o.counted_on, o.mites, o.bees_mean, o.median, o.low, o.high, o.recount_on
 FROM colony c
 LEFT JOIN LATERAL (SELECT * FROM queen WHERE colony_id = c.id AND until IS NULL LIMIT 1) q ON true
-LEFT JOIN LATERAL (SELECT visited_on, strength, strength_unit FROM visit WHERE colony_id = c.id AND strength IS NOT NULL
+LEFT JOIN LATERAL (SELECT visited_on, strength, strength_unit FROM visit WHERE colony_id = c.id AND state = 'closed' AND strength IS NOT NULL
                    ORDER BY visited_on DESC, made_at DESC LIMIT 1) v ON true
 LEFT JOIN LATERAL (SELECT * FROM standing WHERE colony_id = c.id AND since <= :today
                    AND (until IS NULL OR until > :today) LIMIT 1) s ON true
@@ -33,26 +33,38 @@ SELECT id, apiary_id, label, state, state_since, hive_id, note, version FROM col
 -- name: add_hive
 INSERT INTO hive (id, association_id, apiary_id, hive_type) VALUES (:id, my_association(), :apiary_id, :hive_type);
 
--- name: end_hive_boxes
--- Ends the boxes that do not stand as they stood.
-UPDATE hive_box b SET until = greatest(:on, since) WHERE hive_id = :hive_id AND until IS NULL AND NOT EXISTS (
-    SELECT FROM jsonb_to_recordset(:boxes) AS n(position integer, purpose text, frame_format text, frames integer)
-    WHERE (n.position, n.purpose, n.frame_format, n.frames) = (b.position, b.purpose, b.frame_format, b.frames));
-
--- name: add_hive_boxes
+-- name: lay_hive_boxes
+-- `boxes` is a JSON list: boxes that stay name their id and may change places; those not named end; the others are new.
+WITH wanted AS (
+    SELECT * FROM jsonb_to_recordset(:boxes) AS n(id uuid, "position" integer, purpose text, frame_format text, frames integer)
+), ended AS (
+    UPDATE hive_box b SET until = greatest(:on, since)
+    WHERE hive_id = :hive_id AND until IS NULL AND NOT EXISTS (SELECT FROM wanted n WHERE n.id = b.id)
+), shifted AS (
+    UPDATE hive_box b SET position = n.position FROM wanted n
+    WHERE b.id = n.id AND b.hive_id = :hive_id AND b.until IS NULL AND b.position <> n.position
+)
 INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames, since)
-SELECT :hive_id, my_association(), n.position, n.purpose, n.frame_format, n.frames, :on
-FROM jsonb_to_recordset(:boxes) AS n(position integer, purpose text, frame_format text, frames integer)
-WHERE NOT EXISTS (SELECT FROM hive_box b WHERE b.hive_id = :hive_id AND b.until IS NULL AND b.position = n.position);
+SELECT :hive_id, my_association(), n.position, n.purpose, n.frame_format, n.frames, :on FROM wanted n WHERE n.id IS NULL;
 
 -- name: amend_hive
-UPDATE hive SET hive_type = :hive_type, laid_at = clock_timestamp() WHERE id = :id AND version = :version;
+UPDATE hive SET hive_type = :hive_type, floor = :floor, numbered_from = :numbered_from, divided_after = :divided_after,
+       laid_at = clock_timestamp()
+WHERE id = :id AND version = :version;
+
+-- name: set_hive_side
+UPDATE colony SET hive_side = CASE WHEN (id = :colony_id) = (:side = 'left') THEN 'left' ELSE 'right' END
+WHERE hive_id = :hive_id AND state IN ('alive', 'queenless');
 
 -- name: move_hive
+WITH combs AS (
+    UPDATE frame SET apiary_id = :apiary_id FROM hive_box b WHERE b.id = frame.box_id AND b.hive_id = :id AND b.until IS NULL
+)
 UPDATE hive SET apiary_id = :apiary_id WHERE id = :id;
 
 -- name: hives_of_apiary
-SELECT h.id, h.hive_type, h.version, b.position, b.purpose, b.frame_format, b.frames, b.since,
+SELECT h.id, h.hive_type, h.floor, h.numbered_from, h.divided_after, h.version, b.id AS box_id, b.position, b.purpose,
+       b.frame_format, b.frames, b.since,
        (SELECT array_agg(c.label ORDER BY c.label) FROM colony c WHERE c.hive_id = h.id
         AND c.state IN ('alive', 'queenless')) AS labels
 FROM hive h LEFT JOIN hive_box b ON b.hive_id = h.id AND b.until IS NULL
@@ -105,4 +117,4 @@ VALUES (:id, my_association(), :colony_id, :visited_on, :strength, :strength_uni
 -- name: visits_of_colonies
 SELECT id, colony_id, visited_on, strength, strength_unit, capped_brood, eggs_seen, queen_seen, supers_on, fed, note,
        coalesce(name_of(by_person), '') AS by_name, version
-FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since ORDER BY visited_on DESC, made_at DESC, id;
+FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since AND state = 'closed' ORDER BY visited_on DESC, made_at DESC, id;

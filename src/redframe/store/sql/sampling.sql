@@ -33,7 +33,7 @@ WHERE c.apiary_id = :apiary_id AND m.taken_on >= :since ORDER BY m.colony_id, m.
 
 -- name: strip_visits
 SELECT v.colony_id, v.visited_on FROM visit v JOIN colony c ON c.id = v.colony_id
-WHERE c.apiary_id = :apiary_id AND v.visited_on >= :since ORDER BY v.colony_id, v.visited_on;
+WHERE c.apiary_id = :apiary_id AND v.visited_on >= :since AND v.state = 'closed' ORDER BY v.colony_id, v.visited_on;
 
 -- name: lay_readings
 -- `readings` is a JSON list.

@@ -1,4 +1,4 @@
-/** What is recorded of a colony besides counts: a visit, her queen, her hive, a move, a new label, a merger, its end. */
+/** What is recorded of a colony besides counts and visits: her queen, her hive, a move, a new label, a merger, its end. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Problem, api, ask, ifMatch, type Schemas } from "@/client/api";
@@ -9,15 +9,12 @@ import { Button, Field, FormTrouble, described } from "@/ui/parts";
 import { HiveForm, MoveForm } from "./hive-forms";
 import { useDone } from "./use-done";
 
-export type ColonyForm = "visit" | "queen" | "state" | "hive" | "move";
+export type ColonyForm = "queen" | "state" | "hive" | "move";
 type View = Schemas["ColonyView"];
 
 export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; onClose: () => void; view: View }) {
   return (
     <>
-      <Dialog open={form === "visit"} onClose={onClose} title={`Visit to ${view.colony.label}`}>
-        <VisitForm view={view} onDone={onClose} />
-      </Dialog>
       <Dialog open={form === "queen"} onClose={onClose} title={`Queen of ${view.colony.label}`}>
         <QueenForm view={view} onDone={onClose} />
       </Dialog>
@@ -31,69 +28,6 @@ export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; 
         <MoveForm view={view} onDone={onClose} />
       </Dialog>
     </>
-  );
-}
-
-const YES_NO = [["yes", "yes"], ["no", "no"], ["unknown", "not looked"]] as const;
-type Answer = "yes" | "no" | "unknown";
-const asFlag = (answer: Answer) => (answer === "unknown" ? null : answer === "yes");
-
-function VisitForm({ view, onDone }: { view: View; onDone: () => void }) {
-  const done = useDone(onDone);
-  const [id] = useState(() => crypto.randomUUID());
-  const [day, setDay] = useState(view.today);
-  const [frames, setFrames] = useState<number | null>(view.colony.strength);
-  const [unit, setUnit] = useState<"frames" | "seams">(view.colony.strength_unit === "seams" ? "seams" : "frames");
-  const [brood, setBrood] = useState<Answer>("unknown");
-  const [eggs, setEggs] = useState<Answer>("unknown");
-  const [supers, setSupers] = useState<Answer>("unknown");
-  const [fed, setFed] = useState<Answer>("unknown");
-  const [note, setNote] = useState("");
-  const save = useMutation({
-    mutationFn: () =>
-      ask(
-        api.POST("/api/v1/visits", {
-          body: {
-            id, colony_id: view.colony.id, visited_on: day, strength: frames, strength_unit: frames === null ? null : unit,
-            capped_brood: brood, eggs_seen: asFlag(eggs), queen_seen: null, supers_on: asFlag(supers), fed: asFlag(fed), note,
-          },
-        }),
-      ),
-    onSuccess: done,
-  });
-  const problem = save.error instanceof Problem ? save.error : null;
-  const step = (by: number) => setFrames((old) => Math.min(60, Math.max(0.5, (old ?? 0) + by)));
-  return (
-    <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
-      <Field label="Day" name="visited_on" error={problem?.at("visited_on")}>
-        <input type="date" className="input" max={view.today} value={day} onChange={(event) => setDay(event.target.value)} {...described("visited_on", problem?.at("visited_on"))} />
-      </Field>
-      <div>
-        <p className="mb-1 font-semibold" id="strength-label">Strength</p>
-        <div className="flex items-center gap-2" role="group" aria-labelledby="strength-label">
-          <Button aria-label="half less" onClick={() => step(-0.5)}>−½</Button>
-          <output className="figure min-w-16 text-center text-3xl">{frames ?? "–"}</output>
-          <Button aria-label="half more" onClick={() => step(0.5)}>+½</Button>
-          <div className="flex-1">
-            <Choice label="Unit of strength" value={unit} options={[["frames", "frames of bees"], ["seams", "seams of bees"]]} onChange={setUnit} />
-          </div>
-        </div>
-        {problem?.at("strength") && <p role="alert" className="mt-1 font-semibold text-act">{problem.at("strength")}</p>}
-      </div>
-      {([["Capped worker brood", brood, setBrood], ["Eggs", eggs, setEggs], ["Honey supers on", supers, setSupers], ["Feed on", fed, setFed]] as const).map(
-        ([label, value, set]) => (
-          <div key={label}>
-            <p className="mb-1 font-semibold">{label}</p>
-            <Choice label={label} value={value} options={YES_NO} onChange={set} />
-          </div>
-        ),
-      )}
-      <Field label="Note" name="note" error={problem?.at("note")}>
-        <textarea className="input" rows={2} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} {...described("note")} />
-      </Field>
-      <FormTrouble error={save.error} fields={["visited_on", "strength", "note"]} />
-      <Button type="submit" look="main" big className="w-full" disabled={save.isPending}>Record the visit</Button>
-    </form>
   );
 }
 

@@ -17,6 +17,7 @@ import { useWidth } from "@/ui/use-width";
 import { COURSE_SHORT } from "@/wording/options";
 import { COURSE_STATE, LEVEL, LEVEL_REASON, QUEEN_STATUS, stepName } from "@/wording/words";
 import { AmendCount } from "./amend-count";
+import { useOpenVisit } from "@/features/visit/use-open-visit";
 import { ColonyForms, type ColonyForm } from "./colony-forms";
 
 type View = Schemas["ColonyView"];
@@ -41,10 +42,12 @@ function ColonySheet({ view }: { view: View }) {
   const open = view.courses.find((one) => ["planned", "under_way", "awaiting_verification"].includes(one.state));
   const toBench = () => void navigate({ to: "/bench", search: { apiary: colony.apiary_id, colonies: [colony.id] } });
   const toTreat = () => void navigate({ to: "/treat", search: { apiary: colony.apiary_id, colonies: [colony.id] } });
+  const opening = useOpenVisit();
+  const toVisit = () => opening.mutate(colony.id);
   useKeys([
     { key: "c", says: "count", run: () => lives && mayRecord && toBench() },
     { key: "o", says: "choose a treatment", run: () => lives && mayRecord && toTreat() },
-    { key: "v", says: "record a visit", run: () => lives && mayRecord && setForm("visit") },
+    { key: "v", says: "record a visit", run: () => lives && mayRecord && toVisit() },
   ]);
   const strip = view.courses
     .filter((one) => one.state !== "abandoned")
@@ -82,7 +85,8 @@ function ColonySheet({ view }: { view: View }) {
             <div className="flex flex-wrap content-start gap-2">
               <Button look="main" onClick={toBench}>Count</Button>
               <Button onClick={toTreat}>Choose a treatment</Button>
-              <Button onClick={() => setForm("visit")}>Record a visit</Button>
+              <Button onClick={toVisit} disabled={opening.isPending}>{view.draft ? "Go on with the visit" : "Open the hive"}</Button>
+              {opening.error && <p role="alert" className="w-full font-semibold text-act">{opening.error.message}</p>}
             </div>
           )}
         </div>
@@ -314,7 +318,7 @@ function Records({ view, onAmend }: { view: View; onAmend: ((count: Schemas["Cou
       day: visit.visited_on,
       body: (
         <>
-          <strong>Visit</strong>
+          <Link to="/visits/$id" params={{ id: visit.id }} className="inline-block py-0.5 font-bold underline underline-offset-4">Visit</Link>
           {visit.strength !== null && `: ${visit.strength} ${visit.strength_unit} of bees`}
           {visit.capped_brood !== "unknown" && (visit.capped_brood === "yes" ? ", capped brood" : ", no capped brood")}
           {visit.eggs_seen && ", eggs"}

@@ -13,7 +13,7 @@ const HIVE_TYPES = ["stacked boxes", "nucleus", "long hive", "two colonies side 
 const ONE_BOX: Box[] = [{ purpose: "brood", frame_format: "A_deep", frames: 10 }];
 
 export function boxesOf(hive: Schemas["HiveBox"][]): Box[] {
-  return hive.flatMap((one) => (one.position === null ? [] : [{ purpose: one.purpose, frame_format: one.frame_format, frames: one.frames } as Box]));
+  return hive.flatMap((one) => (one.position === null ? [] : [{ id: one.box_id, purpose: one.purpose, frame_format: one.frame_format, frames: one.frames } as Box]));
 }
 
 function HiveType({ value, onChange }: { value: string; onChange: (value: string) => void }) {

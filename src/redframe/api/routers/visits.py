@@ -1,0 +1,149 @@
+"""Visits: opened, kept piece by piece, closed; frames moved; combs held back."""
+
+from __future__ import annotations
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Query
+
+from redframe.api.access import TheDesk, Who
+from redframe.api.schemas.visits import (
+    AfterInput,
+    BeforeInput,
+    Frame,
+    FrameMove,
+    FramesInput,
+    HoldInput,
+    LiftInput,
+    LineInput,
+    MoveFrameInput,
+    OpenInput,
+    ReadLine,
+    Sign,
+    VisitView,
+)
+from redframe.core.disease.signs import signs
+from redframe.core.visits.shorthand import print_line, read_line
+from redframe.work import frames, visits
+from redframe.work.desk import Work
+
+router = APIRouter(tags=["visits"])
+
+
+def _view(work: Work, found: visits.VisitView) -> VisitView:
+    return VisitView.model_validate(
+        {
+            "today": work.today,
+            "hive": found.standing.hive,
+            "dwellers": found.standing.dwellers,
+            "boxes": found.standing.boxes,
+            **{name: getattr(found, name) for name in found.__slots__ if name != "standing"},
+        }
+    )
+
+
+@router.get("/signs")
+async def vocabulary(who: Who) -> list[Sign]:
+    """The signs that can be recorded on a comb."""
+    return [Sign.model_validate(sign) for sign in signs().values() if sign.on_frame]
+
+
+@router.post("/colonies/{colony_id}/visits", status_code=201)
+async def open_visit(colony_id: UUID, given: OpenInput, who: Who, desk: TheDesk) -> VisitView:
+    """Open a visit of a colony, or go on with the draft that is open."""
+    async with desk.work(who) as work:
+        return _view(work, await visits.open_visit(work, given.id, colony_id, given.opened_at))
+
+
+@router.get("/visits/{visit_id}")
+async def one_visit(
+    visit_id: UUID, who: Who, desk: TheDesk, against: Annotated[UUID | None, Query()] = None
+) -> VisitView:
+    """A visit beside an earlier one: the last that looked at frames, or the one named."""
+    async with desk.work(who) as work:
+        return _view(work, await visits.visit_view(work, visit_id, against))
+
+
+@router.put("/visits/{visit_id}/before")
+async def keep_before(visit_id: UUID, given: BeforeInput, who: Who, desk: TheDesk) -> VisitView:
+    """Keep what was seen before opening."""
+    async with desk.work(who, given.reason) as work:
+        return _view(work, await visits.keep_part(work, visit_id, "before", given.version, given.content))
+
+
+@router.put("/visits/{visit_id}/after")
+async def keep_after(visit_id: UUID, given: AfterInput, who: Who, desk: TheDesk) -> VisitView:
+    """Keep what was recorded of the colony after the last frame."""
+    async with desk.work(who, given.reason) as work:
+        return _view(work, await visits.keep_part(work, visit_id, "after", given.version, given.content))
+
+
+@router.put("/visits/{visit_id}/frames")
+async def keep_frames(visit_id: UUID, given: FramesInput, who: Who, desk: TheDesk) -> VisitView:
+    """Keep what was seen in one slot or several, all or none."""
+    async with desk.work(who, given.reason) as work:
+        entries = [visits.FrameEntry(one.box_id, one.slot, one.version, one.record) for one in given.frames]
+        return _view(work, await visits.keep_frames(work, visit_id, entries))
+
+
+@router.post("/visits/{visit_id}/close")
+async def close_visit(visit_id: UUID, who: Who, desk: TheDesk) -> VisitView:
+    """Close a visit; from then on it is amended, not edited."""
+    async with desk.work(who) as work:
+        return _view(work, await visits.close_visit(work, visit_id))
+
+
+@router.post("/visits/{visit_id}/drop", status_code=204)
+async def drop_visit(visit_id: UUID, who: Who, desk: TheDesk) -> None:
+    """Drop a draft that was opened by mistake."""
+    async with desk.work(who) as work:
+        await visits.drop_visit(work, visit_id)
+
+
+@router.post("/frame-lines")
+async def read_frame_line(given: LineInput, who: Who) -> ReadLine:
+    """Read a line of shorthand back: what was understood, and which stretches were not."""
+    found = read_line(given.text)
+    printed = ""
+    if found.record is not None and found.slot is not None:
+        printed = print_line(found.box or 1, found.slot, found.record)
+    return ReadLine.model_validate({**{name: getattr(found, name) for name in found.__slots__}, "printed": printed})
+
+
+@router.post("/frame-moves", status_code=201)
+async def move_frame(given: MoveFrameInput, who: Who, desk: TheDesk) -> list[Frame]:
+    """Move a frame, or bring a new one in; the frames that moved, where they are now."""
+    async with desk.work(who) as work:
+        new = frames.NewFrame(given.new.kind, given.new.comb_year) if given.new else None
+        fields = given.model_dump(exclude={"new"})
+        moved = await frames.move_frame(work, frames.WantedMove(new=new, **fields))
+        return [Frame.model_validate(one) for one in moved]
+
+
+@router.get("/colonies/{colony_id}/frame-moves")
+async def frame_moves(colony_id: UUID, who: Who, desk: TheDesk) -> list[FrameMove]:
+    """Frames that came to a colony and left it, newest first."""
+    async with desk.work(who) as work:
+        return [FrameMove.model_validate(one) for one in await frames.moves_of_colony(work, colony_id)]
+
+
+@router.get("/apiaries/{apiary_id}/frames-in-store")
+async def frames_in_store(apiary_id: UUID, who: Who, desk: TheDesk) -> list[Frame]:
+    """Frames of an apiary in store or in the freezer."""
+    async with desk.work(who) as work:
+        return [Frame.model_validate(one) for one in await frames.frames_in_store(work, apiary_id)]
+
+
+@router.post("/colonies/{colony_id}/hold", status_code=204)
+async def hold_colony(colony_id: UUID, given: HoldInput, who: Who, desk: TheDesk) -> None:
+    """Put a colony on hold: no comb leaves it."""
+    async with desk.work(who) as work:
+        await frames.hold(work, colony_id, given.id, given.since, given.why)
+
+
+@router.post("/colonies/{colony_id}/hold/lift", status_code=204)
+async def lift_hold(colony_id: UUID, given: LiftInput, who: Who, desk: TheDesk) -> None:
+    """Lift the hold of a colony."""
+    async with desk.work(who) as work:
+        await frames.lift(work, colony_id, given.why)

@@ -1,0 +1,431 @@
+"""The visit: opened as a draft, kept piece by piece from any device, closed, and amended with a reason from then on."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from statistics import median
+from typing import Literal
+from uuid import UUID
+
+from redframe.core.disease.signs import signs
+from redframe.core.errors import InvalidInput
+from redframe.core.inputs import read
+from redframe.core.thresholds.calendar import Phase
+from redframe.core.visits.cells import cells
+from redframe.core.visits.colony import combs_to_renew, stores, suspicious_signs, weakness
+from redframe.core.visits.comparison import FrameChange, QueenTrace, compare, queen_trace
+from redframe.core.visits.estimates import Estimates, SeenFrame, estimate, looked_through
+from redframe.core.visits.finding import Finding
+from redframe.core.visits.next_visit import NextVisit, next_visit
+from redframe.core.visits.opening import opening
+from redframe.core.visits.queen import (
+    Criterion,
+    QueenRecord,
+    brood_ages,
+    laying_state,
+    queen_evidence,
+    queen_worth,
+)
+from redframe.core.visits.record import After, Before, FrameRecord
+from redframe.store import colonies, places
+from redframe.store import visits as store
+from redframe.store.colonies import ColonyOverview
+from redframe.store.errors import Conflict
+from redframe.store.places import Apiary
+from redframe.store.visits import Frame, Hold, Neighbour, OpenVisit, PastVisit, Photo, VisitFrame
+from redframe.work.desk import Work
+from redframe.work.frames import Standing, standing_hive
+from redframe.work.plain import plain
+from redframe.work.roles import require
+from redframe.work.thresholds import policy_in_force
+
+Part = Literal["before", "after"]
+NEIGHBOURS_BACK_DAYS = 30
+ENOUGH_NEIGHBOURS = 3
+CROWDED_FROM = 0.9
+"""Share of the sides under bees from which a nest is crowded."""
+
+
+@dataclass(frozen=True, slots=True)
+class FrameEntry:
+    """What was seen in a slot; `version` is that of the entry it replaces, 0 for a new one."""
+
+    box_id: UUID
+    slot: int
+    version: int
+    record: FrameRecord
+
+
+TrendName = Literal["frames_of_bees", "frames_of_brood", "stores_kg"]
+TRENDS: tuple[TrendName, ...] = ("frames_of_bees", "frames_of_brood", "stores_kg")
+
+
+@dataclass(frozen=True, slots=True)
+class Trend:
+    """A figure of the colony now, at the visit compared with, and the median of the apiary's other colonies."""
+
+    name: TrendName
+    now: float | None
+    then: float | None
+    apiary_median: float | None
+    colonies: int
+
+
+@dataclass(frozen=True, slots=True)
+class VisitReading:
+    """What the core says of a visit as far as it is recorded."""
+
+    told: Estimates
+    opening: Sequence[Finding]
+    findings: Sequence[Finding]
+    changes: Sequence[FrameChange]
+    trace: Sequence[QueenTrace]
+    trends: Sequence[Trend]
+    worth: Sequence[Criterion]
+    suspicious: Sequence[str]
+    suggested: NextVisit
+
+
+@dataclass(frozen=True, slots=True)
+class VisitView:
+    """A visit with the hive as it stands, everything recorded, the visit beside it, and what follows."""
+
+    visit: OpenVisit
+    colony: ColonyOverview
+    apiary: Apiary
+    standing: Standing
+    frames: Sequence[Frame]
+    records: Sequence[VisitFrame]
+    photos: Sequence[Photo]
+    past: Sequence[PastVisit]
+    against: PastVisit | None
+    former: Sequence[VisitFrame]
+    hold: Hold | None
+    phase: Phase
+    reading: VisitReading
+
+
+async def open_visit(work: Work, visit_id: UUID, colony_id: UUID, opened_at: datetime) -> VisitView:
+    """Open a visit, or the draft that somebody has open already: what one began the other goes on with.
+
+    Raises InvalidInput for a moment in the future or before the last visit, Conflict for a colony that does not live.
+    """
+    require(work.who, "record")
+    colony = await colonies.colony_for_update(work.connection, colony_id)
+    draft = await store.draft_of_colony(work.connection, colony_id)
+    if draft is not None:
+        return await visit_view(work, draft)
+    if not await work.accept(visit_id, "open_visit", {"colony": colony_id}):
+        return await visit_view(work, visit_id)
+    if colony.state not in ("alive", "queenless"):
+        raise Conflict(f"this colony is {colony.state}")
+    visited_on = work.day_of(opened_at)
+    if opened_at > work.now + timedelta(minutes=5):
+        raise InvalidInput("opened_at", "lies in the future", code="out_of_range")
+    last = await store.visits_to_compare(work.connection, visit_id, colony_id, work.today)
+    if last and visited_on < last[0].visited_on:
+        raise InvalidInput(
+            "opened_at", f"lies before the last visit of {last[0].visited_on}: amend that one", code="out_of_range"
+        )
+    await store.open_visit(
+        work.connection, id=visit_id, colony_id=colony_id, visited_on=visited_on, opened_at=opened_at
+    )
+    if colony.hive_id is not None:
+        await store.lay_frames(work.connection, colony.hive_id)
+    return await visit_view(work, visit_id)
+
+
+async def visit_view(work: Work, visit_id: UUID, against_id: UUID | None = None) -> VisitView:
+    """A visit beside an earlier one: `against_id`, or else the last that looked at frames. Raises NotFound."""
+    visit = await store.visit(work.connection, visit_id)
+    colony = await colonies.colony_overview(work.connection, visit.colony_id, work.today)
+    standing = await _standing(work, colony)
+    past = await store.visits_to_compare(work.connection, visit.id, visit.colony_id, visit.visited_on)
+    against = _against(past, against_id)
+    kept = await store.frames_of_visits(work.connection, [visit.id, *([against.id] if against else [])])
+    records = [frame for frame in kept if frame.visit_id == visit.id]
+    former = [frame for frame in kept if frame.visit_id != visit.id]
+    policy = await policy_in_force(work)
+    phase = policy.calendar.phase(visit.visited_on)
+    return VisitView(
+        visit=visit,
+        colony=colony,
+        apiary=await places.apiary(work.connection, colony.apiary_id),
+        standing=standing,
+        frames=await store.frames_of_boxes(work.connection, [box.id for box in standing.boxes]),
+        records=records,
+        photos=await store.photos_of_visit(work.connection, visit.id),
+        past=past,
+        against=against,
+        former=former,
+        hold=await store.hold_of_colony(work.connection, visit.colony_id),
+        phase=phase,
+        reading=await _reading(work, visit, colony, standing, records, former, past, against, phase),
+    )
+
+
+def _against(past: Sequence[PastVisit], wanted: UUID | None) -> PastVisit | None:
+    if wanted is not None:
+        return next((one for one in past if one.id == wanted), None)
+    return next((one for one in past if one.frames), past[0] if past else None)
+
+
+async def _standing(work: Work, colony: ColonyOverview) -> Standing:
+    if colony.hive_id is None:
+        raise InvalidInput("colony_id", "say first in which boxes it lives", code="missing")
+    return await standing_hive(work, colony.hive_id)
+
+
+def seen_frames(standing: Standing, records: Sequence[VisitFrame]) -> list[SeenFrame]:
+    """Records as the core reads them: boxes with frames count from the floor; boxes that are gone have no place."""
+    framed = {box.id: (number, box) for number, box in enumerate((b for b in standing.boxes if b.frames), start=1)}
+    return [
+        SeenFrame(
+            framed[one.box_id][0], one.slot, framed[one.box_id][1].frame_format or "", read(FrameRecord, one.record)
+        )
+        for one in records
+        if one.box_id in framed
+    ]
+
+
+async def _reading(
+    work: Work,
+    visit: OpenVisit,
+    colony: ColonyOverview,
+    standing: Standing,
+    records: Sequence[VisitFrame],
+    former: Sequence[VisitFrame],
+    past: Sequence[PastVisit],
+    against: PastVisit | None,
+    phase: Phase,
+) -> VisitReading:
+    before, after = read(Before, visit.before), read(After, visit.after)
+    now, then = seen_frames(standing, records), seen_frames(standing, former)
+    wintering, on = phase == "dormant", visit.visited_on
+    brood_format = next((box.frame_format for box in standing.boxes if box.purpose == "brood"), None)
+    told = estimate(now, after, air_temp_c=before.air_temp_c, wintering=wintering, frame_format=brood_format)
+    suspicious = suspicious_signs(now)
+    framed = [box for box in standing.boxes if box.frames]
+    brood_boxes = {number for number, box in enumerate(framed, start=1) if box.purpose == "brood"}
+    nest_seen = sum(bool(frame.record.sides) for frame in now if frame.box in brood_boxes)
+    nest = looked_through(nest_seen, sum(box.frames for box in framed if box.purpose == "brood"))
+    hive = looked_through(told.frames_seen, sum(box.frames for box in framed))
+    evidence = queen_evidence(now, after, on, wintering=wintering, complete=nest)
+    laying = laying_state(now)
+    found = [evidence, *([laying] if laying else []), *cells(now, after, on, crowded=_crowded(now))]
+    if suspicious:
+        named = ", ".join(signs()[sign].name for sign in suspicious)
+        found.insert(0, _suspicion(named))
+    if told.balance is not None and told.balance.reading not in ("steady", "one_age"):
+        found.append(_balance(told))
+    others = [stores(told, toward_winter=phase in ("decline", "pre_winter"), complete=hive), combs_to_renew(now)]
+    others.append(weakness(told, evidence, suspicious, spring=phase == "build_up"))
+    found += [one for one in others if one is not None]
+    near = await store.neighbours(
+        work.connection, colony.apiary_id, colony.id, on - timedelta(days=NEIGHBOURS_BACK_DAYS), on
+    )
+    capped = [one.capped_cells for one in near if one.capped_cells is not None]
+    middle = median(capped) if len(capped) >= ENOUGH_NEIGHBOURS else None
+    share = told.capped.value / middle if told.capped is not None and middle else None
+    tempers = [one.temper for one in past if one.temper is not None]
+    patterns = [one.pattern_empty_pct for one in past if one.pattern_empty_pct is not None]
+    record = QueenRecord(
+        seasons=on.year - colony.queen_year + 1 if colony.queen_year is not None else None,
+        tempers=[*([after.temper] if after.temper else []), *tempers],
+        patterns_pct=[*([after.pattern_empty_pct] if after.pattern_empty_pct is not None else []), *patterns],
+        lay_share=share,
+        lay_share_before=past[0].capped_cells / middle
+        if past and past[0].capped_cells is not None and middle
+        else None,
+    )
+    return VisitReading(
+        told=told,
+        opening=opening(before),
+        findings=found,
+        changes=compare(then, now),
+        trace=queen_trace(then, now),
+        trends=_trends(told, against, near),
+        worth=queen_worth(record, suspicious=bool(suspicious), laying=laying),
+        suspicious=suspicious,
+        suggested=next_visit(on, phase, found),
+    )  # fmt: skip
+
+
+def _trends(told: Estimates, against: PastVisit | None, near: Sequence[Neighbour]) -> list[Trend]:
+    """Strength, brood and stores: now, then, and at the apiary's other colonies."""
+    now = {
+        "frames_of_bees": told.frames_of_bees,
+        "frames_of_brood": told.frames_of_brood,
+        "stores_kg": told.stores_kg.value if told.stores_kg else None,
+    }
+    found = []
+    for name in TRENDS:
+        known = [value for value in (getattr(one, name) for one in near) if value is not None]
+        middle = median(known) if known else None
+        then = getattr(against, name) if against is not None else None
+        found.append(Trend(name, now[name], then, middle, len(known)))
+    return found
+
+
+def _crowded(frames: Sequence[SeenFrame]) -> bool:
+    covers = [side.bees for frame in frames for side in frame.record.sides if side.bees is not None]
+    return len(covers) >= 8 and sum(covers) / (10 * len(covers)) >= CROWDED_FROM
+
+
+def _suspicion(named: str) -> Finding:
+    text = (
+        f"{named[:1].upper()}{named[1:]}: open cells and draw a match through them. "
+        "No comb leaves this hive until it is explained."
+    )
+    why = ("signs that foulbrood or a notifiable pest can show", "not seen at this examination is never ruled out")
+    return Finding("suspicious", "act", text, why)
+
+
+def _balance(told: Estimates) -> Finding:
+    balance = told.balance
+    assert balance is not None
+    now, before, long_before = balance.now, balance.days_3_to_9, balance.days_9_to_21
+    said = (
+        f"laid a day: {now:.0f} now, {before:.0f} 3 to 9 days ago, {long_before:.0f} 9 to 21 days ago",
+        "eggs are under-counted by 20 to 50 %: not a finding by itself",
+    )
+    return Finding(f"balance_{balance.reading}", "note", f"{balance.text[:1].upper()}{balance.text[1:]}.", said)
+
+
+async def keep_part(work: Work, visit_id: UUID, part: Part, version: int, content: Before | After) -> VisitView:
+    """Keep what was recorded before opening or after the last frame.
+
+    A closed visit needs a reason on the transaction. Raises Conflict with the part's name when somebody else has kept
+    other content since `version`; the same content again is accepted.
+    """
+    require(work.who, "record")
+    visit = await store.visit(work.connection, visit_id, hold=True)
+    _check_alive(visit)
+    given = plain(content.model_dump(mode="json", exclude_defaults=True))
+    present = visit.before if part == "before" else visit.after
+    if given != present:
+        if isinstance(content, After) and content.next_visit is not None and content.next_visit < visit.visited_on:
+            raise InvalidInput("next_visit", "lies before this visit", code="out_of_range")
+        await store.keep_part(work.connection, visit_id, part, version, given)
+        if visit.state == "closed":
+            await _lay_summary(work, visit_id)
+    return await visit_view(work, visit_id)
+
+
+async def keep_frames(work: Work, visit_id: UUID, entries: Sequence[FrameEntry]) -> VisitView:
+    """Keep what was seen in these slots, all or none.
+
+    Raises InvalidInput for a slot that is not there and for a second queen that nobody spoke of; Conflict when somebody
+    else has recorded the slot since its `version`; the same content again is accepted.
+    """
+    require(work.who, "record")
+    visit = await store.visit(work.connection, visit_id, hold=True)
+    _check_alive(visit)
+    colony = await colonies.colony_overview(work.connection, visit.colony_id, work.today)
+    standing = await _standing(work, colony)
+    boxes = {box.id: box for box in standing.boxes}
+    hanging = await store.frames_of_boxes(work.connection, list(boxes))
+    frame_at = {(frame.box_id, frame.slot): frame.id for frame in hanging}
+    kept = {(one.box_id, one.slot): one for one in await store.frames_of_visits(work.connection, [visit_id])}
+    after = read(After, visit.after)
+    queens = {key for key, one in kept.items() if one.record.get("queen")}
+    for number, entry in enumerate(entries):
+        key = (entry.box_id, entry.slot)
+        box = boxes.get(entry.box_id)
+        if (box is None or not 1 <= entry.slot <= box.frames) and key not in kept:
+            raise InvalidInput(f"frames[{number}].slot", "there is no such slot in this hive", code="unknown")
+        if entry.record.queen and queens - {key} and not after.two_queens:
+            raise InvalidInput(
+                f"frames[{number}].record.queen", "she was seen on another frame: say if there are two", code="taken"
+            )
+        queens = (queens | {key}) if entry.record.queen else (queens - {key})
+        given = plain(entry.record.model_dump(mode="json", exclude_defaults=True))
+        if key in kept and kept[key].record == given:
+            continue
+        await store.keep_frame(
+            work.connection, visit_id=visit_id, box_id=entry.box_id, slot=entry.slot, colony_id=visit.colony_id,
+            frame_id=frame_at.get(key), version=entry.version, record=given,
+        )  # fmt: skip
+    if visit.state == "closed":
+        await _lay_summary(work, visit_id)
+    return await visit_view(work, visit_id)
+
+
+def _check_alive(visit: OpenVisit) -> None:
+    if visit.state == "dropped":
+        raise Conflict("this draft was dropped")
+
+
+async def close_visit(work: Work, visit_id: UUID) -> VisitView:
+    """Close a visit; the day of the next one is taken from the season and the findings where nobody set it.
+
+    Raises InvalidInput for a queen still in her cage and for a visit that says nothing; Conflict when it is closed.
+    """
+    require(work.who, "record")
+    visit = await store.visit(work.connection, visit_id, hold=True)
+    _check_alive(visit)
+    if visit.state == "closed":
+        raise Conflict("this visit is closed: amend it, and say why")
+    after = read(After, visit.after)
+    if after.queen_caged and not after.queen_released:
+        raise InvalidInput("queen_released", "the queen was caged: set her free first, and say so", code="missing")
+    view = await visit_view(work, visit_id)
+    if not view.records and not visit.after and not visit.before:
+        raise InvalidInput("after", "nothing is recorded yet", code="missing")
+    if after.next_visit is None:
+        suggested = view.reading.suggested
+        content = {**visit.after, "next_visit": suggested.on.isoformat(), "next_why": after.next_why or suggested.why}
+        await store.keep_part(work.connection, visit_id, "after", visit.after_version, content)
+    await _lay_summary(work, visit_id)
+    return await visit_view(work, visit_id)
+
+
+async def _lay_summary(work: Work, visit_id: UUID) -> None:
+    """What lists, options and treatments read of a closed visit, from what is recorded of it."""
+    view = await visit_view(work, visit_id)
+    after, told = read(After, view.visit.after), view.reading.told
+    frames = seen_frames(view.standing, view.records)
+    ages = brood_ages(frames, after)
+    strength, unit = _strength(after, told)
+    queen_seen = after.queen == "seen" or any(frame.record.queen for frame in frames)
+    supers = [frame for frame in view.standing.boxes if frame.purpose == "super"]
+    await store.close_visit(
+        work.connection,
+        id=visit_id,
+        closed_at=work.now,
+        strength=strength,
+        strength_unit=unit,
+        capped_brood="unknown" if ages.capped is None else "yes" if ages.capped else "no",
+        eggs_seen=ages.eggs if after.queen != "eggs_only" else True,
+        queen_seen=queen_seen if after.queen is not None or frames else None,
+        supers_on=after.supers_on if after.supers_on is not None else True if supers else None,
+        fed=None if after.feed is None else after.feed != "none",
+        note=after.note,
+        frames_of_bees=told.frames_of_bees,
+        frames_of_brood=after.frames_of_brood if after.frames_of_brood is not None else told.frames_of_brood,
+        capped_cells=told.capped.value if told.capped is not None else None,
+        stores_kg=told.stores_kg.value if told.stores_kg is not None else None,
+        temper=after.temper,
+        pattern_empty_pct=after.pattern_empty_pct,
+        suspicious=list(view.reading.suspicious),
+        next_visit=after.next_visit,
+    )
+
+
+def _strength(after: After, told: Estimates) -> tuple[float | None, str | None]:
+    if after.frames_of_bees:
+        return after.frames_of_bees, "frames"
+    if after.seams_of_bees:
+        return after.seams_of_bees, "seams"
+    return (told.frames_of_bees, "frames") if told.frames_of_bees else (None, None)
+
+
+async def drop_visit(work: Work, visit_id: UUID) -> None:
+    """Drop a draft that was opened by mistake. Raises Conflict for a closed visit."""
+    require(work.who, "record")
+    visit = await store.visit(work.connection, visit_id, hold=True)
+    if visit.state == "closed":
+        raise Conflict("this visit is closed: amend it, and say why")
+    await store.drop_visit(work.connection, visit_id, work.now)

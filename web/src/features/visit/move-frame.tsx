@@ -1,0 +1,78 @@
+/** Where a frame goes, once it is picked up: another slot (tapped in the plan), away, or another colony. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Problem, api, ask, type Schemas } from "@/client/api";
+import { apiaryQuery } from "@/client/queries";
+import { Button } from "@/ui/parts";
+import type { View } from "./keep";
+
+export type Target = { to_box?: string; to_slot?: number; to_away?: Schemas["MoveFrameInput"]["to_away"] };
+export type Picked = { frameId: string; name: string };
+
+export function useMove(view: View, onDone: () => Promise<void>) {
+  return useMutation({
+    mutationFn: ({ picked, kind, target, why, id }: { picked: Picked | null; kind?: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy"; target: Target; why: string; id: string }) =>
+      ask(
+        api.POST("/api/v1/frame-moves", {
+          body: {
+            id, frame_id: picked?.frameId ?? null, new: kind ? { kind, comb_year: kind === "foundation" ? Number(view.today.slice(0, 4)) : null } : null,
+            to_box: target.to_box ?? null, to_slot: target.to_slot ?? null, to_away: target.to_away ?? null, moved_on: view.visit.visited_on, visit_id: view.visit.id, override_why: why, note: "",
+          },
+        }),
+      ),
+    onSuccess: onDone,
+  });
+}
+
+export function MoveBar({ view, picked, move, onCancel, last, setLast }: { view: View; picked: Picked; move: ReturnType<typeof useMove>; onCancel: () => void; last: Target | null; setLast: (target: Target) => void }) {
+  const [elsewhere, setElsewhere] = useState(false);
+  const [why, setWhy] = useState("");
+  const problem = move.error instanceof Problem ? move.error : null;
+  const go = (target: Target) => { setLast(target); move.mutate({ picked, target, why, id: crypto.randomUUID() }); };
+  return (
+    <section aria-label="Move a frame" className="border-4 border-ink bg-sheet p-3">
+      <p className="font-semibold">{picked.name} is in your hand: tap its slot{view.boxes.filter((box) => box.frames > 0).length > 1 ? " in any box" : ""}, or</p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button onClick={() => go({ to_away: "store" })}>into store</Button>
+        <Button onClick={() => go({ to_away: "freezer" })}>into the freezer</Button>
+        <Button onClick={() => go({ to_away: "melted" })}>melt it</Button>
+        <Button onClick={() => go({ to_away: "burned" })}>burn it</Button>
+        <Button onClick={() => setElsewhere(true)}>to another colony</Button>
+        <Button look="quiet" onClick={onCancel}>Leave it where it is</Button>
+      </div>
+      {elsewhere && <Elsewhere view={view} onGo={go} />}
+      {problem && (
+        <div role="alert" className="mt-3 space-y-2">
+          <p className="font-semibold text-act">{problem.message}</p>
+          {problem.canOverride && last && (
+            <form className="flex flex-wrap items-end gap-2" onSubmit={(event) => { event.preventDefault(); go(last); }}>
+              <label className="min-w-60 flex-1"><span className="mb-1 block font-semibold">Move it all the same, because</span><input className="input" value={why} onChange={(event) => setWhy(event.target.value)} /></label>
+              <Button type="submit" look="main" disabled={why.trim().length < 3}>Set the hold aside</Button>
+            </form>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Elsewhere({ view, onGo }: { view: View; onGo: (target: Target) => void }) {
+  const apiary = useQuery(apiaryQuery(view.apiary.id));
+  const [hive, setHive] = useState("");
+  const [box, setBox] = useState("");
+  const [slot, setSlot] = useState(1);
+  const hives = new Map<string, Schemas["HiveBox"][]>();
+  for (const one of apiary.data?.hives ?? []) if (one.id !== view.hive.id && one.frames) hives.set(one.id, [...(hives.get(one.id) ?? []), one]);
+  const boxes = hives.get(hive) ?? [];
+  const chosen = boxes.find((one) => one.box_id === box) ?? boxes[0];
+  return (
+    <div className="mt-3 grid gap-2 desk:grid-cols-4">
+      <label><span className="block font-semibold">Colony</span>
+        <select className="input" value={hive} onChange={(event) => setHive(event.target.value)}><option value="">choose</option>{[...hives].map(([id, [first]]) => <option key={id} value={id}>{(first?.labels ?? []).join(", ") || "an empty hive"}</option>)}</select></label>
+      <label><span className="block font-semibold">Box from the floor</span>
+        <select className="input" value={chosen?.box_id ?? ""} onChange={(event) => setBox(event.target.value)}>{boxes.map((one) => <option key={one.box_id} value={one.box_id ?? ""}>{one.position}, {one.purpose}</option>)}</select></label>
+      <label><span className="block font-semibold">Slot</span><input type="number" min={1} max={chosen?.frames ?? 1} className="input" value={slot} onChange={(event) => setSlot(Number(event.target.value))} /></label>
+      <Button className="self-end" look="main" disabled={!chosen?.box_id} onClick={() => chosen?.box_id && onGo({ to_box: chosen.box_id, to_slot: slot })}>Hang it there</Button>
+    </div>
+  );
+}
