@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import io
 import unittest
 from contextlib import closing
 from typing import Any
 from uuid import uuid4
 
 import httpx
+from PIL import Image
 
 from redframe.demo.scenario import made_id
 from tests.house import Server, owner_rows
@@ -23,6 +25,16 @@ ACCOUNTS = {
 }
 EVERYONE = {"administrator", "inspector", "mentor", "keeper", "read_only", "southern"}
 HOUSE = {"administrator", "inspector", "mentor"}
+
+
+def picture(wide: int = 40, tall: int = 30, kind: str = "JPEG", exif: Image.Exif | None = None) -> bytes:
+    """A small picture file."""
+    out = io.BytesIO()
+    Image.new("RGB", (wide, tall), (138, 90, 60)).save(out, kind, **({"exif": exif} if exif is not None else {}))
+    return out.getvalue()
+
+
+PICTURE = picture()
 
 
 class RolesCrossed(unittest.TestCase):
@@ -49,6 +61,9 @@ class RolesCrossed(unittest.TestCase):
         cls.visit = str(uuid4())
         opened = {"id": cls.visit, "opened_at": "2031-08-02T09:00:00Z"}
         cls.clients["mentor"].post(f"/api/v1/colonies/{kettle}/visits", json=opened).raise_for_status()
+        cls.photo = str(uuid4())
+        kept = cls.clients["mentor"].put(f"/api/v1/visits/{cls.visit}/photos/{cls.photo}", content=PICTURE)
+        kept.raise_for_status()
         cls.invitation = str(uuid4())
         invited = {"id": cls.invitation, "email": "guest@corrane.example", "role": "mentor"}
         cls.clients["administrator"].post("/api/v1/invitations", json=invited).raise_for_status()
@@ -109,6 +124,10 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/frame-moves", "/frame-moves", {"id": str(uuid4()), "to_away": "store", "moved_on": "2031-08-01"}, HOUSE | {"keeper", "southern"}),
             ("get", "/colonies/{colony_id}/frame-moves", f"/colonies/{self.kettle}/frame-moves", None, HOUSE | {"read_only"}),
             ("get", "/apiaries/{apiary_id}/frames-in-store", f"/apiaries/{apiary}/frames-in-store", None, HOUSE | {"read_only"}),
+            ("get", "/apiaries/{apiary_id}/round", f"/apiaries/{apiary}/round", None, HOUSE | {"read_only"}),
+            ("get", "/visits/{visit_id}/sheet.pdf", f"/visits/{self.visit}/sheet.pdf", None, HOUSE | {"read_only"}),
+            ("get", "/photos/{photo_id}", f"/photos/{self.photo}?small=true", None, HOUSE | {"read_only"}),
+            ("put", "/visits/{visit_id}/photos/{photo_id}", f"/visits/{self.visit}/photos/{uuid4()}", PICTURE, HOUSE),
             ("post", "/colonies/{colony_id}/hold", f"/colonies/{self.kettle}/hold", {"id": str(uuid4()), "since": "2031-08-01", "why": "to be looked at"}, HOUSE),
             ("post", "/colonies/{colony_id}/hold/lift", f"/colonies/{self.kettle}/hold/lift", {"why": "looked at"}, HOUSE - {"mentor"}),
             ("get", "/members", "/members", None, {"administrator"}),
@@ -129,7 +148,8 @@ class RolesCrossed(unittest.TestCase):
             for method, described, path, body, allowed in self.cases():
                 with self.subTest(endpoint=f"{method} {described}", role=role):
                     headers = {"If-Match": '"999"'} if method in ("put", "post") else {}
-                    answer = client.request(method, f"/api/v1{path}", json=body, headers=headers)
+                    sent: dict[str, Any] = {"content": body} if isinstance(body, bytes) else {"json": body}
+                    answer = client.request(method, f"/api/v1{path}", headers=headers, **sent)
                     self.assertLess(answer.status_code, 500, answer.text)
                     # An apiary of a keeper who is not one's own is refused at its field, not at the door.
                     refused = answer.status_code in (401, 403, 404) or (

@@ -172,7 +172,7 @@ class Findings(unittest.TestCase):
             early = queen_evidence(frames, After(), ON, wintering=False, complete=False)
             self.assertEqual((early.code, early.level), ("no_eggs_yet", "note"), "what is missing may hang further on")
         self.assertIn(
-            "5. June", queen_evidence([seen(4, {"capped": 3})], After(), ON, wintering=False, complete=True).text
+            "2031-06-05", queen_evidence([seen(4, {"capped": 3})], After(), ON, wintering=False, complete=True).text
         )
 
     def test_drone_brood_in_worker_cells(self) -> None:

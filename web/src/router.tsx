@@ -127,6 +127,12 @@ const visit = createRoute({
   component: lazyRouteComponent(() => import("@/features/visit/visit"), "Visit"),
 });
 
+const visitSheet = createRoute({
+  getParentRoute: () => inside,
+  path: "/visits/$id/sheet",
+  component: lazyRouteComponent(() => import("@/features/visit/sheet"), "VisitSheetPage"),
+});
+
 const account = createRoute({
   getParentRoute: () => inside,
   path: "/account",
@@ -146,7 +152,7 @@ const join = createRoute({
   component: lazyRouteComponent(() => import("@/features/session/join"), "Join"),
 });
 
-const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, bench, treat, course, visit, association, account])]);
+const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, bench, treat, course, visit, visitSheet, association, account])]);
 
 export function makeRouter(client: QueryClient) {
   return createRouter({

@@ -33,8 +33,8 @@ export function Shell() {
   const session = useSession();
   const navigate = useNavigate();
   const [help, setHelp] = useState(false);
-  // The bench takes the whole of a small screen: its keys stand where the thumb is.
-  const counting = useRouterState({ select: ({ location }) => location.pathname === "/bench" && "apiary" in location.search });
+  // The bench and a visit take the whole of a small screen: their keys stand where the thumb is.
+  const counting = useRouterState({ select: ({ location }) => (location.pathname === "/bench" && "apiary" in location.search) || location.pathname.startsWith("/visits/") });
   useTheme(session.person.theme);
   useKeys([
     ...WAYS.map(([to, name, key]) => ({ key, says: name, run: () => void navigate({ to }) })),

@@ -15,12 +15,16 @@ import numpy as np
 from redframe.core.thresholds.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import plan_course
+from redframe.core.visits.record import After, Before
+from redframe.demo import combs
 from redframe.demo.population import Life
 from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY, STAGES, ApiaryPlan, AssociationPlan, Stage, made_id
 from redframe.store.database import Connection, Identity
-from redframe.work import colonies, course_view, sampling, treatments
+from redframe.work import colonies, course_view, sampling, treatments, visits
 from redframe.work.desk import WeatherService, Work
 
+FRAME_BY_FRAME_FROM = date(2031, 6, 12)
+"""Since when the mentors of Corrane record frame by frame."""
 HALF_YEAR = timedelta(days=183)
 KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.94, 0.02)}
 FAILED_KILL = (0.22, 0.06)
@@ -160,6 +164,9 @@ class Keeping:
 
     async def _visit(self, members: list[Member], day: date) -> None:
         for member in members:
+            if day >= FRAME_BY_FRAME_FROM and self.association.key == "corrane":
+                await self._visit_frame_by_frame(member, day)
+                continue
             await colonies.record_visit(
                 self.work(day, 11),
                 made_id("visit", member.id, day),
@@ -174,6 +181,23 @@ class Keeping:
                 fed=False,
                 note="",
             )
+
+    async def _visit_frame_by_frame(self, member: Member, day: date) -> None:
+        draw = np.random.default_rng([member.id.int % 2**63, day.toordinal()])
+        opened = datetime.combine(day, time(10), tzinfo=UTC)
+        view = await visits.open_visit(self.work(day, 11), made_id("visit", member.id, day), member.id, opened)
+        before = Before(air_temp_c=float(draw.integers(16, 25)), wind="still", wet="dry", traffic="normal")
+        await visits.keep_part(self.work(day, 11), view.visit.id, "before", 0, before)
+        framed = [box for box in view.standing.boxes if box.frames]
+        strength = member.life.frames(day)
+        sick = (self.plan.name, member.label) == combs.SICK and day >= combs.SICK_FROM
+        found = combs.nest(draw, [box.frames for box in framed], strength, sick=sick, honey=0.6)
+        entries = [visits.FrameEntry(framed[box].id, slot, 0, record) for (box, slot), record in found.items()]
+        await visits.keep_frames(self.work(day, 11), view.visit.id, entries)
+        after = After(frames_of_bees=strength, temper=int(draw.integers(6, 10)), supers_on=day < date(day.year, 7, 20),
+                      feed="none")  # fmt: skip
+        await visits.keep_part(self.work(day, 11), view.visit.id, "after", 0, after)
+        await visits.close_visit(self.work(day, 12), view.visit.id)
 
     async def _count(self, members: list[Member], day: date) -> None:
         few = self.plan.habit == "never_counts"

@@ -172,6 +172,19 @@ class Hold:
 
 
 @dataclass(frozen=True, slots=True)
+class RoundStop:
+    """A colony of a round: whether somebody is at it, when it was opened last, and what makes it a suspect."""
+
+    id: UUID
+    label: str
+    draft: UUID | None
+    last_visit: date | None
+    next_visit: date | None
+    hold: str | None
+    suspicious: list[str]
+
+
+@dataclass(frozen=True, slots=True)
 class Photo:
     """A photo without its picture."""
 
@@ -341,6 +354,11 @@ async def lift_hold(connection: Connection, colony_id: UUID, until: date, why: s
 async def hold_of_colony(connection: Connection, colony_id: UUID) -> Hold | None:
     """The open hold of a colony, if any."""
     return await maybe(connection, Hold, "hold_of_colony", colony_id=colony_id)
+
+
+async def round_of_apiary(connection: Connection, apiary_id: UUID, on: date) -> list[RoundStop]:
+    """The living colonies of an apiary in the order of a round, suspects last."""
+    return await many(connection, RoundStop, "round_of_apiary", apiary_id=apiary_id, on=on)
 
 
 async def add_photo(connection: Connection, **fields: object) -> None:

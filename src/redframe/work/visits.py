@@ -34,7 +34,7 @@ from redframe.store import visits as store
 from redframe.store.colonies import ColonyOverview
 from redframe.store.errors import Conflict
 from redframe.store.places import Apiary
-from redframe.store.visits import Frame, Hold, Neighbour, OpenVisit, PastVisit, Photo, VisitFrame
+from redframe.store.visits import Frame, Hold, Neighbour, OpenVisit, PastVisit, Photo, RoundStop, VisitFrame
 from redframe.work.desk import Work
 from redframe.work.frames import Standing, standing_hive
 from redframe.work.plain import plain
@@ -277,7 +277,7 @@ def _crowded(frames: Sequence[SeenFrame]) -> bool:
 def _suspicion(named: str) -> Finding:
     text = (
         f"{named[:1].upper()}{named[1:]}: open cells and draw a match through them. "
-        "No comb leaves this hive until it is explained."
+        "If a thread draws, close up and ask your authority. No comb leaves this hive until it is explained."
     )
     why = ("signs that foulbrood or a notifiable pest can show", "not seen at this examination is never ruled out")
     return Finding("suspicious", "act", text, why)
@@ -292,6 +292,12 @@ def _balance(told: Estimates) -> Finding:
         "eggs are under-counted by 20 to 50 %: not a finding by itself",
     )
     return Finding(f"balance_{balance.reading}", "note", f"{balance.text[:1].upper()}{balance.text[1:]}.", said)
+
+
+async def round_of(work: Work, apiary_id: UUID) -> list[RoundStop]:
+    """The colonies of an apiary in the order in which they are opened, suspects last. Raises NotFound."""
+    await places.apiary(work.connection, apiary_id)
+    return await store.round_of_apiary(work.connection, apiary_id, work.today)
 
 
 async def keep_part(work: Work, visit_id: UUID, part: Part, version: int, content: Before | After) -> VisitView:

@@ -93,6 +93,12 @@ export const signsQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/v1/signs")),
 });
 
+export const roundQuery = (apiaryId: string) =>
+  queryOptions({
+    queryKey: ["round", apiaryId],
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/round", { params: { path: { apiary_id: apiaryId } } })),
+  });
+
 export const visitQuery = (id: string, against: string | undefined) =>
   queryOptions({
     queryKey: ["visit", id, against ?? ""],

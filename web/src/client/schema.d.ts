@@ -68,6 +68,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Round Of Apiary
+         * @description The colonies of an apiary in the order of a round, suspects last.
+         */
+        get: operations["round_of_apiary_api_v1_apiaries__apiary_id__round_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calculators": {
         parameters: {
             query?: never;
@@ -1016,6 +1036,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Photo
+         * @description A photo as JPEG.
+         */
+        get: operations["one_photo_api_v1_photos__photo_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/places": {
         parameters: {
             query?: never;
@@ -1341,6 +1381,46 @@ export interface paths {
          * @description Keep what was seen in one slot or several, all or none.
          */
         put: operations["keep_frames_api_v1_visits__visit_id__frames_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Add Photo
+         * @description Keep a photo (JPEG or PNG) of a visit, of a frame or of a sign on it. Its place and camera are not kept.
+         */
+        put: operations["add_photo_api_v1_visits__visit_id__photos__photo_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description The keeper's sheet of a visit, one page to print.
+         */
+        get: operations["sheet_api_v1_visits__visit_id__sheet_pdf_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -4330,6 +4410,26 @@ export interface components {
             /** Shakes */
             shakes: number[];
         };
+        /** RoundStop */
+        RoundStop: {
+            /** Draft */
+            draft: string | null;
+            /** Hold */
+            hold: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+            /** Last Visit */
+            last_visit: string | null;
+            /** Next Visit */
+            next_visit: string | null;
+            /** Suspicious */
+            suspicious: string[];
+        };
         /**
          * Ruler
          * @description What each number of mites in a jar would mean, after one shake and after more; rates per 100 bees.
@@ -5368,6 +5468,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Frame"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    round_of_apiary_api_v1_apiaries__apiary_id__round_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundStop"][];
                 };
             };
             /** @description A problem document */
@@ -7036,6 +7167,39 @@ export interface operations {
             };
         };
     };
+    one_photo_api_v1_photos__photo_id__get: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     all_places_api_v1_places_get: {
         parameters: {
             query?: never;
@@ -7623,6 +7787,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_photo_api_v1_visits__visit_id__photos__photo_id__put: {
+        parameters: {
+            query?: {
+                box_id?: string | null;
+                slot?: number | null;
+                sign?: string;
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                visit_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_v1_visits__visit_id__sheet_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description A problem document */

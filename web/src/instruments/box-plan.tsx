@@ -52,8 +52,8 @@ function SideColumn({ side }: { side: Side | null | undefined }) {
   );
 }
 
-function Slot({ frame, chosen, here, number, queenMark, tall, onChoose, onMove, name }: {
-  frame: PlanFrame; chosen: boolean; here: boolean; number: number; queenMark: string | null; tall: boolean; onChoose: () => void; onMove?: ((by: number) => void) | undefined; name: string;
+function Slot({ frame, chosen, here, number, queenMark, tall, beside, onChoose, onMove, name }: {
+  frame: PlanFrame; chosen: boolean; here: boolean; number: number; queenMark: string | null; tall: boolean; beside: boolean; onChoose: () => void; onMove?: ((by: number) => void) | undefined; name: string;
 }) {
   const { record, former } = frame;
   const signs = record?.signs.length ?? 0;
@@ -102,12 +102,12 @@ function Slot({ frame, chosen, here, number, queenMark, tall, onChoose, onMove, 
       </button>
       <div className={`text-center ${chosen ? "bg-ink text-sheet" : ""}`}><span className="figure text-base">{number}</span></div>
       <div className="mx-0.5 h-1.5 bg-line"><div className="h-full" style={{ width: `${Math.min(100, bees * 10)}%`, background: "var(--bees)" }} /></div>
-      <div className={`mx-0.5 mt-1 flex h-9 border border-line ${former ? "bg-sheet" : ""}`} title={former ? "last time" : undefined}>
+      {beside && <div className={`mx-0.5 mt-1 flex h-9 border border-line ${former ? "bg-sheet" : ""}`} title={former ? "last time" : undefined}>
         {former && <><SideColumn side={former.a} /><span className="w-px bg-line-2" /><SideColumn side={former.b} /></>}
-      </div>
-      <div className={`h-5 text-center text-xs font-semibold ${change === null || change === 0 ? "text-ink-3" : change > 0 ? "text-clear" : "text-act"}`}>
+      </div>}
+      {beside && <div className={`h-5 text-center text-xs font-semibold ${change === null || change === 0 ? "text-ink-3" : change > 0 ? "text-clear" : "text-act"}`}>
         {change === null ? (frame.news ? "new" : "") : change === 0 ? "=" : `${change > 0 ? "+" : "−"}${Math.abs(change)}`}
-      </div>
+      </div>}
     </div>
   );
 }
@@ -122,7 +122,7 @@ export function BoxPlan({ boxes, at, floor, queenMark, dividedAfter, against, on
           box.frames === 0 ? (
             <li key={box.id} className={`border-x-[3px] border-ink px-2 text-center text-xs ${box.purpose === "excluder" ? "border-y-2 border-y-ink border-dashed" : "border-t border-line bg-paper py-1"}`}>{box.name}</li>
           ) : (
-            <li key={box.id} className={`border-[3px] border-b-0 border-ink bg-paper px-1.5 pb-1 pt-1 last:border-t-[3px] desk:px-3 ${at?.box === box.id ? "" : ""}`}>
+            <li key={box.id} className="border-[3px] border-b-0 border-ink bg-paper px-1.5 pb-1 pt-1 desk:px-3">
               <p className="mb-1 flex justify-between text-sm text-ink-2"><span>{box.name}</span></p>
               <div className="flex gap-px desk:gap-1.5">
                 {box.slots.map((frame, index) => {
@@ -131,6 +131,7 @@ export function BoxPlan({ boxes, at, floor, queenMark, dividedAfter, against, on
                     <div key={slot} className={`flex min-w-0 flex-1 ${dividedAfter === slot ? "border-r-4 border-ink pr-0.5" : ""}`}>
                       <Slot
                         frame={frame} chosen={at?.box === box.id && at.slot === slot} here={box.own(slot)} number={box.numbered(slot)} queenMark={queenMark}
+                        beside={boxes.some((one) => one.slots.some((each) => each.former !== null))}
                         tall={at === null || at.box === box.id} name={box.own(slot) ? box.name : `${box.name}, ${box.owner(slot)}`}
                         onChoose={() => onChoose({ box: box.id, slot })}
                         onMove={(by) => { const next = slot + by; if (next >= 1 && next <= box.frames) onChoose({ box: box.id, slot: next }); }}
@@ -150,7 +151,7 @@ export function BoxPlan({ boxes, at, floor, queenMark, dividedAfter, against, on
         {[["capped", "capped"], ["open", "open"], ["eggs", "eggs"], ["drone", "drone"], ["honey", "honey"], ["nectar", "nectar"], ["pollen", "pollen"], ["bees", "bees"]].map(([name = "", says]) => (
           <span key={name} className="inline-flex items-center gap-1"><span className="inline-block h-3.500 w-3.500 border border-line-2" style={{ background: COVER_FILL[name], width: 14, height: 14 }} />{says}</span>
         ))}
-        <span>triangle sign</span><span>cup queen cells</span><span>hatched not looked at</span>
+        <span>triangle: sign</span><span>cup: queen cells</span>
       </figcaption>
     </figure>
   );

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import asyncio
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Request, Response
 
 from redframe.api.access import TheDesk, Who
 from redframe.api.schemas.visits import (
@@ -19,13 +20,18 @@ from redframe.api.schemas.visits import (
     LineInput,
     MoveFrameInput,
     OpenInput,
+    Photo,
+    PhotoCaption,
     ReadLine,
+    RoundStop,
     Sign,
     VisitView,
 )
 from redframe.core.disease.signs import signs
 from redframe.core.visits.shorthand import print_line, read_line
-from redframe.work import frames, visits
+from redframe.outlets.pictures import MOST_BYTES, read_picture
+from redframe.outlets.visit_sheet import visit_sheet
+from redframe.work import frames, photos, visits
 from redframe.work.desk import Work
 
 router = APIRouter(tags=["visits"])
@@ -101,6 +107,65 @@ async def drop_visit(visit_id: UUID, who: Who, desk: TheDesk) -> None:
         await visits.drop_visit(work, visit_id)
 
 
+@router.put(
+    "/visits/{visit_id}/photos/{photo_id}",
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {
+                kind: {"schema": {"type": "string", "format": "binary"}} for kind in ("image/jpeg", "image/png")
+            },
+        }
+    },
+)
+async def add_photo(
+    visit_id: UUID,
+    photo_id: UUID,
+    request: Request,
+    who: Who,
+    desk: TheDesk,
+    box_id: Annotated[UUID | None, Query()] = None,
+    slot: Annotated[int | None, Query(ge=1, le=40)] = None,
+    sign: Annotated[str, Query(max_length=40)] = "",
+    caption: Annotated[PhotoCaption, Query()] = "",
+) -> list[Photo]:
+    """Keep a photo (JPEG or PNG) of a visit, of a frame or of a sign on it. Its place and camera are not kept."""
+    content = b""
+    async for part in request.stream():
+        content += part
+        if len(content) > MOST_BYTES:
+            break
+    picture = await asyncio.to_thread(read_picture, content)
+    async with desk.work(who) as work:
+        kept = await photos.add_photo(
+            work, visit_id, photo_id, picture=picture.jpeg, thumbnail=picture.thumbnail, width=picture.width,
+            height=picture.height, box_id=box_id, slot=slot, sign=sign, caption=caption,
+        )  # fmt: skip
+        return [Photo.model_validate(one) for one in kept]
+
+
+@router.get("/photos/{photo_id}", response_class=Response, responses={200: {"content": {"image/jpeg": {}}}})
+async def one_photo(photo_id: UUID, who: Who, desk: TheDesk, small: Annotated[bool, Query()] = False) -> Response:
+    """A photo as JPEG."""
+    async with desk.work(who) as work:
+        picture = await photos.picture_of(work, photo_id, small=small)
+    return Response(picture, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400, immutable"})
+
+
+@router.get(
+    "/visits/{visit_id}/sheet.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}}
+)
+async def sheet(visit_id: UUID, who: Who, desk: TheDesk) -> Response:
+    """The keeper's sheet of a visit, one page to print."""
+    async with desk.work(who) as work:
+        view = await visits.visit_view(work, visit_id)
+    content = await asyncio.to_thread(visit_sheet, view)
+    name = f"visit-{view.visit.visited_on.isoformat()}.pdf"
+    return Response(
+        content, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'}
+    )
+
+
 @router.post("/frame-lines")
 async def read_frame_line(given: LineInput, who: Who) -> ReadLine:
     """Read a line of shorthand back: what was understood, and which stretches were not."""
@@ -133,6 +198,13 @@ async def frames_in_store(apiary_id: UUID, who: Who, desk: TheDesk) -> list[Fram
     """Frames of an apiary in store or in the freezer."""
     async with desk.work(who) as work:
         return [Frame.model_validate(one) for one in await frames.frames_in_store(work, apiary_id)]
+
+
+@router.get("/apiaries/{apiary_id}/round")
+async def round_of_apiary(apiary_id: UUID, who: Who, desk: TheDesk) -> list[RoundStop]:
+    """The colonies of an apiary in the order of a round, suspects last."""
+    async with desk.work(who) as work:
+        return [RoundStop.model_validate(one) for one in await visits.round_of(work, apiary_id)]
 
 
 @router.post("/colonies/{colony_id}/hold", status_code=204)

@@ -6,13 +6,14 @@ from datetime import date, datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import AwareDatetime, Field
+from pydantic import AfterValidator, AwareDatetime, Field
 
 from redframe.api.schemas.base import Note, Output, Why
-from redframe.core.inputs import Input, IsoDate
+from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.visits.record import After, Before, FrameRecord
 
 Reason = Annotated[str, Field(max_length=400)]
+PhotoCaption = Annotated[str, Field(max_length=400), AfterValidator(printable)]
 
 
 class OpenInput(Input):
@@ -319,6 +320,16 @@ class Sign(Output):
     examined: list[str]
     scale: str
     suspicious: bool
+
+
+class RoundStop(Output):
+    id: UUID
+    label: str
+    draft: UUID | None
+    last_visit: date | None
+    next_visit: date | None
+    hold: str | None
+    suspicious: list[str]
 
 
 class FrameMove(Output):

@@ -41,7 +41,7 @@ def queen_evidence(frames: Sequence[SeenFrame], after: After, on: date, *, winte
     seen = after.queen == "seen" or any(frame.record.queen for frame in frames)
 
     def ago(days: int) -> str:
-        return f"{(on - timedelta(days=days)).day}. {(on - timedelta(days=days)).strftime('%B')}"
+        return (on - timedelta(days=days)).isoformat()
 
     if ages.eggs:
         also = "The queen was seen, and eggs." if seen else f"A queen was here within 3 days, since {ago(3)}."

@@ -139,6 +139,19 @@ VALUES (:id, my_association(), :colony_id, :since, :why, my_person());
 -- name: lift_hold
 UPDATE colony_hold SET until = :until, lifted_why = :why WHERE colony_id = :colony_id AND until IS NULL;
 
+-- name: round_of_apiary
+-- The living colonies of an apiary in the order of a round: suspects last, so that nothing is carried on from them.
+SELECT c.id, c.label, d.id AS draft, l.visited_on AS last_visit, l.next_visit, h.why AS hold, coalesce(s.signs, '{}') AS suspicious
+FROM colony c
+LEFT JOIN visit d ON d.colony_id = c.id AND d.state = 'draft'
+LEFT JOIN colony_hold h ON h.colony_id = c.id AND h.until IS NULL
+LEFT JOIN LATERAL (SELECT visited_on, next_visit FROM visit WHERE colony_id = c.id AND state = 'closed'
+                   ORDER BY visited_on DESC, made_at DESC LIMIT 1) l ON true
+LEFT JOIN LATERAL (SELECT array_agg(DISTINCT one) AS signs FROM visit v CROSS JOIN LATERAL unnest(v.suspicious) AS one
+                   WHERE v.colony_id = c.id AND v.state = 'closed' AND v.visited_on > :on::date - 60) s ON true
+WHERE c.apiary_id = :apiary_id AND c.state IN ('alive', 'queenless')
+ORDER BY (h.id IS NOT NULL OR s.signs IS NOT NULL), length(c.label), c.label, c.id;
+
 -- name: hold_of_colony
 SELECT id, colony_id, since, why, coalesce(name_of(by_person), '') AS by_name FROM colony_hold
 WHERE colony_id = :colony_id AND until IS NULL;

@@ -11,9 +11,9 @@ const SOME = [["none", "none"], ["few", "few"], ["some", "some"], ["many", "many
 
 function Row({ label, value, unit, most, was, onChange }: { label: string; value: number | null; unit: string; most: number; was?: number | null | undefined; onChange: (value: number) => void }) {
   return (
-    <div className="grid grid-cols-[8rem_1fr_4.500rem] items-center gap-3">
+    <div className="grid grid-cols-[1fr_auto] items-center gap-x-3 gap-y-1 desk:grid-cols-[9rem_1fr_6rem]">
       <span className="font-semibold leading-tight">{label}</span>
-      <FillBar label={label} value={value} most={most} unit={unit} was={was ?? undefined} onChange={onChange} />
+      <div className="order-last col-span-2 desk:order-none desk:col-span-1"><FillBar label={label} value={value} most={most} unit={unit} was={was ?? undefined} onChange={onChange} /></div>
       <span className="text-right"><span className="figure text-xl">{value ?? "–"}</span>{value !== null && unit !== "of 10" ? ` ${unit}` : ""}</span>
     </div>
   );

@@ -30,14 +30,16 @@ export function BeforeForm({ content, opening, units, fault, onChange }: { conte
           {opening.map((one) => <Notice key={one.code} tone={one.level === "act" ? "act" : one.level === "watch" ? "watch" : "course"}><strong>{sayTemperatures(one.text, units)}</strong> {sayTemperatures(one.because.join("; "), units)}</Notice>)}
         </div>
       )}
-      <Stepper label="Air" value={content.air_temp_c ?? null} least={-20} most={45} start={15} shown={(value) => temperature(value, units)} onChange={(value) => set({ air_temp_c: value })} />
+      <div className="desk:max-w-sm"><Stepper label="Air" value={content.air_temp_c ?? null} least={-20} most={45} start={15} shown={(value) => temperature(value, units)} onChange={(value) => set({ air_temp_c: value })} /></div>
+      <div className="grid gap-x-6 gap-y-4 desk:grid-cols-2">
       {(Object.entries(ASKED) as [keyof Before, readonly (readonly [string, string])[]][]).map(([name, options]) => (
         <div key={name}>
           <p className="mb-1 font-semibold" aria-hidden="true">{SAID[name]}</p>
           <Choice label={SAID[name] ?? name} value={String(content[name] ?? "")} options={options} columns={Math.min(options.length, 5)} onChange={(value) => set({ [name]: value })} />
         </div>
       ))}
-      <div className="grid grid-cols-1 gap-4 desk:grid-cols-2">
+      </div>
+      <div className="grid grid-cols-1 gap-4 desk:grid-cols-4">
         <Stepper label="Mites on the board" value={content.board_mites ?? null} most={100000} onChange={(value) => set({ board_mites: value, board_days: content.board_days ?? 3 })} />
         <Stepper label="Days it lay there" value={content.board_days ?? null} unit="days" least={1} most={60} start={3} onChange={(value) => set({ board_days: value })} error={at("board_days")} />
         <Stepper label="Seams of cappings on the board" value={content.board_seams ?? null} most={40} onChange={(value) => set({ board_seams: value })} />

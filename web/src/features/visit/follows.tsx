@@ -3,7 +3,8 @@ import type { Schemas } from "@/client/api";
 import { useSession } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
 import { Notice } from "@/ui/parts";
-import { oneDecimal, sayTemperatures, sayWeights, weight } from "@/ui/units";
+import { oneDecimal, sayWeights, weight } from "@/ui/units";
+import { useSay } from "@/wording/say";
 import { EXPECTED } from "@/wording/words";
 import type { View } from "./keep";
 
@@ -15,6 +16,7 @@ const VERDICT: Record<Schemas["Criterion"]["verdict"], string> = { keep: "keep",
 export function Figures({ view }: { view: View }) {
   const units = useSession().person;
   const { told } = view.reading;
+  if (told.frames_of_bees === null && told.frames_of_brood === null && !told.stores_kg) return <p className="text-ink-2">Nothing told of the colony yet.</p>;
   return (
     <dl className="flex flex-wrap gap-x-7 gap-y-1" aria-live="polite">
       <div><dt className="sr-only">Bees</dt><dd><span className="figure text-2xl">{told.frames_of_bees === null ? "–" : oneDecimal(told.frames_of_bees)}</span> frames of bees{told.adults && <span className="text-ink-2"> ({bees(told.adults.low)} to {bees(told.adults.high)})</span>}</dd></div>
@@ -31,7 +33,8 @@ export function Follows({ view }: { view: View }) {
   const units = useSession().person;
   const { reading } = view;
   const { told } = reading;
-  const say = (text: string) => sayWeights(sayTemperatures(text, units), units);
+  const sayDates = useSay();
+  const say = (text: string) => sayWeights(sayDates(text), units);
   const order = { act: 0, watch: 1, note: 2 };
   return (
     <div className="space-y-6">

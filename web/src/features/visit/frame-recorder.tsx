@@ -59,7 +59,7 @@ export function FrameRecorder({ record, former, fault, onChange, onNext }: {
         <Button className="leading-tight" onClick={stores}>Nothing but stores</Button>
         <Button className="leading-tight" aria-pressed={record.queen} look={record.queen ? "main" : "plain"} onClick={() => onChange({ ...record, queen: !record.queen })}>{record.queen ? "Queen here" : "Queen seen"}</Button>
       </div>
-      <div className={`grid gap-x-3 gap-y-1.5 ${alike ? "grid-cols-[5.2rem_1fr_2rem]" : "grid-cols-[4.6rem_1fr_1.6rem_1fr_1.6rem]"} items-center`}>
+      <div className={`grid gap-x-3 gap-y-1.5 ${alike ? "grid-cols-[4.1rem_1fr_1.5rem]" : "grid-cols-[4.1rem_1fr_1.5rem_1fr_1.5rem]"} items-center`}>
         {!alike && <><span /><span className="col-span-2 font-semibold">Side a</span><span className="col-span-2 font-semibold">Side b</span></>}
         {rows.map((cover) => (
           <div key={cover} className="contents">
@@ -98,7 +98,7 @@ export function FrameRecorder({ record, former, fault, onChange, onNext }: {
           ))}
           {record.cells.map((one, index) => (
             <li key={`${one.content}-${index}`} className="flex items-center justify-between border-b border-line">
-              <span>{one.number} {CELL_CONTENT[one.content]}, {one.place === "face" ? "on the face" : "on the edge"}</span>
+              <span>{CELL_CONTENT[one.content]}: <strong>{one.number}</strong>, {one.place === "face" ? "on the face" : "on the edge"}</span>
               <Button look="quiet" aria-label={`Take ${CELL_CONTENT[one.content]} off`} onClick={() => onChange({ ...record, cells: record.cells.filter((_, at) => at !== index) })}>Take off</Button>
             </li>
           ))}

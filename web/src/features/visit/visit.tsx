@@ -8,7 +8,7 @@ import { useMay, useSession } from "@/features/session/use-session";
 import { BoxPlan, type At } from "@/instruments/box-plan";
 import { longDay, shortDay } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
-import { Button, KeyBar, Notice, Page, Slow, Trouble } from "@/ui/parts";
+import { Button, KeyBar, Notice, Page, Slow, Trouble, buttonClass } from "@/ui/parts";
 import { temperature } from "@/ui/units";
 import { AfterForm } from "./after-form";
 import { BeforeForm } from "./before-form";
@@ -17,7 +17,9 @@ import { FrameRecorder } from "./frame-recorder";
 import { frameKey, useKeep, type After, type Before, type FrameRecord, type View } from "./keep";
 import { LineEntry } from "./line-entry";
 import { MoveBar, useMove, type Picked, type Target } from "./move-frame";
+import { Photos } from "./photos";
 import { MARK, floorName, orEmpty, planBoxes, recordAt } from "./plan";
+import { NextStop, ToolReminder } from "./round";
 
 const PARTS = [["before", "Before opening"], ["frames", "Frames"], ["after", "The colony"], ["follows", "What follows"]] as const;
 export type Part = (typeof PARTS)[number][0];
@@ -125,6 +127,7 @@ function VisitSheet({ view }: { view: View }) {
           <p role="status" className={`text-sm ${conflicts.length > 0 ? "font-bold text-act" : "text-ink-2"}`}>{conflicts.length > 0 ? `${conflicts.length} recorded twice: settle below` : state}</p>
         </div>
         {view.hold && <div className="mt-2"><Notice tone="act"><strong>On hold since {shortDay(view.hold.since, view.today)}:</strong> {view.hold.why}. No comb leaves this hive.</Notice></div>}
+        {draft && <div className="mt-2"><ToolReminder apiaryId={view.apiary.id} colonyId={view.colony.id} /></div>}
         <div className="mt-1"><Figures view={view} /></div>
         <div role="tablist" aria-label="Parts of the visit" className="mt-3 grid grid-cols-4 border-y border-line">
           {PARTS.map(([id, says]) => (
@@ -138,9 +141,11 @@ function VisitSheet({ view }: { view: View }) {
             ) : (
               <Button onClick={() => setAmending(true)}>Amend this visit</Button>
             )}
+            <Link to="/visits/$id/sheet" params={{ id: view.visit.id }} className={buttonClass("plain")}>The keeper’s sheet</Link>
             <Link to="/colonies/$id" params={{ id: view.colony.id }} className="inline-flex min-h-14 items-center underline underline-offset-4 desk:min-h-10">Back to {view.colony.label}</Link>
           </div>
         )}
+        {view.visit.state === "closed" && mayRecord && !amending && view.visit.visited_on === view.today && <div className="mt-4"><NextStop apiaryId={view.apiary.id} colonyId={view.colony.id} today={view.today} /></div>}
         <div id="part" role="tabpanel" aria-labelledby={`part-${part}`} className="mt-4">
           {part === "frames" && (
             <div className="grid items-start gap-x-8 gap-y-4 desk:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
@@ -194,7 +199,8 @@ function VisitSheet({ view }: { view: View }) {
                   ) : (
                     <p className="text-ink-2">{frame.record ? frame.record.note : "Not looked at."}</p>
                   )}
-                  <div className="sticky bottom-16 -mx-4 mt-3 grid grid-cols-2 gap-2 border-t border-line bg-paper p-2 desk:static desk:mx-0 desk:border-0 desk:p-0">
+                  {frame.kind !== null && (writable || view.photos.length > 0) && <div className="mt-3"><Photos view={view} at={at} writable={writable} name={`frame ${chosen.numbered(at.slot)}`} /></div>}
+                  <div className="sticky bottom-0 -mx-4 mt-3 grid grid-cols-2 gap-2 border-t border-line bg-paper p-2 desk:static desk:mx-0 desk:border-0 desk:p-0">
                     <Button big onClick={() => go(-1)}>Frame before</Button>
                     <Button big look="main" onClick={() => go(1)}>Next frame</Button>
                   </div>
@@ -203,7 +209,7 @@ function VisitSheet({ view }: { view: View }) {
             </div>
           )}
           {part === "before" && (
-            <div className="max-w-3xl">
+            <div className="max-w-5xl">
               <Settle piece="before" unsent={unsent} view={view} settle={settle} />
               <fieldset disabled={!writable}><BeforeForm content={before} opening={view.reading.opening} units={units} fault={faultOf("before")} onChange={(content) => keep("before", content)} /></fieldset>
               <Button look="main" big className="mt-5 w-full" onClick={() => toPart("frames")}>To the frames</Button>
@@ -213,6 +219,7 @@ function VisitSheet({ view }: { view: View }) {
             <div className="max-w-3xl">
               <Settle piece="after" unsent={unsent} view={view} settle={settle} />
               <fieldset disabled={!writable}><AfterForm content={after} view={view} fault={faultOf("after")} onChange={(content) => keep("after", content)} /></fieldset>
+              <div className="mt-5"><Photos view={view} at={null} writable={writable} name="the visit" /></div>
               {draft && mayRecord && <Closing close={close} drop={drop} waiting={waiting} conflicts={conflicts.length} label={view.colony.label} />}
             </div>
           )}

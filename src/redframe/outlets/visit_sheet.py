@@ -1,0 +1,204 @@
+"""The keeper's sheet as PDF: one page a visit, with the plan as it was found, what follows, and what to do by when."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Sequence
+from datetime import date
+from typing import Any
+from xml.sax.saxutils import escape
+
+from reportlab.graphics.shapes import Drawing, Rect, String
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTemplate, Spacer, Table
+
+from redframe.core.disease.signs import signs
+from redframe.core.inputs import read
+from redframe.core.visits.record import After, Before, CombSide, FrameRecord
+from redframe.work.visits import VisitView
+
+FILL = {
+    "honey": colors.HexColor("#dfd3ac"),
+    "nectar": colors.HexColor("#f0e6c4"),
+    "pollen": colors.HexColor("#b57f22"),
+    "capped": colors.HexColor("#8a5a3c"),
+    "open": colors.HexColor("#cbb29f"),
+    "eggs": colors.HexColor("#efe6d6"),
+    "drone": colors.HexColor("#b58a63"),
+}
+INK, RULE, ACT = colors.HexColor("#17201e"), colors.HexColor("#8b8b82"), colors.HexColor("#a81c18")
+WIDTH = A4[0] - 32 * mm
+
+
+def visit_sheet(view: VisitView) -> bytes:
+    """The sheet of a visit, A4, one page (set smaller where much was found)."""
+    pdfmetrics.registerFont(TTFont("Vera", "Vera.ttf"))
+    pdfmetrics.registerFont(TTFont("Vera-Bold", "VeraBd.ttf"))
+    text = ParagraphStyle("text", fontName="Vera", fontSize=9, leading=12.5, textColor=INK)
+    head = ParagraphStyle("head", text, fontName="Vera-Bold", fontSize=11, leading=14, spaceBefore=7, spaceAfter=2)
+    title = ParagraphStyle("title", text, fontName="Vera-Bold", fontSize=20, leading=24)
+    out = io.BytesIO()
+    page = SimpleDocTemplate(
+        out, pagesize=A4, leftMargin=16 * mm, rightMargin=16 * mm, topMargin=14 * mm, bottomMargin=14 * mm,
+        title=f"{view.colony.label}, {view.visit.visited_on.isoformat()}", author="Red Frame",
+    )  # fmt: skip
+    story = _story(view, text, head, title)
+    page.build([KeepInFrame(WIDTH, A4[1] - 29 * mm, story, mode="shrink")])
+    return out.getvalue()
+
+
+def said(day: date) -> str:
+    """ "2 August 2031"."""
+    return f"{day.day} {day.strftime('%B')} {day.year}"
+
+
+def in_words(text: str) -> str:
+    """A sentence with its days as people write them."""
+    return re.sub(r"\d{4}-\d{2}-\d{2}", lambda found: said(date.fromisoformat(found[0])), text)
+
+
+def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: ParagraphStyle) -> list[Flowable]:
+    visit, reading = view.visit, view.reading
+    before, after = read(Before, visit.before), read(After, visit.after)
+    seen = [f"{before.air_temp_c:g} °C"] if before.air_temp_c is not None else []
+    seen += [word for word in (before.wind, before.wet) if word]
+    story: list[Flowable] = [
+        Paragraph(escape(f"{view.colony.label}, {view.apiary.name}"), title),
+        Paragraph(
+            escape(f"Keeper {view.apiary.keeper}. Visit of {said(visit.visited_on)} by "
+                   f"{visit.by_name or 'the association'}" + (f"; {', '.join(seen)}" if seen else "") + "."), text),
+        Spacer(1, 3 * mm),
+    ]  # fmt: skip
+    figures = _figures(view)
+    if figures:
+        story.append(
+            Table([figures], style=[("FONT", (0, 0), (-1, -1), "Vera-Bold", 9.5), ("BOX", (0, 0), (-1, -1), 0.8, INK)])
+        )
+    plan = _plan(view)
+    if plan is not None:
+        story += [Spacer(1, 3 * mm), plan]
+        story.append(Paragraph("Brown: capped brood, light: open, pale: eggs, straw: honey, ochre: pollen. "
+                               "Q: queen seen. !: a sign.", text))  # fmt: skip
+    story.append(Paragraph("What was found, and what follows", head))
+    order = {"act": 0, "watch": 1, "note": 2}
+    for one in sorted(reading.findings, key=lambda found: order[found.level]):
+        strong = f'<font name="Vera-Bold" color="{"#a81c18" if one.level == "act" else "#17201e"}">'
+        because = f" Because: {escape(in_words('; '.join(one.because)))}." if one.because else ""
+        story.append(Paragraph(f"{strong}{escape(in_words(one.text))}</font>{because}", text))
+    named = _signs_seen(view)
+    if named:
+        story.append(Paragraph(f"Signs: {escape(named)}.", text))
+    if after.decided:
+        story += [Paragraph("Decided, and why", head), Paragraph(escape(after.decided), text)]
+    story.append(Paragraph("What to do, by when", head))
+    for task in _tasks(view, after):
+        story.append(Paragraph(f"[ ] {escape(task)}", text))
+    if after.note:
+        story += [Paragraph("Note", head), Paragraph(escape(after.note), text)]
+    story += [
+        Spacer(1, 4 * mm),
+        Paragraph("A decision aid: labels, local law and licensed practice come first. What was not seen at this "
+                  "examination is not ruled out.", text),
+    ]  # fmt: skip
+    return story
+
+
+def _figures(view: VisitView) -> list[str]:
+    told = view.reading.told
+    found = []
+    if told.frames_of_bees is not None:
+        found.append(f"{told.frames_of_bees:g} frames of bees")
+    if told.frames_of_brood is not None:
+        found.append(f"{told.frames_of_brood:g} frames of brood")
+    if told.stores_kg is not None:
+        found.append(f"{told.stores_kg.value:.1f} kg stores")
+    after = read(After, view.visit.after)
+    if after.temper is not None:
+        found.append(f"temper {after.temper} of 10")
+    return found
+
+
+def _signs_seen(view: VisitView) -> str:
+    known = signs()
+    seen: dict[str, int] = {}
+    for frame in view.records:
+        for one in read(FrameRecord, frame.record).signs:
+            seen[one.sign] = seen.get(one.sign, 0) + 1
+    return "; ".join(
+        f"{known[sign].name} on {count} {'frame' if count == 1 else 'frames'}" for sign, count in seen.items()
+    )
+
+
+def _tasks(view: VisitView, after: After) -> list[str]:
+    """What is to be done, the next visit last: never blank."""
+    tasks = [one.text for one in view.reading.findings if one.level == "act"]
+    if view.hold is not None:
+        tasks.insert(0, f"On hold: {view.hold.why}. No comb leaves this hive.")
+    on = after.next_visit or view.reading.suggested.on
+    why = after.next_why or (view.reading.suggested.why if after.next_visit is None else "")
+    tasks.append(f"Next visit by {said(on)}{f' ({why})' if why else ''}.")
+    return tasks
+
+
+def _plan(view: VisitView) -> Drawing | None:
+    """Boxes from the floor up as they stand, each frame with its two sides; None where no frame was looked at."""
+    framed = [box for box in view.standing.boxes if box.frames]
+    if not view.records or not framed:
+        return None
+    at = {(one.box_id, one.slot): read(FrameRecord, one.record) for one in view.records}
+    row, gap = 62.0, 16.0
+    drawing = Drawing(WIDTH, len(framed) * (row + gap))
+    for level, box in enumerate(framed):
+        bottom = level * (row + gap) + 11
+        wide = WIDTH / max(10, box.frames)
+        _rect(drawing, 0, bottom - 2, wide * box.frames, row + 4, line=INK, thick=1.6)
+        for slot in range(1, box.frames + 1):
+            left = (slot - 1) * wide
+            shown = box.frames + 1 - slot if view.standing.hive.numbered_from == "right" else slot
+            _word(drawing, left + wide / 2 - 3, bottom - 11, str(shown))
+            record = at.get((box.id, slot))
+            if record is not None:
+                _frame(drawing, record, left + 2, bottom, wide - 4, row)
+    return drawing
+
+
+def _frame(drawing: Drawing, record: FrameRecord, left: float, bottom: float, wide: float, row: float) -> None:
+    half = wide / 2
+    for number, side in enumerate((record.a, record.b)):
+        if side is not None:
+            _side(drawing, side, left + number * half, bottom, half, row)
+    _rect(drawing, left, bottom, wide, row, line=RULE, thick=0.6)
+    _rect(drawing, left + half - 0.2, bottom, 0.4, row, fill=INK)
+    marks: Sequence[tuple[bool, str, colors.Color]] = ((record.queen, "Q", INK), (bool(record.signs), "!", ACT))
+    for place, (there, mark, colour) in enumerate(marks):
+        if there:
+            _rect(drawing, left + 2 + place * 11, bottom + row - 13, 10, 11, fill=colors.white, line=colour, thick=0.8)
+            _word(drawing, left + 4 + place * 11, bottom + row - 11, mark, colour)
+
+
+def _rect(
+    drawing: Drawing, left: float, bottom: float, wide: float, tall: float, *,
+    fill: colors.Color | None = None, line: colors.Color | None = None, thick: float = 0,
+) -> None:  # fmt: skip
+    style: dict[str, Any] = {"fillColor": fill, "strokeColor": line, "strokeWidth": thick}
+    drawing.add(Rect(left, bottom, wide, tall, **style))
+
+
+def _word(drawing: Drawing, left: float, bottom: float, word: str, colour: colors.Color = INK) -> None:
+    style: dict[str, Any] = {"fontName": "Vera-Bold", "fontSize": 7.5, "fillColor": colour}
+    drawing.add(String(left, bottom, word, **style))
+
+
+def _side(drawing: Drawing, side: CombSide, left: float, bottom: float, wide: float, row: float) -> None:
+    top = bottom + row
+    for name, fill in FILL.items():
+        tall = getattr(side, name) * row / 10
+        if tall:
+            top -= tall
+            _rect(drawing, left, top, wide, tall, fill=fill)
