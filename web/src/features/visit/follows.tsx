@@ -70,7 +70,7 @@ export function Follows({ view }: { view: View }) {
       <section aria-labelledby="trends">
         <h2 id="trends" className="border-b-2 border-ink pb-1 text-xl">Against last time and the apiary</h2>
         <table className="mt-1 w-full">
-          <thead><tr className="text-left text-sm text-ink-2"><th className="font-normal">&nbsp;</th><th className="text-right font-normal">now</th><th className="text-right font-normal">{view.against ? shortDay(view.against.visited_on, view.today) : "then"}</th><th className="text-right font-normal">apiary, median</th></tr></thead>
+          <thead><tr className="text-left text-sm text-ink-2"><th className="font-normal"><span className="sr-only">What</span></th><th className="text-right font-normal">now</th><th className="text-right font-normal">{view.against ? shortDay(view.against.visited_on, view.today) : "then"}</th><th className="text-right font-normal">apiary, median</th></tr></thead>
           <tbody>
             {reading.trends.map((one) => {
               const figure = (value: number | null) => (value === null ? "–" : one.name === "stores_kg" ? weight(value, units) : oneDecimal(value));

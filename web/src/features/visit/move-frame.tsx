@@ -68,9 +68,9 @@ function Elsewhere({ view, onGo }: { view: View; onGo: (target: Target) => void 
   return (
     <div className="mt-3 grid gap-2 desk:grid-cols-4">
       <label><span className="block font-semibold">Colony</span>
-        <select className="input" value={hive} onChange={(event) => setHive(event.target.value)}><option value="">choose</option>{[...hives].map(([id, [first]]) => <option key={id} value={id}>{(first?.labels ?? []).join(", ") || "an empty hive"}</option>)}</select></label>
+        <select aria-label="Colony" className="input" value={hive} onChange={(event) => setHive(event.target.value)}><option value="">choose</option>{[...hives].map(([id, [first]]) => <option key={id} value={id}>{(first?.labels ?? []).join(", ") || "an empty hive"}</option>)}</select></label>
       <label><span className="block font-semibold">Box from the floor</span>
-        <select className="input" value={chosen?.box_id ?? ""} onChange={(event) => setBox(event.target.value)}>{boxes.map((one) => <option key={one.box_id} value={one.box_id ?? ""}>{one.position}, {one.purpose}</option>)}</select></label>
+        <select aria-label="Box from the floor" className="input" value={chosen?.box_id ?? ""} onChange={(event) => setBox(event.target.value)}>{boxes.map((one) => <option key={one.box_id} value={one.box_id ?? ""}>{one.position}, {one.purpose}</option>)}</select></label>
       <label><span className="block font-semibold">Slot</span><input type="number" min={1} max={chosen?.frames ?? 1} className="input" value={slot} onChange={(event) => setSlot(Number(event.target.value))} /></label>
       <Button className="self-end" look="main" disabled={!chosen?.box_id} onClick={() => chosen?.box_id && onGo({ to_box: chosen.box_id, to_slot: slot })}>Hang it there</Button>
     </div>

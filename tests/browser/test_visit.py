@@ -1,0 +1,248 @@
+"""A visit as it is done: by touch with few taps, by keyboard alone, on two devices, without signal; and what is refused."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Locator, Page, expect
+
+from redframe.demo.scenario import made_id
+from tests.browser.pages import DESK, FIELD, BrowserTest
+from tests.house import owner_rows
+
+TABLET = {"width": 820, "height": 1180}
+
+
+class Taps:
+    """Counts what a gloved finger does."""
+
+    def __init__(self) -> None:
+        self.count = 0
+
+    def __call__(self, target: Locator, share: float | None = None) -> None:
+        """Tap a target; `share` from 0 to 1 of its width for a bar."""
+        self.count += 1
+        if share is None:
+            target.tap()
+            return
+        target.scroll_into_view_if_needed()
+        box = target.bounding_box()
+        assert box is not None
+        target.tap(position={"x": max(1.0, box["width"] * share - 1), "y": box["height"] / 2})
+
+
+class Visits(BrowserTest):
+    def to_colony(self, label: str, place: str = "Kettle Wood", **settings: object) -> Page:
+        page = self.open(f"/colonies/{made_id('corrane', place, label)}", **settings)  # type: ignore[arg-type]
+        page.get_by_role("heading", name="How it stands").wait_for()
+        return page
+
+    def to_frames(self, page: Page) -> None:
+        page.get_by_role("button", name=re.compile("Open the hive|Go on with the visit")).click()
+        page.wait_for_url("**/visits/**")
+        page.get_by_role("tab", name="Frames").click()
+        page.get_by_role("button", name="Nothing but stores").wait_for()
+
+    def kept(self, page: Page) -> None:
+        expect(page.get_by_role("status").filter(has_text="Everything kept")).to_be_visible()
+
+    def test_a_quick_visit_in_twelve_taps(self) -> None:
+        """Seams of bees, frames of brood, eggs, stores, temper and a note, from the colony's page to the closed visit."""
+        page = self.to_colony("K4", view=FIELD)
+        tap = Taps()
+        tap(page.get_by_role("button", name="Open the hive"))
+        page.wait_for_url("**/visits/**")
+        tap(page.get_by_role("tab", name="The colony"))
+        tap(page.get_by_role("slider", name="Seams of bees"), 8 / 12)
+        tap(page.get_by_role("slider", name="Frames of brood"), 5 / 12)
+        tap(page.get_by_role("slider", name="Stores"), 9 / 30)
+        tap(page.get_by_role("slider", name="Temper"), 0.8)
+        tap(page.get_by_role("radio", name="eggs", exact=True))
+        note = page.get_by_label("Note")
+        tap(note)
+        note.fill("Gentle, a little short of space.")
+        self.kept(page)
+        tap(page.get_by_role("button", name="Close the visit to K4"))
+        page.get_by_role("button", name="Next: open").wait_for()
+        self.assertLessEqual(tap.count, 12)
+        found = owner_rows(
+            self.server.owner_url,
+            "SELECT strength, strength_unit, frames_of_brood, eggs_seen, stores_kg, temper, note, next_visit IS NOT NULL "
+            "FROM visit WHERE colony_id = %s AND closed_at IS NOT NULL ORDER BY made_at DESC LIMIT 1",
+            made_id("corrane", "Kettle Wood", "K4"),
+        )
+        self.assertEqual(found, [(8, "seams", 5, True, 9, 8, "Gentle, a little short of space.", True)])
+
+    def test_ten_frames_in_forty_taps(self) -> None:
+        """A brood box frame by frame by touch alone: stores outside, six frames of brood with their bees, the queen."""
+        page = self.to_colony("K7", view=FIELD)
+        page.get_by_role("button", name="Open the hive").tap()
+        page.wait_for_url("**/visits/**")
+        tap = Taps()
+        tap(page.get_by_role("tab", name="Frames"))
+        stores, on = (
+            page.get_by_role("button", name="Nothing but stores"),
+            page.get_by_role("button", name="Next frame"),
+        )
+        for _ in range(2):
+            tap(stores)
+        for capped, opened, honey in ((3, 1, 4), (5, 2, 2), (6, 2, 1), (6, 2, 1), (5, 2, 2), (3, 1, 4)):
+            for name, tenths in (("capped", capped), ("open", opened), ("honey", honey), ("bees", 8)):
+                tap(page.get_by_role("slider", name=name), tenths / (10))
+            if capped == 6 and tap.count < 20:
+                tap(page.get_by_role("button", name="Queen seen", exact=True))
+            tap(on)
+        for _ in range(2):
+            tap(stores)
+        self.assertLessEqual(tap.count, 40)
+        self.kept(page)
+        rows = owner_rows(
+            self.server.owner_url,
+            "SELECT slot, record FROM visit_frame f JOIN visit v ON v.id = f.visit_id WHERE v.colony_id = %s "
+            "AND v.state = 'draft' ORDER BY slot",
+            made_id("corrane", "Kettle Wood", "K7"),
+        )
+        self.assertEqual([slot for slot, _ in rows], list(range(1, 11)))
+        self.assertEqual([record["a"]["capped"] for _, record in rows[2:8]], [3, 5, 6, 6, 5, 3])
+        self.assertEqual(sum(bool(record.get("queen")) for _, record in rows), 1)
+
+    def test_by_keyboard_alone(self) -> None:
+        """From the colony to the closed visit: open, record, write a line, move a frame, close; no mouse."""
+        page = self.to_colony("K1")
+        page.keyboard.press("v")
+        page.wait_for_url("**/visits/**")
+        page.get_by_role("tab", name="Before opening").wait_for()
+        page.keyboard.press("f")
+        page.get_by_role("button", name="Nothing but stores").wait_for()
+        page.keyboard.press("t")
+        page.get_by_role("heading", name="Frame 2").wait_for()
+        for key in ("c", "6", "o", "2", "b", "9", "q"):
+            page.keyboard.press(key)
+            page.wait_for_timeout(40)
+        expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "6")
+        page.keyboard.press("j")
+        page.keyboard.press("l")
+        line = page.get_by_label("One frame as a line")
+        line.wait_for()
+        page.keyboard.type("3 c4 frobs")
+        page.get_by_text("not a word of the shorthand").wait_for()
+        for _ in range(5):
+            page.keyboard.press("Backspace")
+        page.keyboard.type("o2 e b7")
+        page.get_by_text("Frame 3: side a: capped 4, open 2, bees 7").wait_for()
+        page.keyboard.press("Enter")
+        page.get_by_text("Frame 3 taken.").wait_for()
+        page.keyboard.press("Escape")
+        line.wait_for(state="detached")
+        page.keyboard.press("m")
+        page.get_by_text("is in your hand").wait_for()
+        page.get_by_role("button", name=re.compile("frame 5: not looked at")).first.focus()
+        page.keyboard.press("Enter")
+        page.get_by_text("is in your hand").wait_for(state="detached")
+        self.kept(page)
+        page.keyboard.press("f")
+        page.get_by_role("slider", name="Temper").focus()
+        page.keyboard.press("8")
+        self.kept(page)
+        page.get_by_role("button", name="Close the visit to K1").focus()
+        page.keyboard.press("Enter")
+        page.get_by_role("heading", name="What follows").wait_for()
+        page.get_by_role("button", name="Amend this visit").wait_for()
+        moves = owner_rows(self.server.owner_url, "SELECT count(*) FROM frame_move WHERE from_colony = %s", made_id("corrane", "Kettle Wood", "K1"))  # fmt: skip
+        self.assertEqual(moves, [(2,)])
+
+    def test_two_devices_and_a_conflict(self) -> None:
+        """The second device goes on with the draft; the same frame told twice is shown, and the person settles it."""
+        one = self.to_colony("K8")
+        self.to_frames(one)
+        address = one.url
+        other = self.context.new_page()
+        other.goto(address)
+        other.get_by_role("slider", name="honey").wait_for()
+        one.get_by_role("slider", name="honey").press("9")
+        self.kept(one)
+        self.expected = ("409",)
+        other.get_by_role("slider", name="honey").press("4")
+        other.get_by_text("recorded this meanwhile").wait_for()
+        expect(other.get_by_role("slider", name="honey")).to_have_attribute("aria-valuenow", "4")
+        self.assertAccessible(other, "a conflict")
+        other.get_by_role("button", name="Mine stands").click()
+        self.kept(other)
+        one.reload()
+        expect(one.get_by_role("slider", name="honey")).to_have_attribute("aria-valuenow", "4")
+
+    def test_without_signal_nothing_is_lost(self) -> None:
+        """What is recorded without a connection is drawn at once, survives a reload and is sent when there is one."""
+        page = self.to_colony("K9")
+        self.to_frames(page)
+        self.expected = ("Failed to load", "ERR_", "503")
+        page.route("**/api/v1/visits/*/frames", lambda route: route.abort())
+        page.get_by_role("slider", name="capped").press("7")
+        page.get_by_text("1 waiting to be sent, kept here").wait_for()
+        page.reload()
+        expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "7")
+        page.unroute("**/api/v1/visits/*/frames")
+        self.kept(page)
+
+    def test_what_is_wrong_is_said_where_it_arose(self) -> None:
+        """A side over its ten tenths, a second queen, a queen left in her cage: said there, what was entered stays."""
+        page = self.to_colony("K6")
+        self.to_frames(page)
+        self.expected = ("422",)
+        for name, tenths in (("capped", "8"), ("honey", "7")):
+            page.get_by_role("slider", name=name).press(tenths)
+        page.get_by_text("15 tenths: a side has 10").wait_for()
+        expect(page.get_by_role("slider", name="honey")).to_have_attribute("aria-valuenow", "7")
+        page.get_by_role("slider", name="honey").press("1")
+        page.get_by_text("a side has 10").wait_for(state="detached")
+        self.kept(page)
+        page.get_by_role("button", name="Queen seen", exact=True).click()
+        page.get_by_role("button", name="Next frame").click()
+        page.get_by_role("button", name="Queen seen", exact=True).click()
+        page.get_by_text("say if there are two").wait_for()
+        page.get_by_role("button", name="Queen here", exact=True).click()
+        page.get_by_role("tab", name="The colony").click()
+        page.get_by_label("The queen was caged").check()
+        self.kept(page)
+        page.get_by_role("button", name="Close the visit to K6").click()
+        page.get_by_text("set her free first").wait_for()
+
+    def test_a_comb_with_signs_stays(self) -> None:
+        """A comb of a suspect colony is refused another hive: a mentor is told why, an inspector can set it aside."""
+        for who, may in (("mentor@corrane.example", False), ("inspector@corrane.example", True)):
+            page = self.to_colony("S2", "Skerrow Bank", who=who)
+            self.expected = ("409",)
+            self.to_frames(page)
+            page.get_by_text("A suspect colony: last in the round").wait_for()
+            page.get_by_role("button", name="Move it").click()
+            page.get_by_role("button", name="to another colony").click()
+            page.get_by_label("Colony", exact=True).select_option(label="S1")
+            page.get_by_role("button", name="Hang it there").click()
+            page.get_by_text("shows signs that are not explained").wait_for()
+            self.assertEqual(page.get_by_label("Move it all the same, because").count(), int(may))
+
+    def test_every_part_at_three_sizes(self) -> None:
+        """Axe finds nothing, nothing scrolls sideways: the parts of a visit, its dialogs, the sheet; phone, tablet, desk."""
+        for view in (FIELD, TABLET, DESK):
+            page = self.to_colony("K3", view=view)
+            page.get_by_role("button", name=re.compile("Open the hive|Go on with the visit")).click()
+            page.wait_for_url("**/visits/**")
+            for part in ("Before opening", "Frames", "The colony", "What follows"):
+                page.get_by_role("tab", name=part).click()
+                page.wait_for_timeout(150)
+                with self.subTest(part=part, view=view["width"]):
+                    self.assertAccessible(page, part)
+                    wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                    self.assertLessEqual(wide, 0)
+            page.get_by_role("tab", name="Frames").click()
+            for button in ("Add a sign", "Queen cells"):
+                page.get_by_role("button", name=button).click()
+                page.get_by_role("dialog").wait_for()
+                self.assertAccessible(page, button)
+                page.keyboard.press("Escape")
+                page.get_by_role("dialog").wait_for(state="detached")
+            page.get_by_role("button", name="Write as a line").click()
+            self.assertAccessible(page, "line")
+            page.goto(re.sub(r"\?.*", "", page.url) + "/sheet")
+            page.get_by_role("heading", name="What to do, by when").wait_for()
+            self.assertAccessible(page, "sheet")
