@@ -93,6 +93,12 @@ export const signsQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/v1/signs")),
 });
 
+export const frameStoreQuery = (apiaryId: string) =>
+  queryOptions({
+    queryKey: ["frame-store", apiaryId],
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/frames-in-store", { params: { path: { apiary_id: apiaryId } } })),
+  });
+
 export const roundQuery = (apiaryId: string) =>
   queryOptions({
     queryKey: ["round", apiaryId],

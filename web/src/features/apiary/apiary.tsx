@@ -8,6 +8,7 @@ import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
 import { useMay } from "@/features/session/use-session";
 import { daysBetween, relativeDay, shortDay } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
+import { StartRound } from "@/features/visit/round";
 import { Button, Empty, KeyBar, LevelMark, LevelWord, Page, Title, QueenMark, Slow, Trouble } from "@/ui/parts";
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
@@ -117,6 +118,7 @@ function ApiarySheet({ view }: { view: View }) {
               <Button look={told.tone === "act" ? "plain" : "main"} onClick={count} className="flex-1 desk:flex-none">
                 Count {picked.size > 0 ? `(${picked.size})` : "colonies"}
               </Button>
+              <StartRound apiaryId={view.apiary.id} today={view.today} className="flex-1 desk:flex-none" />
             </div>
           )}
         </div>

@@ -7,9 +7,10 @@ import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
 import { HiveForm, MoveForm } from "./hive-forms";
+import { HoldForm } from "./hold-form";
 import { useDone } from "./use-done";
 
-export type ColonyForm = "queen" | "state" | "hive" | "move";
+export type ColonyForm = "queen" | "state" | "hive" | "move" | "hold";
 type View = Schemas["ColonyView"];
 
 export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; onClose: () => void; view: View }) {
@@ -23,6 +24,9 @@ export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; 
       </Dialog>
       <Dialog open={form === "hive"} onClose={onClose} title={`Hive of ${view.colony.label}`}>
         <HiveForm view={view} onDone={onClose} />
+      </Dialog>
+      <Dialog open={form === "hold"} onClose={onClose} title={`Hold of ${view.colony.label}`}>
+        <HoldForm view={view} onDone={onClose} />
       </Dialog>
       <Dialog open={form === "move"} onClose={onClose} title={`Move ${view.colony.label}`}>
         <MoveForm view={view} onDone={onClose} />

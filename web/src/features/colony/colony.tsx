@@ -78,6 +78,7 @@ function ColonySheet({ view }: { view: View }) {
           <div>
             <h1 className={colony.label.length > 8 ? "text-2xl" : "text-5xl"}>{colony.label}</h1>
             <p className="mt-1 text-ink-2">{view.apiary.name}, {view.apiary.keeper}</p>
+            {view.hold && <p className="mt-1 font-semibold text-act">On hold since {shortDay(view.hold.since, view.today)}: {view.hold.why}</p>}
             {!lives && <p className="mt-1 font-semibold">{colony.state} {longDay(colony.state_since)}</p>}
           </div>
           <NextAct view={view} open={open} />
@@ -86,6 +87,7 @@ function ColonySheet({ view }: { view: View }) {
               <Button look="main" onClick={toBench}>Count</Button>
               <Button onClick={toTreat}>Choose a treatment</Button>
               <Button onClick={toVisit} disabled={opening.isPending}>{view.draft ? "Go on with the visit" : "Open the hive"}</Button>
+              <Button look="quiet" onClick={() => setForm("hold")}>{view.hold ? "On hold" : "Hold"}</Button>
               {opening.error && <p role="alert" className="w-full font-semibold text-act">{opening.error.message}</p>}
             </div>
           )}

@@ -141,6 +141,7 @@ function SignDialog({ open, onClose, signs, onAdd }: { open: boolean; onClose: (
       {chosen ? (
         <div className="space-y-4">
           <p>{chosen.definition}.</p>
+          {chosen.examined.some((how) => how === "S" || how === "U") && <p className="border-l-4 border-watch pl-3">Seen with the bees off the comb. Before you shake: is the queen found, and caged or on a frame set aside? Brush a frame with queen cells, never shake it.</p>}
           <Choice label="Side" value={side} options={[["both", "both or not told"], ["a", "side a"], ["b", "side b"]]} onChange={setSide} />
           <p className="font-semibold">How much? few: to 10 cells; some: to 100; many: more.</p>
           <div className="grid grid-cols-3 gap-2">

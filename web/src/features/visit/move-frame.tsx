@@ -24,7 +24,7 @@ export function useMove(view: View, onDone: () => Promise<void>) {
   });
 }
 
-export function MoveBar({ view, picked, move, onCancel, last, setLast }: { view: View; picked: Picked; move: ReturnType<typeof useMove>; onCancel: () => void; last: Target | null; setLast: (target: Target) => void }) {
+export function MoveBar({ view, picked, move, onCancel, last, setLast, here }: { here: Target | null; view: View; picked: Picked; move: ReturnType<typeof useMove>; onCancel: () => void; last: Target | null; setLast: (target: Target) => void }) {
   const [elsewhere, setElsewhere] = useState(false);
   const [why, setWhy] = useState("");
   const problem = move.error instanceof Problem ? move.error : null;
@@ -33,6 +33,7 @@ export function MoveBar({ view, picked, move, onCancel, last, setLast }: { view:
     <section aria-label="Move a frame" className="border-4 border-ink bg-sheet p-3">
       <p className="font-semibold">{picked.name} is in your hand: tap its slot{view.boxes.filter((box) => box.frames > 0).length > 1 ? " in any box" : ""}, or</p>
       <div className="mt-2 flex flex-wrap gap-2">
+        {here && <Button onClick={() => move.mutate({ picked: null, kind: "foundation", target: here, why: "", id: crypto.randomUUID() })}>put foundation in its place</Button>}
         <Button onClick={() => go({ to_away: "store" })}>into store</Button>
         <Button onClick={() => go({ to_away: "freezer" })}>into the freezer</Button>
         <Button onClick={() => go({ to_away: "melted" })}>melt it</Button>

@@ -42,3 +42,19 @@ export function NextStop({ apiaryId, colonyId, today }: { apiaryId: string; colo
     </section>
   );
 }
+
+/** Begins the round of an apiary, or goes on with it. */
+export function StartRound({ apiaryId, today, className }: { apiaryId: string; today: string; className: string }) {
+  const round = useQuery(roundQuery(apiaryId));
+  const opening = useOpenVisit();
+  const stops = round.data ?? [];
+  const next = stops.find((one) => one.draft !== null) ?? stops.find((one) => one.last_visit !== today);
+  if (!next) return null;
+  const begun = stops.some((one) => one.draft !== null || one.last_visit === today);
+  return (
+    <>
+      <Button className={className} disabled={opening.isPending} onClick={() => opening.mutate(next.id)}>{begun ? `Go on with the round: ${next.label}` : "Start the round"}</Button>
+      {opening.error && <p role="alert" className="w-full font-semibold text-act">{opening.error.message}</p>}
+    </>
+  );
+}

@@ -1,7 +1,7 @@
 /** A visit: before opening, frame by frame in the box plan beside the last one, the colony as a whole, what follows. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { Problem, api, ask } from "@/client/api";
 import { visitQuery } from "@/client/queries";
 import { useMay, useSession } from "@/features/session/use-session";
@@ -12,14 +12,17 @@ import { Button, KeyBar, Notice, Page, Slow, Trouble, buttonClass } from "@/ui/p
 import { temperature } from "@/ui/units";
 import { AfterForm } from "./after-form";
 import { BeforeForm } from "./before-form";
+import { EmptySlot } from "./empty-slot";
 import { Figures, Follows } from "./follows";
 import { FrameRecorder } from "./frame-recorder";
+import { HiveDialog } from "./hive-dialog";
 import { frameKey, useKeep, type After, type Before, type FrameRecord, type View } from "./keep";
 import { LineEntry } from "./line-entry";
 import { MoveBar, useMove, type Picked, type Target } from "./move-frame";
 import { Photos } from "./photos";
 import { MARK, floorName, orEmpty, planBoxes, recordAt } from "./plan";
 import { NextStop, ToolReminder } from "./round";
+import { Since } from "./since";
 
 const PARTS = [["before", "Before opening"], ["frames", "Frames"], ["after", "The colony"], ["follows", "What follows"]] as const;
 export type Part = (typeof PARTS)[number][0];
@@ -44,6 +47,8 @@ function VisitSheet({ view }: { view: View }) {
   const [amending, setAmending] = useState(false);
   const { unsent, keep, settle, seen } = useKeep(view, reason);
   const [line, setLine] = useState(false);
+  const [boxesOpen, setBoxesOpen] = useState(false);
+  const swipe = useRef<{ x: number; y: number } | null>(null);
   const [picked, setPicked] = useState<Picked | null>(null);
   const [lastTarget, setLastTarget] = useState<Target | null>(null);
   const boxes = useMemo(() => planBoxes(view, unsent), [view, unsent]);
@@ -75,7 +80,11 @@ function VisitSheet({ view }: { view: View }) {
       const target = { to_box: next.box, to_slot: next.slot };
       setLastTarget(target);
       move.mutate({ picked, target, why: "", id: crypto.randomUUID() });
-    } else show(next);
+    } else {
+      show(next);
+      // In the field the recorder lies below the plan: it comes up under the hand.
+      if (window.innerWidth < 900) document.getElementById("frame")?.scrollIntoView({ block: "start" });
+    }
   };
   const pickUp = () => {
     const hanging = view.frames.find((one) => one.box_id === at?.box && one.slot === at.slot);
@@ -107,6 +116,7 @@ function VisitSheet({ view }: { view: View }) {
     { key: "ArrowRight", shown: "→", says: "next frame", run: () => go(1) },
     { key: "ArrowLeft", shown: "←", says: "frame before", run: () => go(-1) },
     { key: "m", says: "move this frame", run: () => writable && pickUp() },
+    { key: "y", says: "boxes: add, take off, floor", run: () => writable && setBoxesOpen(true) },
     { key: "l", says: "write as a line", run: () => writable && setLine(true) },
     { key: "f", says: "next part of the visit", run: () => toPart(PARTS[(PARTS.findIndex(([id]) => id === part) + 1) % PARTS.length]?.[0] ?? "frames") },
     { key: "Escape", says: "leave a frame where it is", run: () => setPicked(null) },
@@ -150,7 +160,7 @@ function VisitSheet({ view }: { view: View }) {
           {part === "frames" && (
             <div className="grid items-start gap-x-8 gap-y-4 desk:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
               <div className="min-w-0 space-y-3">
-                {picked && <MoveBar view={view} picked={picked} move={move} onCancel={() => { setPicked(null); move.reset(); }} last={lastTarget} setLast={setLastTarget} />}
+                {picked && <MoveBar here={at && view.frames.some((one) => one.id === picked.frameId) ? { to_box: at.box, to_slot: at.slot } : null} view={view} picked={picked} move={move} onCancel={() => { setPicked(null); move.reset(); }} last={lastTarget} setLast={setLastTarget} />}
                 {line && writable && (
                   <LineEntry
                     onClose={() => setLine(false)}
@@ -179,18 +189,32 @@ function VisitSheet({ view }: { view: View }) {
                     </label>
                   )}
                   {writable && !line && <Button onClick={() => setLine(true)}>Write as a line</Button>}
+                  {writable && <Button onClick={() => setBoxesOpen(true)}>Boxes</Button>}
                 </div>
+                <Since view={view} numbered={(box, slot) => framed[box - 1]?.numbered(slot) ?? slot} />
                 {view.reading.trace.length > 0 && <p className="text-sm text-ink-2">Look for the queen on {view.reading.trace.map((one) => `${framed.length > 1 ? `${one.box}.` : ""}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot} (${one.why})`).join(", ")}.</p>}
               </div>
               {at && chosen && frame && (
-                <section aria-label="This frame" className="min-w-0">
+                <section
+                  id="frame" aria-label="This frame" className="min-w-0 scroll-mt-14 touch-pan-y"
+                  onTouchStart={(event) => { const touch = event.touches.item(0); swipe.current = touch && !(event.target as HTMLElement).closest("[role=slider],input") ? { x: touch.clientX, y: touch.clientY } : null; }}
+                  onTouchEnd={(event) => {
+                    const touch = event.changedTouches.item(0);
+                    const from = swipe.current;
+                    if (touch && from && Math.abs(touch.clientX - from.x) > 70 && Math.abs(touch.clientY - from.y) < 50) go(touch.clientX < from.x ? 1 : -1);
+                  }}
+                >
                   <div className="mb-2 flex items-baseline justify-between gap-2">
                     <h2 className="text-2xl">Frame {chosen.numbered(at.slot)}<span className="text-base font-normal text-ink-2">{framed.length > 1 ? `, ${chosen.name.toLowerCase()}` : ""}</span></h2>
                     {writable && frame.kind !== null && <Button look="quiet" onClick={pickUp}>Move it</Button>}
                   </div>
                   <Settle piece={frameKey(at.box, at.slot)} unsent={unsent} view={view} settle={settle} />
                   {frame.kind === null ? (
-                    <EmptySlot disabled={!writable} onBring={(kind) => move.mutate({ picked: null, kind, target: { to_box: at.box, to_slot: at.slot }, why: "", id: crypto.randomUUID() })} />
+                    <EmptySlot
+                      view={view} format={view.boxes.find((box) => box.id === at.box)?.frame_format ?? null} disabled={!writable || move.isPending} error={picked ? null : move.error}
+                      onBring={(kind) => move.mutate({ picked: null, kind, target: { to_box: at.box, to_slot: at.slot }, why: "", id: crypto.randomUUID() })}
+                      onHang={(frameId, name) => { const target = { to_box: at.box, to_slot: at.slot }; setPicked({ frameId, name }); setLastTarget(target); move.mutate({ picked: { frameId, name }, target, why: "", id: crypto.randomUUID() }); }}
+                    />
                   ) : writable ? (
                     <FrameRecorder
                       key={`${at.box}-${at.slot}`} record={orEmpty(recordAt(view, unsent, at.box, at.slot))} former={frame.former} fault={faultOf(frameKey(at.box, at.slot))}
@@ -226,6 +250,7 @@ function VisitSheet({ view }: { view: View }) {
           {part === "follows" && <div className="max-w-3xl"><Follows view={view} />{draft && mayRecord && <Closing close={close} drop={drop} waiting={waiting} conflicts={conflicts.length} label={view.colony.label} />}</div>}
         </div>
       </Page>
+      <HiveDialog view={view} open={boxesOpen} onClose={() => setBoxesOpen(false)} />
       <KeyBar keys={[["← →", "frame"], ["c o e h b", "cover, then 0 to 9"], ["a", "as last time"], ["t", "only stores"], ["q", "queen"], ["m", "move"], ["l", "line"], ["?", "all keys"]]} />
     </>
   );
@@ -257,19 +282,6 @@ function Settle({ piece, unsent, view, settle }: { piece: string; unsent: Record
       <div className="mt-2 flex flex-wrap gap-2">
         <Button look="main" onClick={() => settle(piece, true)}>Mine stands</Button>
         <Button onClick={() => settle(piece, false)}>Take theirs</Button>
-      </div>
-    </div>
-  );
-}
-
-function EmptySlot({ disabled, onBring }: { disabled: boolean; onBring: (kind: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy") => void }) {
-  return (
-    <div>
-      <p className="text-ink-2">No frame hangs here.</p>
-      <div className="mt-2 grid grid-cols-2 gap-2">
-        {([["foundation", "Foundation"], ["comb", "Drawn comb"], ["drone_comb", "Drone comb"], ["feeder", "Frame feeder"], ["dummy", "Dummy board"]] as const).map(([kind, says]) => (
-          <Button key={kind} big disabled={disabled} onClick={() => onBring(kind)}>{says}</Button>
-        ))}
       </div>
     </div>
   );
