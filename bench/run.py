@@ -23,6 +23,7 @@ import psycopg
 from tests.house import Server, as_app, demo_template, identity, new_database
 
 from bench.seed import seed
+from bench.visits import measure_visit
 from redframe.demo.scenario import DEMO_TODAY, PASSWORD
 from redframe.launch.front_end import DIST
 from redframe.launch.system import ROOT, chromium
@@ -197,7 +198,12 @@ def measure_front_end() -> list[Line]:
 
 def main() -> None:
     """Measure, print the table, keep it in docs/bench.md."""
-    lines = [*measure_server("demo", 0), *measure_server("ten thousand, five seasons", 10_000), *measure_front_end()]
+    lines = [
+        *measure_server("demo", 0),
+        *measure_server("ten thousand, five seasons", 10_000),
+        *measure_front_end(),
+        *measure_visit(),
+    ]
     table = "\n".join(["| what | measured |", "|---|---|", *(f"| {what} | {measured} |" for what, measured in lines)])
     print(table)
     machine = f"{os.cpu_count()} cores, {os.sysconf('SC_PAGE_SIZE') * os.sysconf('SC_PHYS_PAGES') / 2**30:.0f} GiB, {platform.system()} {platform.machine()}, Python {platform.python_version()}"

@@ -170,19 +170,6 @@ class Colonies(BrowserTest):
         page.get_by_text("merged into").first.wait_for()
         self.assertEqual(page.get_by_role("button", name="Count", exact=True).count(), 0)
 
-    def test_a_visit_is_recorded_in_a_few_taps(self) -> None:
-        """Strength by steps, answers by taps, no keyboard; it appears among the records."""
-        page = self.open(self.colony("Plover Hay", 4), view=FIELD)
-        page.get_by_role("button", name="Record a visit").tap()
-        page.get_by_role("button", name="half more").tap()
-        page.get_by_role("radiogroup", name="Capped worker brood").get_by_role("radio", name="yes").tap()
-        page.get_by_role("radiogroup", name="Eggs").get_by_role("radio", name="yes").tap()
-        page.get_by_role("dialog").get_by_role("button", name="Record the visit").tap()
-        page.get_by_role("dialog").wait_for(state="detached")
-        query = "SELECT capped_brood, eggs_seen FROM visit WHERE colony_id = %s ORDER BY made_at DESC LIMIT 1"
-        colony = living(self.server.owner_url, "Plover Hay")[4][0]
-        self.assertEqual(owner_rows(self.server.owner_url, query, colony), [("yes", True)])
-
 
 class Courses(BrowserTest):
     def course(self) -> str:
@@ -220,9 +207,12 @@ class Courses(BrowserTest):
         colony, label = living(self.server.owner_url, "Skerrow Bank")[0]
         page = self.open(f"/colonies/{colony}")
         page.keyboard.press("v")
-        page.get_by_role("radiogroup", name="Honey supers on").get_by_role("radio", name="yes").click()
-        page.get_by_role("dialog").get_by_role("button", name="Record the visit").click()
-        page.get_by_role("dialog").wait_for(state="detached")
+        page.get_by_role("tab", name="The colony").click()
+        page.get_by_text("Pests, feed, pattern, tools").click()
+        page.get_by_role("radiogroup", name="Supers on").get_by_role("radio", name="yes").click()
+        page.get_by_text("Everything kept").wait_for()
+        page.get_by_role("button", name=f"Close the visit to {label}").click()
+        page.get_by_role("button", name="Amend this visit").wait_for()
         shore = made_id("corrane", "apiary", "Skerrow Bank")
         page.goto(f'/treat?apiary={shore}&colonies=["{colony}"]&option=THY_GEL')
         page.get_by_role("heading", name="Thymol gel trays").wait_for()

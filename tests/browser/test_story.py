@@ -167,7 +167,7 @@ class Story(BrowserTest):
         page.keyboard.press("Escape")
         page.get_by_role("dialog").wait_for(state="detached")
         page.keyboard.press("v")
-        page.get_by_role("dialog").get_by_role("button", name="Record the visit").wait_for()
+        page.get_by_role("tab", name="Before opening").wait_for()
 
     def test_what_is_shown_is_in_the_address(self) -> None:
         """A filter survives reload and the back button; a deep link after signing in leads where it pointed."""

@@ -164,6 +164,7 @@ class Keeping:
 
     async def _visit(self, members: list[Member], day: date) -> None:
         for member in members:
+            eggs_seen, queen_seen = bool(self.generator.random() < 0.8), bool(self.generator.random() < 0.4)
             if day >= FRAME_BY_FRAME_FROM and self.association.key == "corrane":
                 await self._visit_frame_by_frame(member, day)
                 continue
@@ -175,8 +176,8 @@ class Keeping:
                 strength=member.life.frames(day),
                 strength_unit="frames",
                 capped_brood="yes",
-                eggs_seen=bool(self.generator.random() < 0.8),
-                queen_seen=bool(self.generator.random() < 0.4),
+                eggs_seen=eggs_seen,
+                queen_seen=queen_seen,
                 supers_on=5 <= self.turned(day).month <= 7 and self.turned(day) < date(day.year, 7, 20),
                 fed=False,
                 note="",

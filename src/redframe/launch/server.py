@@ -109,7 +109,9 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
     def end(signum: int, frame: FrameType | None) -> None:
         raise KeyboardInterrupt
 
-    signal.signal(signal.SIGTERM, end)
+    for asked in (signal.SIGINT, signal.SIGTERM):
+        # Set for both: started in the background of a script, a process inherits a Ctrl-C that is ignored.
+        signal.signal(asked, end)
     if not port_is_free(port):
         fail(f"port {port} is in use; choose another with --port")
     build()
