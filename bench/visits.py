@@ -73,7 +73,7 @@ def _opens(page: Page, colony: str) -> float:
 
 def measure_visit() -> list[tuple[str, str]]:
     """Times of a visit on the demo, as a person waits for them."""
-    colony = str(made_id("corrane", "Kettle Wood", "K2"))
+    colony = str(made_id("corrane", "Kettle Wood", "K4"))
     server = Server()
     lines = [("**a visit of three boxes of ten frames**", "")]
     try:

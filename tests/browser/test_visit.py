@@ -200,12 +200,35 @@ class Visits(BrowserTest):
         page.get_by_role("button", name="Next frame").click()
         page.get_by_role("button", name="Queen seen", exact=True).click()
         page.get_by_text("say if there are two").wait_for()
+        page.get_by_text("Not kept yet: frame 2").wait_for()
         page.get_by_role("button", name="Queen here", exact=True).click()
         page.get_by_role("tab", name="The colony").click()
         page.get_by_label("The queen was caged").check()
         self.kept(page)
         page.get_by_role("button", name="Close the visit to K6").click()
         page.get_by_text("set her free first").wait_for()
+
+    def test_a_closed_visit_is_amended_with_a_reason(self) -> None:
+        """Nothing can be changed before a reason is given; then it is, and the trail keeps it. An earlier day is refused
+        where it lies before the last visit."""
+        page = self.to_colony("K5")
+        page.get_by_role("link", name="Visit", exact=True).first.click()
+        page.get_by_role("button", name="Amend this visit").click()
+        self.assertEqual(page.get_by_role("slider").count(), 0)
+        page.get_by_label("Why is it amended?").fill("read the wrong frame")
+        page.get_by_role("slider", name=re.compile("^honey")).first.press("0")
+        self.expected = ("422",)
+        page.get_by_text(re.compile("^Closed")).wait_for()
+        visit = re.search(r"visits/([0-9a-f-]+)", page.url)
+        assert visit is not None
+        said = owner_rows(self.server.owner_url, "SELECT reason FROM audit WHERE record_id = %s AND act = 'amended' AND table_name = 'visit_frame'", visit[1])  # fmt: skip
+        self.assertEqual(said, [("read the wrong frame",)])
+        page.get_by_role("link", name="Back to K5").click()
+        page.get_by_role("button", name="Earlier visit").click()
+        page.get_by_label("Opened on").fill("2031-05-01")
+        page.get_by_role("button", name="Write the visit down").click()
+        page.get_by_text("lies before the last visit").wait_for()
+        self.assertEqual(page.get_by_label("Opened on").input_value(), "2031-05-01")
 
     def test_a_comb_with_signs_stays(self) -> None:
         """A comb of a suspect colony is refused another hive: a mentor is told why, an inspector can set it aside."""

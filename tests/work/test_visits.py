@@ -65,7 +65,7 @@ class Visits(unittest.TestCase):
         view = self.open(self.k1)
         self.addCleanup(lambda: None)
         self.assertEqual(len(view.frames), sum(box.frames for box in view.standing.boxes))
-        for slot in (4, 5, 6):
+        for slot in (3, 4, 5):
             view = self.keep(view, slot, a=BROOD, b=BROOD)
         told = view.reading.told
         assert told.adults is not None
@@ -242,6 +242,23 @@ class Visits(unittest.TestCase):
         self.assertEqual(gone, [(boxes[0]["frames"],)])
         with self.assertRaises(InvalidInput):
             lay(now.standing.hive.version + 1, [{**boxes[0], "id": uuid4()}])
+
+    def test_two_colonies_in_one_body(self) -> None:
+        """A divider parts the slots: each colony records its own side, and a comb over the divider is a move between two."""
+        k2 = made_id("corrane", "Kettle Wood", "K2")
+        view = self.open(k2)
+        self.addCleanup(lambda: self.drop(view))
+        self.assertEqual(view.standing.hive.divided_after, 5)
+        self.assertEqual({one.label: one.hive_side for one in view.standing.dwellers}, {"K1": "left", "K2": "right"})
+        self.keep(view, 8, a=BROOD)
+        with self.assertRaises(InvalidInput) as caught:
+            self.keep(view, 3, a=BROOD)
+        self.assertIn("other side of the divider", caught.exception.message)
+        box = next(one for one in view.standing.boxes if one.frames)
+        at = {frame.slot: frame.id for frame in view.frames if frame.box_id == box.id}
+        self.move(frame_id=at[10], to_box=box.id, to_slot=5)
+        crossed = at_work(self.url, lambda work: frames.moves_of_colony(work, k2))
+        self.assertEqual({(one.from_label, one.to_label) for one in crossed[:2]}, {("K2", "K1"), ("K1", "K2")})
 
     def test_a_keeper_reaches_only_the_own(self) -> None:
         """Another keeper's visit is not found, its frames and moves are not seen, its photo neither."""

@@ -128,6 +128,12 @@ class Keeping:
             },
             split_from=None,
         )
+        if shares:
+            view = await colonies.colony_view(self.work(FIRST_DAY), colony_id)
+            await colonies.amend_hive(
+                self.work(FIRST_DAY), colony_id, view.hive[0].version, hive_type=view.hive[0].hive_type, boxes=boxes,
+                on=FIRST_DAY, divided_after=5, side="right",
+            )  # fmt: skip
         left_out = self.plan.habit == "some_left_out" and number % 2 == 0
         return Member(colony_id, label, life, left_out)
 
@@ -193,7 +199,11 @@ class Keeping:
         strength = member.life.frames(day)
         sick = (self.plan.name, member.label) == combs.SICK and day >= combs.SICK_FROM
         found = combs.nest(draw, [box.frames for box in framed], strength, sick=sick, honey=0.6)
-        entries = [visits.FrameEntry(framed[box].id, slot, 0, record) for (box, slot), record in found.items()]
+        entries = [
+            visits.FrameEntry(framed[box].id, slot, 0, record)
+            for (box, slot), record in found.items()
+            if view.standing.owner(slot) == member.id
+        ]
         await visits.keep_frames(self.work(day, 11), view.visit.id, entries)
         after = After(frames_of_bees=strength, temper=int(draw.integers(6, 10)), supers_on=day < date(day.year, 7, 20),
                       feed="none")  # fmt: skip

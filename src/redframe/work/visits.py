@@ -19,7 +19,7 @@ from redframe.core.visits.comparison import FrameChange, QueenTrace, compare, qu
 from redframe.core.visits.estimates import Estimates, SeenFrame, estimate, looked_through
 from redframe.core.visits.finding import Finding
 from redframe.core.visits.next_visit import NextVisit, next_visit
-from redframe.core.visits.opening import opening
+from redframe.core.visits.opening import FULL, opening
 from redframe.core.visits.queen import (
     Criterion,
     QueenRecord,
@@ -149,6 +149,7 @@ async def visit_view(work: Work, visit_id: UUID, against_id: UUID | None = None)
     former = [frame for frame in kept if frame.visit_id != visit.id]
     policy = await policy_in_force(work)
     phase = policy.calendar.phase(visit.visited_on)
+    open_from_c = float(policy.treatment_rules.get("open_from_c", FULL))
     return VisitView(
         visit=visit,
         colony=colony,
@@ -162,7 +163,7 @@ async def visit_view(work: Work, visit_id: UUID, against_id: UUID | None = None)
         former=former,
         hold=await store.hold_of_colony(work.connection, visit.colony_id),
         phase=phase,
-        reading=await _reading(work, visit, colony, standing, records, former, past, against, phase),
+        reading=await _reading(work, visit, colony, standing, records, former, past, against, phase, open_from_c),
     )
 
 
@@ -200,6 +201,7 @@ async def _reading(
     past: Sequence[PastVisit],
     against: PastVisit | None,
     phase: Phase,
+    open_from_c: float,
 ) -> VisitReading:
     before, after = read(Before, visit.before), read(After, visit.after)
     now, then = seen_frames(standing, records), seen_frames(standing, former)
@@ -242,7 +244,7 @@ async def _reading(
     )
     return VisitReading(
         told=told,
-        opening=opening(before),
+        opening=opening(before, open_from_c),
         findings=found,
         changes=compare(then, now),
         trace=queen_trace(then, now),
@@ -342,6 +344,9 @@ async def keep_frames(work: Work, visit_id: UUID, entries: Sequence[FrameEntry])
         box = boxes.get(entry.box_id)
         if (box is None or not 1 <= entry.slot <= box.frames) and key not in kept:
             raise InvalidInput(f"frames[{number}].slot", "there is no such slot in this hive", code="unknown")
+        divided = len(standing.dwellers) > 1 and standing.hive.divided_after is not None
+        if divided and standing.owner(entry.slot) != colony.id:
+            raise InvalidInput(f"frames[{number}].slot", "hangs on the other side of the divider", code="refused")
         if entry.record.queen and queens - {key} and not after.two_queens:
             raise InvalidInput(
                 f"frames[{number}].record.queen", "she was seen on another frame: say if there are two", code="taken"

@@ -4086,6 +4086,11 @@ export interface components {
             /** Honey Off */
             honey_off?: string | null;
             /**
+             * Open From C
+             * @default 15
+             */
+            open_from_c: number;
+            /**
              * Respirator Ok
              * @default false
              */

@@ -6,7 +6,7 @@ import type { Schemas } from "@/client/api";
 
 export type Side = Schemas["CombSide"];
 export type FrameRecord = Schemas["FrameRecord"];
-export type PlanFrame = { record: FrameRecord | null; former: FrameRecord | null; kind: string | null; brood: number | null; news: boolean; conflict: boolean };
+export type PlanFrame = { record: FrameRecord | null; former: FrameRecord | null; kind: string | null; brood: number | null; news: boolean; conflict: boolean; suspect: boolean };
 export type PlanBox = { id: string; purpose: string; name: string; frames: number; own: (slot: number) => boolean; owner: (slot: number) => string; numbered: (slot: number) => number; slots: PlanFrame[] };
 export type At = { box: string; slot: number };
 
@@ -93,7 +93,7 @@ function Slot({ frame, chosen, here, number, queenMark, tall, beside, onChoose, 
           </svg>
         )}
         {signs > 0 && (
-          <svg viewBox="0 0 18 16" className="absolute right-0.5 top-0.5 w-[18px]" aria-hidden="true"><path d="M9 1 17 15H1z" fill="var(--act)" stroke="var(--sheet)" strokeWidth="1.500" /></svg>
+          <svg viewBox="0 0 18 16" className="absolute right-0.5 top-0.5 w-[18px]" aria-hidden="true"><path d="M9 1 17 15H1z" fill={frame.suspect ? "var(--act)" : "var(--watch)"} stroke="var(--sheet)" strokeWidth="1.500" /></svg>
         )}
         {(record?.cells.length ?? 0) > 0 && (
           <svg viewBox="0 0 12 16" className="absolute bottom-0.5 right-0.5 w-[12px]" aria-hidden="true"><path d="M1 1h10v7c0 4-2 7-5 7S1 12 1 8z" fill="var(--watch)" stroke="var(--sheet)" strokeWidth="1.500" /></svg>
@@ -105,7 +105,7 @@ function Slot({ frame, chosen, here, number, queenMark, tall, beside, onChoose, 
       {beside && <div className={`mx-0.5 mt-1 flex h-9 border border-line ${former ? "bg-sheet" : ""}`} title={former ? "last time" : undefined}>
         {former && <><SideColumn side={former.a} /><span className="w-px bg-line-2" /><SideColumn side={former.b} /></>}
       </div>}
-      {beside && <div className={`h-5 text-center text-xs font-semibold ${change === null || change === 0 ? "text-ink-3" : change > 0 ? "text-clear" : "text-act"}`}>
+      {beside && <div className={`h-5 text-center text-xs font-semibold ${change === null || change === 0 ? "text-ink-3" : change > 0 ? "text-clear" : "text-watch"}`}>
         {change === null ? (frame.news ? "new" : "") : change === 0 ? "=" : `${change > 0 ? "+" : "−"}${Math.abs(change)}`}
       </div>}
     </div>
@@ -124,11 +124,11 @@ export function BoxPlan({ boxes, at, floor, queenMark, dividedAfter, against, on
           ) : (
             <li key={box.id} className="border-[3px] border-b-0 border-ink bg-paper px-1.5 pb-1 pt-1 desk:px-3">
               <p className="mb-1 flex justify-between text-sm text-ink-2"><span>{box.name}</span></p>
-              <div className="flex gap-px desk:gap-1.5">
+              <div className={`flex gap-px ${box.frames > 12 ? "overflow-x-auto" : "desk:gap-1.5"}`}>
                 {box.slots.map((frame, index) => {
                   const slot = index + 1;
                   return (
-                    <div key={slot} className={`flex min-w-0 flex-1 ${dividedAfter === slot ? "border-r-4 border-ink pr-0.5" : ""}`}>
+                    <div key={slot} className={`flex flex-1 ${box.frames > 12 ? "min-w-8" : "min-w-0"} ${dividedAfter === slot ? "border-r-4 border-ink pr-0.5" : ""}`}>
                       <Slot
                         frame={frame} chosen={at?.box === box.id && at.slot === slot} here={box.own(slot)} number={box.numbered(slot)} queenMark={queenMark}
                         beside={boxes.some((one) => one.slots.some((each) => each.former !== null))}

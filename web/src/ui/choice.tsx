@@ -26,7 +26,7 @@ export function Choice<T extends string>({
         <RadioGroup.Item
           key={id}
           value={id}
-          className="min-h-14 bg-sheet px-2 font-semibold leading-tight text-ink data-[state=checked]:bg-ink data-[state=checked]:text-sheet desk:min-h-10"
+          className="min-h-14 bg-sheet px-1 font-semibold leading-tight text-ink data-[state=checked]:bg-ink data-[state=checked]:text-sheet desk:min-h-10"
         >
           {text}
         </RadioGroup.Item>

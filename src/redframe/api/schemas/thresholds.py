@@ -43,6 +43,7 @@ class PolicyInput(Input):
     strict_rotation: bool = False
     trickle_repeat: bool = False
     approach: Literal["counting_first", "calendar", "treatment_free"] = "counting_first"
+    open_from_c: Annotated[float, Field(ge=10, le=25, allow_inf_nan=False)] = 15.0
 
 
 class CatalogueEntry(Output):

@@ -3,10 +3,12 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 import { Problem, api, ask, ifMatch, type Level, type Schemas } from "@/client/api";
 import { policyQuery } from "@/client/queries";
-import { useMay } from "@/features/session/use-session";
+import { useMay, useSession } from "@/features/session/use-session";
 import { LevelYear, sayBand } from "@/instruments/level-year";
 import { Choice } from "@/ui/choice";
 import { MonthDay } from "@/ui/month-day";
+import { Stepper } from "@/ui/stepper";
+import { temperature } from "@/ui/units";
 import { Button, FormTrouble, LevelWord, Notice, Slow, Trouble } from "@/ui/parts";
 import { useWidth } from "@/ui/use-width";
 import { colonies } from "@/wording/words";
@@ -35,12 +37,13 @@ function asDraft(policy: Policy): Draft {
     threshold_basis: policy.threshold_basis as Draft["threshold_basis"],
     scope: policy.scope as Draft["scope"],
     calendar: policy.calendar as Draft["calendar"],
-    authorised: null, excluded_groups: [], honey_off: null, cold: null, respirator_ok: false, strict_rotation: false, trickle_repeat: false, approach: "counting_first",
+    authorised: null, excluded_groups: [], honey_off: null, cold: null, respirator_ok: false, strict_rotation: false, trickle_repeat: false, approach: "counting_first", open_from_c: 15,
     ...(policy.treatment_rules as Partial<Draft>),
   };
 }
 
 function PolicyForm({ policy }: { policy: Policy }) {
+  const units = useSession().person;
   const client = useQueryClient();
   const maySet = useMay("set_policy");
   const before = asDraft(policy);
@@ -99,6 +102,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
           <h2 id="rules" className="border-b-2 border-ink pb-1 text-xl">Treating</h2>
           <MonthDay name="honey-off" label="Honey comes off" value={draft.honey_off ?? null} none="when mites must be down" error={at("honey_off")} onChange={(honey_off) => set({ honey_off })} disabled={!maySet} />
           <MonthDay name="cold" label="Too cold to work from" value={draft.cold ?? null} none="not given" error={at("cold")} onChange={(cold) => set({ cold })} disabled={!maySet} />
+          <Stepper label="Hives are opened fully from" value={draft.open_from_c} least={10} most={25} start={15} shown={(value) => temperature(value, units)} onChange={(value) => maySet && set({ open_from_c: value ?? 15 })} />
           {([
             ["respirator_ok", "A fitted respirator is at hand (acid vapour)"],
             ["strict_rotation", "Never the same group twice in a row"],

@@ -6,11 +6,12 @@ import { apiaryQuery } from "@/client/queries";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
+import { EarlierVisit } from "@/features/visit/earlier";
 import { HiveForm, MoveForm } from "./hive-forms";
 import { HoldForm } from "./hold-form";
 import { useDone } from "./use-done";
 
-export type ColonyForm = "queen" | "state" | "hive" | "move" | "hold";
+export type ColonyForm = "queen" | "state" | "hive" | "move" | "hold" | "earlier";
 type View = Schemas["ColonyView"];
 
 export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; onClose: () => void; view: View }) {
@@ -24,6 +25,9 @@ export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; 
       </Dialog>
       <Dialog open={form === "hive"} onClose={onClose} title={`Hive of ${view.colony.label}`}>
         <HiveForm view={view} onDone={onClose} />
+      </Dialog>
+      <Dialog open={form === "earlier"} onClose={onClose} title={`An earlier visit to ${view.colony.label}`}>
+        <EarlierVisit colonyId={view.colony.id} today={view.today} />
       </Dialog>
       <Dialog open={form === "hold"} onClose={onClose} title={`Hold of ${view.colony.label}`}>
         <HoldForm view={view} onDone={onClose} />

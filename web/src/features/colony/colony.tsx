@@ -43,7 +43,7 @@ function ColonySheet({ view }: { view: View }) {
   const toBench = () => void navigate({ to: "/bench", search: { apiary: colony.apiary_id, colonies: [colony.id] } });
   const toTreat = () => void navigate({ to: "/treat", search: { apiary: colony.apiary_id, colonies: [colony.id] } });
   const opening = useOpenVisit();
-  const toVisit = () => opening.mutate(colony.id);
+  const toVisit = () => opening.mutate({ colonyId: colony.id });
   useKeys([
     { key: "c", says: "count", run: () => lives && mayRecord && toBench() },
     { key: "o", says: "choose a treatment", run: () => lives && mayRecord && toTreat() },
@@ -87,6 +87,7 @@ function ColonySheet({ view }: { view: View }) {
               <Button look="main" onClick={toBench}>Count</Button>
               <Button onClick={toTreat}>Choose a treatment</Button>
               <Button onClick={toVisit} disabled={opening.isPending}>{view.draft ? "Go on with the visit" : "Open the hive"}</Button>
+              {!view.draft && <Button look="quiet" onClick={() => setForm("earlier")}>Earlier visit</Button>}
               <Button look="quiet" onClick={() => setForm("hold")}>{view.hold ? "On hold" : "Hold"}</Button>
               {opening.error && <p role="alert" className="w-full font-semibold text-act">{opening.error.message}</p>}
             </div>

@@ -92,7 +92,7 @@ export function FrameRecorder({ record, former, fault, onChange, onNext }: {
         <ul className="border-t border-line">
           {record.signs.map((one, index) => (
             <li key={`${one.sign}-${index}`} className="flex items-center justify-between border-b border-line">
-              <span><strong className="text-act">{name(one.sign)}</strong>, {one.number ?? one.extent ?? "seen"}{one.side && `, side ${one.side}`}</span>
+              <span><strong className={signs.data?.find((each) => each.id === one.sign)?.suspicious ? "text-act" : ""}>{name(one.sign)}</strong>, {one.number ?? one.extent ?? "seen"}{one.side && `, side ${one.side}`}</span>
               <Button look="quiet" aria-label={`Take ${name(one.sign)} off`} onClick={() => onChange({ ...record, signs: record.signs.filter((_, at) => at !== index) })}>Take off</Button>
             </li>
           ))}

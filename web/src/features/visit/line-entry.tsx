@@ -40,7 +40,7 @@ export function LineEntry({ onTake, onClose, formerAt }: { onTake: (box: number,
         {line && line.not_understood.length > 0 && (
           <p>{parts.map((part, index) => (part.why ? <mark key={index} className="bg-act-wash font-bold text-act" title={part.why}>{part.text || " "}</mark> : <span key={index}>{part.text}</span>))} <span className="text-act">{line.not_understood.map((one) => one.why).join("; ")}</span></p>
         )}
-        {line?.slot != null && <p className="text-ink-2">Frame {line.box && line.box > 1 ? `${line.box}.` : ""}{line.slot}: {line.same ? "as last time" : line.record ? inWords({ record: line.record, former: null, kind: "comb", brood: null, news: false, conflict: false }) : ""}</p>}
+        {line?.slot != null && <p className="text-ink-2">Frame {line.box && line.box > 1 ? `${line.box}.` : ""}{line.slot}: {line.same ? "as last time" : line.record ? inWords({ record: line.record, former: null, kind: "comb", brood: null, news: false, conflict: false, suspect: false }) : ""}</p>}
         {said && <p className="font-semibold">{said}</p>}
       </div>
       <details>

@@ -45,7 +45,8 @@ export function planBoxes(view: View, unsent: Record<string, Unsent>): PlanBox[]
           kind: view.frames.find((one) => one.box_id === box.id && one.slot === slot)?.kind ?? null,
           brood: looked ? brood(record) - brood(former) : null,
           news: Boolean(record?.signs.some((sign) => former && !former.signs.some((old) => old.sign === sign.sign))),
-          conflict: unsent[frameKey(box.id, slot)]?.state === "conflict",
+          suspect: Boolean(record?.signs.some((sign) => view.reading.suspicious.includes(sign.sign))),
+          conflict: ["conflict", "refused"].includes(unsent[frameKey(box.id, slot)]?.state ?? ""),
         };
       }),
     };

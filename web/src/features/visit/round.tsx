@@ -32,7 +32,7 @@ export function NextStop({ apiaryId, colonyId, today }: { apiaryId: string; colo
       <p className="text-ink-2">{done} of {stops.length} opened today.</p>
       {next ? (
         <>
-          <Button big look="main" className="mt-2" disabled={opening.isPending} onClick={() => opening.mutate(next.id)}>Next: open {next.label}</Button>
+          <Button big look="main" className="mt-2" disabled={opening.isPending} onClick={() => opening.mutate({ colonyId: next.id })}>Next: open {next.label}</Button>
           <p className="mt-2">{suspect(next) ? <strong className="text-act">{next.label} is a suspect: a clean tool of its own, and nothing after it with the same.</strong> : "Clean the tool if dead brood was seen."} {left.length > 1 && <span className="text-ink-2">Then {left.slice(1, 7).map((one) => one.label).join(", ")}.</span>}</p>
         </>
       ) : (
@@ -53,7 +53,7 @@ export function StartRound({ apiaryId, today, className }: { apiaryId: string; t
   const begun = stops.some((one) => one.draft !== null || one.last_visit === today);
   return (
     <>
-      <Button className={className} disabled={opening.isPending} onClick={() => opening.mutate(next.id)}>{begun ? `Go on with the round: ${next.label}` : "Start the round"}</Button>
+      <Button className={className} disabled={opening.isPending} onClick={() => opening.mutate({ colonyId: next.id })}>{begun ? `Go on with the round: ${next.label}` : "Start the round"}</Button>
       {opening.error && <p role="alert" className="w-full font-semibold text-act">{opening.error.message}</p>}
     </>
   );

@@ -11,12 +11,12 @@ export function useOpenVisit() {
   // One id a colony, so that a second tap opens no second visit.
   const ids = useRef(new Map<string, string>());
   return useMutation({
-    mutationFn: (colonyId: string) => {
+    mutationFn: ({ colonyId, day }: { colonyId: string; day?: string }) => {
       const id = ids.current.get(colonyId) ?? crypto.randomUUID();
       ids.current.set(colonyId, id);
-      return ask(api.POST("/api/v1/colonies/{colony_id}/visits", { params: { path: { colony_id: colonyId } }, body: { id, opened_at: moment() } }));
+      return ask(api.POST("/api/v1/colonies/{colony_id}/visits", { params: { path: { colony_id: colonyId } }, body: { id, opened_at: day && !moment().startsWith(day) ? `${day}T12:00:00Z` : moment() } }));
     },
-    onSuccess: async (view, colonyId) => {
+    onSuccess: async (view, { colonyId }) => {
       ids.current.delete(colonyId);
       client.setQueryData(["visit", view.visit.id, ""], view);
       await client.invalidateQueries({ queryKey: ["colony", colonyId] });

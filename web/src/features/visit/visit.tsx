@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { Problem, api, ask } from "@/client/api";
-import { visitQuery } from "@/client/queries";
+import { signsQuery, visitQuery } from "@/client/queries";
 import { useMay, useSession } from "@/features/session/use-session";
 import { BoxPlan, type At } from "@/instruments/box-plan";
 import { longDay, shortDay } from "@/ui/dates";
@@ -43,6 +43,7 @@ function VisitSheet({ view }: { view: View }) {
   const units = useSession().person;
   const draft = view.visit.state === "draft";
   const mayRecord = useMay("record") && view.visit.state !== "dropped";
+  const signs = useQuery(signsQuery);
   const [reason, setReason] = useState("");
   const [amending, setAmending] = useState(false);
   const { unsent, keep, settle, seen } = useKeep(view, reason);
@@ -57,7 +58,7 @@ function VisitSheet({ view }: { view: View }) {
   const at: At | null = first ? { box: framed.find((box) => box.id === boxWanted)?.id ?? first.id, slot: slotWanted ?? 1 } : null;
   const chosen = framed.find((box) => box.id === at?.box);
   const frame = at && chosen ? chosen.slots[at.slot - 1] : undefined;
-  const writable = mayRecord && (draft || amending);
+  const writable = mayRecord && (draft || (amending && reason.trim().length >= 3));
 
   const show = useCallback((next: At) => void navigate({ search: (old) => ({ ...old, part: "frames" as const, box: next.box, slot: next.slot }), replace: true, resetScroll: false }), [navigate]);
   const toPart = (next: Part) => void navigate({ search: (old) => ({ ...old, part: next }), replace: true });
@@ -106,6 +107,7 @@ function VisitSheet({ view }: { view: View }) {
     },
   });
   const waiting = Object.values(unsent).filter((one) => one.state === "waiting" || one.state === "sending").length;
+  const refused = Object.entries(unsent).filter(([, one]) => one.state === "refused");
   const conflicts = Object.entries(unsent).filter(([, one]) => one.state === "conflict");
   const before = (unsent["before"]?.content as Before | undefined) ?? view.visit.before;
   const after = (unsent["after"]?.content as After | undefined) ?? view.visit.after;
@@ -121,6 +123,11 @@ function VisitSheet({ view }: { view: View }) {
     { key: "f", says: "next part of the visit", run: () => toPart(PARTS[(PARTS.findIndex(([id]) => id === part) + 1) % PARTS.length]?.[0] ?? "frames") },
     { key: "Escape", says: "leave a frame where it is", run: () => setPicked(null) },
   ]);
+  const pieceName = (piece: string) => {
+    const [, box, slot] = piece.split(":");
+    const there = framed.find((one) => one.id === box);
+    return there ? `frame ${there.numbered(Number(slot))}${framed.length > 1 ? ` of ${there.name.toLowerCase()}` : ""}` : piece === "before" ? "before opening" : "the colony";
+  };
   const queenMark = view.colony.mark_seen ? (MARK[view.colony.mark_seen] ?? null) : null;
   const state = view.visit.state === "dropped" ? "Dropped." : draft ? (waiting > 0 ? `${waiting} waiting to be sent, kept here` : "Everything kept") : `Closed${view.visit.closed_at ? `, ${view.visit.by_name}` : ""}`;
   return (
@@ -134,7 +141,7 @@ function VisitSheet({ view }: { view: View }) {
               {before.air_temp_c != null && `, ${temperature(before.air_temp_c, units)}`}{before.wind && `, ${before.wind}`}
             </p>
           </div>
-          <p role="status" className={`text-sm ${conflicts.length > 0 ? "font-bold text-act" : "text-ink-2"}`}>{conflicts.length > 0 ? `${conflicts.length} recorded twice: settle below` : state}</p>
+          <p role="status" className={`text-sm ${conflicts.length + refused.length > 0 ? "font-bold text-act" : "text-ink-2"}`}>{conflicts.length > 0 ? `${conflicts.length} recorded twice: settle below` : refused.length > 0 ? `Not kept yet: ${refused.map(([piece]) => pieceName(piece)).join(", ")}` : state}</p>
         </div>
         {view.hold && <div className="mt-2"><Notice tone="act"><strong>On hold since {shortDay(view.hold.since, view.today)}:</strong> {view.hold.why}. No comb leaves this hive.</Notice></div>}
         {draft && <div className="mt-2"><ToolReminder apiaryId={view.apiary.id} colonyId={view.colony.id} /></div>}
@@ -223,7 +230,7 @@ function VisitSheet({ view }: { view: View }) {
                   ) : (
                     <p className="text-ink-2">{frame.record ? frame.record.note : "Not looked at."}</p>
                   )}
-                  {frame.kind !== null && (writable || view.photos.length > 0) && <div className="mt-3"><Photos view={view} at={at} writable={writable} name={`frame ${chosen.numbered(at.slot)}`} /></div>}
+                  {frame.kind !== null && (writable || view.photos.length > 0) && <div className="mt-3"><Photos view={view} at={at} writable={writable} name={`frame ${chosen.numbered(at.slot)}`} signs={(frame.record?.signs ?? []).map((one) => ({ id: one.sign, name: signs.data?.find((each) => each.id === one.sign)?.name ?? one.sign }))} /></div>}
                   <div className="sticky bottom-0 -mx-4 mt-3 grid grid-cols-2 gap-2 border-t border-line bg-paper p-2 desk:static desk:mx-0 desk:border-0 desk:p-0">
                     <Button big onClick={() => go(-1)}>Frame before</Button>
                     <Button big look="main" onClick={() => go(1)}>Next frame</Button>
@@ -244,10 +251,10 @@ function VisitSheet({ view }: { view: View }) {
               <Settle piece="after" unsent={unsent} view={view} settle={settle} />
               <fieldset disabled={!writable}><AfterForm content={after} view={view} fault={faultOf("after")} onChange={(content) => keep("after", content)} /></fieldset>
               <div className="mt-5"><Photos view={view} at={null} writable={writable} name="the visit" /></div>
-              {draft && mayRecord && <Closing close={close} drop={drop} waiting={waiting} conflicts={conflicts.length} label={view.colony.label} />}
+              {draft && mayRecord && <Closing close={close} drop={drop} waiting={waiting} conflicts={conflicts.length + refused.length} label={view.colony.label} />}
             </div>
           )}
-          {part === "follows" && <div className="max-w-3xl"><Follows view={view} />{draft && mayRecord && <Closing close={close} drop={drop} waiting={waiting} conflicts={conflicts.length} label={view.colony.label} />}</div>}
+          {part === "follows" && <div className="max-w-3xl"><Follows view={view} />{draft && mayRecord && <Closing close={close} drop={drop} waiting={waiting} conflicts={conflicts.length + refused.length} label={view.colony.label} />}</div>}
         </div>
       </Page>
       <HiveDialog view={view} open={boxesOpen} onClose={() => setBoxesOpen(false)} />
@@ -262,7 +269,7 @@ function Closing({ close, drop, waiting, conflicts, label }: { close: { mutate: 
   return (
     <div className="mt-6 space-y-3 border-t-2 border-ink pt-4">
       {problem && <p role="alert" className="font-semibold text-act">{problem.message}</p>}
-      {conflicts > 0 && <p className="font-semibold text-act">Settle first what was recorded twice.</p>}
+      {conflicts > 0 && <p className="font-semibold text-act">Settle first what is not kept yet: it is named on top.</p>}
       <div className="flex flex-wrap gap-3">
         <Button look="main" big disabled={close.isPending || waiting > 0 || conflicts > 0} onClick={() => close.mutate()}>{waiting > 0 ? "Sending …" : `Close the visit to ${label}`}</Button>
         {sure ? <Button onClick={() => drop.mutate()} disabled={drop.isPending}>Yes, drop this draft</Button> : <Button look="quiet" onClick={() => setSure(true)}>Opened by mistake</Button>}
