@@ -51,8 +51,8 @@ export function Boxes({ boxes, onChange, error }: { boxes: Box[]; onChange: (box
               </select>}
               {framed(box.purpose) && <input type="number" min={1} max={40} className="input" aria-label={`Number of frames of ${name}`} value={box.frames} onChange={(event) => set(index, { id: null, frames: Number(event.target.value) })} />}
               <p className="col-span-3 flex justify-end gap-2">
-                {index < boxes.length - 1 && <Button look="quiet" aria-label={`Move ${name} up`} onClick={() => move(index)}>Move up</Button>}
-                <Button look="quiet" aria-label={`Take ${name} off`} onClick={() => onChange(boxes.filter((_, at) => at !== index))}>Take off</Button>
+                {index < boxes.length - 1 && <Button look="quiet" aria-label={`Move up: ${name}`} onClick={() => move(index)}>Move up</Button>}
+                <Button look="quiet" aria-label={`Take off: ${name}`} onClick={() => onChange(boxes.filter((_, at) => at !== index))}>Take off</Button>
               </p>
             </li>
           );

@@ -93,13 +93,13 @@ export function FrameRecorder({ record, former, fault, onChange, onNext }: {
           {record.signs.map((one, index) => (
             <li key={`${one.sign}-${index}`} className="flex items-center justify-between border-b border-line">
               <span><strong className={signs.data?.find((each) => each.id === one.sign)?.suspicious ? "text-act" : ""}>{name(one.sign)}</strong>, {one.number ?? one.extent ?? "seen"}{one.side && `, side ${one.side}`}</span>
-              <Button look="quiet" aria-label={`Take ${name(one.sign)} off`} onClick={() => onChange({ ...record, signs: record.signs.filter((_, at) => at !== index) })}>Take off</Button>
+              <Button look="quiet" aria-label={`Take off: ${name(one.sign)}`} onClick={() => onChange({ ...record, signs: record.signs.filter((_, at) => at !== index) })}>Take off</Button>
             </li>
           ))}
           {record.cells.map((one, index) => (
             <li key={`${one.content}-${index}`} className="flex items-center justify-between border-b border-line">
               <span>{CELL_CONTENT[one.content]}: <strong>{one.number}</strong>, {one.place === "face" ? "on the face" : "on the edge"}</span>
-              <Button look="quiet" aria-label={`Take ${CELL_CONTENT[one.content]} off`} onClick={() => onChange({ ...record, cells: record.cells.filter((_, at) => at !== index) })}>Take off</Button>
+              <Button look="quiet" aria-label={`Take off: ${CELL_CONTENT[one.content]}`} onClick={() => onChange({ ...record, cells: record.cells.filter((_, at) => at !== index) })}>Take off</Button>
             </li>
           ))}
         </ul>
