@@ -151,6 +151,23 @@ class Visits(BrowserTest):
         moves = owner_rows(self.server.owner_url, "SELECT count(*) FROM frame_move WHERE from_colony = %s", made_id("corrane", "Kettle Wood", "K1"))  # fmt: skip
         self.assertEqual(moves, [(2,)])
 
+    def test_an_older_visit_stays_beside(self) -> None:
+        """The visit that was picked for the comparison stays while frames are recorded and after a reload."""
+        page = self.to_colony("U5", "Upper Fenn")
+        self.to_frames(page)
+        beside = page.get_by_label("Beside it")
+        beside.select_option(index=1)
+        page.wait_for_url("**against=**")
+        wanted = beside.input_value()
+        for tenths in ("3", "6"):
+            page.get_by_role("slider", name="capped").press(tenths)
+            self.kept(page)
+        self.assertEqual(beside.input_value(), wanted)
+        expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "6")
+        page.reload()
+        expect(page.get_by_label("Beside it")).to_have_value(wanted)
+        expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "6")
+
     def test_two_devices_and_a_conflict(self) -> None:
         """The second device goes on with the draft; the same frame told twice is shown, and the person settles it."""
         one = self.to_colony("K8")

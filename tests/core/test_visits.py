@@ -19,7 +19,7 @@ from redframe.core.visits.comparison import compare, queen_trace
 from redframe.core.visits.estimates import Estimate, Estimates, SeenFrame, estimate
 from redframe.core.visits.opening import opening
 from redframe.core.visits.plan import ENDED, Away, Box, Place, Slot, move, moved
-from redframe.core.visits.queen import QueenRecord, laying_state, queen_evidence, queen_worth
+from redframe.core.visits.queen import QueenRecord, laying_state, queen_evidence, queen_worth, solidity
 from redframe.core.visits.record import After, Before, CombSide, FrameRecord, QueenCells, SignSeen
 from redframe.core.visits.shorthand import COMB_WORDS, print_line, read_line
 
@@ -229,6 +229,14 @@ class Findings(unittest.TestCase):
         self.assertEqual(getattr(stores(eight, toward_winter=False, complete=True), "code", None), "stores_good")
         short = stores(eight, toward_winter=True, complete=True)
         self.assertIn("4 kg short", getattr(short, "text", ""))
+
+    def test_a_pattern_has_its_name(self) -> None:
+        """Names change after 5, 10, 20 and 40 percent; from poor on it is watched."""
+        names = [getattr(solidity(pct), "text", "") for pct in (5, 5.1, 10, 20, 40, 40.1)]
+        wanted = ["very solid", "good", "good", "fair", "poor", "shotgun"]
+        self.assertEqual(names, [f"The pattern is {name}." for name in wanted])
+        self.assertEqual([getattr(solidity(pct), "level", "") for pct in (20, 21)], ["note", "watch"])
+        self.assertIsNone(solidity(None))
 
     def test_one_bad_visit_is_watch(self) -> None:
         """A spotty pattern, slow laying or a rough temper once is watched; twice replaces; sickness excuses the pattern."""

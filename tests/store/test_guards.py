@@ -18,7 +18,7 @@ from tests.house import as_app, at_work, demo_template, empty_template, identity
 
 TENANT_TABLES = (
     "keeper", "apiary", "hive", "hive_box", "colony", "queen", "colony_event", "visit", "mite_count", "count_reading",
-    "outlook", "standing", "course", "course_step", "course_act", "audit", "policy",
+    "outlook", "standing", "course", "course_step", "course_act", "audit", "policy", "frame", "visit_frame",
 )  # fmt: skip
 
 

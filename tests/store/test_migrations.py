@@ -108,6 +108,54 @@ class FromTheReleaseBefore(unittest.TestCase):
         with as_app(self.url, self.orla()) as connection, self.assertRaises(psycopg.errors.InsufficientPrivilege):
             connection.execute("DELETE FROM hive_box")
 
+    def test_boxes_and_visits_come_up_as_they_were(self) -> None:
+        """Each box gets an identity under which it may change places; visits on record are closed, and stay amendable
+        with a reason only."""
+        with psycopg.connect(self.url) as owner:
+            own = [self.ids["hive"], self.ids["association"]]
+            owner.execute("INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames) VALUES (%s, %s, 2, 'super', 'A_shallow', 9)", own)  # fmt: skip
+            owner.execute("INSERT INTO visit (id, association_id, colony_id, visited_on, note) VALUES (gen_random_uuid(), %s, %s, '2031-05-01', 'calm')", [self.ids["association"], self.ids["colony"]])  # fmt: skip
+        migrate(self.url)
+        self.assertEqual(owner_rows(self.url, "SELECT state, note FROM visit"), [("closed", "calm")])
+        boxes = owner_rows(self.url, "SELECT id, position FROM hive_box ORDER BY position")
+        self.assertEqual(len({box for box, _ in boxes}), 2)
+        with as_app(self.url, self.orla()) as connection:
+            connection.execute("UPDATE hive_box SET position = 3 - position")
+            with self.assertRaises(psycopg.errors.CheckViolation):
+                connection.execute("UPDATE visit SET note = 'rough'")
+        with as_app(self.url, self.orla()) as connection:
+            connection.execute("SELECT set_config('redframe.reason', 'the wrong colony', false)")
+            connection.execute("UPDATE visit SET note = 'rough'")
+            connection.commit()
+        self.assertEqual(
+            owner_rows(self.url, "SELECT reason FROM audit WHERE table_name = 'visit' AND act = 'amended'"),
+            [("the wrong colony",)],
+        )
+
+    def test_the_database_keeps_frames_and_drafts_in_order(self) -> None:
+        """One frame a slot, either hanging or away; one draft a colony; a box with frames or without, never half."""
+        migrate(self.url)
+        box = owner_rows(self.url, "SELECT id FROM hive_box")[0][0]
+        who = [self.ids["association"], self.ids["apiary"]]
+        hang = "INSERT INTO frame (id, association_id, apiary_id, frame_format, box_id, slot, away) VALUES (gen_random_uuid(), %s, %s, 'A_deep', %s, %s, %s)"
+        draft = "INSERT INTO visit (id, association_id, colony_id, visited_on, state) VALUES (gen_random_uuid(), %s, %s, '2031-08-02', 'draft')"
+        odd = "INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames, since) VALUES (%s, %s, 5, 'excluder', 'A_deep', 10, '2031-08-02')"
+        for statement, values, broken in (
+            (hang, [*who, box, 1, "store"], psycopg.errors.CheckViolation),
+            (hang, [*who, None, None, None], psycopg.errors.CheckViolation),
+            (odd, [self.ids["hive"], self.ids["association"]], psycopg.errors.CheckViolation),
+        ):
+            with psycopg.connect(self.url) as owner, self.assertRaises(broken):
+                owner.execute(statement, values)
+        for statement, values in ((hang, [*who, box, 1, None]), (draft, [self.ids["association"], self.ids["colony"]])):
+            with psycopg.connect(self.url) as owner:
+                owner.execute(statement, values)
+            owner = psycopg.connect(self.url)
+            with self.assertRaises(psycopg.IntegrityError):
+                owner.execute(statement, values)
+                owner.commit()
+            owner.close()
+
 
 class AtOnce(unittest.TestCase):
     def test_two_starts_migrate_once(self) -> None:

@@ -27,6 +27,7 @@ from redframe.core.visits.queen import (
     laying_state,
     queen_evidence,
     queen_worth,
+    solidity,
 )
 from redframe.core.visits.record import After, Before, FrameRecord
 from redframe.store import colonies, places
@@ -222,7 +223,11 @@ async def _reading(
         found.insert(0, _suspicion(named))
     if told.balance is not None and told.balance.reading not in ("steady", "one_age"):
         found.append(_balance(told))
-    others = [stores(told, toward_winter=phase in ("decline", "pre_winter"), complete=hive), combs_to_renew(now)]
+    others = [
+        solidity(after.pattern_empty_pct),
+        stores(told, toward_winter=phase in ("decline", "pre_winter"), complete=hive),
+        combs_to_renew(now),
+    ]
     others.append(weakness(told, evidence, suspicious, spring=phase == "build_up"))
     found += [one for one in others if one is not None]
     near = await store.neighbours(

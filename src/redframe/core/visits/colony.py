@@ -39,7 +39,8 @@ def combs_to_renew(frames: Sequence[SeenFrame]) -> Finding | None:
     if not due:
         return None
     places = ", ".join(f"box {frame.box} frame {frame.slot}" for frame in due)
-    return Finding("renew_comb", "note", f"Renew {len(due)}: {places}. Move to the edge, take when empty of brood.",
+    combs = "1 comb" if len(due) == 1 else f"{len(due)} combs"
+    return Finding("renew_comb", "note", f"Renew {combs}: {places}. Move to the edge, take when empty of brood.",
                    ("2 to 4 of 10 brood combs are renewed a year",))  # fmt: skip
 
 

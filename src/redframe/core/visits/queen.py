@@ -85,6 +85,22 @@ def laying_state(frames: Sequence[SeenFrame]) -> Finding | None:
     return Finding("drone_layer", "act", "A queen that lays drones only is likely.", tuple(sorted(drones)))
 
 
+SOLIDITY = ((5, "very solid"), (10, "good"), (20, "fair"), (40, "poor"), (100, "shotgun"))
+"""Percent of empty or odd-stage cells inside the capped area, up to which a pattern has each name."""
+
+
+def solidity(empty_pct: float | None) -> Finding | None:
+    """The name of a brood pattern; a well-marked emerging comb laid again looks spotty and is not."""
+    if empty_pct is None:
+        return None
+    name = next(word for most, word in SOLIDITY if empty_pct <= most)
+    why = [f"{empty_pct:g} % of the cells in the capped area empty or of another age"]
+    if empty_pct > 10:
+        why.append("look whether the gaps hold eggs and larvae: an emerging comb laid again is no fault")
+    level: Literal["note", "watch"] = "watch" if empty_pct > 20 else "note"
+    return Finding("pattern", level, f"The pattern is {name}.", tuple(why))
+
+
 @dataclass(frozen=True, slots=True)
 class QueenRecord:
     """What judges a queen: seasons in office, temper and pattern of the last visits (newest first), her laying against

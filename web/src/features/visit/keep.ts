@@ -43,7 +43,10 @@ export function useKeep(view: View, reason: string) {
 
   const seen = useCallback(
     (next: View) => {
-      client.setQueriesData<View>({ queryKey: ["visit", next.visit.id] }, next);
+      const key = ["visit", next.visit.id];
+      // An answer is compared with the usual visit: where another lies beside, that one stays and is compared anew.
+      client.setQueriesData<View>({ queryKey: key }, (old) => (old && old.against?.id !== next.against?.id ? { ...next, against: old.against, former: old.former, reading: { ...next.reading, changes: old.reading.changes, trends: old.reading.trends } } : next));
+      void client.invalidateQueries({ predicate: (query) => query.queryKey[0] === key[0] && query.queryKey[1] === key[1] && query.queryKey[2] !== "" });
     },
     [client],
   );

@@ -39,7 +39,7 @@ export function Visit() {
 function VisitSheet({ view }: { view: View }) {
   const navigate = useNavigate({ from: "/visits/$id" });
   const client = useQueryClient();
-  const { part = "frames", box: boxWanted, slot: slotWanted } = useSearch({ from: "/in/visits/$id" });
+  const { part = "frames", box: boxWanted, slot: slotWanted, against: wantedBeside } = useSearch({ from: "/in/visits/$id" });
   const units = useSession().person;
   const draft = view.visit.state === "draft";
   const mayRecord = useMay("record") && view.visit.state !== "dropped";
@@ -190,7 +190,7 @@ function VisitSheet({ view }: { view: View }) {
                 <div className="flex flex-wrap items-center gap-3">
                   {view.past.length > 0 && (
                     <label className="flex items-center gap-2 text-sm">Beside it
-                      <select className="input w-auto" value={view.against?.id ?? ""} onChange={(event) => void navigate({ search: (old) => ({ ...old, against: event.target.value }), replace: true })}>
+                      <select className="input w-auto" value={wantedBeside ?? view.against?.id ?? ""} onChange={(event) => void navigate({ search: (old) => ({ ...old, against: event.target.value }), replace: true })}>
                         {view.past.map((one) => <option key={one.id} value={one.id}>{shortDay(one.visited_on, view.today)}{one.frames > 0 ? `, ${one.frames} frames` : ", no frames"}</option>)}
                       </select>
                     </label>
