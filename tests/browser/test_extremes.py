@@ -99,7 +99,7 @@ class Extremes(BrowserTest):
             for address in ("/", "/places", "/bench", "/association", "/association?view=people"):
                 with self.subTest(address=address, view=view["width"]):
                     page.goto(address)
-                    self.fits(page, address)
+                    self.fits(page, address, examined=view is FIELD)
         page = self.open("/places", who=EMAIL)
         page.get_by_role("button", name="Add an apiary").first.click()
         dialog = page.get_by_role("dialog")

@@ -19,8 +19,8 @@ export function useOpenVisit() {
     onSuccess: async (view, { colonyId }) => {
       ids.current.delete(colonyId);
       client.setQueryData(["visit", view.visit.id, ""], view);
-      await client.invalidateQueries({ queryKey: ["colony", colonyId] });
       await navigate({ to: "/visits/$id", params: { id: view.visit.id }, search: { part: view.visit.before_version === 0 && view.records.length === 0 ? "before" : "frames" } });
+      void client.invalidateQueries({ queryKey: ["colony", colonyId] });
     },
   });
 }
