@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from typing import get_args
 from uuid import UUID, uuid5
 
-from redframe.core.disease.signs import extent_of_cells, signs
+from redframe.core.disease.signs import signs
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.visits.finding import Finding
@@ -56,7 +56,7 @@ class Frames(unittest.TestCase):
         self.assertEqual(caught.exception.field, "frame_format")
 
     def test_the_signs(self) -> None:
-        """Each has a name, a definition, a way of examining it; those of foulbrood hold combs back; extents by cells."""
+        """Each has a name, a definition, a way of examining it; those of foulbrood hold combs back."""
         known = signs()
         self.assertGreater(len(known), 80)
         for sign in known.values():
@@ -65,9 +65,6 @@ class Frames(unittest.TestCase):
             self.assertTrue(known[sign].suspicious, sign)
         for sign in ("mummy_white", "pattern_spotty", "eggs_multiple"):
             self.assertFalse(known[sign].suspicious, sign)
-        self.assertEqual(
-            [extent_of_cells(cells) for cells in (1, 10, 11, 100, 101)], ["few", "few", "some", "some", "many"]
-        )
 
 
 class Moving(unittest.TestCase):

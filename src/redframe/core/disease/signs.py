@@ -57,8 +57,3 @@ def signs() -> Mapping[str, Sign]:
             row["suspicious"] == "yes",
         )
     return found
-
-
-def extent_of_cells(cells: int) -> Extent:
-    """Few up to 10 cells, some up to 100, many beyond."""
-    return "few" if cells <= 10 else "some" if cells <= 100 else "many"

@@ -168,6 +168,3 @@ class After(Input):
         if self.queen_released and not self.queen_caged:
             raise InvalidInput("queen_released", "she was not caged", code="refused")
         return self
-
-
-__all__ = ["After", "Before", "CellContent", "CombSide", "CombState", "FrameRecord", "QueenCells", "SignSeen"]

@@ -13,7 +13,6 @@ queen, comb words, `!` and a sign with few / some / many or a number, and a note
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -223,9 +222,3 @@ def _side(side: CombSide) -> str:
     if side.eggs_seen:
         said.append("e")
     return " ".join(said)
-
-
-def grammar() -> Mapping[str, list[str]]:
-    """The words of the shorthand by kind, for the help beside the line."""
-    covers = [f"{letter} {name}" for name, letter in COVER_LETTER.items()]
-    return {"covers": covers, "cells": list(CELL_WORD.values()), "comb": list(COMB_WORDS)}
