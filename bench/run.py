@@ -20,7 +20,7 @@ from pathlib import Path
 
 import httpx
 import psycopg
-from tests.house import Server, as_app, demo_template, identity, new_database
+from tests.house import ServerProcess, as_app, demo_template, identity, new_database
 
 from bench.seed import seed
 from bench.visits import measure_visit
@@ -41,7 +41,7 @@ def percentile(values: list[float], share: float) -> float:
     return sorted(values)[min(len(values) - 1, int(share * len(values)))]
 
 
-async def crowd(server: Server, paths: list[str], cookies: httpx.Cookies) -> dict[str, list[float]]:
+async def crowd(server: ServerProcess, paths: list[str], cookies: httpx.Cookies) -> dict[str, list[float]]:
     """Milliseconds of each answer, with PEOPLE asking at once."""
     taken: dict[str, list[float]] = {path: [] for path in paths}
 
@@ -73,7 +73,7 @@ def measure_server(label: str, colonies: int) -> list[Line]:
     """Times and memory of a server on so many colonies (0: the demo as it is)."""
     url = new_database(demo_template())
     total = seed(url, colonies) if colonies else 0
-    server = Server(owner_url=url)
+    server = ServerProcess(owner_url=url)
     lines: list[Line] = [(f"**{label}**", f"{total} colonies" if total else "as the demo is")]
     try:
         with (
@@ -141,7 +141,7 @@ def measure_server(label: str, colonies: int) -> list[Line]:
     return lines
 
 
-def measure_policy(server: Server) -> list[Line]:
+def measure_policy(server: ServerProcess) -> list[Line]:
     """How long it takes to say whom another policy would move, and to judge every counted colony by it."""
     with closing(server.sign_in("administrator@corrane.example")) as client:
         client.timeout = httpx.Timeout(600)
@@ -160,7 +160,7 @@ def measure_front_end() -> list[Line]:
     """Weight of what the first screen loads, and the time to a usable Today."""
     from playwright.sync_api import sync_playwright
 
-    server = Server()
+    server = ServerProcess()
     lines: list[Line] = [("**front end**", "")]
     try:
         with sync_playwright() as playwright:

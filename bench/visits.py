@@ -9,7 +9,7 @@ from typing import Any
 from uuid import uuid4
 
 from playwright.sync_api import Page, sync_playwright
-from tests.house import Server
+from tests.house import ServerProcess
 
 from redframe.demo.scenario import PASSWORD, made_id
 from redframe.launch.system import chromium
@@ -28,7 +28,7 @@ DRAWN = """async (tenths) => {
 }"""
 
 
-def _three_boxes(server: Server, colony: str) -> str:
+def _three_boxes(server: ServerProcess, colony: str) -> str:
     """A visit of thirty frames, each recorded; its id."""
     with closing(server.sign_in()) as client:
         boxes = [
@@ -49,7 +49,7 @@ def _three_boxes(server: Server, colony: str) -> str:
         return str(view["visit"]["id"])
 
 
-def _answer(server: Server, path: str) -> float:
+def _answer(server: ServerProcess, path: str) -> float:
     with closing(server.sign_in()) as client:
         times = []
         for _ in range(20):
@@ -74,7 +74,7 @@ def _opens(page: Page, colony: str) -> float:
 def measure_visit() -> list[tuple[str, str]]:
     """Times of a visit on the demo, as a person waits for them."""
     colony = str(made_id("corrane", "Kettle Wood", "K4"))
-    server = Server()
+    server = ServerProcess()
     lines = [("**a visit of three boxes of ten frames**", "")]
     try:
         visit = _three_boxes(server, colony)

@@ -25,10 +25,14 @@ from typing import Any, TypeVar
 
 import httpx
 import psycopg
+import uvicorn
 
+from redframe.api.app import build
+from redframe.api.settings import Settings
 from redframe.demo.load import load_when_empty
 from redframe.demo.scenario import DEMO_TODAY, PASSWORD, made_id
 from redframe.launch.cluster import Cluster, free_port
+from redframe.launch.front_end import build as build_front_end
 from redframe.launch.server import start_web, stop, wait_for_web
 from redframe.launch.system import ROOT, postgres_bin
 from redframe.stand_ins.weather import StandInWeather
@@ -114,24 +118,33 @@ def new_database(template: str) -> str:
 
 
 class Server:
-    """The real server on a database of its own."""
+    """The application on a port and a database of its own, in a thread: a process would import it all anew."""
 
     def __init__(self, template: str | None = None, owner_url: str | None = None) -> None:
         self.owner_url = owner_url or new_database(template or demo_template())
         self.port = free_port()
-        environment = {
-            "REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(),
-            "REDFRAME_OPEN_CALCULATORS": "1",
-            "REDFRAME_FAST_PASSWORDS": "1",
-        }
-        self.process = start_web(self.owner_url, self.port, environment)
-        if not wait_for_web(self.process, self.port):
-            raise RuntimeError("the server did not start")
         self.url = f"http://127.0.0.1:{self.port}"
+        self._begin()
+
+    def _begin(self) -> None:
+        settings = Settings(
+            database_url=application_url(self.owner_url), web=build_front_end(), demo_today=DEMO_TODAY,
+            open_calculators=True, fast_passwords=True,
+        )  # fmt: skip
+        config = uvicorn.Config(
+            build(settings), host="127.0.0.1", port=self.port, access_log=False, log_level="warning",
+            timeout_graceful_shutdown=5, server_header=False,
+        )  # fmt: skip
+        self._server = uvicorn.Server(config)
+        self._thread = threading.Thread(target=self._server.run, name="server", daemon=True)
+        self._thread.start()
+        if not wait_for_web(self._thread.is_alive, self.port):
+            raise RuntimeError("the server did not start")
 
     def stop(self) -> None:
         """Stop it."""
-        stop(self.process)
+        self._server.should_exit = True
+        self._thread.join(15)
 
     def sign_in(self, email: str = "mentor@corrane.example") -> httpx.Client:
         """A client signed in as one of the demo's accounts, with its token on every request."""
@@ -140,6 +153,26 @@ class Server:
         answer.raise_for_status()
         client.headers["X-CSRF-Token"] = answer.json()["csrf_token"]
         return client
+
+
+class ServerProcess(Server):
+    """The same as a process started as the launcher starts it, which can be killed."""
+
+    process: subprocess.Popen[bytes]
+
+    def _begin(self) -> None:
+        environment = {
+            "REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(),
+            "REDFRAME_OPEN_CALCULATORS": "1",
+            "REDFRAME_FAST_PASSWORDS": "1",
+        }
+        self.process = start_web(self.owner_url, self.port, environment)
+        if not wait_for_web(lambda: self.process.poll() is None, self.port):
+            raise RuntimeError("the server did not start")
+
+    def stop(self) -> None:
+        """Stop it."""
+        stop(self.process)
 
 
 def identity(role: str = "mentor", keeper: str | None = None, association: str = "corrane") -> Identity:

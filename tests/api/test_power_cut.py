@@ -19,7 +19,7 @@ import httpx
 from redframe.demo.load import _lay_people
 from redframe.launch.cluster import Cluster
 from redframe.store.migrate import migrate
-from tests.house import Server, owner_rows
+from tests.house import ServerProcess, owner_rows
 
 
 class PowerCut(unittest.TestCase):
@@ -44,7 +44,7 @@ class PowerCut(unittest.TestCase):
         self.attempted = 0
         self.going = True
 
-    def writer(self, server: Server) -> None:
+    def writer(self, server: ServerProcess) -> None:
         """Adds keepers one after another and remembers those that the server acknowledged."""
         try:
             with closing(server.sign_in()) as client:
@@ -57,7 +57,7 @@ class PowerCut(unittest.TestCase):
         except (httpx.HTTPError, RuntimeError):
             return
 
-    def write_until_cut(self, server: Server, cut: object) -> None:
+    def write_until_cut(self, server: ServerProcess, cut: object) -> None:
         """Three writers at work; after half a second the cut."""
         writers = [threading.Thread(target=self.writer, args=(server,)) for _ in range(3)]
         for writer in writers:
@@ -86,14 +86,14 @@ class PowerCut(unittest.TestCase):
 
     def test_the_web_server_is_killed(self) -> None:
         """SIGKILL to the server in the middle of writes."""
-        server = Server(owner_url=self.cluster.url())
+        server = ServerProcess(owner_url=self.cluster.url())
         self.addCleanup(server.stop)
         self.write_until_cut(server, lambda: os.killpg(server.process.pid, signal.SIGKILL))
         self.assert_all_kept()
 
     def test_the_database_is_killed(self) -> None:
         """SIGKILL to PostgreSQL and all its children; it recovers at the next start, and so does the open server."""
-        server = Server(owner_url=self.cluster.url())
+        server = ServerProcess(owner_url=self.cluster.url())
         self.addCleanup(server.stop)
         process = self.cluster.process
         assert process is not None

@@ -143,6 +143,7 @@ class Worker(threading.Thread):
             ) as process:
                 assert process.stdin is not None and process.stdout is not None
                 while module := self._next():
+                    began = time.monotonic()
                     print(module, file=process.stdin, flush=True)
                     line = process.stdout.readline()
                     if not line:
@@ -152,7 +153,8 @@ class Worker(threading.Thread):
                     self.outcomes.append(
                         Outcome(told["run"], told["failed"], [(s, name) for s, name in told["slowest"]])
                     )
-                    print(f"{module}: {told['run']} run, {len(told['failed'])} failed", flush=True)
+                    took = time.monotonic() - began
+                    print(f"{module}: {told['run']} run, {len(told['failed'])} failed, {took:.0f} s", flush=True)
                     if told["failed"]:
                         print(told["said"], flush=True)
                 process.stdin.close()

@@ -10,7 +10,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from types import FrameType
@@ -80,10 +80,10 @@ def start_web(owner_url: str, port: int, environment: dict[str, str] | None = No
     return subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
 
 
-def wait_for_web(process: subprocess.Popen[bytes], port: int, seconds: float = 30.0) -> bool:
-    """Whether the server answers before the time is up."""
+def wait_for_web(alive: Callable[[], bool], port: int, seconds: float = 30.0) -> bool:
+    """Whether the server answers before the time is up and while it is alive."""
     deadline = time.monotonic() + seconds
-    while time.monotonic() < deadline and process.poll() is None:
+    while time.monotonic() < deadline and alive():
         try:
             with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/session", timeout=2) as answer:
                 return bool(answer.status == 200)
@@ -131,7 +131,7 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
                 accounts = [(account.email, PASSWORD, account.role) for account in ACCOUNTS]
             web = start_web(owner_url, port, environment)
             try:
-                if not wait_for_web(web, port):
+                if not wait_for_web(lambda: web.poll() is None, port):
                     fail("the web server did not start (see above)")
                 print(f"\n  Red Frame is at  http://127.0.0.1:{port}\n")
                 for email, password, role in accounts:
