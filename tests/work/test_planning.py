@@ -7,10 +7,11 @@ from datetime import UTC, date, datetime, timedelta
 from uuid import UUID, uuid4
 
 from redframe.core.errors import InvalidInput
+from redframe.core.visits.record import After
 from redframe.demo.scenario import made_id
 from redframe.store.database import Identity
 from redframe.store.errors import NotAllowed
-from redframe.work import colonies, eligibility, places, planning, sampling
+from redframe.work import colonies, eligibility, places, planning, sampling, visits
 from redframe.work.planning import Worklist
 from redframe.work.sampling import NewCount
 from tests.house import at_work, demo_template, identity, living, new_database, owner_rows
@@ -49,6 +50,30 @@ class Today(Demo):
         self.assertEqual([line.apiary for line in now.treat if number in line.ids], ["Cairn Yard"])
         at_work(self.url, lambda work: colonies.amend_colony(work, number, 1, label="Z9", state="dead", state_since=TODAY, note=""))  # fmt: skip
         self.assertNotIn(number, [one for line in self.today().treat for one in line.ids], "the dead need no treatment")
+
+    def test_a_visit_set_for_a_day_is_due_then(self) -> None:
+        """What the last visit set is due from three days before, overdue after it, and done with the next visit."""
+        labels = {line.apiary: (line.labels, line.overdue) for line in self.today().visits}
+        self.assertEqual(labels["St Ossory"], (["O1", "O2", "O3", "O4", "O5", "O6", "O7"], 7))
+        colony = made_id("corrane", "Kettle Wood", "K6")
+
+        def visited(day: date, then: date) -> None:
+            noon = datetime(day.year, day.month, day.day, 11, tzinfo=UTC)
+            opened = at_work(self.url, lambda work: visits.open_visit(work, uuid4(), colony, noon), day=day)
+            after = After(temper=8, next_visit=then, next_why="cells seen")
+            at_work(self.url, lambda work: visits.keep_part(work, opened.visit.id, "after", 0, after), day=day)
+            at_work(self.url, lambda work: visits.close_visit(work, opened.visit.id), day=day)
+
+        def due(day: date) -> list[tuple[bool, date, str]]:
+            return [
+                (line.overdue > 0, line.due_on, line.why) for line in self.today(day=day).visits if "K6" in line.labels
+            ]
+
+        visited(TODAY, date(2031, 8, 9))
+        self.assertEqual(due(date(2031, 8, 5)), [])
+        self.assertEqual(due(date(2031, 8, 6)), [(False, date(2031, 8, 9), "cells seen")])
+        visited(date(2031, 8, 10), date(2031, 8, 25))
+        self.assertEqual(due(date(2031, 8, 12)), [])
 
     def test_lists_are_in_the_order_of_their_urgency(self) -> None:
         """Overdue before due before waiting before soon; apiaries with urgent colonies first."""

@@ -13,6 +13,7 @@ from redframe.demo.scenario import DEMO_TODAY, made_id
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict, NotAllowed, NotFound
 from redframe.work import colonies, frames, visits
+from redframe.work.colonies import Divider
 from redframe.work.frames import NewFrame, WantedMove
 from redframe.work.visits import FrameEntry, VisitView
 from tests.house import FixedClock, as_app, at_work, demo_template, identity, new_database, owner_rows
@@ -259,6 +260,26 @@ class Visits(unittest.TestCase):
         self.move(frame_id=at[10], to_box=box.id, to_slot=5)
         crossed = at_work(self.url, lambda work: frames.moves_of_colony(work, k2))
         self.assertEqual({(one.from_label, one.to_label) for one in crossed[:2]}, {("K2", "K1"), ("K1", "K2")})
+        stack = [{"id": one.id, "purpose": one.purpose, "frame_format": one.frame_format, "frames": one.frames} for one in view.standing.boxes]  # fmt: skip
+
+        def lay(divider: Divider | None) -> VisitView:
+            hive = at_work(self.url, lambda work: visits.visit_view(work, view.visit.id)).standing.hive
+            at_work(self.url, lambda work: colonies.amend_hive(
+                work, k2, hive.version, hive_type=hive.hive_type, boxes=stack, on=DEMO_TODAY, divider=divider,
+            ))  # fmt: skip
+            return at_work(self.url, lambda work: visits.visit_view(work, view.visit.id))
+
+        out = lay(Divider())
+        self.assertEqual(
+            (out.standing.hive.divided_after, {one.hive_side for one in out.standing.dwellers}), (None, {None})
+        )
+        self.keep(view, 3, a=BROOD)
+        elsewhere = lay(Divider(4, "left"))
+        self.assertEqual(
+            {one.label: one.hive_side for one in elsewhere.standing.dwellers}, {"K1": "right", "K2": "left"}
+        )
+        self.assertEqual(lay(None).standing.hive.divided_after, 4, "said nothing of, the divider stays")
+        lay(Divider(5, "right"))
 
     def test_a_keeper_reaches_only_the_own(self) -> None:
         """Another keeper's visit is not found, its frames and moves are not seen, its photo neither."""

@@ -132,7 +132,7 @@ class Keeping:
             view = await colonies.colony_view(self.work(FIRST_DAY), colony_id)
             await colonies.amend_hive(
                 self.work(FIRST_DAY), colony_id, view.hive[0].version, hive_type=view.hive[0].hive_type, boxes=boxes,
-                on=FIRST_DAY, divided_after=5, side="right",
+                on=FIRST_DAY, divider=colonies.Divider(5, "right"),
             )  # fmt: skip
         left_out = self.plan.habit == "some_left_out" and number % 2 == 0
         return Member(colony_id, label, life, left_out)

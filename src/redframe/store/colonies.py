@@ -68,7 +68,8 @@ class ColonyOverview:
 
 @dataclass(frozen=True, slots=True)
 class HiveBox:
-    """One box of a hive (from the floor up), with the labels of the living colonies that share the hive."""
+    """One box of a hive (from the floor up), with the labels of the living colonies that share the hive and of the one
+    that lives left of its divider."""
 
     id: UUID
     hive_type: str
@@ -83,6 +84,7 @@ class HiveBox:
     frames: int | None
     since: date | None
     labels: list[str] | None
+    left_label: str | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -223,8 +225,8 @@ async def amend_hive(connection: Connection, hive_id: UUID, version: int, **fiel
         raise Conflict("this hive was changed by somebody else meanwhile")
 
 
-async def set_side(connection: Connection, hive_id: UUID, colony_id: UUID, side: str) -> None:
-    """Say on which side of the divider a colony lives; the other living one of the hive gets the other side."""
+async def set_side(connection: Connection, hive_id: UUID, colony_id: UUID, side: str | None) -> None:
+    """Say on which side of the divider a colony lives (None: nothing divides it); the other one gets the other side."""
     await run(connection, "set_hive_side", hive_id=hive_id, colony_id=colony_id, side=side)
 
 

@@ -65,6 +65,20 @@ class CountsDue:
     oldest_count_on: date | None
 
 
+@dataclass(frozen=True, slots=True)
+class VisitsDue:
+    """Colonies of an apiary whose next visit was set for now; `why` is the reason that most of them share."""
+
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    due_on: date
+    overdue: int
+    why: str
+
+
 async def steps_due(connection: Connection, until: date, most: int) -> list[StepsDue]:
     """Steps that may be done by a day, the most pressing first."""
     return await many(connection, StepsDue, "steps_due", until=until, most=most)
@@ -78,6 +92,11 @@ async def over_without_course(connection: Connection, today: date, most: int) ->
 async def counts_due(connection: Connection, today: date, until: date, most: int) -> list[CountsDue]:
     """Apiaries with colonies to count, those least known first."""
     return await many(connection, CountsDue, "counts_due", today=today, until=until, most=most)
+
+
+async def visits_due(connection: Connection, today: date, until: date, most: int) -> list[VisitsDue]:
+    """Apiaries with colonies to visit, the longest due first."""
+    return await many(connection, VisitsDue, "visits_due", today=today, until=until, most=most)
 
 
 async def living_colonies(connection: Connection) -> int:

@@ -239,6 +239,17 @@ async def _others_in(work: Work, colony: Colony) -> list[str]:
     return [label for label in labels if label != colony.label]
 
 
+@dataclass(frozen=True, slots=True)
+class Divider:
+    """What parts two colonies in one hive: it stands after a slot and the colony spoken of lives on a side of it.
+
+    Both are None where no divider parts them (any more).
+    """
+
+    after: int | None = None
+    side: Literal["left", "right"] | None = None
+
+
 async def amend_hive(
     work: Work,
     colony_id: UUID,
@@ -249,13 +260,13 @@ async def amend_hive(
     on: date,
     floor: str | None = None,
     numbered_from: str | None = None,
-    divided_after: int | None = None,
-    side: str | None = None,
+    divider: Divider | None = None,
 ) -> ColonyOverview:
     """Record the boxes of a colony's hive as they stand from a day on (`version` is the hive's; 0 where it has none).
 
     What stood there before keeps its days; the frames of a box that is taken off go into store. Raises Conflict when
-    the hive has changed meanwhile, InvalidInput for a box that does not stand there and for a divider without a side.
+    the hive has changed meanwhile, InvalidInput for a box that does not stand there. Floor, numbering and divider stay
+    as they are where they are None.
     """
     require(work.who, "record")
     colony = await store.colony_for_update(work.connection, colony_id)
@@ -276,13 +287,14 @@ async def amend_hive(
         kept = keep_identity(standing, boxes)
         await store.amend_hive(
             work.connection, colony.hive_id, version, hive_type=hive_type, floor=floor or present.floor,
-            numbered_from=numbered_from or present.numbered_from, divided_after=divided_after or present.divided_after,
+            numbered_from=numbered_from or present.numbered_from,
+            divided_after=divider.after if divider is not None else present.divided_after,
         )  # fmt: skip
         staying = {box.get("id") for box in kept}
         await frames.into_store(work, present, [box.id for box in standing if box.id not in staying], on)
         await store.lay_boxes(work.connection, colony.hive_id, kept, on)
-        if side is not None:
-            await store.set_side(work.connection, colony.hive_id, colony_id, side)
+        if divider is not None:
+            await store.set_side(work.connection, colony.hive_id, colony_id, divider.side)
     return await store.colony_overview(work.connection, colony_id, work.today)
 
 

@@ -12,7 +12,7 @@ from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import LATE_COSTS, StepKind
 from redframe.core.treatments.weather import Forecast, next_usable, weather_on
 from redframe.store import planning as store
-from redframe.store.planning import CountsDue, OverWithoutCourse, StepsDue
+from redframe.store.planning import CountsDue, OverWithoutCourse, StepsDue, VisitsDue
 from redframe.work.desk import Work
 from redframe.work.thresholds import policy_in_force
 from redframe.work.weather import forecast_at
@@ -46,6 +46,7 @@ class Worklist:
     treat: Sequence[OverWithoutCourse]
     steps: Sequence[StepLine]
     counts: Sequence[CountsDue]
+    visits: Sequence[VisitsDue]
     more: bool
 
 
@@ -57,6 +58,7 @@ async def worklist(work: Work) -> Worklist:
     over = await store.over_without_course(work.connection, work.today, MOST_LINES + 1)
     steps = await store.steps_due(work.connection, until, MOST_LINES + 1)
     counts = await store.counts_due(work.connection, work.today, until, MOST_LINES + 1)
+    visits = await store.visits_due(work.connection, work.today, until, MOST_LINES + 1)
     forecasts: dict[UUID, Forecast] = {}
     lines = [_line(work, due, forecasts) for due in steps[:MOST_LINES]]
     order: tuple[Urgency, ...] = ("overdue", "due", "waiting_for_weather", "soon")
@@ -69,7 +71,8 @@ async def worklist(work: Work) -> Worklist:
         treat=over[:MOST_LINES],
         steps=lines,
         counts=counts[:MOST_LINES],
-        more=max(len(over), len(steps), len(counts)) > MOST_LINES,
+        visits=visits[:MOST_LINES],
+        more=max(len(over), len(steps), len(counts), len(visits)) > MOST_LINES,
     )
 
 

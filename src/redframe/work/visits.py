@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from statistics import median
 from typing import Literal
@@ -322,9 +322,7 @@ async def keep_part(work: Work, visit_id: UUID, part: Part, version: int, conten
         if isinstance(content, After) and content.next_visit is not None and content.next_visit < visit.visited_on:
             raise InvalidInput("next_visit", "lies before this visit", code="out_of_range")
         await store.keep_part(work.connection, visit_id, part, version, given)
-        if visit.state == "closed":
-            await _lay_summary(work, visit_id)
-    return await visit_view(work, visit_id)
+    return await _settled(work, visit_id)
 
 
 async def keep_frames(work: Work, visit_id: UUID, entries: Sequence[FrameEntry]) -> VisitView:
@@ -364,9 +362,13 @@ async def keep_frames(work: Work, visit_id: UUID, entries: Sequence[FrameEntry])
             work.connection, visit_id=visit_id, box_id=entry.box_id, slot=entry.slot, colony_id=visit.colony_id,
             frame_id=frame_at.get(key), version=entry.version, record=given,
         )  # fmt: skip
-    if visit.state == "closed":
-        await _lay_summary(work, visit_id)
-    return await visit_view(work, visit_id)
+    return await _settled(work, visit_id)
+
+
+async def _settled(work: Work, visit_id: UUID) -> VisitView:
+    """The visit as it stands after something was kept; of a closed one the summary follows."""
+    view = await visit_view(work, visit_id)
+    return await _lay_summary(work, view) if view.visit.state == "closed" else view
 
 
 def _check_alive(visit: OpenVisit) -> None:
@@ -394,13 +396,12 @@ async def close_visit(work: Work, visit_id: UUID) -> VisitView:
         suggested = view.reading.suggested
         content = {**visit.after, "next_visit": suggested.on.isoformat(), "next_why": after.next_why or suggested.why}
         await store.keep_part(work.connection, visit_id, "after", visit.after_version, content)
-    await _lay_summary(work, visit_id)
-    return await visit_view(work, visit_id)
+        view = replace(view, visit=replace(visit, after=content))
+    return await _lay_summary(work, view)
 
 
-async def _lay_summary(work: Work, visit_id: UUID) -> None:
-    """What lists, options and treatments read of a closed visit, from what is recorded of it."""
-    view = await visit_view(work, visit_id)
+async def _lay_summary(work: Work, view: VisitView) -> VisitView:
+    """Close the visit, or settle it again: lists, options and treatments read the summary that is laid here."""
     after, told = read(After, view.visit.after), view.reading.told
     frames = seen_frames(view.standing, view.records)
     ages = brood_ages(frames, after)
@@ -409,7 +410,7 @@ async def _lay_summary(work: Work, visit_id: UUID) -> None:
     supers = [frame for frame in view.standing.boxes if frame.purpose == "super"]
     await store.close_visit(
         work.connection,
-        id=visit_id,
+        id=view.visit.id,
         closed_at=work.now,
         strength=strength,
         strength_unit=unit,
@@ -427,6 +428,11 @@ async def _lay_summary(work: Work, visit_id: UUID) -> None:
         pattern_empty_pct=after.pattern_empty_pct,
         suspicious=list(view.reading.suspicious),
         next_visit=after.next_visit,
+    )
+    return replace(
+        view,
+        visit=await store.visit(work.connection, view.visit.id),
+        colony=await colonies.colony_overview(work.connection, view.visit.colony_id, work.today),
     )
 
 

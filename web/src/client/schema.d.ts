@@ -2688,6 +2688,16 @@ export interface components {
             verdict: "keep" | "watch" | "replace";
         };
         /**
+         * DividerInput
+         * @description A divider after a slot, with the side of it on which this colony lives; both null where it is taken out.
+         */
+        DividerInput: {
+            /** After */
+            after?: number | null;
+            /** Side */
+            side?: ("left" | "right") | null;
+        };
+        /**
          * DoseInput
          * @description An option of the catalogue and the strength of the colony.
          */
@@ -3059,6 +3069,8 @@ export interface components {
             id: string;
             /** Labels */
             labels: string[] | null;
+            /** Left Label */
+            left_label: string | null;
             /** Numbered From */
             numbered_from: string;
             /** Position */
@@ -3074,14 +3086,12 @@ export interface components {
          * HiveInput
          * @description The boxes of a colony's hive from the floor up, as they stand from a day on.
          *
-         *     `divided_after` is the slot after which a divider parts two colonies; `side` is then this colony's. Left out, floor,
-         *     numbering and divider stay as they are.
+         *     Left out, floor, numbering and divider stay as they are.
          */
         HiveInput: {
             /** Boxes */
             boxes: components["schemas"]["BoxInput"][];
-            /** Divided After */
-            divided_after?: number | null;
+            divider?: components["schemas"]["DividerInput"] | null;
             /** Floor */
             floor?: ("solid" | "mesh" | "mesh_with_board") | null;
             /**
@@ -3096,8 +3106,6 @@ export interface components {
              * Format: date
              */
             on: string;
-            /** Side */
-            side?: ("left" | "right") | null;
         };
         /**
          * Hold
@@ -5248,6 +5256,31 @@ export interface components {
              */
             visited_on: string;
         };
+        /** VisitLine */
+        VisitLine: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colonies */
+            colonies: number;
+            /**
+             * Due On
+             * Format: date
+             */
+            due_on: string;
+            /** Keeper */
+            keeper: string;
+            /** Labels */
+            labels: string[];
+            /** Overdue */
+            overdue: number;
+            /** Why */
+            why: string;
+        };
         /** VisitReading */
         VisitReading: {
             /** Changes */
@@ -5343,6 +5376,8 @@ export interface components {
             today: string;
             /** Treat */
             treat: components["schemas"]["TreatLine"][];
+            /** Visits */
+            visits: components["schemas"]["VisitLine"][];
         };
     };
     responses: never;

@@ -2,12 +2,15 @@
  * The box plan: the hive as it stands, from the top box to the floor, frames as slots with their two sides. What is
  * recorded shows in the slot, so that the shape of the brood nest appears; the visit before lies under it.
  */
+import { useEffect, useRef, type ReactNode } from "react";
 import type { Schemas } from "@/client/api";
 
 export type Side = Schemas["CombSide"];
 export type FrameRecord = Schemas["FrameRecord"];
 export type PlanFrame = { record: FrameRecord | null; former: FrameRecord | null; kind: string | null; brood: number | null; news: boolean; conflict: boolean; suspect: boolean };
 export type PlanBox = { id: string; purpose: string; name: string; frames: number; own: (slot: number) => boolean; owner: (slot: number) => string; numbered: (slot: number) => number; slots: PlanFrame[] };
+/** From so many frames on, as in a long hive, a row is wider than a phone: it scrolls, and the frame chosen stays in sight. */
+const MANY = 12;
 export type At = { box: string; slot: number };
 
 /** From the top bar down: stores arch over the brood. */
@@ -112,9 +115,23 @@ function Slot({ frame, chosen, here, number, queenMark, tall, beside, onChoose, 
   );
 }
 
+/** The frames of a box side by side; a long row moves so that the frame chosen is in sight, the page stays. */
+function Row({ long, chosen, children }: { long: boolean; chosen: number | null; children: ReactNode }) {
+  const row = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const here = row.current;
+    const slot = chosen === null ? null : here?.children.item(chosen - 1);
+    if (!long || !here || !(slot instanceof HTMLElement)) return;
+    const at = slot.offsetLeft - here.offsetLeft;
+    here.scrollLeft = Math.min(Math.max(here.scrollLeft, at + 2 * slot.offsetWidth - here.clientWidth), Math.max(0, at - slot.offsetWidth));
+  }, [long, chosen]);
+  return <div ref={row} className={`flex gap-px ${long ? "overflow-x-auto pb-1" : "desk:gap-1.5"}`}>{children}</div>;
+}
+
 export function BoxPlan({ boxes, at, floor, queenMark, dividedAfter, against, onChoose }: {
   boxes: PlanBox[]; at: At | null; floor: string; queenMark: string | null; dividedAfter: number | null; against: string | null; onChoose: (at: At) => void;
 }) {
+  const beside = boxes.some((one) => one.slots.some((each) => each.former !== null));
   return (
     <figure aria-label="Box plan">
       <ol className="flex flex-col-reverse">
@@ -123,15 +140,17 @@ export function BoxPlan({ boxes, at, floor, queenMark, dividedAfter, against, on
             <li key={box.id} className={`border-x-[3px] border-ink px-2 text-center text-xs ${box.purpose === "excluder" ? "border-y-2 border-y-ink border-dashed" : "border-t border-line bg-paper py-1"}`}>{box.name}</li>
           ) : (
             <li key={box.id} className="border-[3px] border-b-0 border-ink bg-paper px-1.5 pb-1 pt-1 desk:px-3">
-              <p className="mb-1 flex justify-between text-sm text-ink-2"><span>{box.name}</span></p>
-              <div className={`flex gap-px ${box.frames > 12 ? "overflow-x-auto" : "desk:gap-1.5"}`}>
+              <p className="mb-1 flex justify-between text-sm text-ink-2">
+                {dividedAfter === null ? `${box.name}${box.frames > MANY ? `, ${box.frames} frames` : ""}` : [1, box.frames].map((slot) => <span key={slot} className={box.own(slot) ? "font-bold text-ink" : ""}>{box.owner(slot)}{slot === 1 && <span className="font-normal text-ink-2">, {box.name.toLowerCase()}</span>}</span>)}
+              </p>
+              <Row long={box.frames > MANY} chosen={at?.box === box.id ? at.slot : null}>
                 {box.slots.map((frame, index) => {
                   const slot = index + 1;
                   return (
-                    <div key={slot} className={`flex flex-1 ${box.frames > 12 ? "min-w-8" : "min-w-0"} ${dividedAfter === slot ? "border-r-4 border-ink pr-0.5" : ""}`}>
+                    <div key={slot} className={`flex flex-1 ${box.frames > MANY ? "min-w-8 desk:min-w-6" : "min-w-0"} ${dividedAfter === slot ? "border-r-4 border-ink pr-0.5" : ""}`}>
                       <Slot
                         frame={frame} chosen={at?.box === box.id && at.slot === slot} here={box.own(slot)} number={box.numbered(slot)} queenMark={queenMark}
-                        beside={boxes.some((one) => one.slots.some((each) => each.former !== null))}
+                        beside={beside}
                         tall={at === null || at.box === box.id} name={box.own(slot) ? box.name : `${box.name}, ${box.owner(slot)}`}
                         onChoose={() => onChoose({ box: box.id, slot })}
                         onMove={(by) => { const next = slot + by; if (next >= 1 && next <= box.frames) onChoose({ box: box.id, slot: next }); }}
@@ -139,19 +158,21 @@ export function BoxPlan({ boxes, at, floor, queenMark, dividedAfter, against, on
                     </div>
                   );
                 })}
-              </div>
+              </Row>
             </li>
           ),
         )}
       </ol>
       <div className="flex items-center border-[3px] border-t-[6px] border-ink px-2 text-xs">
-        <span className="flex-1">{floor}</span><span className="w-24 border-x-[3px] border-ink bg-paper text-center">entrance</span><span className="flex-1 text-right">{against ?? ""}</span>
+        <span className="flex-1">{floor}</span>
+        {(dividedAfter === null ? [0] : [0, 1]).map((each) => <span key={each} className={`w-20 border-x-[3px] border-ink bg-paper text-center desk:w-24 ${each ? "ml-4" : ""}`}>entrance</span>)}
+        <span className="flex-1" />
       </div>
       <figcaption className="mt-2 flex flex-wrap gap-x-3 gap-y-1 text-xs text-ink-2">
         {[["capped", "capped"], ["open", "open"], ["eggs", "eggs"], ["drone", "drone"], ["honey", "honey"], ["nectar", "nectar"], ["pollen", "pollen"], ["bees", "bees"]].map(([name = "", says]) => (
           <span key={name} className="inline-flex items-center gap-1"><span className="inline-block h-3.500 w-3.500 border border-line-2" style={{ background: COVER_FILL[name], width: 14, height: 14 }} />{says}</span>
         ))}
-        <span>triangle: sign</span><span>cup: queen cells</span>
+        <span>triangle: sign</span><span>cup: queen cells</span>{beside && against && <span>{against}</span>}
       </figcaption>
     </figure>
   );

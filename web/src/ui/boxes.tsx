@@ -6,7 +6,7 @@ import { Button } from "./parts";
 
 export type Box = Schemas["BoxInput"];
 const MOST_BOXES = 24;
-const PURPOSE: Record<Box["purpose"], string> = { brood: "brood box", super: "super", eke: "eke", excluder: "excluder", feeder: "feeder" };
+export const PURPOSE: Record<Box["purpose"], string> = { brood: "brood box", super: "super", eke: "eke", excluder: "excluder", feeder: "feeder" };
 const framed = (purpose: Box["purpose"]) => purpose === "brood" || purpose === "super";
 
 /** "deep frame, 448 x 232 mm" */

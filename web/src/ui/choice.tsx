@@ -14,13 +14,15 @@ export function Choice<T extends string>({
   onChange: (value: T) => void;
   columns?: number;
 }) {
+  const across = columns ?? options.length;
+  const left = (across - (options.length % across)) % across;
   return (
     <RadioGroup.Root
       aria-label={label}
       value={value}
       onValueChange={(next) => onChange(next as T)}
       className="grid gap-px border border-ink bg-ink"
-      style={{ gridTemplateColumns: `repeat(${columns ?? options.length}, minmax(0, 1fr))` }}
+      style={{ gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))` }}
     >
       {options.map(([id, text]) => (
         <RadioGroup.Item
@@ -31,6 +33,7 @@ export function Choice<T extends string>({
           {text}
         </RadioGroup.Item>
       ))}
+      {left > 0 && <span aria-hidden="true" className="bg-paper" style={{ gridColumn: `span ${left}` }} />}
     </RadioGroup.Root>
   );
 }

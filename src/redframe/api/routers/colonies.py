@@ -90,8 +90,9 @@ async def move_colony(colony_id: UUID, given: MoveInput, version: Version, who: 
 async def amend_hive(colony_id: UUID, given: HiveInput, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
     """Record the boxes of a colony's hive as they stand from a day on; `If-Match` is the hive's version, or "0"."""
     async with desk.work(who) as work:
-        fields = given.model_dump()
-        amended = await colonies.amend_hive(work, colony_id, version, **fields)
+        fields = given.model_dump(exclude={"divider"})
+        divider = colonies.Divider(given.divider.after, given.divider.side) if given.divider is not None else None
+        amended = await colonies.amend_hive(work, colony_id, version, divider=divider, **fields)
         return ColonyRow.model_validate(amended)
 
 

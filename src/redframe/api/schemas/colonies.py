@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 from uuid import UUID
 
 from pydantic import Field, model_validator
@@ -93,11 +93,23 @@ class MergeInput(Input):
     note: Note = ""
 
 
+class DividerInput(Input):
+    """A divider after a slot, with the side of it on which this colony lives; both null where it is taken out."""
+
+    after: Annotated[int, Field(ge=1, le=39)] | None = None
+    side: Literal["left", "right"] | None = None
+
+    @model_validator(mode="after")
+    def _both_or_neither(self) -> Self:
+        if (self.after is None) != (self.side is None):
+            raise ValueError("a divider needs its slot and the side on which this colony lives")
+        return self
+
+
 class HiveInput(Input):
     """The boxes of a colony's hive from the floor up, as they stand from a day on.
 
-    `divided_after` is the slot after which a divider parts two colonies; `side` is then this colony's. Left out, floor,
-    numbering and divider stay as they are.
+    Left out, floor, numbering and divider stay as they are.
     """
 
     hive_type: Word = "stacked boxes"
@@ -105,8 +117,7 @@ class HiveInput(Input):
     on: IsoDate
     floor: Literal["solid", "mesh", "mesh_with_board"] | None = None
     numbered_from: Literal["left", "right"] | None = None
-    divided_after: Annotated[int, Field(ge=1, le=39)] | None = None
-    side: Literal["left", "right"] | None = None
+    divider: DividerInput | None = None
 
 
 class MoveInput(Input):

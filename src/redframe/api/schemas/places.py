@@ -148,6 +148,7 @@ class HiveBox(Output):
     frames: int | None
     since: date | None
     labels: list[str] | None
+    left_label: str | None
 
 
 class StripCount(Output):

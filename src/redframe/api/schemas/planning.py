@@ -60,6 +60,17 @@ class CountLine(Output):
     oldest_count_on: date | None
 
 
+class VisitLine(Output):
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    due_on: date
+    overdue: int
+    why: str
+
+
 class WorklistView(Output):
     today: date
     phase: Phase
@@ -68,4 +79,5 @@ class WorklistView(Output):
     treat: list[TreatLine]
     steps: list[StepLine]
     counts: list[CountLine]
+    visits: list[VisitLine]
     more: bool

@@ -53,7 +53,8 @@ UPDATE hive SET hive_type = :hive_type, floor = :floor, numbered_from = :numbere
 WHERE id = :id AND version = :version;
 
 -- name: set_hive_side
-UPDATE colony SET hive_side = CASE WHEN (id = :colony_id) = (:side = 'left') THEN 'left' ELSE 'right' END
+UPDATE colony SET hive_side = CASE WHEN :side::text IS NULL THEN NULL
+                                   WHEN (id = :colony_id) = (:side = 'left') THEN 'left' ELSE 'right' END
 WHERE hive_id = :hive_id AND state IN ('alive', 'queenless');
 
 -- name: move_hive
@@ -66,7 +67,9 @@ UPDATE hive SET apiary_id = :apiary_id WHERE id = :id;
 SELECT h.id, h.hive_type, h.floor, h.numbered_from, h.divided_after, h.version, b.id AS box_id, b.position, b.purpose,
        b.frame_format, b.frames, b.since,
        (SELECT array_agg(c.label ORDER BY c.label) FROM colony c WHERE c.hive_id = h.id
-        AND c.state IN ('alive', 'queenless')) AS labels
+        AND c.state IN ('alive', 'queenless')) AS labels,
+       (SELECT min(c.label) FROM colony c WHERE c.hive_id = h.id AND c.hive_side = 'left'
+        AND c.state IN ('alive', 'queenless')) AS left_label
 FROM hive h LEFT JOIN hive_box b ON b.hive_id = h.id AND b.until IS NULL
 WHERE h.apiary_id = :apiary_id ORDER BY h.id, b.position;
 

@@ -50,5 +50,20 @@ AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.state IN ('u
 GROUP BY c.apiary_id, a.id, k.id
 ORDER BY count(*) FILTER (WHERE o.colony_id IS NULL OR s.level = 'unknown') DESC, min(o.recount_on), a.name LIMIT :most;
 
+-- name: visits_due
+-- Living colonies whose last closed visit set a next one by a day; those open already are being visited.
+SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
+       array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
+       min(l.next_visit) AS due_on, count(*) FILTER (WHERE l.next_visit < :today) AS overdue,
+       coalesce(mode() WITHIN GROUP (ORDER BY l.why), '') AS why
+FROM colony c
+JOIN apiary a ON a.id = c.apiary_id
+JOIN keeper k ON k.id = a.keeper_id
+CROSS JOIN LATERAL (SELECT v.next_visit, v.after ->> 'next_why' AS why FROM visit v
+                    WHERE v.colony_id = c.id AND v.state = 'closed' ORDER BY v.visited_on DESC, v.made_at DESC LIMIT 1) l
+WHERE c.state IN ('alive', 'queenless') AND l.next_visit <= :until
+AND NOT EXISTS (SELECT FROM visit d WHERE d.colony_id = c.id AND d.state = 'draft')
+GROUP BY c.apiary_id, a.id, k.id ORDER BY min(l.next_visit), a.name LIMIT :most;
+
 -- name: living_colonies
 SELECT count(*) FROM colony WHERE state IN ('alive', 'queenless');

@@ -7,7 +7,7 @@ import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
 import { EarlierVisit } from "@/features/visit/earlier";
-import { HiveForm, MoveForm } from "./hive-forms";
+import { HiveForm, MoveForm, hiveOf } from "./hive-forms";
 import { HoldForm } from "./hold-form";
 import { useDone } from "./use-done";
 
@@ -24,7 +24,7 @@ export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; 
         <StateForm view={view} onDone={onClose} />
       </Dialog>
       <Dialog open={form === "hive"} onClose={onClose} title={`Hive of ${view.colony.label}`}>
-        <HiveForm view={view} onDone={onClose} />
+        <HiveForm colony={view.colony} hive={hiveOf(view)} today={view.today} onDone={onClose} />
       </Dialog>
       <Dialog open={form === "earlier"} onClose={onClose} title={`An earlier visit to ${view.colony.label}`}>
         <EarlierVisit colonyId={view.colony.id} today={view.today} />

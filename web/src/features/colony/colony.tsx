@@ -9,7 +9,7 @@ import { useMay } from "@/features/session/use-session";
 import { RateRule } from "@/instruments/rate-rule";
 import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
 import { daysBetween, longDay, shortDay } from "@/ui/dates";
-import { useFrameName } from "@/ui/boxes";
+import { PURPOSE, useFrameName } from "@/ui/boxes";
 import { useKeys } from "@/ui/keys";
 import { Button, KeyBar, LevelMark, Notice, Page, QueenMark, Slow, Trouble } from "@/ui/parts";
 import { rate } from "@/ui/units";
@@ -187,11 +187,12 @@ function ColonySheet({ view }: { view: View }) {
                   <p className="mt-2">
                     {view.hive[0]?.hive_type}
                     {(view.hive[0]?.labels ?? []).length > 1 && `, shared by ${(view.hive[0]?.labels ?? []).join(" and ")}`}
+                    {view.hive[0]?.divided_after != null && `, divided after frame ${view.hive[0].divided_after}: ${view.colony.label} lives on the ${view.hive[0].left_label === view.colony.label ? "left" : "right"}`}
                   </p>
                   <ol className="mt-1 flex flex-col-reverse text-sm">
                     {view.hive.filter((one) => one.position !== null).map((one) => (
                       <li key={one.position} className="-mt-px flex justify-between gap-3 border border-line-2 bg-sheet px-3 py-1">
-                        <span>{one.purpose} box, {one.frames} x {frameName(one.frame_format)}</span>
+                        <span>{PURPOSE[one.purpose as keyof typeof PURPOSE]}{one.frames ? `, ${one.frames} x ${frameName(one.frame_format)}` : ""}</span>
                         <span className="whitespace-nowrap text-ink-2">{one.since && `since ${shortDay(one.since, view.today)}`}</span>
                       </li>
                     ))}

@@ -1,18 +1,19 @@
 /** Where a colony lives: the boxes of its hive as they stand from a day on, and moving it elsewhere. */
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
 import { Problem, api, ask, ifMatch, type Schemas } from "@/client/api";
 import { apiaryQuery, placesQuery } from "@/client/queries";
 import { Boxes, type Box } from "@/ui/boxes";
 import { Choice } from "@/ui/choice";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
+import { Stepper } from "@/ui/stepper";
 import { useDone } from "./use-done";
 
 type View = Schemas["ColonyView"];
 const HIVE_TYPES = ["stacked boxes", "nucleus", "long hive", "two colonies side by side"];
 const ONE_BOX: Box[] = [{ purpose: "brood", frame_format: "A_deep", frames: 10 }];
 
-export function boxesOf(hive: Schemas["HiveBox"][]): Box[] {
+function boxesOf(hive: Schemas["HiveBox"][]): Box[] {
   return hive.flatMap((one) => (one.position === null ? [] : [{ id: one.box_id, purpose: one.purpose, frame_format: one.frame_format, frames: one.frames } as Box]));
 }
 
@@ -30,29 +31,96 @@ function boxesFault(problem: Problem | null): string | undefined {
   return problem?.faults.find((fault) => fault.field.startsWith("boxes"))?.message;
 }
 
-export function HiveForm({ view, onDone }: { view: View; onDone: () => void }) {
-  const done = useDone(onDone);
+/** A hive as its form needs it, from the colony's page or from a visit. */
+export type StandingHive = {
+  version: number;
+  type: string;
+  floor: Floor;
+  from: "left" | "right";
+  boxes: Box[];
+  /** Labels of those who live in it. */
+  labels: string[];
+  dividedAfter: number | null;
+  side: "left" | "right";
+};
+
+type Floor = "solid" | "mesh" | "mesh_with_board";
+const FLOORS = [["solid", "solid"], ["mesh", "mesh"], ["mesh_with_board", "mesh with board"]] as const;
+const SIDES = [["left", "on the left"], ["right", "on the right"]] as const;
+
+/** The hive of a colony as the colony's page knows it; a colony may have none yet. */
+export function hiveOf(view: View): StandingHive {
   const hive = view.hive[0];
-  const [type, setType] = useState(hive?.hive_type ?? "stacked boxes");
-  const [boxes, setBoxes] = useState<Box[]>(view.hive.length > 0 ? boxesOf(view.hive) : ONE_BOX);
-  const [day, setDay] = useState(view.today);
+  return {
+    version: hive?.version ?? 0,
+    type: hive?.hive_type ?? "stacked boxes",
+    floor: (hive?.floor ?? "solid") as Floor,
+    from: (hive?.numbered_from ?? "left") as "left" | "right",
+    boxes: view.hive.length > 0 ? boxesOf(view.hive) : ONE_BOX,
+    labels: hive?.labels ?? [],
+    dividedAfter: hive?.divided_after ?? null,
+    side: hive?.left_label === view.colony.label ? "left" : "right",
+  };
+}
+
+/** The boxes, floor, numbering and divider of a colony's hive as they stand from a day on. */
+export function HiveForm({ colony, hive, today, onDone }: { colony: { id: string; label: string }; hive: StandingHive; today: string; onDone: () => void }) {
+  const client = useQueryClient();
+  const [type, setType] = useState(hive.type);
+  const [boxes, setBoxes] = useState(hive.boxes);
+  const [floor, setFloor] = useState(hive.floor);
+  const [from, setFrom] = useState(hive.from);
+  const shared = hive.labels.length > 1;
+  const [after, setAfter] = useState(hive.dividedAfter);
+  const [side, setSide] = useState(hive.side);
+  const [day, setDay] = useState(today);
   const save = useMutation({
     mutationFn: () =>
-      ask(api.PUT("/api/v1/colonies/{colony_id}/hive", { params: { path: { colony_id: view.colony.id }, header: ifMatch(hive?.version ?? 0) }, body: { hive_type: type, boxes, on: day } })),
-    onSuccess: done,
+      ask(
+        api.PUT("/api/v1/colonies/{colony_id}/hive", {
+          params: { path: { colony_id: colony.id }, header: ifMatch(hive.version) },
+          body: { hive_type: type, boxes, on: day, floor, numbered_from: from, ...(shared ? { divider: after === null ? { after: null, side: null } : { after, side } } : {}) },
+        }),
+      ),
+    onSuccess: async () => {
+      await client.invalidateQueries({ predicate: (query) => ["visit", "colony", "apiary"].includes(String(query.queryKey[0])) });
+      onDone();
+    },
   });
   const problem = save.error instanceof Problem ? save.error : null;
   return (
     <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
-      {(hive?.labels ?? []).length > 1 && <p className="text-ink-2">Shared by {(hive?.labels ?? []).join(" and ")}: it changes for both.</p>}
+      {shared && <p className="text-ink-2">Shared by {hive.labels.join(" and ")}: it changes for both.</p>}
       <HiveType value={type} onChange={setType} />
       <Boxes boxes={boxes} onChange={setBoxes} error={boxesFault(problem)} />
+      <p className="text-sm text-ink-2">The frames of a box that is taken off go into store; a box that stays keeps its frames.</p>
+      <Labelled label="Floor"><Choice label="Floor" value={floor} options={FLOORS} onChange={setFloor} /></Labelled>
+      <Labelled label="Frame 1 hangs, seen from behind"><Choice label="Frame 1 hangs" value={from} options={SIDES} onChange={setFrom} /></Labelled>
+      {shared && (
+        <>
+          <label className="flex min-h-14 items-center gap-3 desk:min-h-10">
+            <input type="checkbox" className="h-6 w-6" checked={after !== null} onChange={(event) => setAfter(event.target.checked ? 5 : null)} /> A divider parts them
+          </label>
+          {after !== null && <Stepper label="Divider after slot" value={after} least={1} most={39} onChange={setAfter} />}
+          {after !== null && <Labelled label={`${colony.label} lives`}><Choice label="Side of the divider" value={side} options={[["left", "left of it"], ["right", "right of it"]]} onChange={setSide} /></Labelled>}
+        </>
+      )}
       <Field label="So since" name="on" hint="What stood there before keeps its days" error={problem?.at("on")}>
-        <input type="date" className="input" max={view.today} value={day} onChange={(event) => setDay(event.target.value)} {...described("on", problem?.at("on"), true)} />
+        <input type="date" className="input" max={today} value={day} onChange={(event) => setDay(event.target.value)} {...described("on", problem?.at("on"), true)} />
       </Field>
       <FormTrouble error={save.error} fields={["boxes", "on"]} />
       <Button type="submit" look="main" className="w-full" disabled={save.isPending}>Record the hive</Button>
     </form>
+  );
+}
+
+/** A choice under its name, which the choice itself speaks. */
+function Labelled({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div>
+      <p className="mb-1 font-semibold" aria-hidden="true">{label}</p>
+      {children}
+    </div>
   );
 }
 

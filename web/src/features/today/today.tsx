@@ -167,6 +167,17 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
     ),
     go: () => void navigate({ to: "/bench", search: { apiary: line.apiary_id, colonies: line.ids.slice(0, 12) } }),
   }));
+  const visits: Line[] = work.visits.map((line) => ({
+    key: `visit-${line.apiary_id}`,
+    mark: <StepGlyph urgency={line.overdue > 0 ? "overdue" : "due"} />,
+    act: "Visit",
+    where: line.apiary,
+    keeper: line.keeper,
+    what: `Open ${colonies(line.colonies)}: ${labels(line.labels)}`,
+    why: `${line.overdue > 0 ? `${line.overdue} overdue, the first since` : "Due"} ${shortDay(line.due_on, work.today)}${line.why ? `: ${line.why}` : ""}.`,
+    to: <Link to="/places/$id" params={{ id: line.apiary_id }} className={LINK}>Go to the apiary</Link>,
+    go: () => void navigate({ to: "/places/$id", params: { id: line.apiary_id } }),
+  }));
   const proof = steps.filter((line) => line.kind === "verify");
   const doing = steps.filter((line) => line.kind !== "verify" && line.urgency !== "waiting_for_weather" && line.urgency !== "soon");
   const weather = steps.filter((line) => line.urgency === "waiting_for_weather");
@@ -177,6 +188,7 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
     { id: "g-weather", title: "Waiting for weather", says: "ready, but not today", lines: weather },
     { id: "g-proof", title: "Waiting for proof", says: "count again: did it work?", lines: proof },
     { id: "g-count", title: "Count", says: "not known, or due within three days", lines: counts },
+    { id: "g-visit", title: "Visit", says: "the last visit set a day", lines: visits },
     { id: "g-soon", title: "Coming up", says: "within three days", lines: soon },
   ];
 }
@@ -225,5 +237,6 @@ function CountWhy({ line, today }: { line: Schemas["CountLine"]; today: string }
   if (line.too_old > 0) parts.push(`${line.too_old} not known any more`);
   if (line.oldest_count_on) parts.push(`oldest count ${shortDay(line.oldest_count_on, today)}`);
   else if (line.due_on) parts.push(`due ${relativeDay(line.due_on, today)}`);
-  return <>{parts.join("; ")}.</>;
+  const said = parts.join("; ");
+  return <>{said.slice(0, 1).toUpperCase() + said.slice(1)}.</>;
 }

@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Problem, api, ask, type Schemas } from "@/client/api";
-import { apiaryQuery } from "@/client/queries";
+import { apiaryQuery, placesQuery } from "@/client/queries";
 import { Button } from "@/ui/parts";
 import type { View } from "./keep";
 
@@ -32,14 +32,14 @@ export function MoveBar({ view, picked, move, onCancel, last, setLast, here }: {
   return (
     <section aria-label="Move a frame" className="border-4 border-ink bg-sheet p-3">
       <p className="font-semibold">{picked.name} is in your hand: tap its slot{view.boxes.filter((box) => box.frames > 0).length > 1 ? " in any box" : ""}, or</p>
-      <div className="mt-2 flex flex-wrap gap-2">
+      <div className="mt-2 grid grid-cols-2 gap-2 desk:flex desk:flex-wrap">
         {here && <Button onClick={() => move.mutate({ picked: null, kind: "foundation", target: here, why: "", id: crypto.randomUUID() })}>put foundation in its place</Button>}
         <Button onClick={() => go({ to_away: "store" })}>into store</Button>
         <Button onClick={() => go({ to_away: "freezer" })}>into the freezer</Button>
         <Button onClick={() => go({ to_away: "melted" })}>melt it</Button>
         <Button onClick={() => go({ to_away: "burned" })}>burn it</Button>
         <Button onClick={() => setElsewhere(true)}>to another colony</Button>
-        <Button look="quiet" onClick={onCancel}>Leave it where it is</Button>
+        <Button look="quiet" className="col-span-2" onClick={onCancel}>Leave it where it is</Button>
       </div>
       {elsewhere && <Elsewhere view={view} onGo={go} />}
       {problem && (
@@ -58,19 +58,24 @@ export function MoveBar({ view, picked, move, onCancel, last, setLast, here }: {
 }
 
 function Elsewhere({ view, onGo }: { view: View; onGo: (target: Target) => void }) {
-  const apiary = useQuery(apiaryQuery(view.apiary.id));
+  const [place, setPlace] = useState(view.apiary.id);
+  const places = useQuery(placesQuery);
+  const apiary = useQuery(apiaryQuery(place));
   const [hive, setHive] = useState("");
   const [box, setBox] = useState("");
   const [slot, setSlot] = useState(1);
   const hives = new Map<string, Schemas["HiveBox"][]>();
   for (const one of apiary.data?.hives ?? []) if (one.id !== view.hive.id && one.frames) hives.set(one.id, [...(hives.get(one.id) ?? []), one]);
+  const named = [...hives].map(([id, [first]]) => [id, (first?.labels ?? []).join(", ") || "an empty hive"] as const).sort((a, b) => a[1].localeCompare(b[1], "en", { numeric: true }));
   const boxes = hives.get(hive) ?? [];
   const chosen = boxes.find((one) => one.box_id === box) ?? boxes[0];
   return (
-    <div className="mt-3 grid gap-2 desk:grid-cols-4">
+    <div className="mt-3 grid grid-cols-2 gap-2 desk:grid-cols-[1.5fr_1fr_1.2fr_5rem_auto]">
+      <label className="col-span-2 desk:col-span-1"><span className="block font-semibold">Apiary</span>
+        <select aria-label="Apiary" className="input" value={place} onChange={(event) => { setPlace(event.target.value); setHive(""); setBox(""); }}>{(places.data?.apiaries ?? [{ id: view.apiary.id, name: view.apiary.name }]).map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}</select></label>
       <label><span className="block font-semibold">Colony</span>
-        <select aria-label="Colony" className="input" value={hive} onChange={(event) => setHive(event.target.value)}><option value="">choose</option>{[...hives].map(([id, [first]]) => <option key={id} value={id}>{(first?.labels ?? []).join(", ") || "an empty hive"}</option>)}</select></label>
-      <label><span className="block font-semibold">Box from the floor</span>
+        <select aria-label="Colony" className="input" value={hive} onChange={(event) => setHive(event.target.value)}><option value="">choose</option>{named.map(([id, says]) => <option key={id} value={id}>{says}</option>)}</select></label>
+      <label><span className="block font-semibold">Box</span>
         <select aria-label="Box from the floor" className="input" value={chosen?.box_id ?? ""} onChange={(event) => setBox(event.target.value)}>{boxes.map((one) => <option key={one.box_id} value={one.box_id ?? ""}>{one.position}, {one.purpose}</option>)}</select></label>
       <label><span className="block font-semibold">Slot</span><input type="number" min={1} max={chosen?.frames ?? 1} className="input" value={slot} onChange={(event) => setSlot(Number(event.target.value))} /></label>
       <Button className="self-end" look="main" disabled={!chosen?.box_id} onClick={() => chosen?.box_id && onGo({ to_box: chosen.box_id, to_slot: slot })}>Hang it there</Button>
