@@ -106,7 +106,7 @@ class Colonies(BrowserTest):
         page.get_by_role("button", name="Move up: box 1 from the floor").click()
         page.get_by_role("button", name="Record the hive").click()
         page.get_by_role("dialog").wait_for(state="detached")
-        page.get_by_text("super box, 9 x shallow frame, 448 x 137 mm").wait_for()
+        page.get_by_text("super, 9 x shallow frame, 448 x 137 mm").wait_for()
         page.get_by_text("since 2 Aug").wait_for()
 
     def test_a_colony_is_moved_and_its_lineage_tells(self) -> None:

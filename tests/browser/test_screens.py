@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from urllib.parse import quote
 
-from redframe.demo.scenario import made_id
+from redframe.demo.scenario import PASSWORD, made_id
 from tests.browser.pages import DESK, FIELD, BrowserTest
 from tests.house import owner_rows
 
@@ -109,6 +109,9 @@ class Screens(BrowserTest):
         page.get_by_text("do not belong together").wait_for()
         self.assertEqual(page.get_by_label("E-mail").input_value(), "mentor@corrane.example", "what was typed stays")
         self.assertAccessible(page, "sign-in with an error")
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("heading", name="Saturday 2 August").wait_for()
 
     def test_targets_are_large_in_the_field(self) -> None:
         """What is tapped with gloves on the bench is 56 px and more both ways, within reach above the foot."""
