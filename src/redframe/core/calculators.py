@@ -16,11 +16,14 @@ from pydantic import BaseModel, Field, PlainValidator, WithJsonSchema
 
 from redframe.core.colonies.brood_calendar import Event, brood_calendar
 from redframe.core.errors import InvalidInput
-from redframe.core.inputs import Bees, Input, IsoDate, Mites, Number, Whole, read
+from redframe.core.forecast.request import ForecastInput, forecast
+from redframe.core.inputs import Bees, Input, IsoDate, Mites, Moment, Number, Whole, read
+from redframe.core.sampling.board import board_fall
+from redframe.core.sampling.plan import detection_sample
 from redframe.core.sampling.rates import p_over, rate_interval
 from redframe.core.sampling.shakes import removal
 from redframe.core.sampling.trend import growth
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.thresholds.given import GivenCalendar
 from redframe.core.thresholds.schools import SCHOOLS, phase_threshold, school_of
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import clearance, plan_course
@@ -33,13 +36,6 @@ from redframe.core.treatments.verification import henderson_tilton
 Positive = Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0, le=1e9)]
 NotNegative = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=0, le=1e9)]
 
-CALENDAR_SCHEMA = {
-    "type": "object",
-    "properties": {
-        **{phase: {"type": ["string", "null"]} for phase in ("dormant", "build_up", "peak", "decline", "winter_bees")},
-        "lead_days": {"type": "integer", "minimum": 0, "maximum": 120, "default": 42},
-    },
-}
 NORTH = {
     "dormant": "11-01",
     "build_up": "03-01",
@@ -91,8 +87,25 @@ class PhaseThresholdInput(Input):
     """A day, the calendar of a place, and a school of thresholds."""
 
     date: IsoDate
-    calendar: Annotated[Any, PlainValidator(Calendar.parse), WithJsonSchema(CALENDAR_SCHEMA)]
+    calendar: GivenCalendar
     school: Annotated[str, PlainValidator(_school), WithJsonSchema({"type": "string", "enum": list(SCHOOLS)})]
+
+
+class BoardFallInput(Input):
+    """Mites on a board, and the moments between which it lay, with their offsets."""
+
+    mites: Mites
+    placed: Moment
+    removed: Moment
+
+
+class DetectionSampleInput(Input):
+    """Colonies of an apiary, how many are over, the confidence wanted, and how sure one count shows it."""
+
+    colonies: Annotated[int, Field(strict=True, ge=1, le=100_000)]
+    over: Annotated[int, Field(strict=True, ge=1, le=100_000)]
+    confidence: Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0, lt=1)]
+    sensitivity: Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0, le=1)] = 1.0
 
 
 class HendersonTiltonInput(Input):
@@ -303,6 +316,40 @@ CALCULATORS: dict[str, Calculator[Any]] = {
             lambda given: _plain(phase_threshold(given.date, given.calendar, given.school)),
             {"date": "2031-08-02", "calendar": NORTH, "school": "season_phase"},
             "thresholds",
+        ),
+        Calculator(
+            "board_fall",
+            "Mites a day on an insert board, with the exact 95 % interval, from the elapsed hours.",
+            BoardFallInput,
+            lambda given: _plain(board_fall(given.mites, given.placed, given.removed)),
+            {"mites": 37, "placed": "2031-07-28T10:00:00-01:00", "removed": "2031-07-31T10:00:00-01:00"},
+            "counting",
+        ),
+        Calculator(
+            "detection_sample",
+            "How many colonies of an apiary to count so that one of those over the threshold is found.",
+            DetectionSampleInput,
+            lambda given: _plain(detection_sample(given.colonies, given.over, given.confidence, given.sensitivity)),
+            {"colonies": 24, "over": 3, "confidence": 0.95, "sensitivity": 0.85},
+            "counting",
+        ),
+        Calculator(
+            "forecast",
+            "Mites per 100 bees day by day after the last count, with bands, and when a threshold is crossed.",
+            ForecastInput,
+            lambda given: _plain(forecast(given)),
+            {
+                "counts": [
+                    {"date": "2031-06-20", "mites": 4, "bees": 300},
+                    {"date": "2031-07-14", "mites": 11, "bees": 310},
+                ],
+                "calendar": NORTH,
+                "events": [{"type": "treat", "start": "2031-07-20", "days": 14, "kp": 0.15, "kc": 0.065}],
+                "horizon_days": 42,
+                "threshold_per_100": 2.0,
+                "random_state": 1,
+            },
+            "forecast",
         ),
         Calculator(
             "henderson_tilton",

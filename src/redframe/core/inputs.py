@@ -49,6 +49,22 @@ def _in_reach(day: date) -> date:
 IsoDate = Annotated[date, BeforeValidator(_strict_date), WithJsonSchema({"type": "string", "format": "date"})]
 
 
+def _strict_moment(value: object) -> datetime:
+    if isinstance(value, str) and len(value) > 10 and value[10] in "T ":
+        try:
+            value = datetime.fromisoformat(value)
+        except ValueError:
+            raise ValueError("write the moment as YYYY-MM-DDTHH:MM with its offset") from None
+    if not isinstance(value, datetime) or value.tzinfo is None:
+        raise ValueError("write the moment as YYYY-MM-DDTHH:MM with its offset")
+    _in_reach(value.date())
+    return value
+
+
+Moment = Annotated[datetime, BeforeValidator(_strict_moment), WithJsonSchema({"type": "string", "format": "date-time"})]
+"""A moment with its offset from universal time."""
+
+
 def printable(text: str) -> str:
     """The text, if every sign of it can be printed: databases and documents take no control signs."""
     if any(

@@ -108,6 +108,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calculators/board_fall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mites a day on an insert board, with the exact 95 % interval, from the elapsed hours.
+         * @description Mites a day on an insert board, with the exact 95 % interval, from the elapsed hours.
+         */
+        post: operations["board_fall_api_v1_calculators_board_fall_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calculators/brood_calendar": {
         parameters: {
             query?: never;
@@ -168,6 +188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calculators/detection_sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How many colonies of an apiary to count so that one of those over the threshold is found.
+         * @description How many colonies of an apiary to count so that one of those over the threshold is found.
+         */
+        post: operations["detection_sample_api_v1_calculators_detection_sample_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calculators/dose": {
         parameters: {
             query?: never;
@@ -202,6 +242,26 @@ export interface paths {
          * @description Which treatments suit a colony today, with every rule that speaks and the order they are shown in.
          */
         post: operations["eligibility_api_v1_calculators_eligibility_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calculators/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mites per 100 bees day by day after the last count, with bands, and when a threshold is crossed.
+         * @description Mites per 100 bees day by day after the last count, with bands, and when a threshold is crossed.
+         */
+        post: operations["forecast_api_v1_calculators_forecast_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1923,6 +1983,24 @@ export interface components {
             version: number;
         };
         /**
+         * BoardFallInput
+         * @description Mites on a board, and the moments between which it lay, with their offsets.
+         */
+        BoardFallInput: {
+            /** Mites */
+            mites: number;
+            /**
+             * Placed
+             * Format: date-time
+             */
+            placed: string;
+            /**
+             * Removed
+             * Format: date-time
+             */
+            removed: string;
+        };
+        /**
          * BoxInput
          * @description A part of the stack: brood box or super with its frames, or an eke, excluder or feeder without.
          *
@@ -2484,60 +2562,6 @@ export interface components {
             /** Volume Ml */
             volume_ml?: number | null;
         };
-        /** CountInput */
-        CountInput: {
-            /** Bees */
-            bees?: number | null;
-            /**
-             * Bees Known By
-             * @enum {string}
-             */
-            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
-            /**
-             * Brood State
-             * @default not_seen
-             * @enum {string}
-             */
-            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
-            /**
-             * Colony Id
-             * Format: uuid
-             */
-            colony_id: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Mass G */
-            mass_g?: number | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Place Of Bees
-             * @default brood_frame
-             * @enum {string}
-             */
-            place_of_bees: "brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown";
-            /**
-             * Queen Safe
-             * @default not_looked
-             * @enum {string}
-             */
-            queen_safe: "yes" | "no" | "not_looked";
-            /** Shakes */
-            shakes: number[];
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /** Volume Ml */
-            volume_ml?: number | null;
-        };
         /** CountLine */
         CountLine: {
             /** Apiary */
@@ -2688,6 +2712,23 @@ export interface components {
             verdict: "keep" | "watch" | "replace";
         };
         /**
+         * DetectionSampleInput
+         * @description Colonies of an apiary, how many are over, the confidence wanted, and how sure one count shows it.
+         */
+        DetectionSampleInput: {
+            /** Colonies */
+            colonies: number;
+            /** Confidence */
+            confidence: number;
+            /** Over */
+            over: number;
+            /**
+             * Sensitivity
+             * @default 1
+             */
+            sensitivity: number;
+        };
+        /**
          * DividerInput
          * @description A divider after a slot, with the side of it on which this colony lives; both null where it is taken out.
          */
@@ -2730,6 +2771,24 @@ export interface components {
             small: boolean;
             /** Unit */
             unit: string;
+        };
+        /**
+         * DroneCutInput
+         * @description A share of the capped drone brood cut out.
+         */
+        DroneCutInput: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Share */
+            share: number;
+            /**
+             * Type
+             * @constant
+             */
+            type: "drone_cut";
         };
         /** Dweller */
         Dweller: {
@@ -2837,6 +2896,38 @@ export interface components {
             tmax: number[];
             /** Tmin */
             tmin: number[];
+        };
+        /**
+         * ForecastInput
+         * @description Counts of one colony, the calendar of its place, what was and will be done, how far, and a threshold.
+         */
+        ForecastInput: {
+            /** Calendar */
+            calendar: {
+                build_up?: string | null;
+                decline?: string | null;
+                dormant?: string | null;
+                /** @default 42 */
+                lead_days: number;
+                peak?: string | null;
+                winter_bees?: string | null;
+            };
+            /** Counts */
+            counts: components["schemas"]["redframe__core__forecast__request__CountInput"][];
+            /**
+             * Events
+             * @default []
+             */
+            events: (components["schemas"]["TreatInput"] | components["schemas"]["LayingBreakInput"] | components["schemas"]["SplitInput"] | components["schemas"]["DroneCutInput"] | components["schemas"]["ReinvasionInput"])[];
+            /** Horizon Days */
+            horizon_days: number;
+            /**
+             * Random State
+             * @default 0
+             */
+            random_state: number;
+            /** Threshold Per 100 */
+            threshold_per_100: number;
         };
         /** Frame */
         Frame: {
@@ -3310,6 +3401,24 @@ export interface components {
              * @default
              */
             registration: string;
+        };
+        /**
+         * LayingBreakInput
+         * @description No laying for some days.
+         */
+        LayingBreakInput: {
+            /** Days */
+            days: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * Type
+             * @constant
+             */
+            type: "laying_break";
         };
         /** LevelsView */
         LevelsView: {
@@ -4398,6 +4507,26 @@ export interface components {
             /** Until */
             until: string | null;
         };
+        /**
+         * ReinvasionInput
+         * @description Mites arriving a day.
+         */
+        ReinvasionInput: {
+            /** Days */
+            days: number;
+            /** Mites Per Day */
+            mites_per_day: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * Type
+             * @constant
+             */
+            type: "reinvasion";
+        };
         /** Removal */
         Removal: {
             /** Depleting */
@@ -4711,6 +4840,28 @@ export interface components {
             /** Low */
             low: number;
         };
+        /**
+         * SplitInput
+         * @description Shares of bees and brood that leave, and the days without laying after it.
+         */
+        SplitInput: {
+            /** Bees */
+            bees: number;
+            /** Brood */
+            brood: number;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Gap */
+            gap: number;
+            /**
+             * Type
+             * @constant
+             */
+            type: "split";
+        };
         /** StandingBox */
         StandingBox: {
             /** Frame Format */
@@ -5002,6 +5153,28 @@ export interface components {
             reason: string;
             /** Seq */
             seq: number;
+        };
+        /**
+         * TreatInput
+         * @description A treatment that kills these shares a day of the mites on bees and in cells.
+         */
+        TreatInput: {
+            /** Days */
+            days: number;
+            /** Kc */
+            kc: number;
+            /** Kp */
+            kp: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * Type
+             * @constant
+             */
+            type: "treat";
         };
         /** TreatLine */
         TreatLine: {
@@ -5379,6 +5552,87 @@ export interface components {
             /** Visits */
             visits: components["schemas"]["VisitLine"][];
         };
+        /** CountInput */
+        redframe__api__schemas__sampling__CountInput: {
+            /** Bees */
+            bees?: number | null;
+            /**
+             * Bees Known By
+             * @enum {string}
+             */
+            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Mass G */
+            mass_g?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Place Of Bees
+             * @default brood_frame
+             * @enum {string}
+             */
+            place_of_bees: "brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown";
+            /**
+             * Queen Safe
+             * @default not_looked
+             * @enum {string}
+             */
+            queen_safe: "yes" | "no" | "not_looked";
+            /** Shakes */
+            shakes: number[];
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Volume Ml */
+            volume_ml?: number | null;
+        };
+        /**
+         * CountInput
+         * @description A count of mites on bees; the bees measured (`volume`) or `counted`.
+         */
+        redframe__core__forecast__request__CountInput: {
+            /** Bees */
+            bees: number;
+            /**
+             * Bees From
+             * @default volume
+             * @enum {string}
+             */
+            bees_from: "volume" | "counted";
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Method
+             * @default wash
+             * @enum {string}
+             */
+            method: "wash" | "wash_one_shake" | "sugar" | "co2";
+            /** Mites */
+            mites: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -5581,6 +5835,41 @@ export interface operations {
             };
         };
     };
+    board_fall_api_v1_calculators_board_fall_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardFallInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     brood_calendar_api_v1_calculators_brood_calendar_post: {
         parameters: {
             query?: never;
@@ -5686,6 +5975,41 @@ export interface operations {
             };
         };
     };
+    detection_sample_api_v1_calculators_detection_sample_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DetectionSampleInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dose_api_v1_calculators_dose_post: {
         parameters: {
             query?: never;
@@ -5731,6 +6055,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Situation"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forecast_api_v1_calculators_forecast_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForecastInput"];
             };
         };
         responses: {
@@ -6428,7 +6787,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CountInput"];
+                "application/json": components["schemas"]["redframe__api__schemas__sampling__CountInput"];
             };
         };
         responses: {

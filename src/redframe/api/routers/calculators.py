@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Awaitable, Callable
+from collections.abc import Callable
 from typing import Any
 
 from fastapi import APIRouter, Depends
@@ -29,8 +29,9 @@ async def calculators() -> list[CalculatorView]:
     ]
 
 
-def _endpoint(item: Calculator[Any]) -> Callable[[Any], Awaitable[dict[str, Any]]]:
-    async def calculate(given: Any) -> dict[str, Any]:
+def _endpoint(item: Calculator[Any]) -> Callable[[Any], dict[str, Any]]:
+    # Not a coroutine: a forecast takes a while, and the others must not wait for it.
+    def calculate(given: Any) -> dict[str, Any]:
         return item.compute(given)
 
     calculate.__annotations__["given"] = item.inputs

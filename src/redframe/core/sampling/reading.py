@@ -25,11 +25,13 @@ READING_MODEL = 1
 GRID = 41
 NEWTON_STEPS = 40
 ThresholdBasis = Literal["corrected", "as_counted"]
-Recovery = Literal["wash_shakes", "wash_one_shake", "all"]
+Recovery = Literal["wash_shakes", "wash_one_shake", "sugar_roll", "co2_roll", "all"]
 
 RECOVERY_PRIOR: dict[Recovery, tuple[float, float] | None] = {
     "wash_shakes": (47.5, 2.5),
     "wash_one_shake": (17.0, 3.0),
+    "sugar_roll": (15.0, 5.0),
+    "co2_roll": (9.6, 6.4),
     "all": None,
 }
 """Beta(a, b) of the share of mites that reach the count; None: every mite is found."""

@@ -1,0 +1,186 @@
+"""An ensemble of colonies that agrees with what was counted.
+
+Members differ in every parameter and in their load; each is weighted by how well it explains the counts, with the
+bees in the jar, the mites missed and the patchiness of mites between combs all uncertain (docs/methods/forecast.md,
+"Starting from counts"). Randomness comes from a generator that the caller gives.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+import numpy as np
+import numpy.typing as npt
+from scipy import special
+from scipy.optimize import brentq
+
+from redframe.core.errors import InvalidInput
+from redframe.core.forecast.events import Event, on_day
+from redframe.core.forecast.model import Model, State
+from redframe.core.forecast.parameters import draw_parameters
+from redframe.core.forecast.season import season_of
+from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.rates import PRIOR_SHAPE
+from redframe.core.sampling.reading import RECOVERY_PRIOR, Recovery
+from redframe.core.sampling.trend import PATCHINESS_SIZE
+from redframe.core.thresholds.calendar import Calendar
+
+Values = npt.NDArray[np.float64]
+
+MEMBERS = 4000
+MOST_MEMBERS = 16_000
+ENOUGH_EFFECTIVE = 200.0
+DAYS_BEFORE = 45
+"""Members start so long before the first count: by then how the mites were split at the start no longer matters."""
+PILOT_MITES = 100.0
+PROPOSAL_RECOVERY = 0.9
+PROPOSAL_SPREAD = 0.45
+PRIOR_SLOPE = 0.5
+"""Exponent of the prior in the logarithm of the rate: the same prior as a single count's."""
+
+
+@dataclass(frozen=True, slots=True)
+class CountSeen:
+    """A count of mites on bees: the day, the mites, the bees in the jar, the share of mites that reach the count."""
+
+    taken_on: date
+    mites: int
+    bees: BeesInSample
+    recovery: Recovery = "wash_shakes"
+
+
+@dataclass(frozen=True, slots=True)
+class Fitted:
+    """Members that agree with the counts, on the evening of the last of them, all of the same weight.
+
+    `effective` is the effective number of members before they were drawn again, `drawn` how many were tried;
+    `disagree` says that no member explains the counts well, so that their weights had to be flattened.
+    """
+
+    model: Model
+    state: State
+    rates: Values
+    on: date
+    effective: float
+    drawn: int
+    disagree: bool
+
+
+def fit(
+    counts: Sequence[CountSeen],
+    calendar: Calendar,
+    events: Sequence[Event],
+    generator: np.random.Generator,
+    members: int = MEMBERS,
+) -> Fitted:
+    """Members that agree with the counts of one colony; four times as many are tried while too few carry the weight.
+
+    Raises InvalidInput("counts") without a count.
+    """
+    if not counts:
+        raise InvalidInput("counts", "a forecast starts from a count", code="missing")
+    told = sorted(counts, key=lambda count: count.taken_on)
+    drawn = members
+    while True:
+        model, state, rates, log_weights = _weighed(told, calendar, events, generator, drawn)
+        effective = _effective(log_weights)
+        if effective >= ENOUGH_EFFECTIVE or drawn * 4 > MOST_MEMBERS:
+            break
+        drawn *= 4
+    disagree = effective < ENOUGH_EFFECTIVE
+    if disagree:
+        log_weights = _tempered(log_weights)
+    chosen = _systematic(log_weights, members, generator)
+    kept = Model(model.season, model.parameters.take(chosen))
+    return Fitted(kept, state.take(chosen), rates[chosen], told[-1].taken_on, effective, drawn, disagree)
+
+
+def _weighed(
+    counts: Sequence[CountSeen],
+    calendar: Calendar,
+    events: Sequence[Event],
+    generator: np.random.Generator,
+    members: int,
+) -> tuple[Model, State, Values, Values]:
+    """Members run to the last count, their rates on its day and their log weights."""
+    first, last = counts[0].taken_on, counts[-1].taken_on
+    start = first - timedelta(days=DAYS_BEFORE)
+    model = Model(season_of(calendar), draw_parameters(members, generator))
+    clean = model.spun_up(start)
+    arrived, pilot = clean.copy(), clean.copy()
+    pilot.put_mites(np.full(members, PILOT_MITES), model.parameters)
+    for number in range(DAYS_BEFORE + 1):
+        day = start + timedelta(days=number)
+        of_day = on_day(events, day)
+        model.step(arrived, day, of_day)
+        model.step(pilot, day, of_day)
+    shape, exposure = counts[0].mites + PRIOR_SHAPE, counts[0].bees.mean * PROPOSAL_RECOVERY
+    wanted = generator.gamma(shape, size=members) / exposure * np.exp(generator.normal(0, PROPOSAL_SPREAD, members))
+    wanted = np.maximum(wanted, 1e-12)
+    log_wanted = np.log(wanted)
+    from_outside = model.per_100(arrived) / 100
+    started = PILOT_MITES * (wanted - from_outside) / np.maximum(model.per_100(pilot) / 100 - from_outside, 1e-12)
+    state = clean
+    state.put_mites(np.maximum(started, 0.0), model.parameters)
+    # A member to which more mites came than it is to have cannot have begun with fewer than none.
+    log_weights = np.where(started >= 0, PRIOR_SLOPE * log_wanted - _log_proposal(log_wanted, shape, exposure), -np.inf)
+    rates = np.zeros(members)
+    for number in range((last - start).days + 1):
+        day = start + timedelta(days=number)
+        model.step(state, day, on_day(events, day))
+        counted = [count for count in counts if count.taken_on == day]
+        if counted:
+            rates = model.per_100(state)
+        for count in counted:
+            log_weights = log_weights + _log_likelihood(count, rates, generator)
+    return model, state, rates, log_weights
+
+
+def _log_proposal(log_wanted: Values, shape: float, exposure: float) -> Values:
+    """Log density of the proposed log rate: a log-gamma blurred by a normal, by Gauss-Hermite quadrature."""
+    nodes, weights = np.polynomial.hermite.hermgauss(32)
+    log_gamma = log_wanted[:, None] + np.log(exposure) - np.sqrt(2.0) * PROPOSAL_SPREAD * nodes
+    log_density = shape * log_gamma - np.exp(log_gamma) - special.gammaln(shape)
+    return np.asarray(special.logsumexp(log_density, b=weights / np.sqrt(np.pi), axis=1))
+
+
+def _log_likelihood(count: CountSeen, rates: Values, generator: np.random.Generator) -> Values:
+    """Log chance of a count in each member: negative binomial of size 6 around the mites in the jar that are found."""
+    members = len(rates)
+    bees = count.bees.quantiles(generator.random(members))
+    prior = RECOVERY_PRIOR[count.recovery]
+    found = generator.beta(*prior, members) if prior is not None else 1.0
+    mean = np.maximum(bees * found * rates / 100, 1e-12)
+    size, mites = PATCHINESS_SIZE, count.mites
+    choose = special.gammaln(mites + size) - special.gammaln(size) - special.gammaln(mites + 1)
+    return np.asarray(choose + size * np.log(size / (size + mean)) + mites * np.log(mean / (size + mean)))
+
+
+def _weights(log_weights: Values) -> Values:
+    weights = np.exp(log_weights - log_weights.max())
+    return np.asarray(weights / weights.sum())
+
+
+def _effective(log_weights: Values) -> float:
+    return float(1.0 / np.sum(_weights(log_weights) ** 2))
+
+
+def _tempered(log_weights: Values) -> Values:
+    """Log weights flattened until enough members carry them."""
+    possible = np.isfinite(log_weights)
+    told = log_weights[possible]
+    power = 0.0
+    if len(told) > ENOUGH_EFFECTIVE:
+        power = brentq(lambda share: _effective(share * told) - ENOUGH_EFFECTIVE, 0.0, 1.0, xtol=1e-4)
+    flattened = np.full_like(log_weights, -np.inf)
+    flattened[possible] = power * told
+    return flattened
+
+
+def _systematic(log_weights: Values, members: int, generator: np.random.Generator) -> npt.NDArray[np.intp]:
+    """Numbers of members drawn in proportion to their weights, evenly spaced along the running sum."""
+    points = (np.arange(members) + generator.random()) / members
+    chosen = np.searchsorted(np.cumsum(_weights(log_weights)), points)
+    return np.asarray(np.minimum(chosen, len(log_weights) - 1), dtype=np.intp)
