@@ -91,6 +91,8 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/counts/ruler", "/counts/ruler", jar, EVERYONE),
             ("get", "/apiaries/{apiary_id}", f"/apiaries/{apiary}", None, HOUSE | {"read_only"}),
             ("get", "/colonies/{colony_id}", f"/colonies/{self.kettle}", None, HOUSE | {"read_only"}),
+            ("get", "/colonies/{colony_id}/forecast", f"/colonies/{self.kettle}/forecast", None, HOUSE | {"read_only"}),
+            ("post", "/colonies/{colony_id}/forecast", f"/colonies/{self.kettle}/forecast", {"scenarios": []}, HOUSE | {"read_only"}),
             ("get", "/counts/{count_id}", f"/counts/{self.count}", None, HOUSE | {"read_only"}),
             ("get", "/counts/{count_id}/history", f"/counts/{self.count}/history", None, HOUSE | {"read_only"}),
             ("get", "/courses/{course_id}", f"/courses/{self.course}", None, HOUSE | {"read_only"}),

@@ -15,7 +15,7 @@ from scipy import stats
 
 from redframe.core.calculators import calculator
 from redframe.core.errors import InvalidInput
-from redframe.core.forecast.advice import compare, start_window
+from redframe.core.forecast.advice import outcome, start_window
 from redframe.core.forecast.ensemble import CountSeen, Fitted, fit
 from redframe.core.forecast.events import DroneCut, Event, LayingBreak, Reinvasion, Split, Treat, on_day
 from redframe.core.forecast.model import Model, State
@@ -318,8 +318,9 @@ class Advice(unittest.TestCase):
             "thymol": ((treat(date(2025, 7, 20), THYMOL),), (2.8, 4.6)),
             "oxalic once": ((treat(date(2025, 7, 15), OXALIC),), (6.2, 10.4)),
         }
-        scenarios = [(name, events) for name, (events, _) in expected.items()]
-        found = {one.name: one for one in compare(fitted(TWO), (), scenarios, 70, days, 2.0)}
+        alone = project(fitted(TWO), 70)
+        runs = {name: project(fitted(TWO), 70, events) for name, (events, _) in expected.items()}
+        found = {name: outcome(run, alone, name, days, 2.0) for name, run in runs.items()}
         for name, (_, medians) in expected.items():
             for told, median in zip(found[name].at, medians, strict=True):
                 self.assertAlmostEqual(told.median / median, 1.0, delta=0.08, msg=name)

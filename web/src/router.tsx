@@ -81,6 +81,13 @@ const colony = createRoute({
   component: lazyRouteComponent(() => import("@/features/colony/colony"), "Colony"),
 });
 
+const futures = createRoute({
+  getParentRoute: () => inside,
+  path: "/colonies/$id/forecast",
+  validateSearch: (search: Record<string, unknown>): { futures?: string[] | undefined } => ({ futures: list(search["futures"]) }),
+  component: lazyRouteComponent(() => import("@/features/forecast/forecast"), "ForecastScreen"),
+});
+
 const bench = createRoute({
   getParentRoute: () => inside,
   path: "/bench",
@@ -152,7 +159,7 @@ const join = createRoute({
   component: lazyRouteComponent(() => import("@/features/session/join"), "Join"),
 });
 
-const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, bench, treat, course, visit, visitSheet, association, account])]);
+const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, futures, bench, treat, course, visit, visitSheet, association, account])]);
 
 export function makeRouter(client: QueryClient) {
   return createRouter({

@@ -18,6 +18,7 @@ from redframe.api import problems
 from redframe.api.routers import (
     calculators,
     colonies,
+    forecast,
     members,
     places,
     planning,
@@ -68,7 +69,19 @@ def build(settings: Settings) -> FastAPI:
     app.state.settings = settings
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)
     problems.install(app)
-    for topic in (session, members, places, colonies, visits, sampling, treatments, planning, thresholds, calculators):
+    for topic in (
+        session,
+        members,
+        places,
+        colonies,
+        visits,
+        sampling,
+        treatments,
+        planning,
+        thresholds,
+        forecast,
+        calculators,
+    ):
         app.include_router(topic.router, prefix="/api/v1")
     bare_openapi = app.openapi
     app.openapi = lambda: app.openapi_schema or problems.describe_in(bare_openapi())  # type: ignore[method-assign]

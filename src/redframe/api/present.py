@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
+from redframe.api.schemas.forecast import ForecastView
 from redframe.api.schemas.places import Apiary, ApiaryRow, ApiaryView, Keeper, PlacesView
 from redframe.api.schemas.planning import WorklistView
 from redframe.api.schemas.thresholds import PolicyPreview, PolicyView
@@ -19,6 +20,7 @@ from redframe.api.schemas.treatments import (
     PlannedRow,
     SuitabilityView,
 )
+from redframe.core.forecast.effects import MODELLED, span_days
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.eligibility import Suitability
 from redframe.work import colonies as colony_work
@@ -27,6 +29,7 @@ from redframe.work import places as place_work
 from redframe.work import thresholds as threshold_work
 from redframe.work import treatments as treatment_work
 from redframe.work.eligibility import ApiaryChoice
+from redframe.work.forecast import ColonyForecast
 from redframe.work.planning import Worklist
 from redframe.work.thresholds import PolicyInForce, school_views
 
@@ -141,6 +144,21 @@ def worklist(found: Worklist) -> WorklistView:
     ]
     fields = {name: getattr(found, name) for name in found.__dataclass_fields__ if name != "steps"}
     return WorklistView.model_validate({**fields, "steps": lines})
+
+
+def forecast(found: ColonyForecast) -> ForecastView:
+    """The forecast of a colony, and the options that it knows an effect of."""
+    catalogue = default_catalogue()
+    return ForecastView.model_validate(
+        {
+            **_fields(found),
+            "colony_id": found.colony.id,
+            "label": found.colony.label,
+            "apiary_id": found.colony.apiary_id,
+            "courses": [{**_fields(one), "name": catalogue.option(one.option_id).name} for one in found.courses],
+            "options": [{"id": one, "name": catalogue.option(one).name, "days": span_days(one)} for one in MODELLED],
+        }
+    )
 
 
 def policy(found: PolicyInForce, today: date) -> PolicyView:

@@ -34,6 +34,18 @@ export const colonyQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/colonies/{colony_id}", { params: { path: { colony_id: id } } })),
   });
 
+export const forecastQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["forecast", id],
+    queryFn: () => ask(api.GET("/api/v1/colonies/{colony_id}/forecast", { params: { path: { colony_id: id } } })),
+  });
+
+export const futuresQuery = (id: string, scenarios: Schemas["ScenarioInput"][]) =>
+  queryOptions({
+    queryKey: ["forecast", id, scenarios],
+    queryFn: () => ask(api.POST("/api/v1/colonies/{colony_id}/forecast", { params: { path: { colony_id: id } }, body: { scenarios } })),
+  });
+
 export const courseQuery = (id: string) =>
   queryOptions({
     queryKey: ["course", id],

@@ -472,6 +472,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Colony Forecast
+         * @description What comes if nothing more is done than what is under way.
+         */
+        get: operations["colony_forecast_api_v1_colonies__colony_id__forecast_get"];
+        put?: never;
+        /**
+         * Compare Futures
+         * @description The same beside scenarios. Nothing is recorded.
+         */
+        post: operations["compare_futures_api_v1_colonies__colony_id__forecast_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/frame-moves": {
         parameters: {
             query?: never;
@@ -1918,6 +1942,28 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** Band */
+        Band: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** High50 */
+            high50: number;
+            /** High80 */
+            high80: number;
+            /** High95 */
+            high95: number;
+            /** Low50 */
+            low50: number;
+            /** Low80 */
+            low80: number;
+            /** Low95 */
+            low95: number;
+            /** Median */
+            median: number;
+        };
         /**
          * Before
          * @description Before the hive is opened: the weather, the entrance, the floor.
@@ -2562,6 +2608,60 @@ export interface components {
             /** Volume Ml */
             volume_ml?: number | null;
         };
+        /** CountInput */
+        CountInput: {
+            /** Bees */
+            bees?: number | null;
+            /**
+             * Bees Known By
+             * @enum {string}
+             */
+            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Mass G */
+            mass_g?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Place Of Bees
+             * @default brood_frame
+             * @enum {string}
+             */
+            place_of_bees: "brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown";
+            /**
+             * Queen Safe
+             * @default not_looked
+             * @enum {string}
+             */
+            queen_safe: "yes" | "no" | "not_looked";
+            /** Shakes */
+            shakes: number[];
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Volume Ml */
+            volume_ml?: number | null;
+        };
         /** CountLine */
         CountLine: {
             /** Apiary */
@@ -2604,6 +2704,29 @@ export interface components {
             /** Trend Since */
             trend_since: string | null;
         };
+        /** CountSeen */
+        CountSeen: {
+            /** Bees Mean */
+            bees_mean: number;
+            /** High */
+            high: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Low */
+            low: number;
+            /** Median */
+            median: number;
+            /** Mites */
+            mites: number;
+            /**
+             * Taken On
+             * Format: date
+             */
+            taken_on: string;
+        };
         /**
          * CourseInput
          * @description An option, its first day, and what has been done so far (step name to day).
@@ -2625,6 +2748,27 @@ export interface components {
              * Format: date
              */
             start: string;
+        };
+        /** CourseSeen */
+        CourseSeen: {
+            /** Ended On */
+            ended_on: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Option Id */
+            option_id: string;
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+            /** State */
+            state: string;
         };
         /** CourseView */
         CourseView: {
@@ -2710,6 +2854,17 @@ export interface components {
              * @enum {string}
              */
             verdict: "keep" | "watch" | "replace";
+        };
+        /** Crossing */
+        Crossing: {
+            /** Date10 */
+            date10: string | null;
+            /** Date50 */
+            date50: string | null;
+            /** Date90 */
+            date90: string | null;
+            /** Share */
+            share: number;
         };
         /**
          * DetectionSampleInput
@@ -2913,7 +3068,7 @@ export interface components {
                 winter_bees?: string | null;
             };
             /** Counts */
-            counts: components["schemas"]["redframe__core__forecast__request__CountInput"][];
+            counts: components["schemas"]["GivenCount"][];
             /**
              * Events
              * @default []
@@ -2928,6 +3083,64 @@ export interface components {
             random_state: number;
             /** Threshold Per 100 */
             threshold_per_100: number;
+        };
+        /**
+         * ForecastRequest
+         * @description The scenarios to compare with doing nothing more.
+         */
+        ForecastRequest: {
+            /**
+             * Scenarios
+             * @default []
+             */
+            scenarios: components["schemas"]["ScenarioInput"][];
+        };
+        /**
+         * ForecastView
+         * @description The forecast of a colony; the first view is that of doing nothing more. `why_not` says why there is none.
+         */
+        ForecastView: {
+            /** Act Per 100 */
+            act_per_100: number;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Ask */
+            ask: string[];
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Counts */
+            counts: components["schemas"]["CountSeen"][];
+            /** Courses */
+            courses: components["schemas"]["CourseSeen"][];
+            /** Danger From */
+            danger_from: string | null;
+            /** Disagree */
+            disagree: boolean;
+            /** Effective */
+            effective: number;
+            /** Label */
+            label: string;
+            /** Members */
+            members: number;
+            /** Options */
+            options: components["schemas"]["ModelledOption"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Views */
+            views: components["schemas"]["ScenarioView"][];
+            /** Why Not */
+            why_not: string;
+            /** Winter Level */
+            winter_level: number;
         };
         /** Frame */
         Frame: {
@@ -3081,6 +3294,33 @@ export interface components {
              * @default
              */
             reason: string;
+        };
+        /**
+         * GivenCount
+         * @description A count of mites on bees; the bees measured (`volume`) or `counted`.
+         */
+        GivenCount: {
+            /** Bees */
+            bees: number;
+            /**
+             * Bees From
+             * @default volume
+             * @enum {string}
+             */
+            bees_from: "volume" | "counted";
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Method
+             * @default wash
+             * @enum {string}
+             */
+            method: "wash" | "wash_one_shake" | "sugar" | "co2";
+            /** Mites */
+            mites: number;
         };
         /** Growth */
         Growth: {
@@ -3512,6 +3752,18 @@ export interface components {
             on: string;
         };
         /**
+         * ModelledOption
+         * @description An option that the forecast knows an effect of, with the days that its course takes.
+         */
+        ModelledOption: {
+            /** Days */
+            days: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * MoveFrameInput
          * @description A frame into a slot (`to_box`, `to_slot`) or away (`to_away`); `new` brings one in. Slots count from the left.
          */
@@ -3641,6 +3893,20 @@ export interface components {
             text: string;
             /** Why */
             why: string;
+        };
+        /** OnDay */
+        OnDay: {
+            /** High80 */
+            high80: number;
+            /** Low80 */
+            low80: number;
+            /** Median */
+            median: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /** OpenCourse */
         OpenCourse: {
@@ -3790,6 +4056,22 @@ export interface components {
             colony_ids: string[];
             /** Start On */
             start_on?: string | null;
+        };
+        /** Outcome */
+        Outcome: {
+            /** At */
+            at: components["schemas"]["OnDay"][];
+            /** Killed */
+            killed: number;
+            /**
+             * Lowest On
+             * Format: date
+             */
+            lowest_on: string;
+            /** P Below */
+            p_below: number | null;
+            /** Peak Per 100 */
+            peak_per_100: number;
         };
         /** OverrideInput */
         OverrideInput: {
@@ -4659,6 +4941,48 @@ export interface components {
             /** P Act */
             p_act: number;
         };
+        /** Scenario */
+        Scenario: {
+            /** Kind */
+            kind: string;
+            /** Option Id */
+            option_id: string | null;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+        };
+        /**
+         * ScenarioInput
+         * @description A course of an option, or mites arriving, from a day on.
+         */
+        ScenarioInput: {
+            /**
+             * Kind
+             * @default course
+             * @enum {string}
+             */
+            kind: "course" | "arrivals";
+            /** Option Id */
+            option_id?: string | null;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+        };
+        /** ScenarioView */
+        ScenarioView: {
+            crossing: components["schemas"]["Crossing"];
+            /** Days */
+            days: components["schemas"]["Band"][];
+            /** Name */
+            name: string;
+            outcome: components["schemas"]["Outcome"];
+            scenario: components["schemas"]["Scenario"] | null;
+            window: components["schemas"]["StartWindow"] | null;
+        };
         /** School */
         School: {
             /**
@@ -4877,6 +5201,19 @@ export interface components {
             position: number;
             /** Purpose */
             purpose: string;
+        };
+        /** StartWindow */
+        StartWindow: {
+            /** Earliest */
+            earliest: string | null;
+            /** Latest */
+            latest: string | null;
+            /** P Earliest */
+            p_earliest: number;
+            /** P Latest */
+            p_latest: number;
+            /** Waiting */
+            waiting: number;
         };
         /** StepLine */
         StepLine: {
@@ -5551,87 +5888,6 @@ export interface components {
             treat: components["schemas"]["TreatLine"][];
             /** Visits */
             visits: components["schemas"]["VisitLine"][];
-        };
-        /** CountInput */
-        redframe__api__schemas__sampling__CountInput: {
-            /** Bees */
-            bees?: number | null;
-            /**
-             * Bees Known By
-             * @enum {string}
-             */
-            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
-            /**
-             * Brood State
-             * @default not_seen
-             * @enum {string}
-             */
-            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
-            /**
-             * Colony Id
-             * Format: uuid
-             */
-            colony_id: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Mass G */
-            mass_g?: number | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Place Of Bees
-             * @default brood_frame
-             * @enum {string}
-             */
-            place_of_bees: "brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown";
-            /**
-             * Queen Safe
-             * @default not_looked
-             * @enum {string}
-             */
-            queen_safe: "yes" | "no" | "not_looked";
-            /** Shakes */
-            shakes: number[];
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /** Volume Ml */
-            volume_ml?: number | null;
-        };
-        /**
-         * CountInput
-         * @description A count of mites on bees; the bees measured (`volume`) or `counted`.
-         */
-        redframe__core__forecast__request__CountInput: {
-            /** Bees */
-            bees: number;
-            /**
-             * Bees From
-             * @default volume
-             * @enum {string}
-             */
-            bees_from: "volume" | "counted";
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /**
-             * Method
-             * @default wash
-             * @enum {string}
-             */
-            method: "wash" | "wash_one_shake" | "sugar" | "co2";
-            /** Mites */
-            mites: number;
         };
     };
     responses: never;
@@ -6497,6 +6753,72 @@ export interface operations {
             };
         };
     };
+    colony_forecast_api_v1_colonies__colony_id__forecast_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_futures_api_v1_colonies__colony_id__forecast_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForecastRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     frame_moves_api_v1_colonies__colony_id__frame_moves_get: {
         parameters: {
             query?: never;
@@ -6787,7 +7109,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["redframe__api__schemas__sampling__CountInput"];
+                "application/json": components["schemas"]["CountInput"];
             };
         };
         responses: {

@@ -86,6 +86,21 @@ function ticksThatFit(y: (per100: number) => number): number[] {
   return [10, 5, 2].filter((tick) => tick === 10 || (tick === 2 ? y(2) - y(10) >= 13 : y(5) - y(10) >= 13 && y(2) - y(5) >= 13));
 }
 
+/** The bands of a forecast, 95, 80 and 50 % one in the other, with the middle as a broken line. */
+export function Fan({ days, x, y }: { days: Schemas["Band"][]; x: (day: string) => number; y: (per100: number) => number }) {
+  if (days.length < 2) return null;
+  const edge = (low: keyof Schemas["Band"], high: keyof Schemas["Band"]) =>
+    `M${days.map((band) => `${x(band.date)} ${y(Number(band[high]))}`).join("L")}L${[...days].reverse().map((band) => `${x(band.date)} ${y(Number(band[low]))}`).join("L")}Z`;
+  return (
+    <g>
+      <path d={edge("low95", "high95")} fill="var(--ink)" opacity="0.09" />
+      <path d={edge("low80", "high80")} fill="var(--ink)" opacity="0.13" />
+      <path d={edge("low50", "high50")} fill="var(--ink)" opacity="0.18" />
+      <path d={`M${days.map((band) => `${x(band.date)} ${y(band.median)}`).join("L")}`} fill="none" stroke="var(--ink)" strokeWidth="1.6" strokeDasharray="6 3" />
+    </g>
+  );
+}
+
 export function SeasonStrip({
   span,
   height,
@@ -98,6 +113,7 @@ export function SeasonStrip({
   label,
   scale = false,
   courseName,
+  ahead = [],
 }: {
   span: Span;
   height: number;
@@ -110,6 +126,8 @@ export function SeasonStrip({
   label: string;
   scale?: boolean;
   courseName: (optionId: string) => string;
+  /** What the forecast says of the days to come: drawn from the last count on. */
+  ahead?: Schemas["Band"][];
 }) {
   const floor = height - 12;
   const y = (per100: number) => floor - rateShare(per100, TOP) * (floor - 6);
@@ -169,6 +187,7 @@ export function SeasonStrip({
           />
         );
       })}
+      <Fan days={ahead.filter((band) => band.date <= span.last)} x={x} y={y} />
       {scale &&
         ticksThatFit(y).map((tick) => (
           <g key={tick}>

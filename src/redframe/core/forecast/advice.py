@@ -65,33 +65,19 @@ def p_below(projection: Projection, first: date, last: date, level: float) -> fl
     return float((projection.rates[days] <= level).all(axis=0).mean())
 
 
-def compare(
-    fitted: Fitted,
-    known: Sequence[Event],
-    scenarios: Sequence[tuple[str, Sequence[Event]]],
-    days: int,
-    ask: Sequence[date],
-    level: float,
-) -> list[Outcome]:
-    """Scenarios on the same members, the first that of doing nothing more. `known` events come about in all of them;
-    `ask` are the days of which the first to the last must stay at or under `level` (mites per 100 bees)."""
-    alone = project(fitted, days, known)
-    outcomes = []
-    for name, events in scenarios:
-        run = project(fitted, days, [*known, *events]) if events else alone
-        middle = np.median(run.rates, axis=1)
-        within = [day for day in ask if run.first <= day <= run.last]
-        outcomes.append(
-            Outcome(
-                name=name,
-                at=[OnDay(day, *(float(v) for v in np.quantile(run.at(day), (0.5, 0.1, 0.9)))) for day in within],
-                p_below=p_below(run, within[0], within[-1], level) if len(within) == len(ask) and ask else None,
-                peak_per_100=float(middle.max()),
-                lowest_on=run.first + timedelta(days=int(middle.argmin())),
-                killed=float(np.median(alone.mites[-1] - run.mites[-1])),
-            )
-        )
-    return outcomes
+def outcome(run: Projection, untreated: Projection, name: str, ask: Sequence[date], level: float) -> Outcome:
+    """What a future leads to, against the same members left alone; `ask` are the days of which the first to the last
+    must stay at or under `level` (mites per 100 bees)."""
+    middle = np.median(run.rates, axis=1)
+    within = [day for day in ask if run.first <= day <= run.last]
+    return Outcome(
+        name=name,
+        at=[OnDay(day, *(float(v) for v in np.quantile(run.at(day), (0.5, 0.1, 0.9)))) for day in within],
+        p_below=p_below(run, within[0], within[-1], level) if within and len(within) == len(ask) else None,
+        peak_per_100=float(middle.max()),
+        lowest_on=run.first + timedelta(days=int(middle.argmin())),
+        killed=float(np.median(untreated.mites[-1] - run.mites[-1])),
+    )
 
 
 def start_window(

@@ -8,7 +8,7 @@ bees in the jar, the mites missed and the patchiness of mites between combs all 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -67,6 +67,11 @@ class Fitted:
     drawn: int
     disagree: bool
 
+    def take(self, chosen: npt.NDArray[np.intp]) -> Fitted:
+        """Only these members."""
+        model = Model(self.model.season, self.model.parameters.take(chosen))
+        return replace(self, model=model, state=self.state.take(chosen), rates=self.rates[chosen])
+
 
 def fit(
     counts: Sequence[CountSeen],
@@ -93,8 +98,7 @@ def fit(
     if disagree:
         log_weights = _tempered(log_weights)
     chosen = _systematic(log_weights, members, generator)
-    kept = Model(model.season, model.parameters.take(chosen))
-    return Fitted(kept, state.take(chosen), rates[chosen], told[-1].taken_on, effective, drawn, disagree)
+    return Fitted(model, state, rates, told[-1].taken_on, effective, drawn, disagree).take(chosen)
 
 
 def _weighed(

@@ -31,7 +31,7 @@ METHODS: dict[str, Recovery] = {
 }
 
 
-class CountInput(Input):
+class GivenCount(Input):
     """A count of mites on bees; the bees measured (`volume`) or `counted`."""
 
     date: IsoDate
@@ -137,7 +137,7 @@ EventInput = Annotated[
 class ForecastInput(Input):
     """Counts of one colony, the calendar of its place, what was and will be done, how far, and a threshold."""
 
-    counts: Annotated[list[CountInput], Field(min_length=1, max_length=60)]
+    counts: Annotated[list[GivenCount], Field(min_length=1, max_length=60)]
     calendar: GivenCalendar
     events: Annotated[list[EventInput], Field(max_length=60)] = []
     horizon_days: Annotated[int, Field(strict=True, ge=1, le=120)]

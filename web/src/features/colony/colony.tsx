@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Schemas } from "@/client/api";
-import { colonyQuery } from "@/client/queries";
+import { colonyQuery, forecastQuery } from "@/client/queries";
 import { Meaning } from "@/features/bench/meaning";
 import { useMay } from "@/features/session/use-session";
 import { RateRule } from "@/instruments/rate-rule";
@@ -37,6 +37,7 @@ function ColonySheet({ view }: { view: View }) {
   const [amending, setAmending] = useState<Schemas["Count"] | null>(null);
   const { colony } = view;
   const [box, width] = useWidth<HTMLDivElement>(900);
+  const ahead = useQuery(forecastQuery(colony.id));
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
   const lives = colony.state === "alive" || colony.state === "queenless";
   const open = view.courses.find((one) => ["planned", "under_way", "awaiting_verification"].includes(one.state));
@@ -101,8 +102,10 @@ function ColonySheet({ view }: { view: View }) {
               span={span} height={190} phases={view.phases} counts={[...view.counts].reverse()} courses={strip}
               visits={view.visits.map((one) => one.visited_on)} level={colony.level} countedOn={colony.counted_on}
               label={`Colony ${colony.label}`} scale courseName={(id) => COURSE_SHORT[id] ?? id}
+              ahead={ahead.data?.views[0]?.days ?? []}
             />
           </div>
+          {lives && <p className="mt-1 text-right"><Link to="/colonies/$id/forecast" params={{ id: colony.id }} search={{}} className="inline-flex min-h-14 items-center underline underline-offset-4 desk:min-h-8">What comes, and what each treatment would do</Link></p>}
         </section>
 
         <div className="mt-7 grid gap-x-10 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">

@@ -1,0 +1,218 @@
+"""The forecast of a colony from its counts and courses, alone and beside scenarios."""
+
+from __future__ import annotations
+
+import asyncio
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from typing import Literal, cast
+from uuid import UUID
+
+import numpy as np
+
+from redframe.core.errors import InvalidInput
+from redframe.core.forecast.advice import Outcome, StartWindow, outcome, start_window
+from redframe.core.forecast.effects import MODELLED, effects
+from redframe.core.forecast.ensemble import CountSeen, Fitted, fit
+from redframe.core.forecast.events import Event, Reinvasion, Treat
+from redframe.core.forecast.projection import (
+    HORIZON_DAYS,
+    Band,
+    Crossing,
+    bands,
+    crossing,
+    danger_from,
+    project,
+)
+from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.reading import Recovery
+from redframe.core.thresholds.calendar import Calendar
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.store import colonies, treatments
+from redframe.store import sampling as store
+from redframe.store.colonies import ColonyOverview
+from redframe.store.sampling import Count
+from redframe.store.treatments import Course
+from redframe.work.desk import Work
+from redframe.work.thresholds import PolicyInForce, policy_in_force
+
+BACK_DAYS = 150
+MOST_COUNTS = 5
+"""The forecast starts from so many counts, the latest of the last months: older ones say little of today's load."""
+OLDEST_START_DAYS = 90
+WINDOW_MEMBERS = 800
+ARRIVALS_A_DAY = 10.0
+
+ScenarioKind = Literal["course", "arrivals"]
+
+
+@dataclass(frozen=True, slots=True)
+class Scenario:
+    """Something that could be done, or happen: a course of an option, or mites arriving for a month, from a day on."""
+
+    kind: ScenarioKind
+    option_id: str | None
+    start: date
+
+
+@dataclass(frozen=True, slots=True)
+class ScenarioView:
+    """A scenario with its bands and what it leads to; `window` dates the sensible starts of a course that kills."""
+
+    scenario: Scenario | None
+    name: str
+    days: Sequence[Band]
+    crossing: Crossing
+    outcome: Outcome
+    window: StartWindow | None
+
+
+@dataclass(frozen=True, slots=True)
+class ColonyForecast:
+    """The forecast of a colony from the day of its last count on; `why_not` says why there is none.
+
+    `act_per_100` is the level in force whose crossing is dated, `winter_level` that before winter bees;
+    `ask` are the days on which the scenarios are compared.
+    """
+
+    colony: ColonyOverview
+    today: date
+    why_not: str
+    counts: Sequence[Count]
+    courses: Sequence[Course]
+    act_per_100: float
+    winter_level: float
+    ask: Sequence[date]
+    danger_from: date | None
+    members: int
+    effective: float
+    disagree: bool
+    views: Sequence[ScenarioView]
+
+
+async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scenario] = ()) -> ColonyForecast:
+    """What comes if nothing more is done than what is under way, and with each scenario.
+
+    Raises NotFound, and InvalidInput for a scenario without a modelled effect or that starts out of reach.
+    """
+    colony = await colonies.colony_overview(work.connection, colony_id, work.today)
+    policy = await policy_in_force(work)
+    since = work.today - timedelta(days=BACK_DAYS)
+    told = [
+        one for one in await store.counts_of_colonies(work.connection, [colony_id], since) if one.median is not None
+    ]
+    taken = told[:MOST_COUNTS]
+    courses = [
+        one for one in await treatments.courses_of_colonies(work.connection, [colony_id])
+        if one.state != "abandoned" and (one.ended_on is None or one.ended_on >= since)
+    ]  # fmt: skip
+    phase = policy.calendar.phase(work.today)
+    empty = ColonyForecast(
+        colony, work.today, "", taken, courses, policy.policy.levels[phase].act, policy.policy.levels["pre_winter"].act,
+        (), None, 0, 0.0, False, (),
+    )  # fmt: skip
+    if colony.state not in ("alive", "queenless"):
+        return _without(empty, f"this colony is {colony.state}")
+    if not taken:
+        return _without(empty, f"no count with its bees in the last {BACK_DAYS} days: count first")
+    if (work.today - taken[0].taken_on).days > OLDEST_START_DAYS:
+        return _without(empty, f"the last count is older than {OLDEST_START_DAYS} days: count first")
+    for number, scenario in enumerate(scenarios):
+        _check(scenario, number, work.today)
+    return await asyncio.to_thread(_compute, empty, policy, scenarios)
+
+
+def _without(empty: ColonyForecast, why: str) -> ColonyForecast:
+    return replace(empty, why_not=why)
+
+
+def _check(scenario: Scenario, number: int, today: date) -> None:
+    if scenario.kind == "course" and scenario.option_id not in MODELLED:
+        raise InvalidInput(f"scenarios[{number}].option_id", "has no effect that the forecast knows", code="unknown")
+    if not today <= scenario.start <= today + timedelta(days=HORIZON_DAYS):
+        raise InvalidInput(
+            f"scenarios[{number}].start", f"choose a day from today to {HORIZON_DAYS} days ahead", code="out_of_range"
+        )
+
+
+def _seen(count: Count) -> CountSeen:
+    mites, bees, cv = cast(int, count.mites), cast(float, count.bees_mean), cast(float, count.bees_cv)
+    return CountSeen(count.taken_on, mites, BeesInSample(bees, cv), cast(Recovery, count.recovery))
+
+
+def _known(courses: Sequence[Course]) -> list[Event]:
+    """Courses as events; one that is proved to have failed killed nothing to speak of."""
+    events: list[Event] = []
+    for one in courses:
+        failed = one.verdict is not None and one.verdict.get("verdict") == "failed"
+        if not failed:
+            events += effects(one.option_id, one.placed_on or one.start_on, one.ended_on)
+    return events
+
+
+def _compute(empty: ColonyForecast, policy: PolicyInForce, scenarios: Sequence[Scenario]) -> ColonyForecast:
+    today, known = empty.today, _known(empty.courses)
+    # The same colony with the same record shows the same picture whenever it is opened.
+    generator = np.random.default_rng(empty.colony.id.int % 2**32)
+    fitted = fit([_seen(count) for count in empty.counts], policy.calendar, known, generator)
+    ask = _ask(policy.calendar, today)
+    days = max((today - fitted.on).days + HORIZON_DAYS, (ask[-1] - fitted.on).days if ask else 0)
+    futures: list[tuple[Scenario | None, str, Sequence[Event]]] = [(None, "nothing more", ())]
+    futures += [(one, _name(one), _events(one)) for one in scenarios]
+    some, alone = _some(fitted), project(fitted, days, known)
+    views = []
+    for scenario, name, events in futures:
+        run = project(fitted, days, [*known, *events]) if events else alone
+        views.append(
+            ScenarioView(
+                scenario=scenario,
+                name=name,
+                days=bands(run),
+                crossing=crossing(run, empty.act_per_100),
+                outcome=outcome(run, alone, name, ask, empty.winter_level),
+                window=_window(some, known, events, empty, policy),
+            )
+        )
+    return replace(
+        empty, ask=ask, danger_from=danger_from(alone), members=fitted.drawn, effective=fitted.effective,
+        disagree=fitted.disagree, views=views,
+    )  # fmt: skip
+
+
+def _ask(calendar: Calendar, today: date) -> list[date]:
+    """The days on which futures are compared: the first winter bees and three weeks on, where they lie ahead within
+    reach; four and eight weeks from today otherwise."""
+    winter = calendar.winter_bee_date(today)
+    if winter is not None and today < winter <= today + timedelta(days=120):
+        return [winter, winter + timedelta(days=21)]
+    return [today + timedelta(days=28), today + timedelta(days=56)]
+
+
+def _some(fitted: Fitted) -> Fitted:
+    """A few of the members, for what is computed many times."""
+    return fitted.take(np.arange(0, len(fitted.rates), max(1, len(fitted.rates) // WINDOW_MEMBERS)))
+
+
+def _window(
+    some: Fitted, known: Sequence[Event], events: Sequence[Event], empty: ColonyForecast, policy: PolicyInForce
+) -> StartWindow | None:
+    if len(events) != 1 or not isinstance(events[0], Treat):
+        return None
+    urgent = policy.policy.levels[policy.calendar.phase(empty.today)].urgent
+    return start_window(
+        some, known, events[0], policy.calendar, not_before=empty.today, winter_level=empty.winter_level,
+        urgent_level=urgent,
+    )  # fmt: skip
+
+
+def _name(scenario: Scenario) -> str:
+    if scenario.kind == "arrivals" or scenario.option_id is None:
+        return f"{ARRIVALS_A_DAY:.0f} mites a day arriving for 30 days"
+    return default_catalogue().option(scenario.option_id).name
+
+
+def _events(scenario: Scenario) -> Sequence[Event]:
+    if scenario.kind == "arrivals" or scenario.option_id is None:
+        return [Reinvasion(scenario.start, 30, ARRIVALS_A_DAY)]
+    return effects(scenario.option_id, scenario.start)

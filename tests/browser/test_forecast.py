@@ -1,0 +1,63 @@
+"""What comes of a colony: the fan on its strip, and futures laid beside one another, moved by keys and by hand."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from redframe.demo.scenario import made_id
+from tests.browser.pages import DESK, FIELD, BrowserTest
+from tests.house import owner_rows
+
+K8 = made_id("corrane", "Kettle Wood", "K8")
+
+
+class Futures(BrowserTest):
+    def test_futures_side_by_side(self) -> None:
+        """From the colony to its futures: one added, moved by keys and by hand, shared by its address, taken away."""
+        page = self.open(f"/colonies/{K8}", view=DESK)
+        page.get_by_role("link", name="What comes").click()
+        page.get_by_role("heading", name="What comes: K8").wait_for()
+        futures = page.get_by_role("list", name="Futures").get_by_role("listitem")
+        expect(futures).to_have_count(1)
+        page.get_by_label("Lay a future beside it").select_option("FA_STRIP2")
+        expect(futures).to_have_count(2)
+        bar = page.get_by_role("slider", name=re.compile("Start of Formic"))
+        expect(bar).to_have_attribute("aria-valuetext", "5 August 2031")
+        bar.press("ArrowRight")
+        expect(bar).to_have_attribute("aria-valuetext", "6 August 2031")
+        bar.press("PageUp")
+        expect(bar).to_have_attribute("aria-valuetext", "13 August 2031")
+        expect(page).to_have_url(re.compile("FA_STRIP2%402031-08-13"))
+        box = bar.bounding_box()
+        assert box is not None
+        page.mouse.move(box["x"] + 10, box["y"] + 10)
+        page.mouse.down()
+        page.mouse.move(box["x"] - 40, box["y"] + 10, steps=4)
+        page.mouse.up()
+        expect(bar).not_to_have_attribute("aria-valuetext", "13 August 2031")
+        expect(futures.nth(1)).to_contain_text("stay at 2 or under")
+        page.get_by_label("Lay a future beside it").select_option("arrivals")
+        expect(futures).to_have_count(3)
+        self.assertAccessible(page, "futures")
+        page.reload()
+        expect(futures).to_have_count(3)
+        page.get_by_role("button", name=re.compile("Take away: Formic")).click()
+        expect(futures).to_have_count(2)
+
+    def test_in_the_field_and_without_a_count(self) -> None:
+        """On a phone nothing is wider than the screen; a colony without a count is told why there is no forecast."""
+        page = self.open(f"/colonies/{K8}/forecast?futures=%5B%22OX_VAPN%402031-08-06%22%5D", view=FIELD)
+        page.get_by_role("list", name="Futures").wait_for()
+        wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+        self.assertLessEqual(wide, 0)
+        self.assertAccessible(page, "futures in the field")
+        never = owner_rows(
+            self.server.owner_url,
+            "SELECT id FROM colony c WHERE state = 'alive' AND association_id = %s "
+            "AND NOT EXISTS (SELECT FROM mite_count m WHERE m.colony_id = c.id) LIMIT 1",
+            made_id("corrane"),
+        )[0][0]
+        page.goto(f"/colonies/{never}/forecast")
+        page.get_by_text("No forecast").wait_for()
