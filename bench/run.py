@@ -22,6 +22,7 @@ import httpx
 import psycopg
 from tests.house import ServerProcess, as_app, demo_template, identity, new_database
 
+from bench.backtest import measure_forecast
 from bench.seed import seed
 from bench.visits import measure_visit
 from redframe.demo.scenario import DEMO_TODAY, PASSWORD
@@ -203,6 +204,8 @@ def main() -> None:
         *measure_server("ten thousand, five seasons", 10_000),
         *measure_front_end(),
         *measure_visit(),
+        ("**how honest the forecast is**", ""),
+        *measure_forecast(),
     ]
     table = "\n".join(["| what | measured |", "|---|---|", *(f"| {what} | {measured} |" for what, measured in lines)])
     print(table)
