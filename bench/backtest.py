@@ -23,6 +23,7 @@ NORTH = Calendar.parse(
 )
 MEMBERS = 1000
 COLONIES = 600
+DEMO_COLONIES = 400
 AHEAD = (0, 14, 28, 42)
 THRESHOLD = 2.0
 WEEKS_3 = 21
@@ -52,7 +53,7 @@ def simulated(generator: np.random.Generator) -> list[History]:
 def demo_histories(generator: np.random.Generator) -> list[History]:
     """The same of colonies that live by the demo's own model."""
     found = []
-    for _ in range(120):
+    for _ in range(DEMO_COLONIES):
         life = Life(NORTH, generator, float(np.exp(generator.normal(3.6, 0.6))), float(generator.normal(1.0, 0.12)))
         last = date(2025, 6, 1) + timedelta(days=int(generator.integers(0, 60)))
         days = {last - timedelta(days=21 * n) for n in range(int(generator.integers(1, 4)))}
@@ -113,5 +114,5 @@ def measure_forecast() -> list[Line]:
     generator = np.random.default_rng(20310802)
     return [
         *score(f"{COLONIES} colonies of another generator", simulated(generator), generator),
-        *score("120 colonies of the demo's model", demo_histories(generator), generator),
+        *score(f"{DEMO_COLONIES} colonies of the demo's model", demo_histories(generator), generator),
     ]

@@ -68,6 +68,8 @@ export function FuturesPlot({ span, height, view, chosen, phases }: { span: Span
   );
 }
 
+const LABEL_WIDTH = 80;
+
 /** A bar on the picture's own time axis: drag it, or move it by the arrow keys, a week with Page Up and Page Down. */
 export function MovingBar({ span, start, days, most, letter, label, onMove }: { span: Span; start: string; days: number; most: number; letter: string; label: string; onMove: (start: string) => void }) {
   const track = useRef<HTMLDivElement>(null);
@@ -76,6 +78,7 @@ export function MovingBar({ span, start, days, most, letter, label, onMove }: { 
   const now = held?.now ?? ahead;
   const day = addDays(span.today, now);
   const perDay = span.width / (dayNumber(span.last) - dayNumber(span.first));
+  const long = Math.max(6, Math.min(days * perDay, span.width - xOf(span, day)));
   const within = (wanted: number) => Math.min(most, Math.max(0, wanted));
   const move = (wanted: number) => { if (within(wanted) !== ahead) onMove(addDays(span.today, within(wanted))); };
   return (
@@ -83,8 +86,8 @@ export function MovingBar({ span, start, days, most, letter, label, onMove }: { 
       <span className="absolute inset-y-0 border-l border-ink" style={{ left: xOf(span, span.today) }} />
       <div
         role="slider" tabIndex={0} aria-label={`Start of ${label}`} aria-valuemin={0} aria-valuemax={most} aria-valuenow={now} aria-valuetext={longDay(day)} data-keys="through"
-        className="absolute inset-y-1 flex min-w-14 cursor-ew-resize touch-none items-center border-2 border-course bg-sheet px-1 text-sm font-semibold"
-        style={{ left: xOf(span, day), width: Math.max(20, Math.min(days * perDay, span.width - xOf(span, day))) }}
+        className="absolute inset-y-1 flex min-w-14 cursor-ew-resize touch-none items-center text-sm"
+        style={{ left: xOf(span, day) }}
         onPointerDown={(event) => { event.currentTarget.setPointerCapture(event.pointerId); setHeld({ x: event.clientX, from: ahead, now: ahead }); }}
         onPointerMove={(event) => held && setHeld({ ...held, now: within(held.from + Math.round((event.clientX - held.x) / perDay)) })}
         onPointerUp={() => { if (held) move(held.now); setHeld(null); }}
@@ -94,7 +97,8 @@ export function MovingBar({ span, start, days, most, letter, label, onMove }: { 
           if (by !== undefined) { event.preventDefault(); move(ahead + by); }
         }}
       >
-        <span className="whitespace-nowrap bg-sheet pr-1"><strong>{letter}</strong> {shortDay(day)}</span>
+        <span className="h-full border-2 border-course bg-sheet" style={{ width: long }} />
+        <span className={`whitespace-nowrap px-1.5 ${long < LABEL_WIDTH ? "" : "absolute left-1"}`}><strong>{letter}</strong> {shortDay(day)}</span>
       </div>
     </div>
   );
