@@ -8,7 +8,7 @@ import unittest
 from functools import cache
 from typing import Any
 
-from playwright.sync_api import Browser, Page, Playwright, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from redframe.demo.scenario import PASSWORD
 from redframe.launch.system import ROOT
@@ -38,6 +38,9 @@ def browser() -> Browser:
     )
     atexit.register(launched.close)
     return launched
+
+
+expect.set_options(timeout=10_000)
 
 
 class BrowserTest(unittest.TestCase):

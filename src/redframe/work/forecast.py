@@ -6,6 +6,7 @@ import asyncio
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import lru_cache
 from typing import Literal, cast
 from uuid import UUID
 
@@ -153,9 +154,8 @@ def _known(courses: Sequence[Course]) -> list[Event]:
 
 def _compute(empty: ColonyForecast, policy: PolicyInForce, scenarios: Sequence[Scenario]) -> ColonyForecast:
     today, known = empty.today, _known(empty.courses)
-    # The same colony with the same record shows the same picture whenever it is opened.
-    generator = np.random.default_rng(empty.colony.id.int % 2**32)
-    fitted = fit([_seen(count) for count in empty.counts], policy.calendar, known, generator)
+    counts = tuple(_seen(count) for count in empty.counts)
+    fitted = _fitted(counts, policy.calendar, tuple(known), empty.colony.id.int % 2**32)
     ask = _ask(policy.calendar, today)
     days = max((today - fitted.on).days + HORIZON_DAYS, (ask[-1] - fitted.on).days if ask else 0)
     futures: list[tuple[Scenario | None, str, Sequence[Event]]] = [(None, "nothing more", ())]
@@ -178,6 +178,13 @@ def _compute(empty: ColonyForecast, policy: PolicyInForce, scenarios: Sequence[S
         empty, ask=ask, danger_from=danger_from(alone), members=fitted.drawn, effective=fitted.effective,
         disagree=fitted.disagree, views=views,
     )  # fmt: skip
+
+
+@lru_cache(maxsize=16)
+def _fitted(counts: tuple[CountSeen, ...], calendar: Calendar, known: tuple[Event, ...], state: int) -> Fitted:
+    """The members that agree with a record: the same record shows the same picture whenever it is opened, and while
+    futures are moved in time they are not sought again (about 3 MB each)."""
+    return fit(counts, calendar, known, np.random.default_rng(state))
 
 
 def _ask(calendar: Calendar, today: date) -> list[date]:
