@@ -5,7 +5,7 @@ from __future__ import annotations
 from urllib.parse import quote
 
 from redframe.demo.scenario import PASSWORD, made_id
-from tests.browser.pages import DESK, FIELD, BrowserTest
+from tests.browser.pages import DESK, FIELD, RULES_OF_COLOUR, BrowserTest
 from tests.house import owner_rows
 
 SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href], input, select, textarea, summary')]
@@ -15,10 +15,6 @@ SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href]
     .map(([e, box]) => `${e.tagName} ${(e.innerText || e.ariaLabel || e.name).slice(0, 30)} ${box.width | 0}x${box.height | 0}`)"""
 """What is tapped and under 56 px: buttons, boxes, fields and links that stand by themselves. Excepted are marks on the
 map, each of which has its line below, and links inside a sentence."""
-
-
-IN_THE_EVENING = ("today", "places", "apiary", "colony", "bench", "choosing a treatment", "verdict", "policy")
-"""Screens that between them use every colour; the others are made of the same parts."""
 
 
 class Screens(BrowserTest):
@@ -54,34 +50,32 @@ class Screens(BrowserTest):
             "no such colony": f"/colonies/{course}",
         }  # fmt: skip
 
-    def look(self, view: dict[str, int], *, dark: bool) -> None:
-        """Visit every screen and examine it."""
-        page = self.open(view=view, dark=dark)
+    def look(self, view: dict[str, int], *, evening: bool) -> None:
+        """Visit every screen and examine it, and its colours again as the evening shows them."""
+        page = self.open(view=view)
         self.expected = ("404",)
         for name, address in self.addresses().items():
-            if dark and name not in IN_THE_EVENING:
-                continue
             with self.subTest(screen=name):
                 page.goto(address)
                 page.wait_for_load_state("networkidle")
                 page.locator("h1").first.wait_for()
                 self.assertAccessible(page, name)
+                if evening:
+                    page.emulate_media(color_scheme="dark")
+                    self.assertAccessible(page, f"{name} in the evening", rules=RULES_OF_COLOUR)
+                    page.emulate_media(color_scheme="light")
                 wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
                 self.assertLessEqual(wide, 0, f"{name} scrolls sideways by {wide} px")
                 if view is FIELD:
                     self.assertEqual(page.evaluate(SMALL), [], "too small for a glove")
 
     def test_at_the_desk(self) -> None:
-        """1280 by 800, light."""
-        self.look(DESK, dark=False)
+        """1280 by 800, by day and in the evening."""
+        self.look(DESK, evening=True)
 
     def test_in_the_field(self) -> None:
-        """390 by 844, light."""
-        self.look(FIELD, dark=False)
-
-    def test_in_the_evening(self) -> None:
-        """1280 by 800, dark."""
-        self.look(DESK, dark=True)
+        """390 by 844, by day."""
+        self.look(FIELD, evening=False)
 
     def test_the_administrators_screens(self) -> None:
         """Policy and people, where they can be changed, at both sizes, with a dialog open."""

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import atexit
 import json
 import math
 import random
 import subprocess
 import unittest
 from datetime import date, timedelta
+from functools import cache
 from typing import Any
 
 from redframe.core.sampling.bees import bees_in_sample
@@ -18,13 +20,26 @@ METRIC = {"temperature": "celsius", "mass": "kg", "volume": "ml"}
 OTHERS = {"temperature": "fahrenheit", "mass": "lb", "volume": "cup"}
 
 
-def calls(module: str, *wanted: list[Any]) -> list[Any]:
-    """Call functions of a module of web/src in Node: each `[name, argument, ...]`; their results in order."""
+@cache
+def _node() -> subprocess.Popen[str]:
+    """One Node for all calls: it bundles each module once."""
     front_end.install()
     command = ["node", str(ROOT / "tests" / "web" / "run.mjs"), str(ROOT / "web")]
-    given = json.dumps({"module": module, "calls": wanted})
-    done = subprocess.run(command, input=given, capture_output=True, text=True, check=True, timeout=60)
-    answered: list[Any] = json.loads(done.stdout)
+    process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+
+    def end() -> None:
+        process.communicate(timeout=10)
+
+    atexit.register(end)
+    return process
+
+
+def calls(module: str, *wanted: list[Any]) -> list[Any]:
+    """Call functions of a module of web/src in Node: each `[name, argument, ...]`; their results in order."""
+    node = _node()
+    assert node.stdin is not None and node.stdout is not None
+    print(json.dumps({"module": module, "calls": wanted}), file=node.stdin, flush=True)
+    answered: list[Any] = json.loads(node.stdout.readline())
     return answered
 
 
