@@ -7,7 +7,7 @@ of its colony, then enters a cell; its fertility varies between colonies and fro
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 import numpy as np
 import numpy.typing as npt
@@ -85,8 +85,3 @@ def live(colonies: int, generator: np.random.Generator) -> Season:
         brood[0] = capped[day]
         rates[day] = 100 * NURSES * waiting.sum(axis=0) / np.maximum(adults, 500)
     return Season(rates)
-
-
-def day_after(first: date, days: int) -> date:
-    """A day some days on."""
-    return first + timedelta(days=days)

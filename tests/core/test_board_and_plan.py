@@ -10,7 +10,7 @@ from scipy import stats
 
 from redframe.core.calculators import calculator
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.plan import chance_to_detect, detection_sample, precision_sample
+from redframe.core.sampling.plan import chance_to_detect, detection_sample
 
 
 def board(mites: int, placed: str, removed: str) -> Any:
@@ -73,9 +73,6 @@ class HowMany(unittest.TestCase):
             found = detection_sample(*given)
             self.assertEqual((found.sample, found.reachable), (sample, sample is not None), given)
             self.assertAlmostEqual(found.achieved, achieved, delta=0.0006)
-        self.assertEqual(
-            [precision_sample(*one) for one in ((40, 0.4), (40, 0.3), (12, 0.4), (200, 0.3))], [14, 19, 8, 30]
-        )
 
     def test_the_chance_is_exact_and_the_sample_the_fewest(self) -> None:
         """Against whole-number counting for every apiary up to 30 colonies; one colony fewer is not enough."""

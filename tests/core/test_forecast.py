@@ -320,7 +320,7 @@ class Advice(unittest.TestCase):
         }
         alone = project(fitted(TWO), 70)
         runs = {name: project(fitted(TWO), 70, events) for name, (events, _) in expected.items()}
-        found = {name: outcome(run, alone, name, days, 2.0) for name, run in runs.items()}
+        found = {name: outcome(run, alone, days, 2.0) for name, run in runs.items()}
         for name, (_, medians) in expected.items():
             for told, median in zip(found[name].at, medians, strict=True):
                 self.assertAlmostEqual(told.median / median, 1.0, delta=0.08, msg=name)

@@ -170,7 +170,7 @@ def _compute(empty: ColonyForecast, policy: PolicyInForce, scenarios: Sequence[S
                 name=name,
                 days=bands(run),
                 crossing=crossing(run, empty.act_per_100),
-                outcome=outcome(run, alone, name, ask, empty.winter_level),
+                outcome=outcome(run, alone, ask, empty.winter_level),
                 window=_window(some, known, events, empty, policy),
             )
         )

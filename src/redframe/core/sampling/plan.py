@@ -1,4 +1,4 @@
-"""How many colonies of an apiary to count: to know the mean, or to find one that is over.
+"""How many colonies of an apiary to count so that one that is over is found.
 
 Sampling is without replacement, so the finite apiary counts (docs/methods/counting.md, "How many colonies").
 """
@@ -6,7 +6,6 @@ Sampling is without replacement, so the finite apiary counts (docs/methods/count
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import ceil
 
 import numpy as np
 from scipy import stats
@@ -14,9 +13,6 @@ from scipy import stats
 from redframe.core.errors import InvalidInput
 
 SLACK = 1e-12
-NORMAL_975 = 1.959963984540054
-DEFAULT_CV = 0.9
-"""Coefficient of variation of one colony's observed rate: colonies differ, and a count is a sample."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,9 +52,3 @@ def detection_sample(colonies: int, over: int, confidence: float, sensitivity: f
         else:
             low = middle + 1
     return DetectionSample(low, chance_to_detect(colonies, over, low, sensitivity), True)
-
-
-def precision_sample(colonies: int, half_width: float, cv: float = DEFAULT_CV) -> int:
-    """Colonies to count so that the apiary's mean is known to a relative half-width with 95 % confidence."""
-    wanted = (NORMAL_975 * cv / half_width) ** 2
-    return min(colonies, ceil(wanted / (1 + wanted / colonies) - SLACK))

@@ -1,5 +1,5 @@
 /** Where a colony lives: the boxes of its hive as they stand from a day on, and moving it elsewhere. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Problem, api, ask, ifMatch, type Schemas } from "@/client/api";
 import { apiaryQuery, placesQuery } from "@/client/queries";
@@ -65,7 +65,7 @@ export function hiveOf(view: View): StandingHive {
 
 /** The boxes, floor, numbering and divider of a colony's hive as they stand from a day on. */
 export function HiveForm({ colony, hive, today, onDone }: { colony: { id: string; label: string }; hive: StandingHive; today: string; onDone: () => void }) {
-  const client = useQueryClient();
+  const done = useDone(onDone);
   const [type, setType] = useState(hive.type);
   const [boxes, setBoxes] = useState(hive.boxes);
   const [floor, setFloor] = useState(hive.floor);
@@ -82,10 +82,7 @@ export function HiveForm({ colony, hive, today, onDone }: { colony: { id: string
           body: { hive_type: type, boxes, on: day, floor, numbered_from: from, ...(shared ? { divider: after === null ? { after: null, side: null } : { after, side } } : {}) },
         }),
       ),
-    onSuccess: async () => {
-      await client.invalidateQueries({ predicate: (query) => ["visit", "colony", "apiary"].includes(String(query.queryKey[0])) });
-      onDone();
-    },
+    onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;
   return (
