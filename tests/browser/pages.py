@@ -78,6 +78,8 @@ class BrowserTest(unittest.TestCase):
             entered = context.request.post("/api/v1/session", data={"email": who, "password": PASSWORD})
             self.assertTrue(entered.ok, entered.text())
         page.goto(path)
+        # A busy machine can be quiet on the network while the page is still being built.
+        page.locator("h1").first.wait_for()
         page.wait_for_load_state("networkidle")
         return page
 
