@@ -106,7 +106,7 @@ async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scena
     taken = told[:MOST_COUNTS]
     courses = [
         one for one in await treatments.courses_of_colonies(work.connection, [colony_id])
-        if one.state != "abandoned" and (one.ended_on is None or one.ended_on >= since)
+        if (one.state != "abandoned" or one.placed_on is not None) and (one.ended_on is None or one.ended_on >= since)
     ]  # fmt: skip
     phase = policy.calendar.phase(work.today)
     empty = ColonyForecast(
@@ -142,18 +142,18 @@ def _seen(count: Count) -> CountSeen:
     return CountSeen(count.taken_on, mites, BeesInSample(bees, cv), cast(Recovery, count.recovery))
 
 
-def _known(courses: Sequence[Course]) -> list[Event]:
-    """Courses as events; one that is proved to have failed killed nothing to speak of."""
+def _known(courses: Sequence[Course], today: date) -> list[Event]:
+    """Courses as events; one that is proved to have failed killed nothing to speak of, and one that is planned but not
+    yet placed begins today at the earliest, whatever its plan said."""
     events: list[Event] = []
     for one in courses:
-        failed = one.verdict is not None and one.verdict.get("verdict") == "failed"
-        if not failed:
-            events += effects(one.option_id, one.placed_on or one.start_on, one.ended_on)
+        if one.state != "verified_failed":
+            events += effects(one.option_id, one.placed_on or max(one.start_on, today), one.ended_on)
     return events
 
 
 def _compute(empty: ColonyForecast, policy: PolicyInForce, scenarios: Sequence[Scenario]) -> ColonyForecast:
-    today, known = empty.today, _known(empty.courses)
+    today, known = empty.today, _known(empty.courses, empty.today)
     counts = tuple(_seen(count) for count in empty.counts)
     fitted = _fitted(counts, policy.calendar, tuple(known), empty.colony.id.int % 2**32)
     ask = _ask(policy.calendar, today)

@@ -2,7 +2,7 @@
  * Futures of one colony on one picture: what was counted, the bands of the future chosen, the middle of the others, the
  * level at which to act, and under it each scenario as a bar that is moved in time, by hand or by keys.
  */
-import { useRef, useState } from "react";
+import { useState } from "react";
 import type { Schemas } from "@/client/api";
 import { addDays, dayNumber, longDay, shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
@@ -72,7 +72,6 @@ const LABEL_WIDTH = 80;
 
 /** A bar on the picture's own time axis: drag it, or move it by the arrow keys, a week with Page Up and Page Down. */
 export function MovingBar({ span, start, days, most, letter, label, onMove }: { span: Span; start: string; days: number; most: number; letter: string; label: string; onMove: (start: string) => void }) {
-  const track = useRef<HTMLDivElement>(null);
   const [held, setHeld] = useState<{ x: number; from: number; now: number } | null>(null);
   const ahead = dayNumber(start) - dayNumber(span.today);
   const now = held?.now ?? ahead;
@@ -82,7 +81,7 @@ export function MovingBar({ span, start, days, most, letter, label, onMove }: { 
   const within = (wanted: number) => Math.min(most, Math.max(0, wanted));
   const move = (wanted: number) => { if (within(wanted) !== ahead) onMove(addDays(span.today, within(wanted))); };
   return (
-    <div ref={track} className="relative h-14 border-b border-line bg-paper desk:h-9" style={{ width: span.width }}>
+    <div className="relative h-14 border-b border-line bg-paper desk:h-9" style={{ width: span.width }}>
       <span className="absolute inset-y-0 border-l border-ink" style={{ left: xOf(span, span.today) }} />
       <div
         role="slider" tabIndex={0} aria-label={`Start of ${label}`} aria-valuemin={0} aria-valuemax={most} aria-valuenow={now} aria-valuetext={longDay(day)} data-keys="through"

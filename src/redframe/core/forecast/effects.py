@@ -19,26 +19,31 @@ CAGED_DAYS = 25
 
 @dataclass(frozen=True, slots=True)
 class Kill:
-    """Shares of the mites on bees and in cells killed a day, for so many days from each placing; `every` days apart."""
+    """Shares of the mites on bees and in cells killed a day, for so many days from each placing; `every` days apart.
+
+    A dose that `stays` cannot be taken out again: it works on when its course is ended.
+    """
 
     kp: float
     kc: float
     days: int
     placings: int = 1
     every: int = 0
+    stays: bool = False
 
     def events(self, start: date, last: date | None) -> list[Event]:
-        """The placings from `start`, none of which goes on after `last`."""
+        """The placings from `start` until `last`; what can be taken out ends with that day."""
         found: list[Event] = []
         for number in range(self.placings):
             begin = start + timedelta(days=number * self.every)
-            days = self.days if last is None else min(self.days, (last - begin).days + 1)
-            if days > 0:
+            until_last = self.days if last is None else (last - begin).days + 1
+            days = self.days if self.stays else min(self.days, until_last)
+            if until_last > 0:
                 found.append(Treat(begin, days, self.kp, self.kc))
         return found
 
 
-OXALIC_ONCE = Kill(0.632, 0.0, 3)
+OXALIC_ONCE = Kill(0.632, 0.0, 3, stays=True)
 FORMIC = Kill(0.150, 0.065, 14)
 THYMOL = Kill(0.130, 0.0, 28)
 STRIPS = Kill(0.160, 0.0, 42)
@@ -51,7 +56,7 @@ KILLS: Mapping[str, Kill] = {
     "THY_TAB": THYMOL,
     "OX_TRICKLE": OXALIC_ONCE,
     "OX_VAP1": OXALIC_ONCE,
-    "OX_VAPN": Kill(0.632, 0.0, 3, placings=4, every=5),
+    "OX_VAPN": Kill(0.632, 0.0, 3, placings=4, every=5, stays=True),
     "OX_EXT": Kill(0.070, 0.0, 42),
     "AMZ_STRIP": STRIPS,
     "FLUV_STRIP": STRIPS,

@@ -25,7 +25,13 @@ export function ForecastScreen() {
   const query = useQuery({ ...futuresQuery(id, scenarios), placeholderData: keepPreviousData });
   const colony = useQuery(colonyQuery(id));
   if (query.isPending || colony.isPending) return <Slow what="Running the seasons ahead …" />;
-  if (query.isError) return <Trouble error={query.error} retry={() => void query.refetch()} />;
+  if (query.isError)
+    return (
+      <>
+        <Trouble error={query.error} retry={() => void query.refetch()} />
+        {scenarios.length > 0 && <Page><Link to="/colonies/$id/forecast" params={{ id }} search={{}} className="inline-flex min-h-14 items-center underline underline-offset-4">Leave out the futures of this address</Link></Page>}
+      </>
+    );
   if (colony.isError) return <Trouble error={colony.error} retry={() => void colony.refetch()} />;
   return <Futures view={query.data} colony={colony.data} scenarios={scenarios} fresh={!query.isPlaceholderData} />;
 }
