@@ -12,7 +12,7 @@ from bench.colonies import live
 from redframe.core.forecast.ensemble import CountSeen, fit
 from redframe.core.forecast.projection import project
 from redframe.core.sampling.bees import BeesInSample
-from redframe.core.sampling.reading import read_wash
+from redframe.core.sampling.reading import read_jar
 from redframe.core.thresholds.calendar import Calendar
 from redframe.demo.population import Life
 
@@ -86,7 +86,7 @@ def score(name: str, histories: list[History], generator: np.random.Generator) -
             error[ahead].append(np.log(np.median(run.rates[ahead]) / max(truth, 1e-6)))
         over = history.truth(fitted.on + timedelta(days=WEEKS_3)) >= THRESHOLD
         outcomes.append(over)
-        reading = read_wash(counts[-1].mites, counts[-1].bees, "wash_shakes")
+        reading = read_jar(counts[-1].mites, counts[-1].bees, "wash_shakes")
         brier["forecast"].append((float((run.rates[WEEKS_3] >= THRESHOLD).mean()) - over) ** 2)
         brier["last count stays"].append((reading.p_over(THRESHOLD) - over) ** 2)
         brier["one rate"].append((reading.p_over(THRESHOLD * float(np.exp(-ONE_RATE * WEEKS_3))) - over) ** 2)

@@ -22,17 +22,17 @@ INSERT INTO queen (id, association_id, colony_id, year, since)
 SELECT gen_random_uuid(), association_id, id, 2029, '2029-06-01' FROM colony
 WHERE association_id = %(association)s AND label LIKE 'X%%';
 
-INSERT INTO mite_count (id, association_id, colony_id, taken_at, taken_on, shakes, bees_known_by, bees, place_of_bees,
+INSERT INTO mite_count (id, association_id, colony_id, method, taken_at, taken_on, shakes, bees_known_by, bees, place_of_bees,
                         brood_state, queen_safe)
-SELECT gen_random_uuid(), c.association_id, c.id, d.day + interval '12 hours', d.day,
+SELECT gen_random_uuid(), c.association_id, c.id, 'wash', d.day + interval '12 hours', d.day,
        ARRAY[(4 * random())::int, (2 * random())::int], 'counted', 300, 'brood_frame', 'open_and_capped', 'yes'
 FROM colony c, LATERAL (SELECT (make_date(2026 + y, 4, 1) + 21 * n + (7 * random())::int)::date AS day
                         FROM generate_series(0, 5) y, generate_series(0, 7) n) d
 WHERE c.association_id = %(association)s AND c.label LIKE 'X%%' AND d.day <= '2031-08-02';
 
-INSERT INTO count_reading (count_id, association_id, colony_id, model, mites, bees_mean, bees_cv, recovery, as_counted,
+INSERT INTO count_reading (count_id, association_id, colony_id, model, scale, mites, bees_mean, bees_cv, recovery, as_counted,
                            median, low, high, upper80)
-SELECT m.id, m.association_id, m.colony_id, 1, s.mites, 300, 0, 'wash_shakes', s.mites / 3.0, (s.mites + 0.17) / 2.85,
+SELECT m.id, m.association_id, m.colony_id, 1, 'mites_per_100', s.mites, 300, 0, 'wash_shakes', s.mites / 3.0, (s.mites + 0.17) / 2.85,
        s.mites / 6.0, (s.mites + 3) / 1.8, (s.mites + 1) / 2.4
 FROM mite_count m, LATERAL (SELECT sum(x) AS mites FROM unnest(m.shakes) x) s
 WHERE m.association_id = %(association)s AND NOT EXISTS (SELECT FROM count_reading r WHERE r.count_id = m.id);
@@ -41,18 +41,18 @@ INSERT INTO visit (id, association_id, colony_id, visited_on, strength, strength
 SELECT gen_random_uuid(), association_id, colony_id, taken_on, 6 + (8 * random())::int, 'frames', 'yes' FROM mite_count
 WHERE association_id = %(association)s AND bees_known_by = 'counted';
 
-INSERT INTO outlook (colony_id, association_id, count_id, counted_on, mites, bees_mean, median, low, high, recount_on,
-                     policy_version)
-SELECT DISTINCT ON (m.colony_id) m.colony_id, m.association_id, m.id, m.taken_on, r.mites, 300, r.median, r.low, r.high,
+INSERT INTO outlook (colony_id, association_id, count_id, counted_on, scale, mites, bees_mean, median, low, high,
+                     recount_on, policy_version)
+SELECT DISTINCT ON (m.colony_id) m.colony_id, m.association_id, m.id, m.taken_on, r.scale, r.mites, 300, r.median, r.low, r.high,
        m.taken_on + 14, 1
 FROM mite_count m JOIN count_reading r ON r.count_id = m.id
 WHERE m.association_id = %(association)s AND NOT EXISTS (SELECT FROM outlook o WHERE o.colony_id = m.colony_id)
 ORDER BY m.colony_id, m.taken_on DESC;
 
-INSERT INTO standing (colony_id, association_id, since, level, reason, phase, act_per_100)
+INSERT INTO standing (colony_id, association_id, since, level, reason, phase, act_at, school)
 SELECT o.colony_id, o.association_id, o.counted_on,
        CASE WHEN o.median >= 4 THEN 'urgent' WHEN o.median >= 2 THEN 'act' WHEN o.median >= 1 THEN 'watch' ELSE 'clear' END,
-       'count', 'pre_winter', 2
+       'count', 'pre_winter', 2, 'season_phase'
 FROM outlook o WHERE o.association_id = %(association)s AND NOT EXISTS (SELECT FROM standing s WHERE s.colony_id = o.colony_id);
 """
 

@@ -17,11 +17,13 @@ import subprocess
 import tempfile
 import threading
 from collections.abc import Awaitable, Callable
+from dataclasses import replace
 from datetime import UTC, date, datetime, time
 from functools import cache
 from itertools import count
 from pathlib import Path
 from typing import Any, TypeVar
+from uuid import UUID, uuid4
 
 import httpx
 import psycopg
@@ -29,6 +31,7 @@ import uvicorn
 
 from redframe.api.app import build
 from redframe.api.settings import Settings
+from redframe.core.sampling.jar import JarSample
 from redframe.demo.load import load_when_empty
 from redframe.demo.scenario import DEMO_TODAY, PASSWORD, made_id
 from redframe.launch.cluster import Cluster, free_port
@@ -39,6 +42,7 @@ from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database, Identity
 from redframe.store.migrate import application_url, migrate
 from redframe.work.desk import Desk, Work
+from redframe.work.sampling import NewCount
 
 T = TypeVar("T")
 _numbers = count(1)
@@ -108,6 +112,13 @@ def _filled(url: str, kept: Path) -> str:
     subprocess.run(dump, check=True, capture_output=True)
     Path(f"{kept}.part").rename(kept)
     return "template_demo"
+
+
+def washed(colony: UUID, shakes: tuple[int, ...], day: date, **changes: Any) -> NewCount:
+    """A careful wash of 300 counted bees of a brood frame, taken at noon; `changes` are of the jar."""
+    at = changes.pop("taken_at", datetime(day.year, day.month, day.day, 11, tzinfo=UTC))
+    jar = JarSample(at, shakes, "counted", 300, brood_state="open_and_capped", queen_safe="yes")
+    return NewCount(uuid4(), colony, at, replace(jar, **changes), "open_and_capped")
 
 
 def new_database(template: str) -> str:

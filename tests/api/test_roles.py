@@ -78,7 +78,13 @@ class RolesCrossed(unittest.TestCase):
         colonies, which the demo's keeper, Orla Fenwick, must not reach."""
         apiary = made_id("corrane", "apiary", "Kettle Wood")
         jar = {"bees_known_by": "counted", "bees": 300}
-        count = {"colony_id": str(self.kettle), "taken_at": "2031-08-02T10:00:00Z", "shakes": [4, 1], **jar}
+        count = {
+            "method": "wash",
+            "colony_id": str(self.kettle),
+            "taken_at": "2031-08-02T10:00:00Z",
+            "shakes": [4, 1],
+            **jar,
+        }
         queen = {"new": False, "version": 999, "since": "2031-06-01"}
         colony = {"label": "K99", "state": "alive", "state_since": "2031-06-01"}
         box = {"purpose": "brood", "frame_format": "A_deep", "frames": 10}
@@ -88,13 +94,20 @@ class RolesCrossed(unittest.TestCase):
             ("get", "/worklist", "/worklist", None, EVERYONE),
             ("get", "/policy", "/policy", None, EVERYONE),
             ("get", "/frame-formats", "/frame-formats", None, EVERYONE),
-            ("post", "/counts/ruler", "/counts/ruler", jar, EVERYONE),
+            ("post", "/counts/ruler", "/counts/ruler", {"apiary_id": str(apiary), **jar}, EVERYONE),
             ("get", "/apiaries/{apiary_id}", f"/apiaries/{apiary}", None, HOUSE | {"read_only"}),
             ("get", "/colonies/{colony_id}", f"/colonies/{self.kettle}", None, HOUSE | {"read_only"}),
             ("get", "/colonies/{colony_id}/forecast", f"/colonies/{self.kettle}/forecast", None, HOUSE | {"read_only"}),
             ("post", "/colonies/{colony_id}/forecast", f"/colonies/{self.kettle}/forecast", {"scenarios": []}, HOUSE | {"read_only"}),
             ("get", "/counts/{count_id}", f"/counts/{self.count}", None, HOUSE | {"read_only"}),
             ("get", "/counts/{count_id}/history", f"/counts/{self.count}/history", None, HOUSE | {"read_only"}),
+            ("get", "/counts/compare", f"/counts/compare?first={self.count}&second={self.count}", None, HOUSE | {"read_only"}),
+            ("get", "/boards", f"/boards?colony={self.kettle}", None, EVERYONE),
+            ("post", "/boards", "/boards", {"id": str(uuid4()), "colony_id": str(self.kettle), "placed_at": "2031-08-02T10:00:00Z", "cleaned": "yes", "greased": "yes"}, HOUSE),
+            ("post", "/boards/{board_id}/lifted", f"/boards/{uuid4()}/lifted", {"lifted_at": "2031-08-02T10:00:00Z"}, HOUSE | {"keeper", "southern"}),
+            ("get", "/apiaries/{apiary_id}/policy", f"/apiaries/{apiary}/policy", None, HOUSE | {"read_only"}),
+            ("put", "/apiaries/{apiary_id}/policy", f"/apiaries/{apiary}/policy", {"scope": "single_colony", "reason": "as the keeper has it"}, HOUSE),
+            ("get", "/apiaries/{apiary_id}/sampling-plan", f"/apiaries/{apiary}/sampling-plan", None, HOUSE | {"read_only"}),
             ("get", "/courses/{course_id}", f"/courses/{self.course}", None, HOUSE | {"read_only"}),
             ("get", "/courses/{course_id}/history", f"/courses/{self.course}/history", None, HOUSE | {"read_only"}),
             ("post", "/courses/options", "/courses/options", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)]}, HOUSE | {"read_only"}),
@@ -187,7 +200,7 @@ class RolesCrossed(unittest.TestCase):
         work = keeper.get("/api/v1/worklist").json()
         self.assertLessEqual({line["apiary"] for part in ("treat", "steps", "counts") for line in work[part]}, {"Tarn Head", "Skerrow Bank"})  # fmt: skip
         own = made_id("corrane", "Tarn Head", "T1")
-        body = {"id": str(uuid4()), "colony_id": str(own), "taken_at": "2031-08-02T10:00:00Z", "shakes": [2, 0], "bees_known_by": "counted", "bees": 300}  # fmt: skip
+        body = {"id": str(uuid4()), "method": "wash", "colony_id": str(own), "taken_at": "2031-08-02T10:00:00Z", "shakes": [2, 0], "bees_known_by": "counted", "bees": 300}  # fmt: skip
         self.assertEqual(keeper.post("/api/v1/counts", json=body).status_code, 201)
 
 

@@ -18,6 +18,7 @@ def wash(colony: object, shakes: list[int], **changes: Any) -> dict[str, Any]:
     return {
         "id": str(uuid4()),
         "colony_id": str(colony),
+        "method": "wash",
         "taken_at": NOW,
         "shakes": shakes,
         "bees_known_by": "volume_level",
@@ -63,14 +64,14 @@ class Api(unittest.TestCase):
 class Counts(Api):
     def test_a_wash_comes_back_with_its_meaning(self) -> None:
         """13, 4, 1 in about 300 before winter bees: 6.4 per 100, urgent, treat; the other schools are told."""
-        answer = self.call("POST", "/counts", wash(self.one_of("Plover Hay", 0), [13, 4, 1]))
+        answer = self.call("POST", "/counts", wash(self.one_of("Plover Hay", 6), [13, 4, 1]))
         self.assertEqual(answer.status_code, 201)
         told = answer.json()
         self.assertAlmostEqual(told["reading"]["median"], 6.4, delta=0.1)
         self.assertEqual((told["judgement"]["level"], told["judgement"]["advice"]), ("urgent", "treat"))
         self.assertEqual(told["judgement"]["phase"], "pre_winter")
-        self.assertEqual(len(told["judgement"]["others"]), 2)
-        colony = self.call("GET", f"/colonies/{self.one_of('Plover Hay', 0)}").json()["colony"]
+        self.assertEqual({view["school"] for view in told["views"]}, {"flat_2", "flat_3", "observe", "any_mite"})
+        colony = self.call("GET", f"/colonies/{self.one_of('Plover Hay', 6)}").json()["colony"]
         self.assertEqual((colony["level"], colony["mites"]), ("urgent", 18))
 
     def test_told_twice_is_kept_once(self) -> None:
@@ -129,7 +130,11 @@ class Counts(Api):
 
     def test_the_ruler_says_what_the_server_will_say(self) -> None:
         """A jar's marks, used without a signal, are the judgement that the recorded wash gets."""
-        jar = {"bees_known_by": "volume_level", "volume_ml": 120}
+        jar = {
+            "apiary_id": str(made_id("corrane", "apiary", "Cairn Yard")),
+            "bees_known_by": "volume_level",
+            "volume_ml": 120,
+        }
         ruler = self.call("POST", "/counts/ruler", jar).json()["ruler"]
         told = self.call("POST", "/counts", wash(self.one_of("Cairn Yard", 0), [6, 1])).json()
         mark = ruler["more_shakes"][7]
@@ -138,7 +143,8 @@ class Counts(Api):
         self.assertEqual((mark["level"], mark["advice"]), (told["judgement"]["level"], told["judgement"]["advice"]))
         one = self.call("POST", "/counts", wash(self.one_of("Cairn Yard", 1), [7])).json()
         self.assertAlmostEqual(ruler["one_shake"][7]["median"], one["reading"]["median"])
-        self.assertIsNone(self.call("POST", "/counts/ruler", {"bees_known_by": "not_recorded"}).json()["ruler"])
+        unknown = {"apiary_id": jar["apiary_id"], "bees_known_by": "not_recorded"}
+        self.assertIsNone(self.call("POST", "/counts/ruler", unknown).json()["ruler"])
 
 
 class Courses(Api):

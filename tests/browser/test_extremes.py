@@ -11,7 +11,7 @@ import psycopg
 from playwright.sync_api import Page
 
 from redframe.core.sampling.bees import BeesInSample
-from redframe.core.sampling.reading import read_wash
+from redframe.core.sampling.reading import read_jar
 from redframe.demo.scenario import CORRANE, PASSWORD
 from redframe.work.passwords import Argon2Hasher
 from tests.browser.pages import DESK, FIELD, BrowserTest
@@ -36,7 +36,7 @@ def founded() -> tuple[str, UUID]:
 def apiary(url: str, association: UUID, name: str, colonies: int) -> UUID:
     """An apiary with so many colonies, each counted a few times this summer."""
     keeper, place, today = uuid4(), uuid4(), date(2031, 8, 2)
-    reading = read_wash(4, BeesInSample(300, 0.1), "wash_shakes")
+    reading = read_jar(4, BeesInSample(300, 0.1), "wash_shakes")
     with psycopg.connect(url) as owner:
         owner.execute(
             "INSERT INTO keeper (id, association_id, name) VALUES (%s, %s, %s)", [keeper, association, KEEPER]
@@ -53,22 +53,22 @@ def apiary(url: str, association: UUID, name: str, colonies: int) -> UUID:
                 [colony, association, place, f"Heather-and-gorse-{number:03}"],
             )
             owner.execute(
-                "INSERT INTO mite_count (id, association_id, colony_id, taken_at, taken_on, shakes, bees_known_by, bees, place_of_bees, brood_state, queen_safe) "
-                "VALUES (%s, %s, %s, %s, %s, '{4,0}', 'counted', 300, 'brood_frame', 'open_and_capped', 'yes')",
+                "INSERT INTO mite_count (id, association_id, colony_id, method, taken_at, taken_on, shakes, bees_known_by, bees, place_of_bees, brood_state, queen_safe) "
+                "VALUES (%s, %s, %s, 'wash', %s, %s, '{4,0}', 'counted', 300, 'brood_frame', 'open_and_capped', 'yes')",
                 [count, association, colony, f"{day} 11:00+00", day],
             )
             owner.execute(
-                "INSERT INTO count_reading (count_id, association_id, colony_id, model, mites, bees_mean, bees_cv, recovery, as_counted, median, low, high, upper80) "
-                "VALUES (%s, %s, %s, 1, 4, 300, 0.1, 'wash_shakes', 1.33, %s, %s, %s, %s)",
+                "INSERT INTO count_reading (count_id, association_id, colony_id, model, scale, mites, bees_mean, bees_cv, recovery, as_counted, median, low, high, upper80) "
+                "VALUES (%s, %s, %s, 1, 'mites_per_100', 4, 300, 0.1, 'wash_shakes', 1.33, %s, %s, %s, %s)",
                 [count, association, colony, reading.median, reading.low, reading.high, reading.upper80],
             )
             owner.execute(
-                "INSERT INTO outlook (colony_id, association_id, count_id, counted_on, mites, bees_mean, median, low, high, recount_on, policy_version) "
-                "VALUES (%s, %s, %s, %s, 4, 300, %s, %s, %s, %s, 1)",
+                "INSERT INTO outlook (colony_id, association_id, count_id, counted_on, scale, mites, bees_mean, median, low, high, recount_on, policy_version) "
+                "VALUES (%s, %s, %s, %s, 'mites_per_100', 4, 300, %s, %s, %s, %s, 1)",
                 [colony, association, count, day, reading.median, reading.low, reading.high, day + timedelta(days=21)],
             )
             owner.execute(
-                "INSERT INTO standing (colony_id, association_id, since, level, reason, phase, act_per_100) VALUES (%s, %s, %s, %s, 'count', 'pre_winter', 2)",
+                "INSERT INTO standing (colony_id, association_id, since, level, reason, phase, act_at, school) VALUES (%s, %s, %s, %s, 'count', 'pre_winter', 2, 'season_phase')",
                 [colony, association, day, ("watch", "act", "clear", "urgent")[number % 4]],
             )
     return place

@@ -35,7 +35,7 @@ class Story(BrowserTest):
             page.keyboard.press(key)
             page.get_by_role("tab", name=f"{number} mites").wait_for()
         label = living(self.server.owner_url, "Cairn Yard")[0][1]
-        page.get_by_role("img", name=f"Jar of {label}").wait_for()
+        page.get_by_role("img", name=f"Count of {label}").wait_for()
         for key in keys[5:]:
             page.keyboard.press(key)
         page.get_by_text("Why").first.wait_for()

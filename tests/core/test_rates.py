@@ -13,7 +13,7 @@ from scipy import stats
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesInSample, bees_in_sample
 from redframe.core.sampling.rates import p_over, rate_interval
-from redframe.core.sampling.reading import read_wash, recovery_of
+from redframe.core.sampling.reading import read_jar, recovery_of
 
 # mites, bees: rate, Clopper-Pearson low and high (varroa reference, section 2.2)
 CLOPPER_PEARSON = {
@@ -101,7 +101,7 @@ class Reading(unittest.TestCase):
         """With bees and recovery uncertain, chances and quantiles agree with the reference table."""
         for (mites, cv, recovery), (p, low, median, high) in UNCERTAIN.items():
             with self.subTest(mites=mites, cv=cv, recovery=recovery):
-                found = read_wash(mites, BeesInSample(300, cv), recovery)  # type: ignore[arg-type]
+                found = read_jar(mites, BeesInSample(300, cv), recovery)  # type: ignore[arg-type]
                 self.assertAlmostEqual(found.p_over(2), p, delta=0.0006)
                 for value, expected in ((found.low, low), (found.median, median), (found.high, high)):
                     self.assertAlmostEqual(value, expected, delta=0.0011)
@@ -110,7 +110,7 @@ class Reading(unittest.TestCase):
     @given(st.integers(0, 300), st.floats(20, 900), st.sampled_from([0.0, 0.05, 0.12, 0.18]))
     def test_quantiles_and_chances_are_one_distribution(self, mites: int, bees: float, cv: float) -> None:
         """The chance of being over the median is a half, over the 80 % point a fifth: what the cut points rest on."""
-        found = read_wash(mites, BeesInSample(bees, cv), "wash_shakes")
+        found = read_jar(mites, BeesInSample(bees, cv), "wash_shakes")
         self.assertAlmostEqual(found.p_over(found.median), 0.5, places=6)
         self.assertAlmostEqual(found.p_over(found.upper80), 0.2, places=6)
         self.assertAlmostEqual(found.p_over(found.low), 0.975, places=6)
@@ -123,22 +123,22 @@ class Reading(unittest.TestCase):
         s2 = math.log(1 + 0.12**2)
         bees = np.exp(draw.normal(math.log(300) - s2 / 2, math.sqrt(s2), 400_000))
         theta = draw.gamma(11.5, 1 / (bees * draw.beta(47.5, 2.5, 400_000)))
-        found = read_wash(11, BeesInSample(300, 0.12), "wash_shakes")
+        found = read_jar(11, BeesInSample(300, 0.12), "wash_shakes")
         for level, value in ((2.5, found.low), (50, found.median), (97.5, found.high)):
             self.assertAlmostEqual(float(np.percentile(100 * theta, level)), value, delta=0.02 * value)
 
     def test_mites_may_exceed_bees(self) -> None:
         """30 mites on 20 counted bees read 103 to 211 per 100."""
-        found = read_wash(30, BeesInSample(20, 0.0), "all")
+        found = read_jar(30, BeesInSample(20, 0.0), "all")
         self.assertAlmostEqual(found.low, 103, delta=1)
         self.assertAlmostEqual(found.high, 211, delta=1)
 
     def test_recovery_is_never_corrected_twice(self) -> None:
         """One shake counts less; many shakes that left over 15 % count as one; as-counted corrects nothing."""
-        self.assertEqual(recovery_of(1, None), "wash_one_shake")
-        self.assertEqual(recovery_of(3, 0.05), "wash_shakes")
-        self.assertEqual(recovery_of(3, 0.32), "wash_one_shake")
-        self.assertEqual(recovery_of(1, None, "as_counted"), "all")
+        self.assertEqual(recovery_of("wash", 1, None), "wash_one_shake")
+        self.assertEqual(recovery_of("wash", 3, 0.05), "wash_shakes")
+        self.assertEqual(recovery_of("wash", 3, 0.32), "wash_one_shake")
+        self.assertEqual(recovery_of("wash", 1, None, "as_counted"), "all")
 
 
 class Bees(unittest.TestCase):

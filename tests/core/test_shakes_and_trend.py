@@ -9,9 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from redframe.core.errors import InvalidInput
+from redframe.core.sampling.jar import JarSample, read_jar_sample
+from redframe.core.sampling.method import TreatmentSpan, check_taken_at
 from redframe.core.sampling.shakes import removal, shake_again
 from redframe.core.sampling.trend import growth, trend_words
-from redframe.core.sampling.wash import TreatmentSpan, Wash, check_taken_at, read_count
 
 # shakes: total, estimate, remaining, release, depleting, share left, again (varroa reference, section 2.6)
 SHAKES = [
@@ -105,7 +106,7 @@ class Growth(unittest.TestCase):
         self.assertEqual(refused.exception.field, "date_2")
 
 
-def wash(**changes: object) -> Wash:
+def wash(**changes: object) -> JarSample:
     """A sound wash, with changes."""
     fields: dict[str, object] = {
         "taken_at": datetime(2031, 8, 2, 11, tzinfo=UTC),
@@ -115,13 +116,13 @@ def wash(**changes: object) -> Wash:
         "queen_safe": "yes",
         "brood_state": "open_and_capped",
     }
-    return Wash(**{**fields, **changes})  # type: ignore[arg-type]
+    return JarSample(**{**fields, **changes})  # type: ignore[arg-type]
 
 
 class WashFindings(unittest.TestCase):
     def codes(self, **changes: object) -> set[str]:
         """Codes of the findings of a wash."""
-        return {finding.code for finding in read_count(wash(**changes)).findings}
+        return {finding.code for finding in read_jar_sample(wash(**changes)).findings}
 
     def test_a_sound_wash_has_none(self) -> None:
         """A careful wash of 300 bees from a brood frame is not nagged about."""
@@ -147,7 +148,7 @@ class WashFindings(unittest.TestCase):
         """Day 13 after the end is noted, day 14 is not."""
         for end, noted in ((date(2031, 7, 20), True), (date(2031, 7, 19), False), (None, True)):
             spans = [TreatmentSpan(date(2031, 7, 1), end)]
-            found = read_count(wash(), treatments=spans)
+            found = read_jar_sample(wash(), treatments=spans)
             self.assertEqual("RECENT_TREAT" in {one.code for one in found.findings}, noted)
 
     def test_impossible_washes_are_refused(self) -> None:
@@ -158,7 +159,7 @@ class WashFindings(unittest.TestCase):
             ("shakes", {"shakes": ()}),
         ):
             with self.subTest(field=field, changes=changes), self.assertRaises(InvalidInput) as refused:
-                read_count(wash(**changes))
+                read_jar_sample(wash(**changes))
             self.assertEqual(refused.exception.field, field)
 
     def test_a_wash_comes_neither_from_the_future_nor_from_long_ago(self) -> None:
@@ -173,9 +174,9 @@ class WashFindings(unittest.TestCase):
                         check_taken_at(taken_at, NOW)
                 else:
                     check_taken_at(taken_at, NOW)
-        self.assertIsNotNone(read_count(wash(taken_at=NOW + timedelta(days=900))).reading)
+        self.assertIsNotNone(read_jar_sample(wash(taken_at=NOW + timedelta(days=900))).reading)
 
     def test_without_bees_there_is_no_rate(self) -> None:
         """The mites are kept and nothing is computed from them."""
-        found = read_count(wash(known_by="not_recorded", volume_ml=None))
+        found = read_jar_sample(wash(known_by="not_recorded", volume_ml=None))
         self.assertIsNone(found.reading)

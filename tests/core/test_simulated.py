@@ -13,7 +13,7 @@ import numpy as np
 
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.rates import rate_interval
-from redframe.core.sampling.reading import read_wash
+from redframe.core.sampling.reading import read_jar
 from redframe.core.sampling.shakes import removal
 from redframe.core.sampling.trend import growth
 from redframe.core.treatments.verification import Pool, efficacy
@@ -42,7 +42,7 @@ class Coverage(unittest.TestCase):
             load = self.random.gamma(0.9, 2.6)
             bees = int(self.random.lognormal(np.log(300), 0.10))
             mites = int(self.random.poisson(load / 100 * bees * self.random.beta(47.5, 2.5)))
-            reading = read_wash(mites, BeesInSample(300, 0.10), "wash_shakes")
+            reading = read_jar(mites, BeesInSample(300, 0.10), "wash_shakes")
             inside.append(reading.low <= load <= reading.high)
             under.append(reading.median < load)
         self.assertTrue(0.92 <= np.mean(inside) <= 0.985, np.mean(inside))
@@ -51,7 +51,7 @@ class Coverage(unittest.TestCase):
     def test_the_chance_of_being_over_is_the_share_that_is_over(self) -> None:
         """Loads even on the square-root scale, which is what the prior says: of those told a chance, that share is over."""
         loads = self.random.uniform(0, 4, 4000) ** 2
-        chance_of = {mites: read_wash(mites, BeesInSample(300, 0.0), "all").p_over(2.0) for mites in range(90)}
+        chance_of = {mites: read_jar(mites, BeesInSample(300, 0.0), "all").p_over(2.0) for mites in range(90)}
         chances = np.array([chance_of[min(int(mites), 89)] for mites in self.random.poisson(loads * 3)])
         over = loads >= 2.0
         for low, high in ((0.0, 0.2), (0.2, 0.8), (0.8, 1.0)):

@@ -10,10 +10,11 @@ from hypothesis import strategies as st
 
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesInSample
-from redframe.core.sampling.reading import read_wash
+from redframe.core.sampling.method import Use
+from redframe.core.sampling.reading import read_jar
 from redframe.core.thresholds.apiary import worst
 from redframe.core.thresholds.calendar import Calendar
-from redframe.core.thresholds.judgement import judge_reading
+from redframe.core.thresholds.judgement import judge_reading, school_views
 from redframe.core.thresholds.schools import SCHOOLS, phase_threshold
 from redframe.core.thresholds.standing import Policy, Sample, judge, recount_on, standings
 
@@ -22,7 +23,7 @@ SOUTH_DAYS = {"dormant": "05-01", "build_up": "08-30", "peak": "11-15", "decline
 WARM_DAYS = {"dormant": None, "build_up": "02-01", "peak": "04-15", "decline": "09-15", "winter_bees": None}
 NORTH, SOUTH, WARM = (Calendar.parse(days) for days in (NORTH_DAYS, SOUTH_DAYS, WARM_DAYS))
 SEASON = Policy(NORTH, SCHOOLS["season_phase"].levels)
-FLAT_2 = Policy(NORTH, SCHOOLS["flat_2"].levels)
+FLAT_2 = Policy(NORTH, SCHOOLS["flat_2"].levels, "flat_2")
 
 
 class Phases(unittest.TestCase):
@@ -90,7 +91,7 @@ class Phases(unittest.TestCase):
 class Standings(unittest.TestCase):
     def sample(self, day: date, mites: int, bees: float = 300, **flags: bool) -> Sample:
         """A counted sample as a standing sees it, with known bees."""
-        reading = read_wash(mites, BeesInSample(bees, 0.0), "all")
+        reading = read_jar(mites, BeesInSample(bees, 0.0), "all")
         flags.setdefault("can_clear", bees >= 100)
         return Sample(day, reading.median, reading.upper80, **flags)
 
@@ -180,9 +181,14 @@ class Judgements(unittest.TestCase):
         day = date(2031, 6, 10)
         advice = {}
         for mites in (1, 5, 9):
-            reading = read_wash(mites, BeesInSample(300, 0.0), "all")
-            advice[mites] = judge_reading(reading, day, FLAT_2, "flat_2")
+            reading = read_jar(mites, BeesInSample(300, 0.0), "all")
+            advice[mites] = judge_reading(reading, day, FLAT_2, use=Use())
         self.assertEqual([advice[m].advice for m in (1, 5, 9)], ["come_back", "second_sample", "treat"])
         self.assertIsNotNone(advice[1].come_back_on)
         self.assertIsNone(advice[9].come_back_on)
-        self.assertEqual({view.school for view in advice[9].others}, {"flat_3", "season_phase"})
+
+    def test_every_school_of_the_scale_is_heard(self) -> None:
+        """All others that judge a jar, and the one to which any mite is one too many; not those of a board."""
+        reading = read_jar(9, BeesInSample(300, 0.0), "all")
+        views = school_views(reading, date(2031, 6, 10), FLAT_2, Use(), {})
+        self.assertEqual({view.school for view in views}, {"flat_3", "season_phase", "observe", "any_mite"})

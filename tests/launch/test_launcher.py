@@ -148,7 +148,7 @@ class FirstAdministrator(unittest.TestCase):
             client.post("/api/v1/colonies", json=stock).raise_for_status()
             self.assertEqual(client.get("/api/v1/worklist").json()["counts"][0]["never"], 1)
             wash = {
-                "id": str(uuid4()), "colony_id": colony, "taken_at": "2031-08-01T22:00:00Z", "shakes": [4, 0],
+                "id": str(uuid4()), "method": "wash", "colony_id": colony, "taken_at": "2031-08-01T22:00:00Z", "shakes": [4, 0],
                 "bees_known_by": "counted", "bees": 300,
             }  # fmt: skip
             told = client.post("/api/v1/counts", json=wash).json()

@@ -13,8 +13,7 @@ from redframe.store.database import Identity
 from redframe.store.errors import NotAllowed
 from redframe.work import colonies, eligibility, places, planning, sampling, visits
 from redframe.work.planning import Worklist
-from redframe.work.sampling import NewCount
-from tests.house import at_work, demo_template, identity, living, new_database, owner_rows
+from tests.house import at_work, demo_template, identity, living, new_database, owner_rows, washed
 
 TODAY = date(2031, 8, 2)
 ORLA = identity("keeper", keeper="Orla Fenwick")
@@ -33,7 +32,7 @@ class Demo(unittest.TestCase):
 
     def count(self, colony: str, shakes: tuple[int, ...]) -> None:
         """Wash 300 bees of a colony today."""
-        new = NewCount(uuid4(), UUID(colony), datetime(2031, 8, 2, 11, tzinfo=UTC), shakes, "counted", 300, None, None, "brood_frame", "open_and_capped", "yes", "")  # fmt: skip
+        new = washed(UUID(colony), shakes, TODAY)
         at_work(self.url, lambda work: sampling.record_count(work, new))
 
 

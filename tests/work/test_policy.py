@@ -9,7 +9,7 @@ from typing import Any
 
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesInSample
-from redframe.core.sampling.reading import read_wash
+from redframe.core.sampling.reading import read_jar
 from redframe.demo.scenario import CORRANE, made_id
 from redframe.store.errors import Conflict, NotAllowed
 from redframe.work import places, thresholds
@@ -18,7 +18,7 @@ from redframe.work.thresholds import PolicyDraft, PolicyInForce, PolicyPreview
 from tests.house import at_work, demo_template, identity, new_database, owner_rows
 
 ADMINISTRATOR = identity("administrator")
-STRICT = PolicyDraft("flat_2", "corrected", "whole_apiary", dict(CORRANE.calendar), {})
+STRICT = PolicyDraft("flat_2", "corrected", "whole_apiary", dict(CORRANE.calendar), {}, 21, 90, {})
 
 
 class Policies(unittest.TestCase):
@@ -42,7 +42,8 @@ class Policies(unittest.TestCase):
     def in_force(self) -> PolicyDraft:
         """The policy in force as a draft."""
         found = at_work(self.url, thresholds.policy_in_force)
-        return PolicyDraft(found.school, found.basis, found.scope, found.raw_calendar, found.treatment_rules)
+        return PolicyDraft(found.school, found.basis, found.scope, found.raw_calendar, found.raw_levels, found.policy.stale_after_days,
+                           found.policy.stale_after_days_dormant, found.treatment_rules)  # fmt: skip
 
     def levels(self) -> dict[str, int]:
         """Living colonies by their level today, as the places screen adds them up."""
@@ -79,7 +80,7 @@ class Policies(unittest.TestCase):
         """As counted, the reading of a wash is the reading without what a wash misses; back again it is as it was."""
         query = (
             "SELECT r.count_id, r.mites, r.bees_mean, r.bees_cv, r.median FROM count_reading r JOIN mite_count m ON m.id = r.count_id "
-            "WHERE r.association_id = %s AND m.taken_on > '2031-07-01' AND r.mites > 0 ORDER BY r.count_id LIMIT 20"
+            "WHERE r.association_id = %s AND m.taken_on > '2031-07-01' AND r.mites > 0 AND m.method = 'wash' ORDER BY r.count_id LIMIT 20"
         )
         before = self.in_force()
         corrected = owner_rows(self.url, query, made_id("corrane"))
@@ -88,7 +89,7 @@ class Policies(unittest.TestCase):
             owner_rows(self.url, query, made_id("corrane")), corrected, strict=True
         ):
             self.assertAlmostEqual(
-                float(median), read_wash(int(mites), BeesInSample(float(mean), float(cv)), "all").median
+                float(median), read_jar(int(mites), BeesInSample(float(mean), float(cv)), "all").median
             )
             self.assertLess(float(median), float(was[4]))
         self.put(before)
@@ -98,7 +99,9 @@ class Policies(unittest.TestCase):
         """A day that does not exist, phases out of order, an unknown school or option."""
         calendar = dict(CORRANE.calendar)
         cases: tuple[tuple[str, dict[str, Any]], ...] = (
-            ("school", {"school": "fall_phase"}), ("school", {"school": "moon"}),
+            ("school", {"school": "moon"}), ("levels.moon", {"levels": {"moon": {}}}),
+            ("levels.flat_2.peak.act", {"levels": {"flat_2": {"peak": {"watch": 2, "act": 1, "urgent": 4}}}}),
+            ("levels.flat_2.noon", {"levels": {"flat_2": {"noon": {"watch": 1, "act": 2, "urgent": 4}}}}),
             ("calendar.peak", {"calendar": calendar | {"peak": "02-30"}}), ("calendar", {"calendar": calendar | {"peak": calendar["decline"]}}),
             ("calendar.lead_days", {"calendar": calendar | {"lead_days": 400}}), ("calendar", {"calendar": {}}),
             ("authorised[1]", {"treatment_rules": {"authorised": ["OX_TRICKLE", "SMOKE"]}}), ("honey_off", {"treatment_rules": {"honey_off": "13-01"}}),

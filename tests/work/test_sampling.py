@@ -10,22 +10,30 @@ from typing import Any
 from uuid import UUID, uuid4
 
 from redframe.core.errors import InvalidInput
+from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.count import LookSample
+from redframe.core.sampling.drone_brood import DroneSample
+from redframe.core.sampling.jar import JarSample
 from redframe.demo.scenario import made_id
 from redframe.store.errors import Conflict, NotFound
-from redframe.work import colonies, sampling
-from redframe.work.sampling import CountMeaning, NewCount, Ruler
-from tests.house import at_work, demo_template, identity, new_database, owner_rows
+from redframe.work import colonies, planning, sampling, thresholds
+from redframe.work.sampling import CountMeaning, Measure, NewCount, Ruler
+from redframe.work.thresholds import ApiaryPolicyDraft
+from tests.house import at_work, demo_template, identity, new_database, owner_rows, washed
 
 TODAY = date(2031, 8, 2)
+HAY = made_id("corrane", "apiary", "Plover Hay")
 
 
 def wash(colony: UUID, shakes: tuple[int, ...], day: date = TODAY, **changes: Any) -> NewCount:
     """A careful wash of about 300 bees of a brood frame, taken at noon."""
-    made = NewCount(
-        uuid4(), colony, datetime(day.year, day.month, day.day, 11, tzinfo=UTC), shakes, "counted", 300, None, None,
-        "brood_frame", "open_and_capped", "yes", "",
-    )  # fmt: skip
-    return replace(made, **changes)
+    return washed(colony, shakes, day, **changes)
+
+
+def again(count: NewCount, **changes: Any) -> NewCount:
+    """The same count with another jar."""
+    assert isinstance(count.sample, JarSample)
+    return replace(count, sample=replace(count.sample, **changes))
 
 
 class Demo(unittest.TestCase):
@@ -135,7 +143,7 @@ class Trend(Demo):
 
     def test_without_bees_the_mites_are_kept_and_nothing_is_claimed(self) -> None:
         """No rate, no judgement, no standing from it."""
-        told = self.record(wash(self.colony, (7,), bees_known_by="not_recorded", bees=None))
+        told = self.record(wash(self.colony, (7,), known_by="not_recorded", bees=None))
         self.assertEqual((told.reading, told.judgement, told.trend), (None, None, None))
         self.assertEqual(self.level(), ("unknown", "never_counted"))
         self.assertEqual(told.count.shakes, [7])
@@ -151,7 +159,7 @@ class Amendments(Demo):
         new = wash(self.colony, (30, 6))
         self.record(new)
         self.assertEqual(self.level()[0], "urgent")
-        told = self.amend(new.id, 1, replace(new, shakes=(1, 0)))
+        told = self.amend(new.id, 1, again(new, shakes=(1, 0)))
         self.assertEqual((told.count.version, told.count.shakes), (2, [1, 0]))
         self.assertIn(self.level()[0], ("clear", "watch"))
         trail = at_work(self.url, lambda work: sampling.trail(work, new.id))
@@ -167,10 +175,10 @@ class Amendments(Demo):
         new = wash(self.colony, (4,))
         self.record(new)
         with self.assertRaises(Conflict) as silent:
-            self.amend(new.id, 1, replace(new, shakes=(5,)), reason="")
+            self.amend(new.id, 1, again(new, shakes=(5,)), reason="")
         self.assertEqual(silent.exception.field, "reason")
         with self.assertRaises(Conflict):
-            self.amend(new.id, 3, replace(new, shakes=(5,)))
+            self.amend(new.id, 3, again(new, shakes=(5,)))
         with self.assertRaisesRegex(InvalidInput, "^colony_id:"):
             self.amend(new.id, 1, replace(new, colony_id=uuid4()))
         with self.assertRaisesRegex(InvalidInput, "^taken_at:"):
@@ -187,20 +195,106 @@ class Amendments(Demo):
                 at_work(self.url, lambda work, look=look: look(work, new.id), orla)  # type: ignore[operator]
 
 
+class Boards(Demo):
+    def board(self, mites: int, days: float, **changes: Any) -> NewCount:
+        """A clean, greased board read at noon."""
+        at = datetime(2031, 8, 2, 11, tzinfo=UTC)
+        fields = {"squares": (mites,), "cleaned": "yes", "greased": "yes", "ants": "no", **changes}
+        return NewCount(uuid4(), self.colony, at, BoardSample(at - timedelta(days=days), at, **fields))
+
+    def lay(self, number: UUID, days: float) -> None:
+        """Lay a board so many days ago."""
+        at = datetime(2031, 8, 2, 11, tzinfo=UTC) - timedelta(days=days)
+        act = lambda work: sampling.place_board(work, number, self.colony, placed_at=at, cleaned="yes", greased="yes")  # noqa: E731
+        at_work(self.url, act)
+
+    def test_a_board_is_laid_read_and_gone(self) -> None:
+        """Laid once, due on Today, read by a count, and no second one lies meanwhile."""
+        number, other = uuid4(), uuid4()
+        self.lay(number, 2)
+        self.lay(number, 2)
+        with self.assertRaises(Conflict):
+            self.lay(other, 1)
+        due = at_work(self.url, planning.worklist).boards
+        self.assertIn(self.colony, [one for line in due for one in line.ids])
+        told = self.record(replace(self.board(20, 2), board_id=number))
+        assert told.reading is not None
+        self.assertEqual((told.reading.scale, told.reading.as_counted), ("mites_per_day", 10.0))
+        self.assertEqual(at_work(self.url, lambda work: sampling.boards_lying(work, [self.colony])), [])
+        with self.assertRaisesRegex(InvalidInput, "^board_id:"):
+            self.record(replace(self.board(20, 2), board_id=number))
+
+    def test_a_fall_leaves_a_school_of_rates_as_it_was_and_may_ask_for_a_wash(self) -> None:
+        """Known clear, then a heavy fall: still clear, converted and wide, and the colony is to be counted now."""
+        self.record(wash(self.colony, (0, 0)))
+        told = self.record(self.board(300, 2.5))
+        self.assertIsNone(told.judgement)
+        assert told.converted is not None and told.prompt is not None
+        self.assertGreater(told.converted.high / told.converted.low, 8)
+        self.assertGreater(told.prompt, 0.5)
+        found = at_work(self.url, lambda work: colonies.colony_view(work, self.colony))
+        self.assertEqual((found.colony.level, found.colony.recount_on), ("clear", TODAY))
+        self.assertEqual([(one.method, one.converted) for one in found.points], [("wash", False), ("board", True)])
+
+    def test_an_apiary_of_its_own_mind_is_judged_by_the_fall(self) -> None:
+        """Under the daily fall the same board is urgent and the wash is silent; back again it is as before."""
+        self.record(wash(self.colony, (0, 0)))
+        self.record(self.board(300, 2.5))
+        draft = ApiaryPolicyDraft("fall_phase", None, None, None)
+        at_work(self.url, lambda work: thresholds.set_apiary_policy(work, HAY, draft, 0, "boards only here"))
+        self.assertEqual(self.level(), ("urgent", "count"))
+        with self.assertRaises(Conflict):
+            at_work(self.url, lambda work: thresholds.set_apiary_policy(work, HAY, draft, 0, "again"))
+        back = ApiaryPolicyDraft(None, None, None, None)
+        at_work(self.url, lambda work: thresholds.set_apiary_policy(work, HAY, back, 1, "as all others"))
+        self.assertEqual(self.level(), ("clear", "count"))
+
+    def test_other_ways_are_kept_on_their_own_scale(self) -> None:
+        """Drone cells in percent, a look without a figure; neither makes a colony known."""
+        at = datetime(2031, 8, 2, 11, tzinfo=UTC)
+        drones = self.record(NewCount(uuid4(), self.colony, at, DroneSample(80, 12, 19, 3)))
+        look = self.record(NewCount(uuid4(), self.colony, at, LookSample(False)))
+        assert drones.reading is not None
+        self.assertEqual((drones.reading.scale, drones.reading.as_counted), ("percent_of_cells", 15.0))
+        self.assertIsNone(look.reading)
+        self.assertEqual(self.level(), ("unknown", "never_counted"))
+
+    def test_two_jars_are_judged_as_one(self) -> None:
+        """5 in 300 asks for a second; with 7 more the two are 12 in 600, and half decides."""
+        first = self.record(wash(self.colony, (5, 0)))
+        second = self.record(wash(self.colony, (6, 1), taken_at=datetime(2031, 8, 2, 13, tzinfo=UTC)))
+        assert first.judgement is not None and second.judgement is not None and second.pair is not None
+        self.assertEqual(first.judgement.advice, "second_sample")
+        self.assertGreater(first.judgement.flips or 0, 0.2)
+        self.assertEqual((second.pair.mites, second.judgement.advice), (12, "treat"))
+
+    def test_did_it_really_rise(self) -> None:
+        """Any two counts of a colony of one scale are compared; of two scales, or of two colonies, not."""
+        early, late = wash(self.colony, (2, 0), date(2031, 7, 5)), wash(self.colony, (15, 3))
+        board = self.board(10, 2)
+        for count in (early, late, board):
+            self.record(count)
+        found = at_work(self.url, lambda work: sampling.compare(work, late.id, early.id))
+        assert found is not None
+        self.assertEqual((found.days, found.words), (28, "really_rose"))
+        self.assertIsNone(at_work(self.url, lambda work: sampling.compare(work, early.id, board.id)))
+
+
 class BenchRuler(Demo):
     def ruler(self, **changes: Any) -> Ruler | None:
         """The ruler of a jar of 300 counted bees."""
         fields: dict[str, Any] = {
-            "known_by": "counted", "bees": 300, "volume_ml": None, "mass_g": None, "place_of_bees": "brood_frame",
-            "mites_from": 0, "mites_to": 60, **changes,
+            "method": "wash", "known_by": "counted", "bees": 300, **changes,
         }  # fmt: skip
-        return at_work(self.url, lambda work: sampling.ruler(work, **fields))
+        span = fields.pop("mites_from", 0), fields.pop("mites_to", 60)
+        return at_work(self.url, lambda work: sampling.ruler(work, HAY, Measure(**fields), *span))
 
     def test_the_ruler_says_what_the_record_will_say(self) -> None:
         """What the bench shows while counting is what the slip says afterwards, to the last digit."""
         ruler = self.ruler()
         assert ruler is not None
         for shakes, marks in (((7,), ruler.one_shake), ((5, 2), ruler.more_shakes)):
+            self.setUp()  # another colony: a second jar of one would be taken together with the first
             told = self.record(wash(self.colony, shakes))
             mark = marks[7]
             assert told.reading is not None and told.judgement is not None

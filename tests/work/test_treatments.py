@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import unittest
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, timedelta
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -12,9 +12,8 @@ from redframe.demo.scenario import made_id
 from redframe.store.errors import AlreadyDone, Conflict
 from redframe.work import colonies, eligibility, planning, sampling, treatments
 from redframe.work.course_view import CourseView, StepView, course_view
-from redframe.work.sampling import NewCount
 from redframe.work.treatments import NewAct, Override, PlannedRow, WantedCourse
-from tests.house import at_work, demo_template, new_database, owner_rows
+from tests.house import at_work, demo_template, new_database, owner_rows, washed
 
 TODAY = date(2031, 8, 2)
 SHORE = made_id("corrane", "apiary", "Skerrow Bank")
@@ -54,7 +53,7 @@ class Courses(unittest.TestCase):
 
     def count(self, colony: UUID, shakes: tuple[int, ...], day: date = TODAY) -> UUID:
         """Wash 300 bees of a colony on a day."""
-        new = NewCount(uuid4(), colony, datetime(day.year, day.month, day.day, 10, tzinfo=UTC), shakes, "counted", 300, None, None, "brood_frame", "open_and_capped", "yes", "")  # fmt: skip
+        new = washed(colony, shakes, day)
         at_work(self.url, lambda work: sampling.record_count(work, new), day=day)
         return new.id
 

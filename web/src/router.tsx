@@ -88,11 +88,15 @@ const futures = createRoute({
   component: lazyRouteComponent(() => import("@/features/forecast/forecast"), "ForecastScreen"),
 });
 
+const WAYS = ["wash", "sugar", "co2", "board", "board_after_treatment", "drone_brood", "look"] as const;
+type Way = (typeof WAYS)[number];
+
 const bench = createRoute({
   getParentRoute: () => inside,
   path: "/bench",
-  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; colonies?: string[] | undefined; course?: string | undefined; step?: string | undefined } => ({
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; colonies?: string[] | undefined; course?: string | undefined; step?: string | undefined; way?: Way | undefined } => ({
     apiary: text(search["apiary"]),
+    way: WAYS.find((one) => one === search["way"]),
     colonies: list(search["colonies"]),
     course: text(search["course"]),
     step: text(search["step"]),

@@ -8,7 +8,7 @@ from typing import Any
 from redframe.api.schemas.forecast import ForecastView
 from redframe.api.schemas.places import Apiary, ApiaryRow, ApiaryView, Keeper, PlacesView
 from redframe.api.schemas.planning import WorklistView
-from redframe.api.schemas.thresholds import PolicyPreview, PolicyView
+from redframe.api.schemas.thresholds import ApiaryPolicyView, PolicyPreview, PolicyView
 from redframe.api.schemas.treatments import (
     ApiaryOptions,
     ColonyOptions,
@@ -31,7 +31,7 @@ from redframe.work import treatments as treatment_work
 from redframe.work.eligibility import ApiaryChoice
 from redframe.work.forecast import ColonyForecast
 from redframe.work.planning import Worklist
-from redframe.work.thresholds import PolicyInForce, school_views
+from redframe.work.thresholds import PolicyInForce, school_list
 
 
 def places(view: place_work.PlacesView, today: date) -> PlacesView:
@@ -45,7 +45,7 @@ def apiary(view: place_work.ApiaryView, today: date) -> ApiaryView:
     """An apiary with its strips."""
     fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
     return ApiaryView.model_validate(
-        {**fields, "today": today, "school": view.policy.school, "scope": view.policy.scope}
+        {**fields, "today": today, "school": view.policy.school, "scope": view.policy.scope, "apart": view.policy.apart}
     )
 
 
@@ -171,7 +171,10 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
             "scope": found.scope,
             "calendar": found.raw_calendar,
             "treatment_rules": found.treatment_rules,
-            "schools": school_views(),
+            "own_levels": found.raw_levels,
+            "stale_after_days": found.policy.stale_after_days,
+            "stale_after_days_dormant": found.policy.stale_after_days_dormant,
+            "schools": school_list(found),
             "catalogue": default_catalogue().options,
             **_year(found, today),
         }
@@ -181,6 +184,31 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
 def policy_preview(found: threshold_work.PolicyPreview, today: date) -> PolicyPreview:
     """What a draft of a policy would do, and its levels through the coming year."""
     return PolicyPreview.model_validate({**_fields(found), **_year(found.policy, today)})
+
+
+def apiary_policy(found: threshold_work.ApiaryPolicyView, today: date) -> ApiaryPolicyView:
+    """The policy of an apiary beside that of its association."""
+    apart = found.apart
+    names = ("school", "scope", "calendar", "levels")
+    return ApiaryPolicyView.model_validate(
+        {
+            "apiary_id": found.apiary.id,
+            "apiary": found.apiary.name,
+            "version": apart.version if apart else 0,
+            "made_at": apart.made_at if apart else None,
+            "by_name": apart.by_name if apart else "",
+            "reason": apart.reason if apart else "",
+            "own": {name: getattr(apart, name) if apart else None for name in names},
+            "school": found.policy.school,
+            "scope": found.policy.scope,
+            "calendar": found.policy.raw_calendar,
+            "house_school": found.house.school,
+            "house_scope": found.house.scope,
+            "house_calendar": found.house.raw_calendar,
+            "schools": school_list(found.house),
+            **_year(found.policy, today),
+        }
+    )
 
 
 def _year(found: PolicyInForce, today: date) -> dict[str, Any]:

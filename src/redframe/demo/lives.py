@@ -12,6 +12,7 @@ from uuid import UUID
 
 import numpy as np
 
+from redframe.core.sampling.jar import JarSample
 from redframe.core.thresholds.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import plan_course
@@ -19,6 +20,7 @@ from redframe.core.visits.record import After, Before
 from redframe.demo import combs
 from redframe.demo.population import Life
 from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY, STAGES, ApiaryPlan, AssociationPlan, Stage, made_id
+from redframe.demo.ways import other_counts
 from redframe.store.database import Connection, Identity
 from redframe.work import colonies, course_view, sampling, treatments, visits
 from redframe.work.desk import WeatherService, Work
@@ -152,8 +154,12 @@ class Keeping:
         season = self.turned(day)
         if self._visits_on(number, season):
             await self._visit(living, day)
-        if self._counts_on(number, season):
+        counts = self._counts_on(number, season)
+        if counts:
             await self._count(living, day)
+        for member in living if self.association.key == "corrane" else ():
+            work = self.work(day, 14)
+            await other_counts(work, self.plan.name, member.label, member.id, member.life, day, counts=counts)
         await self._maybe_treat(living, day, season)
 
     def _visits_on(self, number: int, season: date) -> bool:
@@ -229,15 +235,16 @@ class Keeping:
                 id=count_id,
                 colony_id=member.id,
                 taken_at=datetime.combine(day, time(12, 30), tzinfo=UTC),
-                shakes=tuple(counted),
-                bees_known_by="mass_dry" if scale else "volume_level",
-                bees=None,
-                volume_ml=None if scale else 120.0,
-                mass_g=38.0 if scale else None,
-                place_of_bees="brood_frame",
+                sample=JarSample(
+                    taken_at=datetime.combine(day, time(12, 30), tzinfo=UTC),
+                    shakes=tuple(counted),
+                    known_by="mass_dry" if scale else "volume_level",
+                    volume_ml=None if scale else 120.0,
+                    mass_g=38.0 if scale else None,
+                    brood_state="open_and_capped",
+                    queen_safe="yes",
+                ),
                 brood_state="open_and_capped",
-                queen_safe="yes",
-                note="",
             ),
         )
         member.last_median = meaning.reading.median if meaning.reading else None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import asyncio
-from datetime import UTC, datetime, time
+from datetime import UTC, date, datetime, time
 from uuid import UUID
 
 import numpy as np
@@ -27,7 +27,7 @@ from redframe.demo.scenario import (
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Connection, Identity, run
 from redframe.store.migrate import application_url
-from redframe.work import places
+from redframe.work import places, thresholds
 from redframe.work.desk import Work
 from redframe.work.passwords import Argon2Hasher
 
@@ -35,6 +35,13 @@ __all__ = ["ACCOUNTS", "DEMO_TODAY", "PASSWORD", "load_when_empty"]
 
 
 WORKERS = 3
+APART = (
+    "Skerrow Bank",
+    date(2031, 4, 20),
+    thresholds.ApiaryPolicyDraft(school=None, scope="single_colony", calendar=None, levels=None),
+    "The keeper treats single colonies here",
+)
+"""One apiary that does otherwise than its association."""
 
 
 def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
@@ -111,6 +118,10 @@ async def _live(owner_url: str, owner: psycopg.Connection[tuple[object, ...]]) -
                 async with connection.transaction():
                     keeping = await _settle(connection, plan, apiary, np.random.default_rng(seed))
                     await keeping.live()
+                    if apiary.name == APART[0]:
+                        await thresholds.set_apiary_policy(
+                            keeping.work(APART[1]), keeping.apiary_id, APART[2], 0, APART[3]
+                        )
                     if apiary.name == "Dunnock Mill":
                         await lay_lineage(connection, keeping.who, keeping.weather)
                 await asyncio.to_thread(owner.execute, "ANALYZE")

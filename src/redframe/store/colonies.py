@@ -9,6 +9,7 @@ from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
+from redframe.core.sampling.reading import Recovery
 from redframe.store.database import Connection, many, one, run
 from redframe.store.errors import Conflict
 
@@ -54,10 +55,13 @@ class ColonyOverview:
     level_reason: str
     level_since: date | None
     phase: str | None
-    act_per_100: float | None
+    act_at: float | None
+    school: str | None
     overdue_from: date | None
     count_id: UUID | None
     counted_on: date | None
+    scale: str | None
+    recovery: Recovery | None
     mites: int | None
     bees_mean: float | None
     median: float | None

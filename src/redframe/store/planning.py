@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from uuid import UUID
 
 from redframe.store.database import Connection, many, scalar
@@ -34,7 +34,7 @@ class StepsDue:
 
 @dataclass(frozen=True, slots=True)
 class OverWithoutCourse:
-    """Colonies of an apiary at act or urgent that no open course answers; rates in mites per 100 bees."""
+    """Colonies of an apiary at act or urgent that no open course answers; figures in the unit of the school."""
 
     apiary_id: UUID
     apiary: str
@@ -44,7 +44,8 @@ class OverWithoutCourse:
     ids: list[UUID]
     urgent: int
     highest: float
-    act_per_100: float
+    act_at: float
+    school: str
     oldest_count_on: date
     overdue_from: date | None
 
@@ -63,6 +64,19 @@ class CountsDue:
     too_old: int
     due_on: date | None
     oldest_count_on: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class BoardsDue:
+    """Boards of an apiary that have lain long enough to be read."""
+
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    placed_at: datetime
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,6 +106,11 @@ async def over_without_course(connection: Connection, today: date, most: int) ->
 async def counts_due(connection: Connection, today: date, until: date, most: int) -> list[CountsDue]:
     """Apiaries with colonies to count, those least known first."""
     return await many(connection, CountsDue, "counts_due", today=today, until=until, most=most)
+
+
+async def boards_due(connection: Connection, now: datetime, most: int) -> list[BoardsDue]:
+    """Apiaries with boards to read, the longest lying first."""
+    return await many(connection, BoardsDue, "boards_due", now=now, most=most)
 
 
 async def visits_due(connection: Connection, today: date, until: date, most: int) -> list[VisitsDue]:

@@ -1,7 +1,8 @@
-"""The policy of an association, version by version."""
+"""The policy of an association, version by version, and what single apiaries do otherwise."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -9,12 +10,12 @@ from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
-from redframe.store.database import Connection, one, scalar
+from redframe.store.database import Connection, many, maybe, one, scalar
 
 
 @dataclass(frozen=True, slots=True)
 class Policy:
-    """What an association judges and treats by."""
+    """What an association judges and treats by; `levels` are its own figures by school and phase."""
 
     association_id: UUID
     version: int
@@ -23,7 +24,26 @@ class Policy:
     threshold_basis: str
     scope: str
     calendar: dict[str, Any]
+    levels: dict[str, Any]
+    stale_after_days: int
+    stale_after_days_dormant: int
     treatment_rules: dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryPolicy:
+    """What an apiary does otherwise than its association; None: as the association. `levels` are those of the school
+    that judges here, by phase."""
+
+    apiary_id: UUID
+    version: int
+    made_at: datetime
+    by_name: str
+    reason: str
+    school: str | None
+    scope: str | None
+    calendar: dict[str, Any] | None
+    levels: dict[str, Any] | None
 
 
 async def policy_in_force(connection: Connection) -> Policy:
@@ -38,6 +58,9 @@ async def add_policy(
     threshold_basis: str,
     scope: str,
     calendar: dict[str, Any],
+    levels: dict[str, Any],
+    stale_after_days: int,
+    stale_after_days_dormant: int,
     treatment_rules: dict[str, Any],
 ) -> int:
     """Put a new version in force; return its number."""
@@ -49,6 +72,56 @@ async def add_policy(
             threshold_basis=threshold_basis,
             scope=scope,
             calendar=Jsonb(calendar),
+            levels=Jsonb(levels),
+            stale_after_days=stale_after_days,
+            stale_after_days_dormant=stale_after_days_dormant,
             treatment_rules=Jsonb(treatment_rules),
         )
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class ColonyPlace:
+    """The apiary in which a colony stands."""
+
+    id: UUID
+    apiary_id: UUID
+
+
+async def apiaries_of(connection: Connection, colony_ids: Sequence[UUID]) -> dict[UUID, UUID]:
+    """The apiary of each colony."""
+    rows = await many(connection, ColonyPlace, "apiaries_of", colony_ids=list(colony_ids))
+    return {row.id: row.apiary_id for row in rows}
+
+
+async def apiary_policies(connection: Connection) -> list[ApiaryPolicy]:
+    """The latest of every apiary that ever did otherwise, of those that the person may see."""
+    return await many(connection, ApiaryPolicy, "apiary_policies")
+
+
+async def apiary_policy(connection: Connection, apiary_id: UUID) -> ApiaryPolicy | None:
+    """The latest of one apiary; None where it has always followed its association."""
+    return await maybe(connection, ApiaryPolicy, "apiary_policy", apiary_id=apiary_id)
+
+
+async def add_apiary_policy(
+    connection: Connection,
+    apiary_id: UUID,
+    *,
+    reason: str,
+    school: str | None,
+    scope: str | None,
+    calendar: dict[str, Any] | None,
+    levels: dict[str, Any] | None,
+) -> None:
+    """Put a new version in force for an apiary."""
+    await scalar(
+        connection,
+        "add_apiary_policy",
+        apiary_id=apiary_id,
+        reason=reason,
+        school=school,
+        scope=scope,
+        calendar=None if calendar is None else Jsonb(calendar),
+        levels=None if levels is None else Jsonb(levels),
     )

@@ -10,6 +10,7 @@ from uuid import UUID, uuid4
 
 from redframe.core.colonies.queens import MarkColour, mark_colour, mark_differs
 from redframe.core.errors import InvalidInput
+from redframe.core.sampling.method import Scale
 from redframe.store import colonies as store
 from redframe.store import places, sampling, visits
 from redframe.store.colonies import Colony, ColonyEvent, ColonyOverview, FrameFormat, HiveBox, Queen, Visit
@@ -22,6 +23,7 @@ from redframe.work.desk import Work
 from redframe.work.places import STRIP_AHEAD_DAYS, PhaseBand, phase_bands
 from redframe.work.roles import require
 from redframe.work.sampling import CountMeaning, meaning_of
+from redframe.work.strips import StripCount, axis_of, spans_by_colony, strip_counts
 from redframe.work.thresholds import PolicyInForce, policy_in_force
 
 ColonyState = Literal["alive", "queenless", "dead", "merged", "gone"]
@@ -50,6 +52,8 @@ class ColonyView:
     events: Sequence[ColonyEvent]
     visits: Sequence[Visit]
     counts: Sequence[sampling.Count]
+    axis: Scale
+    points: Sequence[StripCount]
     courses: Sequence[CourseView]
     latest: CountMeaning | None
     phases: Sequence[PhaseBand]
@@ -63,13 +67,15 @@ class ColonyView:
 async def colony_view(work: Work, colony_id: UUID) -> ColonyView:
     """One colony with its records of two seasons. Raises NotFound."""
     colony = await store.colony_overview(work.connection, colony_id, work.today)
-    policy = await policy_in_force(work)
+    policy = await policy_in_force(work, colony.apiary_id)
     since = work.today - timedelta(days=COLONY_BACK_DAYS)
     counts = await sampling.counts_of_colonies(work.connection, [colony_id], since)
     seen = await store.visits_of_colonies(work.connection, [colony_id], since)
     hives = await store.hives_of_apiary(work.connection, colony.apiary_id)
     oldest = min([count.taken_on for count in counts] + [work.today - timedelta(days=150)])
     first, last = max(oldest, work.today - timedelta(days=420)), work.today + timedelta(days=STRIP_AHEAD_DAYS)
+    courses = await courses_of_colony(work, colony_id)
+    placed = [(colony_id, item.course.placed_on, item.course.ended_on) for item in courses]
     return ColonyView(
         colony=colony,
         apiary=await places.apiary(work.connection, colony.apiary_id),
@@ -78,7 +84,9 @@ async def colony_view(work: Work, colony_id: UUID) -> ColonyView:
         events=await store.events_of_colony(work.connection, colony_id),
         visits=seen,
         counts=counts,
-        courses=await courses_of_colony(work, colony_id),
+        axis=axis_of(policy),
+        points=strip_counts(counts, spans_by_colony(placed), policy, work.zone),
+        courses=courses,
         latest=await meaning_of(work, colony.count_id) if colony.count_id else None,
         phases=phase_bands(policy, first, last),
         first=first,

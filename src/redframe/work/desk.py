@@ -62,7 +62,12 @@ class Work:
 
     def day_of(self, moment: datetime) -> date:
         """The day on which a moment falls at the association's place."""
-        return moment.astimezone(ZoneInfo(self.who.timezone)).date()
+        return moment.astimezone(self.zone).date()
+
+    @property
+    def zone(self) -> ZoneInfo:
+        """The time zone of the association's place."""
+        return ZoneInfo(self.who.timezone)
 
     async def accept(self, write_id: UUID, kind: str, content: dict[str, Any]) -> bool:
         """Accept a device's write once; False when the same write is already kept.

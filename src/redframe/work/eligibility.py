@@ -84,7 +84,7 @@ async def options_for(work: Work, apiary_id: UUID, colony_ids: Sequence[UUID], d
     ended = next((colony for colony in wanted if colony.state not in ("alive", "queenless")), None)
     if ended is not None:
         raise InvalidInput("colony_ids", f"colony {ended.label} is {ended.state}", code="refused")
-    policy = await policy_in_force(work)
+    policy = await policy_in_force(work, apiary_id)
     forecast = forecast_at(work, apiary.latitude, apiary.longitude)
     ids = [colony.id for colony in wanted]
     visits = await colonies.visits_of_colonies(work.connection, ids, today - timedelta(days=180))

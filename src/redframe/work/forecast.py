@@ -98,10 +98,11 @@ async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scena
     Raises NotFound, and InvalidInput for a scenario without a modelled effect or that starts out of reach.
     """
     colony = await colonies.colony_overview(work.connection, colony_id, work.today)
-    policy = await policy_in_force(work)
+    policy = await policy_in_force(work, colony.apiary_id)
+    rates = policy.beside("mites_per_100").levels
     since = work.today - timedelta(days=BACK_DAYS)
     told = [
-        one for one in await store.counts_of_colonies(work.connection, [colony_id], since) if one.median is not None
+        one for one in await store.counts_of_colonies(work.connection, [colony_id], since) if one.recovery is not None
     ]
     taken = told[:MOST_COUNTS]
     courses = [
@@ -110,7 +111,7 @@ async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scena
     ]  # fmt: skip
     phase = policy.calendar.phase(work.today)
     empty = ColonyForecast(
-        colony, work.today, "", taken, courses, policy.policy.levels[phase].act, policy.policy.levels["pre_winter"].act,
+        colony, work.today, "", taken, courses, rates[phase].act, rates["pre_winter"].act,
         (), None, 0, 0.0, False, (),
     )  # fmt: skip
     if colony.state not in ("alive", "queenless"):
@@ -206,7 +207,7 @@ def _window(
 ) -> StartWindow | None:
     if len(events) != 1 or not isinstance(events[0], Treat):
         return None
-    urgent = policy.policy.levels[policy.calendar.phase(empty.today)].urgent
+    urgent = policy.beside("mites_per_100").levels[policy.calendar.phase(empty.today)].urgent
     return start_window(
         some, known, events[0], policy.calendar, not_before=empty.today, winter_level=empty.winter_level,
         urgent_level=urgent,

@@ -9,17 +9,22 @@ from typing import cast
 from uuid import UUID
 
 from redframe.core.errors import InvalidInput
-from redframe.core.thresholds.apiary import worst
+from redframe.core.sampling.apiary_estimate import ApiaryEstimate, ColonyCount, apiary_estimate
+from redframe.core.sampling.method import Scale
+from redframe.core.sampling.reading import mean_recovery
+from redframe.core.thresholds.apiary import ApiaryStanding, apiary_standing, worst
 from redframe.core.thresholds.calendar import Phase
+from redframe.core.thresholds.schools import SCHOOLS
 from redframe.core.thresholds.standing import Level
 from redframe.store import colonies, sampling, treatments
 from redframe.store import places as store
 from redframe.store.colonies import ColonyOverview, HiveBox
 from redframe.store.places import Apiary, ApiaryOverview, Keeper
-from redframe.store.sampling import StripCount, StripVisit
+from redframe.store.sampling import StripVisit
 from redframe.store.treatments import StripCourse
 from redframe.work.desk import Work
 from redframe.work.roles import require
+from redframe.work.strips import StripCount, axis_of, spans_by_colony, strip_counts
 from redframe.work.thresholds import PolicyInForce, policy_in_force
 
 STRIP_BACK_DAYS = 150
@@ -36,7 +41,7 @@ class PlacesView:
 
 @dataclass(frozen=True, slots=True)
 class PhaseBand:
-    """A run of one season phase with the levels of the school in force; `act` in mites per 100 bees."""
+    """A run of one season phase with the levels of the school in force; figures in its unit."""
 
     first: date
     last: date
@@ -51,9 +56,13 @@ class ApiaryView:
     """An apiary with its colonies and everything that their season strips draw."""
 
     apiary: Apiary
-    worst: Level | None
+    standing: ApiaryStanding
+    estimate: ApiaryEstimate | None
+    p_mean_act: float | None
+    expected_over: float | None
     colonies: Sequence[ColonyOverview]
     hives: Sequence[HiveBox]
+    axis: Scale
     counts: Sequence[StripCount]
     visits: Sequence[StripVisit]
     courses: Sequence[StripCourse]
@@ -77,23 +86,51 @@ def _worst(apiary: ApiaryOverview) -> Level | None:
 async def apiary_view(work: Work, apiary_id: UUID) -> ApiaryView:
     """One apiary with its strips from STRIP_BACK_DAYS back to STRIP_AHEAD_DAYS ahead. Raises NotFound."""
     apiary = await store.apiary(work.connection, apiary_id)
-    policy = await policy_in_force(work)
+    policy = await policy_in_force(work, apiary_id)
     first, last = work.today - timedelta(days=STRIP_BACK_DAYS), work.today + timedelta(days=STRIP_AHEAD_DAYS)
     found = await colonies.colonies_of_apiary(work.connection, apiary_id, work.today)
-    living = [cast(Level, colony.level) for colony in found if colony.state in ("alive", "queenless")]
+    living = [colony for colony in found if colony.state in ("alive", "queenless")]
+    estimate = estimate_of(living)
+    act = policy.beside("mites_per_100").levels[policy.calendar.phase(work.today)].act
+    counts = await sampling.counts_of_colonies(work.connection, [colony.id for colony in found], first)
+    courses = await treatments.strip_courses(work.connection, apiary_id, first)
+    placed = [(course.colony_id, course.placed_on, course.ended_on) for course in courses]
     return ApiaryView(
         apiary=apiary,
-        worst=worst(living),
+        standing=standing_of(living, policy, work.today, estimate),
+        estimate=estimate,
+        p_mean_act=estimate.p_mean_over(act) if estimate else None,
+        expected_over=estimate.expected_over(act) if estimate else None,
         colonies=found,
         hives=await colonies.hives_of_apiary(work.connection, apiary_id),
-        counts=await sampling.strip_counts(work.connection, apiary_id, first),
+        axis=axis_of(policy),
+        counts=strip_counts(counts, spans_by_colony(placed), policy, work.zone),
         visits=await sampling.strip_visits(work.connection, apiary_id, first),
-        courses=await treatments.strip_courses(work.connection, apiary_id, first),
+        courses=courses,
         phases=phase_bands(policy, first, last),
         first=first,
         last=last,
         policy=policy,
     )
+
+
+def estimate_of(living: Sequence[ColonyOverview]) -> ApiaryEstimate | None:
+    """The apiary's infestation from the jars of its living colonies that still tell; None where there is none."""
+    counts = [
+        ColonyCount(colony.mites or 0, colony.bees_mean * mean_recovery(colony.recovery))
+        for colony in living
+        if colony.level != "unknown" and colony.recovery is not None and colony.bees_mean is not None
+    ]
+    return apiary_estimate(counts, len(living))
+
+
+def standing_of(
+    living: Sequence[ColonyOverview], policy: PolicyInForce, today: date, estimate: ApiaryEstimate | None
+) -> ApiaryStanding:
+    """How an apiary stands under its policy."""
+    levels = policy.policy.levels[policy.calendar.phase(today)] if policy.policy.scale == "mites_per_100" else None
+    now = {colony.id: cast(Level, colony.level) for colony in living}
+    return apiary_standing(policy.scope, now, levels, estimate, treats=SCHOOLS[policy.school].treats)
 
 
 def phase_bands(policy: PolicyInForce, first: date, last: date) -> list[PhaseBand]:

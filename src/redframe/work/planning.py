@@ -8,11 +8,12 @@ from datetime import date, timedelta
 from typing import Literal
 from uuid import UUID
 
+from redframe.core.thresholds.schools import SchoolId
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import LATE_COSTS, StepKind
 from redframe.core.treatments.weather import Forecast, next_usable, weather_on
 from redframe.store import planning as store
-from redframe.store.planning import CountsDue, OverWithoutCourse, StepsDue, VisitsDue
+from redframe.store.planning import BoardsDue, CountsDue, OverWithoutCourse, StepsDue, VisitsDue
 from redframe.work.desk import Work
 from redframe.work.thresholds import policy_in_force
 from redframe.work.weather import forecast_at
@@ -41,11 +42,13 @@ class Worklist:
 
     today: date
     phase: str
-    act_per_100: float
+    act_at: float
+    school: SchoolId
     colonies: int
     treat: Sequence[OverWithoutCourse]
     steps: Sequence[StepLine]
     counts: Sequence[CountsDue]
+    boards: Sequence[BoardsDue]
     visits: Sequence[VisitsDue]
     more: bool
 
@@ -58,6 +61,7 @@ async def worklist(work: Work) -> Worklist:
     over = await store.over_without_course(work.connection, work.today, MOST_LINES + 1)
     steps = await store.steps_due(work.connection, until, MOST_LINES + 1)
     counts = await store.counts_due(work.connection, work.today, until, MOST_LINES + 1)
+    boards = await store.boards_due(work.connection, work.now, MOST_LINES + 1)
     visits = await store.visits_due(work.connection, work.today, until, MOST_LINES + 1)
     forecasts: dict[UUID, Forecast] = {}
     lines = [_line(work, due, forecasts) for due in steps[:MOST_LINES]]
@@ -66,13 +70,15 @@ async def worklist(work: Work) -> Worklist:
     return Worklist(
         today=work.today,
         phase=phase,
-        act_per_100=policy.policy.levels[phase].act,
+        act_at=policy.policy.levels[phase].act,
+        school=policy.school,
         colonies=await store.living_colonies(work.connection),
         treat=over[:MOST_LINES],
         steps=lines,
         counts=counts[:MOST_LINES],
+        boards=boards[:MOST_LINES],
         visits=visits[:MOST_LINES],
-        more=max(len(over), len(steps), len(counts), len(visits)) > MOST_LINES,
+        more=max(len(over), len(steps), len(counts), len(boards), len(visits)) > MOST_LINES,
     )
 
 

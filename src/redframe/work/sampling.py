@@ -1,4 +1,4 @@
-"""Recording a wash, amending it, and saying what it means."""
+"""Recording a count of any kind, amending it, and saying what it means; boards that lie and wait to be read."""
 
 from __future__ import annotations
 
@@ -9,122 +9,138 @@ from typing import cast
 from uuid import UUID
 
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.bees import SAME_SCOOP_CV, BeesInSample, BeesKnownBy, bees_in_sample
-from redframe.core.sampling.reading import INCOMPLETE_SHARE, RECOVERY_PRIOR, Reading, Recovery, read_wash, recovery_of
+from redframe.core.sampling.bees import SAME_SCOOP_CV, BeesKnownBy, bees_in_sample
+from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.conversion import Converted, fall_as_rate
+from redframe.core.sampling.count import AnySample, CountResult, read_count
+from redframe.core.sampling.jar import FEWEST_BEES
+from redframe.core.sampling.method import Finding, JarMethod, Method, Scale, Told, TreatmentSpan, Use, check_taken_at
+from redframe.core.sampling.reading import (
+    INCOMPLETE_SHARE,
+    RECOVERY_PRIOR,
+    AnyReading,
+    FallReading,
+    Reading,
+    Recovery,
+    mean_recovery,
+    read_fall,
+    read_jar,
+    recovery_of,
+    would_have_found,
+)
 from redframe.core.sampling.shakes import Removal
 from redframe.core.sampling.trend import Growth, growth
-from redframe.core.sampling.wash import (
-    BroodState,
-    Finding,
-    PlaceOfBees,
-    QueenSafe,
-    TreatmentSpan,
-    Wash,
-    WashResult,
-    check_taken_at,
-    read_count,
-)
-from redframe.core.thresholds.judgement import Judgement, judge_reading
+from redframe.core.thresholds.calendar import Phase
+from redframe.core.thresholds.judgement import Advice, Judgement, SchoolView, judge_reading, school_views
+from redframe.core.thresholds.samples import Judged, judged_samples, prompt_of
+from redframe.core.thresholds.schools import SchoolId
+from redframe.core.thresholds.standing import Level, Policy
 from redframe.store import colonies, people, treatments
 from redframe.store import sampling as store
-from redframe.store.sampling import Count
+from redframe.store.sampling import Count, InsertBoard
 from redframe.work.desk import Work
 from redframe.work.roles import require
-from redframe.work.thresholds import PolicyInForce, lay_standings, policy_in_force
+from redframe.work.samples import fields_of, method_of, sample_of
+from redframe.work.thresholds import PolicyInForce, counted, lay_standings, policy_in_force, spans_of
 
 RULER_MOST_MITES = 60
+TREND_BACK_DAYS = 120
 
 
 @dataclass(frozen=True, slots=True)
 class NewCount:
-    """A wash as a person or a device reports it."""
+    """A count as a person or a device reports it; `board_id` is the board that lay and was read by it."""
 
     id: UUID
     colony_id: UUID
     taken_at: datetime
-    shakes: tuple[int, ...]
-    bees_known_by: BeesKnownBy
-    bees: int | None
-    volume_ml: float | None
-    mass_g: float | None
-    place_of_bees: PlaceOfBees
-    brood_state: BroodState
-    queen_safe: QueenSafe
-    note: str
-
-    def as_wash(self) -> Wash:
-        """The wash as the core takes it."""
-        return Wash(
-            self.taken_at, self.shakes, self.bees_known_by, self.bees, self.volume_ml, self.mass_g,
-            self.place_of_bees, self.brood_state, self.queen_safe,
-        )  # fmt: skip
+    sample: AnySample
+    brood_state: str = "not_seen"
+    note: str = ""
+    board_id: UUID | None = None
 
     def as_fields(self, taken_on: date) -> dict[str, object]:
         """The columns of the record."""
-        return {
-            "taken_at": self.taken_at,
-            "taken_on": taken_on,
-            "shakes": list(self.shakes),
-            "bees_known_by": self.bees_known_by,
-            "bees": self.bees,
-            "volume_ml": self.volume_ml,
-            "mass_g": self.mass_g,
-            "place_of_bees": self.place_of_bees,
-            "brood_state": self.brood_state,
-            "queen_safe": self.queen_safe,
-            "note": self.note,
-        }
+        told = {"taken_at": self.taken_at, "taken_on": taken_on, "brood_state": self.brood_state, "note": self.note}
+        return {"method": method_of(self.sample), **told, **fields_of(self.sample)}
 
 
 @dataclass(frozen=True, slots=True)
 class CountMeaning:
-    """A count with everything that follows from it; reading and judgement are None where the bees are not known."""
+    """A count with everything that follows from it.
+
+    `reading` is None where there is none to give, `judgement` where the school in force does not judge it; `pair` is
+    the reading of two jars taken together, by which the second is judged; `views` are the other schools'; `converted`
+    and `prompt` are what a natural fall may stand for on the scale of a wash; `would_find` is the rate that a count
+    without a mite would have found with 95 %.
+    """
 
     count: Count
-    reading: Reading | None
+    reading: AnyReading | None
+    pair: Reading | None
     removal: Removal | None
     shake_again: bool
     findings: Sequence[Finding]
+    use: Use
     judgement: Judgement | None
+    views: Sequence[SchoolView]
+    converted: Converted | None
+    prompt: float | None
+    would_find: float | None
     trend: Growth | None
     trend_since: date | None
+    school: SchoolId
     policy_version: int
+    own_policy: bool
 
 
 async def record_count(work: Work, new: NewCount) -> CountMeaning:
-    """Record a wash once, and say what it means.
+    """Record a count once, and say what it means.
 
-    Raises InvalidInput for what cannot be a wash, NotFound for a colony that the person does not see, Conflict for an
-    id that was used for another record.
+    Raises InvalidInput for what cannot be a count, NotFound for a colony that the person does not see, Conflict for an
+    id that was used for another record or a board that was read meanwhile.
     """
     require(work.who, "record")
     fields = new.as_fields(work.day_of(new.taken_at))
     await store.lock_colonies(work.connection, [new.colony_id])
-    policy = await policy_in_force(work)
     if await work.accept(new.id, "count", {**fields, "colony_id": new.colony_id}):
         colony = await colonies.colony_for_update(work.connection, new.colony_id)
         if colony.state in ("dead", "merged", "gone") and work.day_of(new.taken_at) > colony.state_since:
             raise InvalidInput(
                 "taken_at", f"colony {colony.label} is {colony.state} since {colony.state_since.isoformat()}"
             )
+        policy = await policy_in_force(work, colony.apiary_id)
         result = await _read(work, new, policy)
         await store.add_count(work.connection, id=new.id, colony_id=new.colony_id, **fields)
         await store.lay_reading(work.connection, new.id, new.colony_id, result.reading)
+        if new.board_id is not None:
+            await _board_read(work, new, new.board_id)
         await lay_standings(work, [new.colony_id])
     return await meaning_of(work, new.id)
 
 
-async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCount) -> CountMeaning:
-    """Amend a wash; the former version is kept with the reason of the transaction.
+async def _board_read(work: Work, new: NewCount, board_id: UUID) -> None:
+    if not isinstance(new.sample, BoardSample):
+        raise InvalidInput("board_id", "only a board is read", code="refused")
+    lying = await store.boards_lying(work.connection, [new.colony_id])
+    if board_id not in {board.id for board in lying}:
+        raise InvalidInput("board_id", "no such board lies under this colony", code="unknown")
+    await store.lift_board(work.connection, board_id, new.taken_at, new.id)
 
-    Raises Conflict when it has changed since `version`.
+
+async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCount) -> CountMeaning:
+    """Amend a count; the former version is kept with the reason of the transaction.
+
+    Raises Conflict when it has changed since `version`, InvalidInput for another colony or another kind of count.
     """
     require(work.who, "record")
     before = await store.count_by_id(work.connection, count_id)
     if before.colony_id != amended.colony_id:
         raise InvalidInput("colony_id", "a count cannot be moved to another colony: record it there")
+    if _kind(before.method) != _kind(method_of(amended.sample)):
+        raise InvalidInput("method", "a count stays of its kind: record the other anew", code="refused")
     await store.lock_colonies(work.connection, [before.colony_id])
-    policy = await policy_in_force(work)
+    policy = await _policy_at(work, before.colony_id)
     result = await _read(work, amended, policy)
     fields = amended.as_fields(work.day_of(amended.taken_at))
     await store.amend_count(work.connection, id=count_id, version=version, **fields)
@@ -133,87 +149,136 @@ async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCoun
     return await meaning_of(work, count_id)
 
 
-async def _read(work: Work, new: NewCount, policy: PolicyInForce) -> WashResult:
+def _kind(method: Method) -> str:
+    return "board" if method == "board_after_treatment" else method
+
+
+async def _policy_at(work: Work, colony_id: UUID) -> PolicyInForce:
+    return await policy_in_force(work, (await colonies.colony(work.connection, colony_id)).apiary_id)
+
+
+async def _read(work: Work, new: NewCount, policy: PolicyInForce) -> CountResult:
     check_taken_at(new.taken_at, work.now)
     day = work.day_of(new.taken_at)
     spans = await treatment_spans(work, new.colony_id)
     others = await store.counts_of_colonies(work.connection, [new.colony_id], day - timedelta(days=2))
-    times = [count.taken_at for count in others if count.id != new.id]
-    return read_count(new.as_wash(), treatments=spans, other_counts=times, basis=policy.basis)
+    method = method_of(new.sample)
+    times = [count.taken_at for count in others if count.id != new.id and count.method == method]
+    dormant = policy.calendar.phase(day) == "dormant"
+    return read_count(new.sample, treatments=spans, other_counts=times, dormant=dormant, basis=policy.basis)
 
 
 async def treatment_spans(work: Work, colony_id: UUID) -> list[TreatmentSpan]:
     """When chemical treatments were in a colony."""
-    courses = await treatments.courses_of_colonies(work.connection, [colony_id])
-    return [TreatmentSpan(course.placed_on, course.ended_on) for course in courses if course.placed_on is not None]
+    return spans_of(await treatments.courses_of_colonies(work.connection, [colony_id]))
 
 
 async def meaning_of(work: Work, count_id: UUID) -> CountMeaning:
     """What a recorded count means under the policy in force."""
     count = await store.count_by_id(work.connection, count_id)
-    policy = await policy_in_force(work)
-    wash = Wash(
-        count.taken_at,
-        tuple(count.shakes),
-        cast(BeesKnownBy, count.bees_known_by),
-        count.bees,
-        count.volume_ml,
-        count.mass_g,
-        cast(PlaceOfBees, count.place_of_bees),
-        cast(BroodState, count.brood_state),
-        cast(QueenSafe, count.queen_safe),
-    )
+    in_force = await _policy_at(work, count.colony_id)
+    policy = in_force.policy
+    sample = sample_of(count, work.zone)
     spans = await treatment_spans(work, count.colony_id)
-    earlier = await store.counts_of_colonies(work.connection, [count.colony_id], count.taken_on - timedelta(days=120))
-    others = [other.taken_at for other in earlier if other.id != count.id]
-    result = read_count(wash, treatments=spans, other_counts=others, basis=policy.basis)
-    judgement = None
-    if result.reading is not None:
-        judgement = judge_reading(
-            result.reading, count.taken_on, policy.policy, policy.school, can_clear=result.can_clear
-        )
-    before = next((other for other in earlier if other.taken_on < count.taken_on and other.median is not None), None)
+    since = count.taken_on - timedelta(days=TREND_BACK_DAYS)
+    history = await store.counts_of_colonies(work.connection, [count.colony_id], since)
+    others = [other.taken_at for other in history if other.id != count.id and other.method == count.method]
+    dormant = policy.calendar.phase(count.taken_on) == "dormant"
+    result = read_count(sample, treatments=spans, other_counts=others, dormant=dormant, basis=in_force.basis)
+    told = [counted(one, work.zone) for one in reversed(history)]
+    judged = next((one for one in judged_samples(told, policy, spans) if one.counted.id == count_id), None)
+    reading = result.reading
+    before = next((one for one in history if one.taken_on < count.taken_on and one.scale == count.scale), None)
     trend = _trend(before, count, spans) if before is not None else None
+    natural = isinstance(reading, FallReading) and result.use.enters
     return CountMeaning(
         count=count,
-        reading=result.reading,
+        reading=reading,
+        pair=_pair_of(judged),
         removal=result.removal,
         shake_again=result.shake_again,
         findings=result.findings,
-        judgement=judgement,
+        use=result.use,
+        judgement=_judgement(judged, policy, result),
+        views=school_views(reading, count.taken_on, policy, result.use, in_force.own) if reading else [],
+        converted=_converted(reading, count.taken_on, policy) if natural else None,
+        prompt=prompt_of(reading, count.taken_on, policy) if natural else None,
+        would_find=would_have_found(reading) if isinstance(reading, Reading) and reading.mites == 0 else None,
         trend=trend,
         trend_since=before.taken_on if before is not None and trend is not None else None,
-        policy_version=policy.version,
+        school=in_force.school,
+        policy_version=in_force.version,
+        own_policy=in_force.apart,
     )
+
+
+def _pair_of(judged: Judged | None) -> Reading | None:
+    return judged.reading if judged is not None and judged.second and isinstance(judged.reading, Reading) else None
+
+
+def _judgement(judged: Judged | None, policy: Policy, result: CountResult) -> Judgement | None:
+    if judged is None:
+        return None
+    use = Use(True, judged.sample.can_lower, judged.sample.can_clear) if judged.second else result.use
+    return judge_reading(judged.reading, judged.counted.taken_on, policy, use=use, second=judged.second)
+
+
+def _converted(reading: AnyReading | None, taken_on: date, policy: Policy) -> Converted | None:
+    if not isinstance(reading, FallReading):
+        return None
+    return fall_as_rate(reading.mites, reading.board_days, policy.calendar.base_phase(taken_on))
 
 
 def _trend(before: Count, after: Count, spans: Sequence[TreatmentSpan]) -> Growth | None:
-    """Growth between two counts; None across a treatment, which is not growth."""
-    if before.bees_mean is None or after.bees_mean is None or after.taken_on <= before.taken_on:
+    """Growth between two counts of one scale; None across a treatment, which is not growth, and for drone cells."""
+    if after.taken_on <= before.taken_on or before.mites is None or after.mites is None:
         return None
     if any(span.start <= after.taken_on and (span.end is None or span.end >= before.taken_on) for span in spans):
         return None
+    if before.board_days is not None and after.board_days is not None:
+        return growth(
+            before.mites, before.board_days, before.taken_on, after.mites, after.board_days, after.taken_on,
+            cv_1=before.board_cv or 0.0, cv_2=after.board_cv or 0.0,
+        )  # fmt: skip
+    if before.bees_mean is None or after.bees_mean is None:
+        return None
     same_scoop = before.bees_known_by == after.bees_known_by == "volume_level" and before.by_name == after.by_name
-    differ = before.recovery != after.recovery
+    found = [cast(Recovery, count.recovery) for count in (before, after)]
+    differ = found[0] != found[1]
     return growth(
-        sum(before.shakes),
-        before.bees_mean,
+        before.mites,
+        before.bees_mean * (mean_recovery(found[0]) if differ else 1.0),
         before.taken_on,
-        sum(after.shakes),
-        after.bees_mean,
+        after.mites,
+        after.bees_mean * (mean_recovery(found[1]) if differ else 1.0),
         after.taken_on,
         cv_1=SAME_SCOOP_CV if same_scoop else before.bees_cv or 0.0,
         cv_2=SAME_SCOOP_CV if same_scoop else after.bees_cv or 0.0,
-        recovery_cv2=_recovery_cv2(before.recovery) + _recovery_cv2(after.recovery) if differ else 0.0,
+        recovery_cv2=sum(_recovery_cv2(one) for one in found) if differ else 0.0,
     )
 
 
-def _recovery_cv2(recovery: str | None) -> float:
-    prior = RECOVERY_PRIOR.get(cast(Recovery, recovery))
+def _recovery_cv2(recovery: Recovery) -> float:
+    prior = RECOVERY_PRIOR.get(recovery)
     if prior is None:
         return 0.0
     a, b = prior
     return b / (a * (a + b + 1))
+
+
+async def compare(work: Work, first_id: UUID, second_id: UUID) -> Growth | None:
+    """Whether a colony's infestation really rose from one count to a later one; None where the two cannot be compared:
+    of different scales, or with a treatment between them.
+
+    Raises NotFound, and InvalidInput("second") for counts of two colonies.
+    """
+    found = [await store.count_by_id(work.connection, one) for one in (first_id, second_id)]
+    if found[0].colony_id != found[1].colony_id:
+        raise InvalidInput("second", "is a count of another colony", code="refused")
+    before, after = sorted(found, key=lambda count: count.taken_at)
+    if before.scale != after.scale:
+        return None
+    return _trend(before, after, await treatment_spans(work, before.colony_id))
 
 
 async def trail(work: Work, count_id: UUID) -> list[people.TrailEntry]:
@@ -222,85 +287,132 @@ async def trail(work: Work, count_id: UUID) -> list[people.TrailEntry]:
     return await people.trail_of(work.connection, "mite_count", count_id)
 
 
+async def boards_lying(work: Work, colony_ids: Sequence[UUID]) -> list[InsertBoard]:
+    """Boards that lie under these colonies and wait to be read."""
+    return await store.boards_lying(work.connection, colony_ids)
+
+
+async def place_board(
+    work: Work, board_id: UUID, colony_id: UUID, *, placed_at: datetime, cleaned: Told, greased: Told
+) -> InsertBoard:
+    """Lay a board under a colony once. Raises Conflict where one lies already, NotFound for a colony not seen."""
+    require(work.who, "record")
+    check_taken_at(placed_at, work.now)
+    content = {"colony_id": colony_id, "placed_at": placed_at, "cleaned": cleaned, "greased": greased}
+    if await work.accept(board_id, "board", content):
+        await colonies.colony_for_update(work.connection, colony_id)
+        await store.place_board(work.connection, id=board_id, **content)
+    lying = await store.boards_lying(work.connection, [colony_id])
+    return next(board for board in lying if board.id == board_id)
+
+
+async def take_board_away(work: Work, board_id: UUID, lifted_at: datetime) -> None:
+    """Take a board away unread. Raises Conflict for one that lies no longer."""
+    require(work.who, "record")
+    await store.lift_board(work.connection, board_id, lifted_at)
+
+
 @dataclass(frozen=True, slots=True)
 class RulerMark:
-    """What so many mites in a jar would mean: reading, level and chance of being at or over the act level."""
+    """What so many mites would mean: reading, level and chance of being at or over the act level."""
 
     mites: int
     median: float
     low: float
     high: float
     p_act: float
-    level: str
-    advice: str
+    level: Level
+    advice: Advice
 
 
 @dataclass(frozen=True, slots=True)
 class Ruler:
-    """A jar's ruler: what each number of mites would mean after one shake, and after two or more.
+    """The ruler of a jar or a board: what each number of mites would mean; of a wash after one shake, and after more.
 
-    It is computed when the jar is set up, so that the rate moves with every tap without asking the server.
+    It is computed when the jar is set up, so that the figure moves with every tap without asking the server.
+    `in_force`: the levels are those that judge here; else those of the school that stands beside this scale.
     """
 
-    phase: str
-    school: str
+    scale: Scale
+    phase: Phase
+    school: SchoolId
+    in_force: bool
     watch: float
     act: float
     urgent: float
-    bees_mean: float
-    bees_low: float
-    bees_high: float
+    exposure: float
+    exposure_low: float
+    exposure_high: float
     incomplete_share: float
     one_shake: list[RulerMark]
     more_shakes: list[RulerMark]
 
 
-async def ruler(
-    work: Work,
-    *,
-    known_by: BeesKnownBy,
-    bees: int | None,
-    volume_ml: float | None,
-    mass_g: float | None,
-    place_of_bees: PlaceOfBees,
-    mites_from: int,
-    mites_to: int,
-) -> Ruler | None:
-    """The ruler of a jar for `mites_from` to `mites_to` mites; None where the bees are not known."""
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """What a ruler is asked for: a jar by its bees, or a board by the days that it has lain times the share counted."""
+
+    method: Method
+    known_by: BeesKnownBy | None = None
+    bees: int | None = None
+    volume_ml: float | None = None
+    mass_g: float | None = None
+    place_of_bees: str = "brood_frame"
+    board_days: float | None = None
+
+
+async def ruler(work: Work, apiary_id: UUID, measure: Measure, mites_from: int, mites_to: int) -> Ruler | None:
+    """The ruler for `mites_from` to `mites_to` mites; None where there is nothing to set them against."""
     if not 0 <= mites_from <= mites_to <= 30_000:
         raise InvalidInput("mites_to", "must not be less than mites_from", code="out_of_range")
     if mites_to - mites_from > RULER_MOST_MITES:
         raise InvalidInput("mites_to", f"at most {RULER_MOST_MITES} marks at a time", code="out_of_range")
-    sample = bees_in_sample(known_by, bees=bees, volume_ml=volume_ml, mass_g=mass_g)
-    if sample is None:
+    if measure.method in ("drone_brood", "look"):
+        raise InvalidInput("method", "has no ruler", code="refused")
+    in_force = await policy_in_force(work, apiary_id)
+    every = range(mites_from, mites_to + 1)
+    if measure.method in ("board", "board_after_treatment"):
+        if measure.board_days is None:
+            raise InvalidInput("board_days", "say how long the board lay", code="missing")
+        days = measure.board_days
+        return _ruler(in_force, "mites_per_day", work.today, (days, days, days), Use(),
+                      [read_fall(mites, days) for mites in every], [])  # fmt: skip
+    known_by = measure.known_by or "not_recorded"
+    bees = bees_in_sample(known_by, bees=measure.bees, volume_ml=measure.volume_ml, mass_g=measure.mass_g)
+    if bees is None:
         return None
-    policy = await policy_in_force(work)
-    levels = policy.policy.levels[policy.calendar.phase(work.today)]
-    low, high = sample.interval()
-    can_clear = sample.mean >= 100 and place_of_bees in ("brood_frame", "other_brood_box")
+    method = cast(JarMethod, measure.method)
+    good = bees.mean >= FEWEST_BEES and measure.place_of_bees in ("brood_frame", "other_brood_box")
 
-    def marks(shakes: int) -> list[RulerMark]:
-        recovery = recovery_of(shakes, None, policy.basis)
-        return [_mark(m, sample, recovery, policy, work.today, can_clear) for m in range(mites_from, mites_to + 1)]
+    def readings(shakes: int) -> list[Reading]:
+        return [read_jar(mites, bees, recovery_of(method, shakes, None, in_force.basis)) for mites in every]
 
+    more = readings(2) if method == "wash" else []
+    exposure = (bees.mean, *bees.interval())
+    return _ruler(in_force, "mites_per_100", work.today, exposure, Use(can_clear=good), readings(1), more)
+
+
+def _ruler(
+    in_force: PolicyInForce, scale: Scale, today: date, exposure: tuple[float, float, float], use: Use,
+    one: Sequence[Reading | FallReading], more: Sequence[Reading | FallReading],
+) -> Ruler:  # fmt: skip
+    beside = in_force.beside(scale)
+    phase = beside.calendar.phase(today)
+    levels = beside.levels[phase]
     return Ruler(
-        phase=policy.calendar.phase(work.today),
-        school=policy.school,
-        watch=levels.watch,
-        act=levels.act,
-        urgent=levels.urgent,
-        bees_mean=sample.mean,
-        bees_low=low,
-        bees_high=high,
-        incomplete_share=INCOMPLETE_SHARE,
-        one_shake=marks(1),
-        more_shakes=marks(2),
-    )
+        scale=scale, phase=phase, school=beside.school, in_force=in_force.policy.scale in (scale, None),
+        watch=levels.watch, act=levels.act, urgent=levels.urgent, exposure=exposure[0], exposure_low=exposure[1],
+        exposure_high=exposure[2], incomplete_share=INCOMPLETE_SHARE,
+        one_shake=[_mark(reading, in_force, beside, today, use) for reading in one],
+        more_shakes=[_mark(reading, in_force, beside, today, use) for reading in more],
+    )  # fmt: skip
 
 
-def _mark(
-    mites: int, bees: BeesInSample, recovery: Recovery, policy: PolicyInForce, today: date, can_clear: bool
-) -> RulerMark:
-    reading = read_wash(mites, bees, recovery)
-    judged = judge_reading(reading, today, policy.policy, policy.school, can_clear=can_clear)
-    return RulerMark(mites, reading.median, reading.low, reading.high, judged.p_act, judged.level, judged.advice)
+def _mark(reading: Reading | FallReading, in_force: PolicyInForce, beside: Policy, today: date, use: Use) -> RulerMark:
+    judging = in_force.policy if in_force.policy.scale is None else beside
+    judged = judge_reading(reading, today, judging, use=use)
+    assert judged is not None
+    return RulerMark(
+        reading.mites, reading.median, reading.low, reading.high, reading.p_over(beside.levels[judged.phase].act),
+        judged.level, judged.advice,
+    )  # fmt: skip

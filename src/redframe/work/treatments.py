@@ -14,8 +14,7 @@ from psycopg.types.json import Jsonb
 from redframe.core.calculators import suitability_as_plain
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.sampling.bees import BeesInSample
-from redframe.core.sampling.reading import Recovery
-from redframe.core.sampling.wash import reading_of
+from redframe.core.sampling.reading import RECOVERY_PRIOR, Reading, Recovery
 from redframe.core.thresholds.standing import GROWTH_PER_DAY
 from redframe.core.treatments import verification
 from redframe.core.treatments.catalogue import Option, default_catalogue
@@ -33,7 +32,7 @@ from redframe.work.desk import Work
 from redframe.work.eligibility import ColonyChoice, options_for
 from redframe.work.plain import plain
 from redframe.work.roles import require
-from redframe.work.thresholds import lay_standings, policy_in_force
+from redframe.work.thresholds import lay_standings, policy_in_force, reading_on_record
 from redframe.work.weather import forecast_at
 
 Outcome = Literal["done", "skipped"]
@@ -176,7 +175,11 @@ async def _add_course(
         ),
     )
     baseline = choice.colony.counted_on
-    known = baseline is not None and 0 <= (start_on - baseline).days <= BASELINE_USABLE_DAYS
+    known = (
+        baseline is not None
+        and choice.colony.recovery is not None
+        and 0 <= (start_on - baseline).days <= BASELINE_USABLE_DAYS
+    )
     if known:
         await store.add_act(
             work.connection,
@@ -351,41 +354,42 @@ async def _move_on(work: Work, course: Course, option: Option, abandoned_why: st
 def _pool(count: Count) -> verification.Pool:
     assert count.bees_mean is not None and count.bees_cv is not None and count.recovery is not None
     recovery: Recovery = "all"
-    if count.recovery in ("wash_shakes", "wash_one_shake"):
-        recovery = "wash_shakes" if count.recovery == "wash_shakes" else "wash_one_shake"
-    return verification.Pool(sum(count.shakes), BeesInSample(count.bees_mean, count.bees_cv), recovery)
+    if count.recovery in RECOVERY_PRIOR:
+        recovery = count.recovery
+    return verification.Pool(sum(count.shakes or []), BeesInSample(count.bees_mean, count.bees_cv), recovery)
 
 
 async def _verdict(
     work: Work, course: Course, option: Option, done: Mapping[str, CourseAct], end: date
 ) -> dict[str, Any]:
     """Judge a course from the count before and the count after, with untreated neighbours where they were counted."""
-    policy = await policy_in_force(work)
+    policy = await policy_in_force(work, course.apiary_id)
     start = course.placed_on or done["place_1"].done_on
     post_id = done["verify"].count_id
     assert post_id is not None
     post = await sampling.count_by_id(work.connection, post_id)
     if post.colony_id != course.colony_id:
         raise InvalidInput("count_id", "is a count of another colony", code="unknown")
-    if post.median is None:
-        raise InvalidInput("count_id", "this count has no rate: its bees were not recorded", code="refused")
+    if post.recovery is None:
+        raise InvalidInput("count_id", "this count has no rate: wash a jar of known bees", code="refused")
     if post.taken_on < end:
         raise InvalidInput("count_id", "was taken before the course ended", code="out_of_range")
     earliest = verification.earliest_post(option, end, course.broodless)
     if post.taken_on < earliest:
         raise Refused("S5", f"too early to tell: count on {earliest.isoformat()} or later", field="count_id")
     history = await sampling.counts_of_colonies(work.connection, [course.colony_id], start - timedelta(days=60))
-    before = [count for count in history if count.median is not None and count.taken_on <= start]
+    before = [count for count in history if count.recovery is not None and count.taken_on <= start]
     named = done.get("baseline_count")
     pre = next((count for count in before if named is not None and count.id == named.count_id), None)
     pre = pre or (before[0] if before else None)
     reading_phase = policy.calendar.phase(post.taken_on)
-    act = policy.policy.levels[reading_phase].act
+    act = policy.beside("mites_per_100").levels[reading_phase].act
     controls: tuple[list[verification.Pool], list[verification.Pool]] | None = None
     control_labels: list[str] = []
     if pre is not None:
         controls, control_labels = await _controls(work, course, pre, post)
-    residual = reading_of(post.shakes, _pool(post).bees, policy.basis).p_over(act)
+    reading = reading_on_record(post)
+    residual = reading.p_over(act) if isinstance(reading, Reading) else 0.0
     found = verification.judge(
         option,
         start=start,
@@ -428,7 +432,7 @@ def _as_side(count: Count | None) -> dict[str, Any] | None:
     return {
         "count_id": str(count.id),
         "taken_on": count.taken_on.isoformat(),
-        "mites": sum(count.shakes),
+        "mites": count.mites,
         "bees": count.bees_mean,
         "median": count.median,
         "low": count.low,
@@ -451,7 +455,7 @@ async def _controls(
     after: list[verification.Pool] = []
     labels: list[str] = []
     for one in ids:
-        own = [count for count in counts if count.colony_id == one and count.median is not None]
+        own = [count for count in counts if count.colony_id == one and count.recovery is not None]
         first = next((count for count in own if abs((count.taken_on - pre.taken_on).days) <= CONTROL_NEAR_DAYS), None)
         last = next((count for count in own if abs((count.taken_on - post.taken_on).days) <= CONTROL_NEAR_DAYS), None)
         if first is not None and last is not None and first.id != last.id:

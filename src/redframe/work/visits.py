@@ -148,7 +148,7 @@ async def visit_view(work: Work, visit_id: UUID, against_id: UUID | None = None)
     kept = await store.frames_of_visits(work.connection, [visit.id, *([against.id] if against else [])])
     records = [frame for frame in kept if frame.visit_id == visit.id]
     former = [frame for frame in kept if frame.visit_id != visit.id]
-    policy = await policy_in_force(work)
+    policy = await policy_in_force(work, colony.apiary_id)
     phase = policy.calendar.phase(visit.visited_on)
     open_from_c = float(policy.treatment_rules.get("open_from_c", FULL))
     return VisitView(

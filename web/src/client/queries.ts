@@ -77,6 +77,24 @@ export const rulerQuery = (jar: Schemas["RulerInput"]) =>
     queryFn: () => ask(api.POST("/api/v1/counts/ruler", { body: jar })),
   });
 
+export const samplingPlanQuery = (apiaryId: string, halfWidth: number, find: boolean) =>
+  queryOptions({
+    queryKey: ["sampling-plan", apiaryId, halfWidth, find],
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/sampling-plan", { params: { path: { apiary_id: apiaryId }, query: { half_width: halfWidth, find } } })),
+  });
+
+export const apiaryPolicyQuery = (apiaryId: string) =>
+  queryOptions({
+    queryKey: ["policy", apiaryId],
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/policy", { params: { path: { apiary_id: apiaryId } } })),
+  });
+
+export const boardsQuery = (colonyIds: string[]) =>
+  queryOptions({
+    queryKey: ["boards", colonyIds],
+    queryFn: () => ask(api.GET("/api/v1/boards", { params: { query: { colony: colonyIds } } })),
+  });
+
 export const policyQuery = queryOptions({
   queryKey: ["policy"],
   queryFn: () => ask(api.GET("/api/v1/policy")),

@@ -68,6 +68,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Apiary Policy
+         * @description What judges at an apiary, and what it does otherwise than its association.
+         */
+        get: operations["apiary_policy_api_v1_apiaries__apiary_id__policy_get"];
+        /**
+         * Set Apiary Policy
+         * @description Let an apiary do otherwise than its association, or as it again; its colonies are judged anew at once.
+         */
+        put: operations["set_apiary_policy_api_v1_apiaries__apiary_id__policy_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/apiaries/{apiary_id}/round": {
         parameters: {
             query?: never;
@@ -82,6 +106,70 @@ export interface paths {
         get: operations["round_of_apiary_api_v1_apiaries__apiary_id__round_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/apiaries/{apiary_id}/sampling-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Of Sampling
+         * @description How many colonies to count, and which: for the apiary's mean, or (`find`) to find one that is over.
+         */
+        get: operations["plan_of_sampling_api_v1_apiaries__apiary_id__sampling_plan_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Boards Lying
+         * @description Boards that lie under these colonies and wait to be read.
+         */
+        get: operations["boards_lying_api_v1_boards_get"];
+        put?: never;
+        /**
+         * Place Board
+         * @description Lay a board under a colony.
+         */
+        post: operations["place_board_api_v1_boards_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/boards/{board_id}/lifted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Board Away
+         * @description Take a board away unread.
+         */
+        post: operations["take_board_away_api_v1_boards__board_id__lifted_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -667,9 +755,29 @@ export interface paths {
         put?: never;
         /**
          * Record Count
-         * @description Record a wash as it was taken, shake by shake; what it means comes back.
+         * @description Record a count as it was taken; what it means comes back.
          */
         post: operations["record_count_api_v1_counts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/counts/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Counts
+         * @description Whether a colony's infestation really rose between two of its counts.
+         */
+        get: operations["compare_counts_api_v1_counts_compare_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -687,7 +795,7 @@ export interface paths {
         put?: never;
         /**
          * Jar Ruler
-         * @description What each number of mites in a jar would mean, so that the bench needs no signal while it counts.
+         * @description What each number of mites would mean, so that the bench needs no signal while it counts.
          */
         post: operations["jar_ruler_api_v1_counts_ruler_post"];
         delete?: never;
@@ -1759,6 +1867,46 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** ApiaryDeparture */
+        ApiaryDeparture: {
+            /** Calendar */
+            calendar: {
+                [key: string]: unknown;
+            } | null;
+            /** Levels */
+            levels: {
+                [key: string]: unknown;
+            } | null;
+            /** School */
+            school: ("flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe") | null;
+            /** Scope */
+            scope: string | null;
+        };
+        /**
+         * ApiaryEstimate
+         * @description Mean of the colonies' rates per 100 bees with its 95 % interval (null for one colony), and the spread between
+         *     them: `variance_ratio` would be 1 if only chance were at work.
+         */
+        ApiaryEstimate: {
+            /** Colonies */
+            colonies: number;
+            /** Counted */
+            counted: number;
+            /** High */
+            high: number | null;
+            /** Kappa */
+            kappa: number;
+            /** Kappa Fitted */
+            kappa_fitted: boolean;
+            /** Low */
+            low: number | null;
+            /** Mean */
+            mean: number;
+            /** Mu */
+            mu: number;
+            /** Variance Ratio */
+            variance_ratio: number | null;
+        };
         /** ApiaryFields */
         ApiaryFields: {
             /**
@@ -1837,6 +1985,86 @@ export interface components {
             winter_bee_date: string | null;
         };
         /**
+         * ApiaryPolicyInput
+         * @description What an apiary is to do otherwise than its association, and why; null: as the association.
+         */
+        ApiaryPolicyInput: {
+            /** Calendar */
+            calendar?: {
+                [key: string]: string | number | null;
+            } | null;
+            /** Levels */
+            levels?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            } | null;
+            /** Reason */
+            reason: string;
+            /** School */
+            school?: string | null;
+            /** Scope */
+            scope?: ("whole_apiary" | "single_colony") | null;
+        };
+        /**
+         * ApiaryPolicyView
+         * @description What judges at an apiary, and what it does otherwise than its association. `version` 0: nothing, ever.
+         */
+        ApiaryPolicyView: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** By Name */
+            by_name: string;
+            /** Calendar */
+            calendar: {
+                [key: string]: unknown;
+            };
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** House Calendar */
+            house_calendar: {
+                [key: string]: unknown;
+            };
+            /**
+             * House School
+             * @enum {string}
+             */
+            house_school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** House Scope */
+            house_scope: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Made At */
+            made_at: string | null;
+            own: components["schemas"]["ApiaryDeparture"];
+            /** Phases */
+            phases: components["schemas"]["PhaseBand"][];
+            /** Reason */
+            reason: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** Schools */
+            schools: components["schemas"]["School"][];
+            /** Scope */
+            scope: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * ApiaryRow
          * @description An apiary in the list: how many of its living colonies stand where, the worst of them, and the age of that
          *     knowledge; `highest` in mites per 100 bees.
@@ -1885,15 +2113,51 @@ export interface components {
             /** Worst */
             worst: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
         };
+        /**
+         * ApiaryStanding
+         * @description How an apiary stands: its level and why, whom to treat, which become watch for their neighbours; `enough`:
+         *     colonies to count before it can be called clear.
+         */
+        ApiaryStanding: {
+            /** Colonies */
+            colonies: number;
+            /** Counted */
+            counted: number;
+            /** Enough */
+            enough: number | null;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "clear" | "watch" | "act" | "urgent" | "unknown";
+            /** Reason */
+            reason: string;
+            /** Scope */
+            scope: string;
+            /** Treat */
+            treat: string[];
+            /** Watch Too */
+            watch_too: string[];
+        };
         /** ApiaryView */
         ApiaryView: {
+            /** Apart */
+            apart: boolean;
             apiary: components["schemas"]["Apiary"];
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "mites_per_100" | "mites_per_day" | "percent_of_cells";
             /** Colonies */
             colonies: components["schemas"]["ColonyRow"][];
             /** Counts */
             counts: components["schemas"]["StripCount"][];
             /** Courses */
             courses: components["schemas"]["StripCourse"][];
+            estimate: components["schemas"]["ApiaryEstimate"] | null;
+            /** Expected Over */
+            expected_over: number | null;
             /**
              * First
              * Format: date
@@ -1906,6 +2170,8 @@ export interface components {
              * Format: date
              */
             last: string;
+            /** P Mean Act */
+            p_mean_act: number | null;
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
             /**
@@ -1915,6 +2181,7 @@ export interface components {
             school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Scope */
             scope: string;
+            standing: components["schemas"]["ApiaryStanding"];
             /**
              * Today
              * Format: date
@@ -1922,8 +2189,6 @@ export interface components {
             today: string;
             /** Visits */
             visits: components["schemas"]["StripVisit"][];
-            /** Worst */
-            worst: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
         };
         /** Balance */
         Balance: {
@@ -2028,6 +2293,67 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** BoardAmendment */
+        BoardAmendment: {
+            /**
+             * Ants
+             * @default not_looked
+             * @enum {string}
+             */
+            ants: "yes" | "no" | "not_looked";
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /**
+             * Cleaned
+             * @default not_looked
+             * @enum {string}
+             */
+            cleaned: "yes" | "no" | "not_looked";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Greased
+             * @default not_looked
+             * @enum {string}
+             */
+            greased: "yes" | "no" | "not_looked";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "board" | "board_after_treatment";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Placed At
+             * Format: date-time
+             */
+            placed_at: string;
+            /** Reason */
+            reason: string;
+            /** Squares */
+            squares: number[];
+            /**
+             * Squares In All
+             * @default 1
+             */
+            squares_in_all: number;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+        };
         /**
          * BoardFallInput
          * @description Mites on a board, and the moments between which it lay, with their offsets.
@@ -2045,6 +2371,140 @@ export interface components {
              * Format: date-time
              */
             removed: string;
+        };
+        /** BoardInput */
+        BoardInput: {
+            /**
+             * Ants
+             * @default not_looked
+             * @enum {string}
+             */
+            ants: "yes" | "no" | "not_looked";
+            /** Board Id */
+            board_id?: string | null;
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /**
+             * Cleaned
+             * @default not_looked
+             * @enum {string}
+             */
+            cleaned: "yes" | "no" | "not_looked";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Greased
+             * @default not_looked
+             * @enum {string}
+             */
+            greased: "yes" | "no" | "not_looked";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "board" | "board_after_treatment";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Placed At
+             * Format: date-time
+             */
+            placed_at: string;
+            /** Squares */
+            squares: number[];
+            /**
+             * Squares In All
+             * @default 1
+             */
+            squares_in_all: number;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+        };
+        /**
+         * BoardLifting
+         * @description A board taken away unread.
+         */
+        BoardLifting: {
+            /**
+             * Lifted At
+             * Format: date-time
+             */
+            lifted_at: string;
+        };
+        /**
+         * BoardLine
+         * @description Boards to read; `placed_at` is when the first of them was laid.
+         */
+        BoardLine: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colonies */
+            colonies: number;
+            /** Ids */
+            ids: string[];
+            /** Keeper */
+            keeper: string;
+            /** Labels */
+            labels: string[];
+            /**
+             * Placed At
+             * Format: date-time
+             */
+            placed_at: string;
+        };
+        /**
+         * BoardPlacing
+         * @description A board laid under a colony, and what can only be asked now: was it clean, is it greased?
+         */
+        BoardPlacing: {
+            /**
+             * Cleaned
+             * @enum {string}
+             */
+            cleaned: "yes" | "no" | "not_looked";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Greased
+             * @enum {string}
+             */
+            greased: "yes" | "no" | "not_looked";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Placed At
+             * Format: date-time
+             */
+            placed_at: string;
         };
         /**
          * BoxInput
@@ -2129,6 +2589,22 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * ChosenColony
+         * @description A colony to count and why; one that was not drawn enters its own standing, never the apiary's mean.
+         */
+        ChosenColony: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "over_last_time" | "signs" | "strongest" | "close_call" | "never_counted" | "drawn";
         };
         /**
          * ClearanceInput
@@ -2329,8 +2805,8 @@ export interface components {
          * @description A colony with its queen, strength, latest count and standing; rates in mites per 100 bees.
          */
         ColonyRow: {
-            /** Act Per 100 */
-            act_per_100: number | null;
+            /** Act At */
+            act_at: number | null;
             /**
              * Apiary Id
              * Format: uuid
@@ -2390,6 +2866,10 @@ export interface components {
             recount_on: string | null;
             /** Release On */
             release_on: string | null;
+            /** Scale */
+            scale: ("mites_per_100" | "mites_per_day" | "percent_of_cells") | null;
+            /** School */
+            school: ("flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe") | null;
             /** State */
             state: string;
             /**
@@ -2409,6 +2889,11 @@ export interface components {
         /** ColonyView */
         ColonyView: {
             apiary: components["schemas"]["Apiary"];
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "mites_per_100" | "mites_per_day" | "percent_of_cells";
             colony: components["schemas"]["ColonyRow"];
             /** Counts */
             counts: components["schemas"]["Count"][];
@@ -2434,6 +2919,8 @@ export interface components {
             latest: components["schemas"]["CountMeaning"] | null;
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
+            /** Points */
+            points: components["schemas"]["StripCount"][];
             /** Queens */
             queens: components["schemas"]["QueenView"][];
             /**
@@ -2497,25 +2984,62 @@ export interface components {
              */
             pollen: number;
         };
-        /** Count */
+        /**
+         * Comparison
+         * @description Whether it really rose from one count to the other; null where they cannot be compared.
+         */
+        Comparison: {
+            growth: components["schemas"]["Growth"] | null;
+        };
+        /**
+         * Converted
+         * @description Mites per 100 bees that a wash might read: wide, and never a verdict.
+         */
+        Converted: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Median */
+            median: number;
+        };
+        /**
+         * Count
+         * @description A count as it was taken, and its reading in the unit of its scale; what is not of its method is null.
+         */
         Count: {
+            /** Ants */
+            ants: ("yes" | "no" | "not_looked") | null;
             /** As Counted */
             as_counted: number | null;
             /** Bees */
             bees: number | null;
             /** Bees Known By */
-            bees_known_by: string;
+            bees_known_by: ("counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded") | null;
             /** Bees Mean */
             bees_mean: number | null;
-            /** Brood State */
-            brood_state: string;
+            /** Board Days */
+            board_days: number | null;
+            /**
+             * Brood State
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
             /** By Name */
             by_name: string;
+            /** Cells Infested */
+            cells_infested: number | null;
+            /** Cells Opened */
+            cells_opened: number | null;
+            /** Cleaned */
+            cleaned: ("yes" | "no" | "not_looked") | null;
             /**
              * Colony Id
              * Format: uuid
              */
             colony_id: string;
+            /** Greased */
+            greased: ("yes" | "no" | "not_looked") | null;
             /** High */
             high: number | null;
             /**
@@ -2529,16 +3053,37 @@ export interface components {
             mass_g: number | null;
             /** Median */
             median: number | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2" | "board" | "board_after_treatment" | "drone_brood" | "look";
             /** Mites */
             mites: number | null;
+            /** Mites In Cells */
+            mites_in_cells: number | null;
+            /** Mites Seen */
+            mites_seen: boolean | null;
             /** Note */
             note: string;
+            /** Patches */
+            patches: number | null;
             /** Place Of Bees */
-            place_of_bees: string;
+            place_of_bees: ("brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown") | null;
+            /** Placed At */
+            placed_at: string | null;
             /** Queen Safe */
-            queen_safe: string;
+            queen_safe: ("yes" | "no" | "not_looked") | null;
+            /** Rested S */
+            rested_s: number | null;
+            /** Scale */
+            scale: ("mites_per_100" | "mites_per_day" | "percent_of_cells") | null;
             /** Shakes */
-            shakes: number[];
+            shakes: number[] | null;
+            /** Squares */
+            squares: number[] | null;
+            /** Squares In All */
+            squares_in_all: number | null;
             /**
              * Taken At
              * Format: date-time
@@ -2553,114 +3098,8 @@ export interface components {
             version: number;
             /** Volume Ml */
             volume_ml: number | null;
-        };
-        /**
-         * CountAmendment
-         * @description The whole count as it should read, and why.
-         */
-        CountAmendment: {
-            /** Bees */
-            bees?: number | null;
-            /**
-             * Bees Known By
-             * @enum {string}
-             */
-            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
-            /**
-             * Brood State
-             * @default not_seen
-             * @enum {string}
-             */
-            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
-            /**
-             * Colony Id
-             * Format: uuid
-             */
-            colony_id: string;
-            /** Mass G */
-            mass_g?: number | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Place Of Bees
-             * @default brood_frame
-             * @enum {string}
-             */
-            place_of_bees: "brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown";
-            /**
-             * Queen Safe
-             * @default not_looked
-             * @enum {string}
-             */
-            queen_safe: "yes" | "no" | "not_looked";
-            /** Reason */
-            reason: string;
-            /** Shakes */
-            shakes: number[];
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /** Volume Ml */
-            volume_ml?: number | null;
-        };
-        /** CountInput */
-        CountInput: {
-            /** Bees */
-            bees?: number | null;
-            /**
-             * Bees Known By
-             * @enum {string}
-             */
-            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
-            /**
-             * Brood State
-             * @default not_seen
-             * @enum {string}
-             */
-            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
-            /**
-             * Colony Id
-             * Format: uuid
-             */
-            colony_id: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Mass G */
-            mass_g?: number | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Place Of Bees
-             * @default brood_frame
-             * @enum {string}
-             */
-            place_of_bees: "brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown";
-            /**
-             * Queen Safe
-             * @default not_looked
-             * @enum {string}
-             */
-            queen_safe: "yes" | "no" | "not_looked";
-            /** Shakes */
-            shakes: number[];
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /** Volume Ml */
-            volume_ml?: number | null;
+            /** Wet */
+            wet: ("yes" | "no" | "not_looked") | null;
         };
         /** CountLine */
         CountLine: {
@@ -2688,21 +3127,42 @@ export interface components {
             /** Too Old */
             too_old: number;
         };
-        /** CountMeaning */
+        /**
+         * CountMeaning
+         * @description A count and what it means. `pair`: two jars taken together; `views`: the other schools; `converted` and `prompt`:
+         *     what a natural fall may stand for, and the chance that it is over the act level; `would_find`: the rate that a
+         *     count without a mite would have found.
+         */
         CountMeaning: {
+            converted: components["schemas"]["Converted"] | null;
             count: components["schemas"]["Count"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
             judgement: components["schemas"]["Judgement"] | null;
+            /** Own Policy */
+            own_policy: boolean;
+            pair: components["schemas"]["Reading"] | null;
             /** Policy Version */
             policy_version: number;
+            /** Prompt */
+            prompt: number | null;
             reading: components["schemas"]["Reading"] | null;
             removal: components["schemas"]["Removal"] | null;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Shake Again */
             shake_again: boolean;
             trend: components["schemas"]["Growth"] | null;
             /** Trend Since */
             trend_since: string | null;
+            use: components["schemas"]["Use"];
+            /** Views */
+            views: components["schemas"]["SchoolView"][];
+            /** Would Find */
+            would_find: number | null;
         };
         /** CountSeen */
         CountSeen: {
@@ -2927,6 +3387,45 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** DroneAmendment */
+        DroneAmendment: {
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /** Cells Infested */
+            cells_infested: number;
+            /** Cells Opened */
+            cells_opened: number;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Method
+             * @constant
+             */
+            method: "drone_brood";
+            /** Mites In Cells */
+            mites_in_cells?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Patches */
+            patches?: number | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+        };
         /**
          * DroneCutInput
          * @description A share of the capped drone brood cut out.
@@ -2944,6 +3443,48 @@ export interface components {
              * @constant
              */
             type: "drone_cut";
+        };
+        /** DroneInput */
+        DroneInput: {
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /** Cells Infested */
+            cells_infested: number;
+            /** Cells Opened */
+            cells_opened: number;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Method
+             * @constant
+             */
+            method: "drone_brood";
+            /** Mites In Cells */
+            mites_in_cells?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Patches */
+            patches?: number | null;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
         };
         /** Dweller */
         Dweller: {
@@ -3488,6 +4029,41 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * InsertBoard
+         * @description A board that lies and waits to be read.
+         */
+        InsertBoard: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Cleaned
+             * @enum {string}
+             */
+            cleaned: "yes" | "no" | "not_looked";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Greased
+             * @enum {string}
+             */
+            greased: "yes" | "no" | "not_looked";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Placed At
+             * Format: date-time
+             */
+            placed_at: string;
+            /** Version */
+            version: number;
+        };
         /** Invitation */
         Invitation: {
             /** By Name */
@@ -3548,6 +4124,137 @@ export interface components {
             /** Token */
             token: string;
         };
+        /** JarAmendment */
+        JarAmendment: {
+            /** Bees */
+            bees?: number | null;
+            /**
+             * Bees Known By
+             * @enum {string}
+             */
+            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Mass G */
+            mass_g?: number | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Place Of Bees
+             * @default brood_frame
+             * @enum {string}
+             */
+            place_of_bees: "brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown";
+            /**
+             * Queen Safe
+             * @default not_looked
+             * @enum {string}
+             */
+            queen_safe: "yes" | "no" | "not_looked";
+            /** Reason */
+            reason: string;
+            /** Rested S */
+            rested_s?: number | null;
+            /** Shakes */
+            shakes: number[];
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Volume Ml */
+            volume_ml?: number | null;
+            /**
+             * Wet
+             * @default not_looked
+             * @enum {string}
+             */
+            wet: "yes" | "no" | "not_looked";
+        };
+        /** JarInput */
+        JarInput: {
+            /** Bees */
+            bees?: number | null;
+            /**
+             * Bees Known By
+             * @enum {string}
+             */
+            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Mass G */
+            mass_g?: number | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Place Of Bees
+             * @default brood_frame
+             * @enum {string}
+             */
+            place_of_bees: "brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown";
+            /**
+             * Queen Safe
+             * @default not_looked
+             * @enum {string}
+             */
+            queen_safe: "yes" | "no" | "not_looked";
+            /** Rested S */
+            rested_s?: number | null;
+            /** Shakes */
+            shakes: number[];
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Volume Ml */
+            volume_ml?: number | null;
+            /**
+             * Wet
+             * @default not_looked
+             * @enum {string}
+             */
+            wet: "yes" | "no" | "not_looked";
+        };
         /**
          * JarRuler
          * @description The ruler; null where the bees are not known.
@@ -3567,7 +4274,10 @@ export interface components {
             /** Token */
             token: string;
         };
-        /** Judgement */
+        /**
+         * Judgement
+         * @description The verdict in the unit of the school in force.
+         */
         Judgement: {
             /** Act */
             act: number;
@@ -3575,16 +4285,16 @@ export interface components {
              * Advice
              * @enum {string}
              */
-            advice: "treat" | "second_sample" | "come_back";
+            advice: "treat" | "second_sample" | "come_back" | "notify" | "flag_lead" | "endangers_neighbours";
             /** Come Back On */
             come_back_on: string | null;
+            /** Flips */
+            flips: number | null;
             /**
              * Level
              * @enum {string}
              */
             level: "clear" | "watch" | "act" | "urgent" | "unknown";
-            /** Others */
-            others: components["schemas"]["SchoolView"][];
             /** P Act */
             p_act: number;
             /** P Urgent */
@@ -3683,6 +4393,75 @@ export interface components {
         LinkInput: {
             /** Token */
             token: string;
+        };
+        /** LookAmendment */
+        LookAmendment: {
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Method
+             * @constant
+             */
+            method: "look";
+            /** Mites Seen */
+            mites_seen: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+        };
+        /** LookInput */
+        LookInput: {
+            /**
+             * Brood State
+             * @default not_seen
+             * @enum {string}
+             */
+            brood_state: "open_and_capped" | "capped_only" | "none" | "not_seen";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Method
+             * @constant
+             */
+            method: "look";
+            /** Mites Seen */
+            mites_seen: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
         };
         /** Member */
         Member: {
@@ -4485,6 +5264,17 @@ export interface components {
             /** Honey Off */
             honey_off?: string | null;
             /**
+             * Levels
+             * @default {}
+             */
+            levels: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: number;
+                    };
+                };
+            };
+            /**
              * Open From C
              * @default 15
              */
@@ -4502,6 +5292,16 @@ export interface components {
              * @enum {string}
              */
             scope: "whole_apiary" | "single_colony";
+            /**
+             * Stale After Days
+             * @default 21
+             */
+            stale_after_days: number;
+            /**
+             * Stale After Days Dormant
+             * @default 90
+             */
+            stale_after_days_dormant: number;
             /**
              * Strict Rotation
              * @default false
@@ -4568,6 +5368,10 @@ export interface components {
              * Format: date
              */
             last: string;
+            /** Own Levels */
+            own_levels: {
+                [key: string]: unknown;
+            };
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
             /**
@@ -4579,6 +5383,10 @@ export interface components {
             schools: components["schemas"]["School"][];
             /** Scope */
             scope: string;
+            /** Stale After Days */
+            stale_after_days: number;
+            /** Stale After Days Dormant */
+            stale_after_days_dormant: number;
             /** Threshold Basis */
             threshold_basis: string;
             /** Treatment Rules */
@@ -4750,14 +5558,21 @@ export interface components {
             /** Slot */
             slot: number | null;
         };
-        /** Reading */
+        /**
+         * Reading
+         * @description What a count says, in the unit of its scale: a jar has bees, a board days, drone brood neither.
+         */
         Reading: {
             /** As Counted */
             as_counted: number;
             /** Bees Cv */
-            bees_cv: number;
+            bees_cv?: number | null;
             /** Bees Mean */
-            bees_mean: number;
+            bees_mean?: number | null;
+            /** Board Cv */
+            board_cv?: number | null;
+            /** Board Days */
+            board_days?: number | null;
             /** High */
             high: number;
             /** Low */
@@ -4767,7 +5582,12 @@ export interface components {
             /** Mites */
             mites: number;
             /** Recovery */
-            recovery: string;
+            recovery?: string | null;
+            /**
+             * Scale
+             * @enum {string}
+             */
+            scale: "mites_per_100" | "mites_per_day" | "percent_of_cells";
         };
         /** Reason */
         Reason: {
@@ -4856,17 +5676,19 @@ export interface components {
         };
         /**
          * Ruler
-         * @description What each number of mites in a jar would mean, after one shake and after more; rates per 100 bees.
+         * @description What each number of mites would mean; of a wash after one shake and more. `exposure`: bees, or board days.
          */
         Ruler: {
             /** Act */
             act: number;
-            /** Bees High */
-            bees_high: number;
-            /** Bees Low */
-            bees_low: number;
-            /** Bees Mean */
-            bees_mean: number;
+            /** Exposure */
+            exposure: number;
+            /** Exposure High */
+            exposure_high: number;
+            /** Exposure Low */
+            exposure_low: number;
+            /** In Force */
+            in_force: boolean;
             /** Incomplete Share */
             incomplete_share: number;
             /** More Shakes */
@@ -4879,6 +5701,11 @@ export interface components {
              */
             phase: "dormant" | "build_up" | "peak" | "decline" | "pre_winter";
             /**
+             * Scale
+             * @enum {string}
+             */
+            scale: "mites_per_100" | "mites_per_day" | "percent_of_cells";
+            /**
              * School
              * @enum {string}
              */
@@ -4888,17 +5715,30 @@ export interface components {
             /** Watch */
             watch: number;
         };
-        /** RulerInput */
+        /**
+         * RulerInput
+         * @description A jar by its bees, or a board by the days that it lay times the share of it that is counted.
+         */
         RulerInput: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
             /** Bees */
             bees?: number | null;
-            /**
-             * Bees Known By
-             * @enum {string}
-             */
-            bees_known_by: "counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded";
+            /** Bees Known By */
+            bees_known_by?: ("counted" | "photo" | "volume_level" | "volume_heaped" | "mass_dry" | "mass_wet" | "not_recorded") | null;
+            /** Board Days */
+            board_days?: number | null;
             /** Mass G */
             mass_g?: number | null;
+            /**
+             * Method
+             * @default wash
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2" | "board" | "board_after_treatment" | "drone_brood" | "look";
             /**
              * Mites From
              * @default 0
@@ -4924,7 +5764,7 @@ export interface components {
              * Advice
              * @enum {string}
              */
-            advice: "treat" | "second_sample" | "come_back";
+            advice: "treat" | "second_sample" | "come_back" | "notify" | "flag_lead" | "endangers_neighbours";
             /** High */
             high: number;
             /**
@@ -4940,6 +5780,42 @@ export interface components {
             mites: number;
             /** P Act */
             p_act: number;
+        };
+        /**
+         * SamplingPlan
+         * @description How many colonies to count for the mean of the apiary and to find one that is over, and which.
+         */
+        SamplingPlan: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Chosen */
+            chosen: components["schemas"]["ChosenColony"][];
+            /** Colonies */
+            colonies: number;
+            /** Cv */
+            cv: number;
+            /** For Mean */
+            for_mean: number;
+            /** Found With */
+            found_with: number;
+            /** Half Width */
+            half_width: number;
+            /** Over */
+            over: number;
+            /** Sensitivity */
+            sensitivity: number;
+            /** To Find */
+            to_find: number | null;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /** Scenario */
         Scenario: {
@@ -4985,6 +5861,10 @@ export interface components {
         };
         /** School */
         School: {
+            /** Defaults */
+            defaults: {
+                [key: string]: components["schemas"]["LevelsView"];
+            };
             /**
              * Id
              * @enum {string}
@@ -4998,13 +5878,17 @@ export interface components {
             name: string;
             /** Says */
             says: string;
+            /** Source */
+            source: string;
+            /** Treats */
+            treats: boolean;
             /** Unit */
             unit: string;
         };
         /** SchoolView */
         SchoolView: {
-            /** Act Per 100 */
-            act_per_100: number;
+            /** Act At */
+            act_at: number;
             /**
              * Level
              * @enum {string}
@@ -5017,6 +5901,8 @@ export interface components {
              * @enum {string}
              */
             school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** Unit */
+            unit: string;
         };
         /**
          * SessionView
@@ -5342,7 +6228,10 @@ export interface components {
             /** Value */
             value: number;
         };
-        /** StripCount */
+        /**
+         * StripCount
+         * @description A count on the axis of the school in force; null figures where it has no place there.
+         */
         StripCount: {
             /** Bees Mean */
             bees_mean: number | null;
@@ -5351,6 +6240,8 @@ export interface components {
              * Format: uuid
              */
             colony_id: string;
+            /** Converted */
+            converted: boolean;
             /** High */
             high: number | null;
             /**
@@ -5362,6 +6253,11 @@ export interface components {
             low: number | null;
             /** Median */
             median: number | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2" | "board" | "board_after_treatment" | "drone_brood" | "look";
             /** Mites */
             mites: number | null;
             /**
@@ -5515,8 +6411,8 @@ export interface components {
         };
         /** TreatLine */
         TreatLine: {
-            /** Act Per 100 */
-            act_per_100: number;
+            /** Act At */
+            act_at: number;
             /** Apiary */
             apiary: string;
             /**
@@ -5541,6 +6437,11 @@ export interface components {
             oldest_count_on: string;
             /** Overdue From */
             overdue_from: string | null;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Urgent */
             urgent: number;
         };
@@ -5559,6 +6460,18 @@ export interface components {
             now: number | null;
             /** Then */
             then: number | null;
+        };
+        /**
+         * Use
+         * @description What a count may do to a standing: enter it, lower it, show the colony clear.
+         */
+        Use: {
+            /** Can Clear */
+            can_clear: boolean;
+            /** Can Lower */
+            can_lower: boolean;
+            /** Enters */
+            enters: boolean;
         };
         /**
          * VerdictView
@@ -5864,8 +6777,10 @@ export interface components {
         };
         /** WorklistView */
         WorklistView: {
-            /** Act Per 100 */
-            act_per_100: number;
+            /** Act At */
+            act_at: number;
+            /** Boards */
+            boards: components["schemas"]["BoardLine"][];
             /** Colonies */
             colonies: number;
             /** Counts */
@@ -5877,6 +6792,11 @@ export interface components {
              * @enum {string}
              */
             phase: "dormant" | "build_up" | "peak" | "decline" | "pre_winter";
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Steps */
             steps: components["schemas"]["StepLine"][];
             /**
@@ -6031,6 +6951,75 @@ export interface operations {
             };
         };
     };
+    apiary_policy_api_v1_apiaries__apiary_id__policy_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApiaryPolicyView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_apiary_policy_api_v1_apiaries__apiary_id__policy_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApiaryPolicyInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApiaryPolicyView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     round_of_apiary_api_v1_apiaries__apiary_id__round_get: {
         parameters: {
             query?: never;
@@ -6050,6 +7039,137 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RoundStop"][];
                 };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_of_sampling_api_v1_apiaries__apiary_id__sampling_plan_get: {
+        parameters: {
+            query?: {
+                half_width?: number;
+                find?: boolean;
+            };
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SamplingPlan"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    boards_lying_api_v1_boards_get: {
+        parameters: {
+            query: {
+                colony: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InsertBoard"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    place_board_api_v1_boards_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardPlacing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InsertBoard"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_board_away_api_v1_boards__board_id__lifted_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                board_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardLifting"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document */
             "4XX": {
@@ -7109,7 +8229,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CountInput"];
+                "application/json": components["schemas"]["JarInput"] | components["schemas"]["BoardInput"] | components["schemas"]["DroneInput"] | components["schemas"]["LookInput"];
             };
         };
         responses: {
@@ -7120,6 +8240,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CountMeaning"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_counts_api_v1_counts_compare_get: {
+        parameters: {
+            query: {
+                first: string;
+                second: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
                 };
             };
             /** @description A problem document */
@@ -7211,7 +8363,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CountAmendment"];
+                "application/json": components["schemas"]["JarAmendment"] | components["schemas"]["BoardAmendment"] | components["schemas"]["DroneAmendment"] | components["schemas"]["LookAmendment"];
             };
         };
         responses: {

@@ -1,6 +1,6 @@
 /**
  * The year of a policy: the levels at which a colony is watched, treated, treated at once, stepped through the phases
- * of the place from today on, in mites per 100 bees.
+ * of the place from today on, in the unit of the school.
  */
 import type { Schemas } from "@/client/api";
 import { addDays, monthName, shortDay } from "@/ui/dates";
@@ -18,11 +18,12 @@ const LEFT = 34;
 const FOOT = 46;
 
 export function LevelYear({ phases, first, last, width }: { phases: Band[]; first: string; last: string; width: number }) {
-  const top = Math.max(...phases.map((band) => band.urgent)) * 1.15;
+  const top = Math.max(0.5, ...phases.map((band) => band.urgent)) * 1.15;
   const span: Span = { first, last: addDays(last, 1), today: first, width: width - LEFT - 62 };
   const x = (day: string) => LEFT + xOf(span, day);
   const y = (level: number) => HEIGHT - (level / top) * HEIGHT;
-  const ticks = Array.from({ length: Math.floor(top) + 1 }, (_, number) => number);
+  const step = [1, 2, 5, 10, 20, 50, 100, 200].find((one) => top / one <= 8) ?? 500;
+  const ticks = Array.from({ length: Math.floor(top / step) + 1 }, (_, number) => number * step);
   const end = phases[phases.length - 1];
   return (
     <figure>

@@ -1,20 +1,21 @@
 /**
- * The rate rule: mites per 100 bees on one drawn ruler. The threshold in force is a notch, the estimate a mark, its
+ * The rate rule: mites per 100 bees, or a board's mites a day, on one drawn ruler. The threshold in force is a notch, the estimate a mark, its
  * 95 % interval a bar. Unknown is hatched, never empty and never green.
  */
 import { rate } from "@/ui/units";
-import { RATE_TICKS, RATE_TOP, rateShare } from "./scale";
+import { FALL_TICKS, FALL_TOP, RATE_TICKS, RATE_TOP, rateShare } from "./scale";
 
 export type RuleReading = { median: number; low: number; high: number };
 export type RuleLevels = { watch: number; act: number; urgent: number };
 
-const percent = (per100: number) => `${(100 * rateShare(per100)).toFixed(2)}%`;
-
-export function RateRule({ levels, reading, label }: { levels: RuleLevels; reading: RuleReading | null; label?: string }) {
+export function RateRule({ levels, reading, label, falls = false }: { levels: RuleLevels; reading: RuleReading | null; label?: string; falls?: boolean }) {
+  const top = falls ? FALL_TOP : RATE_TOP;
+  const unit = falls ? "mites a day" : "mites per 100 bees";
+  const percent = (value: number) => `${(100 * rateShare(value, top)).toFixed(2)}%`;
   const said = reading
-    ? `${rate(reading.median)} mites per 100 bees, between ${rate(reading.low)} and ${rate(reading.high)}; act at ${levels.act}`
-    : `not known; act at ${levels.act} mites per 100 bees`;
-  const beyond = reading !== null && reading.high > RATE_TOP;
+    ? `${rate(reading.median)} ${unit}, between ${rate(reading.low)} and ${rate(reading.high)}; act at ${levels.act}`
+    : `not known; act at ${levels.act} ${unit}`;
+  const beyond = reading !== null && reading.high > top;
   return (
     <div role="img" aria-label={label ? `${label}: ${said}` : said} className="select-none">
       <div className="relative h-6">
@@ -57,10 +58,10 @@ export function RateRule({ levels, reading, label }: { levels: RuleLevels; readi
         )}
       </div>
       <div className="relative h-6 text-sm text-ink-2" aria-hidden="true">
-        {RATE_TICKS.map((tick) => (
+        {(falls ? FALL_TICKS : RATE_TICKS).map((tick) => (
           <span
             key={tick}
-            className={`absolute top-0 border-l border-line-2 pt-1.5 leading-5 ${tick === RATE_TOP ? "-translate-x-full border-l-0 border-r pr-1" : "pl-1"}`}
+            className={`absolute top-0 border-l border-line-2 pt-1.5 leading-5 ${tick === top ? "-translate-x-full border-l-0 border-r pr-1" : "pl-1"}`}
             style={{ left: percent(tick) }}
           >
             {tick}

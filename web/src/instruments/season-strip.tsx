@@ -10,7 +10,7 @@ import { PHASE } from "@/wording/words";
 import { rateShare } from "./scale";
 
 type Band = Schemas["PhaseBand"];
-export type StripCount = Pick<Schemas["StripCount"], "id" | "taken_on" | "mites" | "bees_mean" | "median" | "low" | "high">;
+export type StripCount = Schemas["StripCount"];
 export type StripCourse = Pick<
   Schemas["StripCourse"],
   "id" | "option_id" | "occupies_from" | "occupies_to" | "honey_clear_on" | "placings" | "state"
@@ -19,6 +19,9 @@ export type StripCourse = Pick<
 export type Span = { first: string; last: string; today: string; width: number };
 
 const TOP = 20;
+const FALLS_TOP = 60;
+/** A count that has no place on the axis: a letter at the foot of its day. */
+const LETTER: Record<StripCount["method"], string> = { wash: "?", sugar: "?", co2: "?", board: "b", board_after_treatment: "b", drone_brood: "d", look: "l" };
 export const BAND_FILL: Record<Band["phase"], string> = {
   dormant: "var(--course-wash)",
   build_up: "var(--clear-wash)",
@@ -81,9 +84,10 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
   );
 }
 
-/** 10, 5 and 2, as many as keep clear of one another. */
-function ticksThatFit(y: (per100: number) => number): number[] {
-  return [10, 5, 2].filter((tick) => tick === 10 || (tick === 2 ? y(2) - y(10) >= 13 : y(5) - y(10) >= 13 && y(2) - y(5) >= 13));
+/** 10, 5 and 2 (of falls three times that), as many as keep clear of one another. */
+function ticksThatFit(y: (value: number) => number, times: number): number[] {
+  const room = (a: number, b: number) => y(a * times) - y(b * times) >= 13;
+  return [10, 5, 2].filter((tick) => tick === 10 || (tick === 2 ? room(2, 10) : room(5, 10) && room(2, 5))).map((tick) => tick * times);
 }
 
 /** The bands of a forecast, 95, 80 and 50 % one in the other, with the middle as a broken line. */
@@ -114,6 +118,7 @@ export function SeasonStrip({
   scale = false,
   courseName,
   ahead = [],
+  falls = false,
 }: {
   span: Span;
   height: number;
@@ -128,17 +133,20 @@ export function SeasonStrip({
   courseName: (optionId: string) => string;
   /** What the forecast says of the days to come: drawn from the last count on. */
   ahead?: Schemas["Band"][];
+  /** Mites a day on a board, in place of mites per 100 bees. */
+  falls?: boolean;
 }) {
   const floor = height - 12;
-  const y = (per100: number) => floor - rateShare(per100, TOP) * (floor - 6);
+  const y = (value: number) => floor - rateShare(value, falls ? FALLS_TOP : TOP) * (floor - 6);
   const x = (day: string) => xOf(span, day);
   const known = counts.filter((count) => count.median !== null);
+  const measured = known.filter((count) => !count.converted);
   const staleFrom = level === "unknown" ? (countedOn ?? span.first) : null;
   const said = known.length
-    ? known.slice(-4).map((count) => `${shortDay(count.taken_on)} ${rate(count.median ?? 0)}`).join(", ")
+    ? known.slice(-4).map((count) => `${shortDay(count.taken_on)} ${rate(count.median ?? 0)}${count.converted ? " converted from a board" : ""}`).join(", ")
     : "not counted in this span";
   return (
-    <svg width={span.width} height={height} className="block" role="img" aria-label={`${label}: mites per 100 bees: ${said}`}>
+    <svg width={span.width} height={height} className="block" role="img" aria-label={`${label}: ${falls ? "mites a day" : "mites per 100 bees"}: ${said}`}>
       <defs>
         <pattern id="strip-hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <path d="M0 0V7" stroke="var(--line-2)" strokeWidth="1.4" />
@@ -187,9 +195,9 @@ export function SeasonStrip({
           />
         );
       })}
-      <Fan days={ahead.filter((band) => band.date <= span.last)} x={x} y={y} />
+      {!falls && <Fan days={ahead.filter((band) => band.date <= span.last)} x={x} y={y} />}
       {scale &&
-        ticksThatFit(y).map((tick) => (
+        ticksThatFit(y, falls ? 3 : 1).map((tick) => (
           <g key={tick}>
             <path d={`M0 ${y(tick)}h5`} stroke="var(--line-2)" />
             <text x="7" y={y(tick) + 4} fontSize="13" fill="var(--ink-3)">
@@ -197,9 +205,9 @@ export function SeasonStrip({
             </text>
           </g>
         ))}
-      {known.length > 1 && (
+      {measured.length > 1 && (
         <path
-          d={known.map((count, index) => `${index ? "L" : "M"}${x(count.taken_on)} ${y(count.median ?? 0)}`).join("")}
+          d={measured.map((count, index) => `${index ? "L" : "M"}${x(count.taken_on)} ${y(count.median ?? 0)}`).join("")}
           fill="none"
           stroke="var(--ink)"
           strokeWidth="1.3"
@@ -211,8 +219,10 @@ export function SeasonStrip({
         const cx = x(count.taken_on);
         return (
           <g key={count.id}>
-            <path d={`M${cx} ${y(count.high ?? 0)}V${y(count.low ?? 0)}`} stroke="var(--ink-2)" strokeWidth="1.3" />
-            {over ? (
+            <path d={`M${cx} ${y(count.high ?? 0)}V${y(count.low ?? 0)}`} stroke="var(--ink-2)" strokeWidth="1.3" strokeDasharray={count.converted ? "2 3" : undefined} />
+            {count.converted ? (
+              <path d={`M${cx} ${y(count.median ?? 0) - 5}l5 5l-5 5l-5 -5z`} fill="none" stroke="var(--ink-2)" strokeWidth="1.4" strokeDasharray="2 1.5"><title>converted from board fall</title></path>
+            ) : over ? (
               <rect x={cx - 4.2} y={y(count.median ?? 0) - 4.2} width="8.4" height="8.4" fill="var(--act)" />
             ) : (
               <circle cx={cx} cy={y(count.median ?? 0)} r="4.2" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.8" />
@@ -224,7 +234,7 @@ export function SeasonStrip({
         .filter((count) => count.median === null)
         .map((count) => (
           <text key={count.id} x={x(count.taken_on) - 4} y={floor} fontSize="14" fill="var(--ink-3)">
-            ?
+            {LETTER[count.method]}
           </text>
         ))}
       {visits.map((day) => (

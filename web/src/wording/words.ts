@@ -9,6 +9,38 @@ export const LEVEL: Record<Level, string> = {
   unknown: "unknown",
 };
 
+/** In a programme that observes, the three levels have words of their own. */
+export function levelWord(level: Level, school: string | null): string {
+  if (school !== "observe") return LEVEL[level];
+  return { clear: "clear", watch: "noted", act: "flag to lead", urgent: "endangers neighbours", unknown: "unknown" }[level];
+}
+
+/** The unit in which a school has its levels. */
+export function unitOf(school: string | null): string {
+  return school === "fall_phase" ? "mites a day" : "mites per 100 bees";
+}
+
+/** The same, short, behind a figure: "2 per 100 bees", "5 a day". */
+export function perOf(school: string | null): string {
+  return school === "fall_phase" ? "a day" : "per 100 bees";
+}
+
+export const SCALE: Record<NonNullable<Schemas["Count"]["scale"]>, string> = {
+  mites_per_100: "mites per 100 bees",
+  mites_per_day: "mites a day",
+  percent_of_cells: "% of drone cells",
+};
+
+export const WAY: Record<Schemas["Count"]["method"], string> = {
+  wash: "wash",
+  sugar: "sugar roll",
+  co2: "CO2 roll",
+  board: "board",
+  board_after_treatment: "board after a treatment",
+  drone_brood: "drone brood",
+  look: "bees looked at",
+};
+
 export const PHASE: Record<Schemas["PhaseBand"]["phase"], string> = {
   dormant: "dormant",
   build_up: "build-up",
@@ -86,6 +118,7 @@ export const LEVEL_REASON: Record<string, string> = {
   too_old: "the last count is too old",
   overdue: "over its threshold and not treated",
   cannot_show_clear: "this sample cannot show clear",
+  none_found: "none found, which is not the same as none",
 };
 
 export const TREND: Record<string, string> = {
@@ -155,6 +188,9 @@ export const ADVICE: Record<Schemas["Judgement"]["advice"], string> = {
   treat: "Treat now.",
   second_sample: "Take a second sample.",
   come_back: "Come back later.",
+  notify: "Report it: a mite was found.",
+  flag_lead: "Flag it to the programme lead.",
+  endangers_neighbours: "It endangers its neighbours.",
 };
 
 export function colonies(count: number): string {

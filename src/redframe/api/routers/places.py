@@ -2,14 +2,25 @@
 
 from __future__ import annotations
 
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 
 from redframe.api import present
 from redframe.api.access import TheDesk, Version, Who
-from redframe.api.schemas.places import Apiary, ApiaryFields, ApiaryInput, ApiaryView, Keeper, KeeperInput, PlacesView
+from redframe.api.schemas.places import (
+    Apiary,
+    ApiaryFields,
+    ApiaryInput,
+    ApiaryView,
+    Keeper,
+    KeeperInput,
+    PlacesView,
+    SamplingPlan,
+)
 from redframe.work import places
+from redframe.work.sampling_plan import sampling_plan
 
 router = APIRouter(tags=["places"])
 
@@ -42,6 +53,20 @@ async def one_apiary(apiary_id: UUID, who: Who, desk: TheDesk) -> ApiaryView:
     """An apiary with its colonies and their season strips."""
     async with desk.work(who) as work:
         return present.apiary(await places.apiary_view(work, apiary_id), work.today)
+
+
+@router.get("/apiaries/{apiary_id}/sampling-plan")
+async def plan_of_sampling(
+    apiary_id: UUID,
+    who: Who,
+    desk: TheDesk,
+    half_width: Annotated[float, Query(gt=0.05, le=2)] = 0.4,
+    find: bool = False,
+) -> SamplingPlan:
+    """How many colonies to count, and which: for the apiary's mean, or (`find`) to find one that is over."""
+    async with desk.work(who) as work:
+        plan = await sampling_plan(work, apiary_id, half_width, find=find)
+        return SamplingPlan.model_validate(plan)
 
 
 @router.put("/apiaries/{apiary_id}")

@@ -1,66 +1,107 @@
-"""Counts: recorded, amended, and what they mean."""
+"""Counts: recorded, amended, and what they mean; boards that lie."""
 
 from __future__ import annotations
 
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query, Response
 
 from redframe.api.access import TheDesk, Version, Who
 from redframe.api.schemas.sampling import (
+    BoardFields,
+    BoardInput,
+    BoardLifting,
+    BoardPlacing,
+    Comparison,
     CountAmendment,
     CountFields,
     CountInput,
     CountMeaning,
+    DroneFields,
+    Growth,
+    InsertBoard,
+    JarFields,
     JarRuler,
+    LookFields,
     Ruler,
     RulerInput,
     TrailEntry,
 )
+from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.count import AnySample, LookSample
+from redframe.core.sampling.drone_brood import DroneSample
+from redframe.core.sampling.jar import JarSample
 from redframe.work import sampling
 
 router = APIRouter(tags=["sampling"])
 
 
+def _sample(given: CountFields) -> AnySample:
+    if isinstance(given, JarFields):
+        known_by = given.bees_known_by
+        return JarSample(
+            taken_at=given.taken_at,
+            shakes=tuple(given.shakes),
+            known_by=known_by,
+            bees=given.bees if known_by in ("counted", "photo") else None,
+            volume_ml=given.volume_ml if known_by in ("volume_level", "volume_heaped") else None,
+            mass_g=given.mass_g if known_by in ("mass_dry", "mass_wet") else None,
+            place_of_bees=given.place_of_bees,
+            brood_state=given.brood_state,
+            queen_safe=given.queen_safe,
+            method=given.method,
+            rested_s=given.rested_s,
+            wet=given.wet,
+        )
+    if isinstance(given, BoardFields):
+        return BoardSample(
+            given.placed_at, given.taken_at, tuple(given.squares), given.squares_in_all, given.cleaned, given.greased,
+            given.ants, given.method,
+        )  # fmt: skip
+    if isinstance(given, DroneFields):
+        return DroneSample(given.cells_opened, given.cells_infested, given.mites_in_cells, given.patches)
+    assert isinstance(given, LookFields)
+    return LookSample(given.mites_seen)
+
+
 def _new(count_id: UUID, given: CountFields) -> sampling.NewCount:
+    board_id = given.board_id if isinstance(given, BoardInput) else None
     return sampling.NewCount(
-        id=count_id,
-        colony_id=given.colony_id,
-        taken_at=given.taken_at,
-        shakes=tuple(given.shakes),
-        bees_known_by=given.bees_known_by,
-        bees=given.bees if given.bees_known_by in ("counted", "photo") else None,
-        volume_ml=given.volume_ml if given.bees_known_by in ("volume_level", "volume_heaped") else None,
-        mass_g=given.mass_g if given.bees_known_by in ("mass_dry", "mass_wet") else None,
-        place_of_bees=given.place_of_bees,
-        brood_state=given.brood_state,
-        queen_safe=given.queen_safe,
-        note=given.note,
+        count_id, given.colony_id, given.taken_at, _sample(given), given.brood_state, given.note, board_id
     )
 
 
 @router.post("/counts", status_code=201)
 async def record_count(given: CountInput, who: Who, desk: TheDesk) -> CountMeaning:
-    """Record a wash as it was taken, shake by shake; what it means comes back."""
+    """Record a count as it was taken; what it means comes back."""
     async with desk.work(who) as work:
         return CountMeaning.model_validate(await sampling.record_count(work, _new(given.id, given)))
 
 
 @router.post("/counts/ruler")
 async def jar_ruler(given: RulerInput, who: Who, desk: TheDesk) -> JarRuler:
-    """What each number of mites in a jar would mean, so that the bench needs no signal while it counts."""
+    """What each number of mites would mean, so that the bench needs no signal while it counts."""
+    measure = sampling.Measure(
+        given.method,
+        given.bees_known_by,
+        given.bees,
+        given.volume_ml,
+        given.mass_g,
+        given.place_of_bees,
+        given.board_days,
+    )
     async with desk.work(who) as work:
-        found = await sampling.ruler(
-            work,
-            known_by=given.bees_known_by,
-            bees=given.bees,
-            volume_ml=given.volume_ml,
-            mass_g=given.mass_g,
-            place_of_bees=given.place_of_bees,
-            mites_from=given.mites_from,
-            mites_to=given.mites_to,
-        )
+        found = await sampling.ruler(work, given.apiary_id, measure, given.mites_from, given.mites_to)
         return JarRuler(ruler=Ruler.model_validate(found) if found else None)
+
+
+@router.get("/counts/compare")
+async def compare_counts(first: UUID, second: UUID, who: Who, desk: TheDesk) -> Comparison:
+    """Whether a colony's infestation really rose between two of its counts."""
+    async with desk.work(who) as work:
+        found = await sampling.compare(work, first, second)
+        return Comparison(growth=Growth.model_validate(found) if found else None)
 
 
 @router.get("/counts/{count_id}")
@@ -83,3 +124,30 @@ async def count_history(count_id: UUID, who: Who, desk: TheDesk) -> list[TrailEn
     """Every version of a count, newest first."""
     async with desk.work(who) as work:
         return [TrailEntry.model_validate(entry) for entry in await sampling.trail(work, count_id)]
+
+
+@router.get("/boards")
+async def boards_lying(
+    colony: Annotated[list[UUID], Query(min_length=1, max_length=200)], who: Who, desk: TheDesk
+) -> list[InsertBoard]:
+    """Boards that lie under these colonies and wait to be read."""
+    async with desk.work(who) as work:
+        return [InsertBoard.model_validate(board) for board in await sampling.boards_lying(work, colony)]
+
+
+@router.post("/boards", status_code=201)
+async def place_board(given: BoardPlacing, who: Who, desk: TheDesk) -> InsertBoard:
+    """Lay a board under a colony."""
+    async with desk.work(who) as work:
+        placed = await sampling.place_board(
+            work, given.id, given.colony_id, placed_at=given.placed_at, cleaned=given.cleaned, greased=given.greased
+        )
+        return InsertBoard.model_validate(placed)
+
+
+@router.post("/boards/{board_id}/lifted", status_code=204)
+async def take_board_away(board_id: UUID, given: BoardLifting, who: Who, desk: TheDesk) -> Response:
+    """Take a board away unread."""
+    async with desk.work(who) as work:
+        await sampling.take_board_away(work, board_id, given.lifted_at)
+    return Response(status_code=204)

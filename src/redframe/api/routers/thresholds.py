@@ -2,18 +2,28 @@
 
 from __future__ import annotations
 
+from uuid import UUID
+
 from fastapi import APIRouter
 
 from redframe.api import present
 from redframe.api.access import TheDesk, Version, Who
-from redframe.api.schemas.thresholds import PolicyInput, PolicyPreview, PolicyView
+from redframe.api.schemas.thresholds import (
+    ApiaryPolicyInput,
+    ApiaryPolicyView,
+    PolicyInput,
+    PolicyPreview,
+    PolicyView,
+)
 from redframe.work import thresholds
 
 router = APIRouter(tags=["thresholds"])
 
 
 def _draft(given: PolicyInput) -> thresholds.PolicyDraft:
-    own = {"school", "threshold_basis", "scope", "calendar"}
+    own = {
+        "school", "threshold_basis", "scope", "calendar", "levels", "stale_after_days", "stale_after_days_dormant",
+    }  # fmt: skip
     return thresholds.PolicyDraft(**given.model_dump(include=own), treatment_rules=given.model_dump(exclude=own))
 
 
@@ -36,3 +46,21 @@ async def preview_policy(given: PolicyInput, who: Who, desk: TheDesk) -> PolicyP
     """What a draft would do to the colonies' levels today, and its levels through the coming year."""
     async with desk.work(who) as work:
         return present.policy_preview(await thresholds.preview_policy(work, _draft(given)), work.today)
+
+
+@router.get("/apiaries/{apiary_id}/policy")
+async def apiary_policy(apiary_id: UUID, who: Who, desk: TheDesk) -> ApiaryPolicyView:
+    """What judges at an apiary, and what it does otherwise than its association."""
+    async with desk.work(who) as work:
+        return present.apiary_policy(await thresholds.apiary_policy(work, apiary_id), work.today)
+
+
+@router.put("/apiaries/{apiary_id}/policy")
+async def set_apiary_policy(
+    apiary_id: UUID, given: ApiaryPolicyInput, version: Version, who: Who, desk: TheDesk
+) -> ApiaryPolicyView:
+    """Let an apiary do otherwise than its association, or as it again; its colonies are judged anew at once."""
+    async with desk.work(who) as work:
+        draft = thresholds.ApiaryPolicyDraft(**given.model_dump(exclude={"reason"}))
+        view = await thresholds.set_apiary_policy(work, apiary_id, draft, version, given.reason)
+        return present.apiary_policy(view, work.today)

@@ -11,6 +11,8 @@ from pydantic import AfterValidator, Field
 from redframe.api.schemas.base import Name, Note, Output
 from redframe.core.colonies.queens import MarkColour
 from redframe.core.inputs import Input, printable
+from redframe.core.sampling.method import Method, Scale
+from redframe.core.sampling.plan import Why
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.schools import SchoolId
 from redframe.core.thresholds.standing import Level
@@ -122,10 +124,12 @@ class ColonyRow(Output):
     level_reason: str
     level_since: date | None
     phase: Phase | None
-    act_per_100: float | None
+    act_at: float | None
+    school: SchoolId | None
     overdue_from: date | None
     count_id: UUID | None
     counted_on: date | None
+    scale: Scale | None
     mites: int | None
     bees_mean: float | None
     median: float | None
@@ -152,14 +156,18 @@ class HiveBox(Output):
 
 
 class StripCount(Output):
+    """A count on the axis of the school in force; null figures where it has no place there."""
+
     colony_id: UUID
     id: UUID
+    method: Method
     taken_on: date
     mites: int | None
     bees_mean: float | None
     median: float | None
     low: float | None
     high: float | None
+    converted: bool
 
 
 class StripVisit(Output):
@@ -181,12 +189,70 @@ class StripCourse(Output):
     placings: list[date]
 
 
+class ApiaryStanding(Output):
+    """How an apiary stands: its level and why, whom to treat, which become watch for their neighbours; `enough`:
+    colonies to count before it can be called clear."""
+
+    scope: str
+    level: Level
+    reason: str
+    treat: list[UUID]
+    watch_too: list[UUID]
+    counted: int
+    colonies: int
+    enough: int | None
+
+
+class ApiaryEstimate(Output):
+    """Mean of the colonies' rates per 100 bees with its 95 % interval (null for one colony), and the spread between
+    them: `variance_ratio` would be 1 if only chance were at work."""
+
+    counted: int
+    colonies: int
+    mean: float
+    low: float | None
+    high: float | None
+    mu: float
+    kappa: float
+    kappa_fitted: bool
+    variance_ratio: float | None
+
+
+class ChosenColony(Output):
+    """A colony to count and why; one that was not drawn enters its own standing, never the apiary's mean."""
+
+    colony_id: UUID
+    why: Why
+
+
+class SamplingPlan(Output):
+    """How many colonies to count for the mean of the apiary and to find one that is over, and which."""
+
+    apiary_id: UUID
+    apiary: str
+    today: date
+    colonies: int
+    half_width: float
+    cv: float
+    for_mean: int
+    over: int
+    to_find: int | None
+    found_with: float
+    sensitivity: float
+    chosen: list[ChosenColony]
+
+
 class ApiaryView(Output):
     today: date
     apiary: Apiary
-    worst: Level | None
+    standing: ApiaryStanding
+    estimate: ApiaryEstimate | None
+    p_mean_act: float | None
+    expected_over: float | None
     school: SchoolId
     scope: str
+    apart: bool
+    axis: Scale
     colonies: list[ColonyRow]
     hives: list[HiveBox]
     counts: list[StripCount]

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 from typing import Literal
 from uuid import UUID
 
 from redframe.api.schemas.base import Output
 from redframe.core.thresholds.calendar import Phase
+from redframe.core.thresholds.schools import SchoolId
 
 
 class TreatLine(Output):
@@ -19,7 +20,8 @@ class TreatLine(Output):
     ids: list[UUID]
     urgent: int
     highest: float
-    act_per_100: float
+    act_at: float
+    school: SchoolId
     oldest_count_on: date
     overdue_from: date | None
 
@@ -60,6 +62,18 @@ class CountLine(Output):
     oldest_count_on: date | None
 
 
+class BoardLine(Output):
+    """Boards to read; `placed_at` is when the first of them was laid."""
+
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    placed_at: datetime
+
+
 class VisitLine(Output):
     apiary_id: UUID
     apiary: str
@@ -74,10 +88,12 @@ class VisitLine(Output):
 class WorklistView(Output):
     today: date
     phase: Phase
-    act_per_100: float
+    act_at: float
+    school: SchoolId
     colonies: int
     treat: list[TreatLine]
     steps: list[StepLine]
     counts: list[CountLine]
+    boards: list[BoardLine]
     visits: list[VisitLine]
     more: bool

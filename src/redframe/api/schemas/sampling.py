@@ -1,4 +1,4 @@
-"""Counts and what they mean."""
+"""Counts of every kind and what they mean."""
 
 from __future__ import annotations
 
@@ -6,46 +6,149 @@ from datetime import date, datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import AwareDatetime, Field
+from pydantic import AwareDatetime, Discriminator, Field, Tag
 
 from redframe.api.schemas.base import BeesKnown, Note, Output, Why
 from redframe.core.inputs import Input
-from redframe.core.sampling.wash import BroodState, PlaceOfBees, QueenSafe
+from redframe.core.sampling.jar import BroodState, PlaceOfBees
+from redframe.core.sampling.method import BoardMethod, JarMethod, Method, Scale, Told
 from redframe.core.thresholds.calendar import Phase
+from redframe.core.thresholds.judgement import Advice
 from redframe.core.thresholds.schools import SchoolId
 from redframe.core.thresholds.standing import Level
 
+MitesSeen = Annotated[int, Field(strict=True, ge=0, le=30_000)]
 
-class JarInput(Input):
-    """How the bees of a jar were measured: counted or by photo (`bees`), a scoop (`volume_ml`), a scale (`mass_g`)."""
 
+class CountFields(Input):
+    """What every count tells: of which colony, and when the bees were taken (a board: when it was removed)."""
+
+    colony_id: UUID
+    taken_at: AwareDatetime
+    brood_state: BroodState = "not_seen"
+    note: Note = ""
+
+
+class JarFields(CountFields):
+    """Bees in a jar, and how they were measured: counted or by photo (`bees`), a scoop (`volume_ml`), a scale
+    (`mass_g`). A sugar roll tells how long the bees rested (`rested_s`) and whether they were wet."""
+
+    method: JarMethod
+    shakes: Annotated[list[MitesSeen], Field(min_length=1, max_length=8)]
     bees_known_by: BeesKnown
     bees: Annotated[int, Field(ge=1, le=5000)] | None = None
     volume_ml: Annotated[float, Field(ge=5, le=1000, allow_inf_nan=False)] | None = None
     mass_g: Annotated[float, Field(ge=1, le=500, allow_inf_nan=False)] | None = None
     place_of_bees: PlaceOfBees = "brood_frame"
+    queen_safe: Told = "not_looked"
+    rested_s: Annotated[int, Field(strict=True, ge=0, le=7200)] | None = None
+    wet: Told = "not_looked"
 
 
-class CountFields(JarInput):
-    colony_id: UUID
-    taken_at: AwareDatetime
-    shakes: Annotated[list[Annotated[int, Field(strict=True, ge=0, le=30_000)]], Field(min_length=1, max_length=8)]
-    brood_state: BroodState = "not_seen"
-    queen_safe: QueenSafe = "not_looked"
-    note: Note = ""
+class BoardFields(CountFields):
+    """An insert board: mites of each square counted, of so many squares in all (one of one: no grid)."""
+
+    method: BoardMethod
+    placed_at: AwareDatetime
+    squares: Annotated[list[Annotated[int, Field(strict=True, ge=0, le=10_000)]], Field(min_length=1, max_length=400)]
+    squares_in_all: Annotated[int, Field(strict=True, ge=1, le=400)] = 1
+    cleaned: Told = "not_looked"
+    greased: Told = "not_looked"
+    ants: Told = "not_looked"
 
 
-class CountInput(CountFields):
+class DroneFields(CountFields):
+    """Drone brood opened."""
+
+    method: Literal["drone_brood"]
+    cells_opened: Annotated[int, Field(strict=True, ge=1, le=5000)]
+    cells_infested: Annotated[int, Field(strict=True, ge=0, le=5000)]
+    mites_in_cells: Annotated[int, Field(strict=True, ge=0, le=100_000)] | None = None
+    patches: Annotated[int, Field(strict=True, ge=1, le=50)] | None = None
+
+
+class LookFields(CountFields):
+    """Bees looked at: kept as a finding, never a rate."""
+
+    method: Literal["look"]
+    mites_seen: bool
+
+
+class JarInput(JarFields):
     id: UUID
 
 
-class CountAmendment(CountFields):
-    """The whole count as it should read, and why."""
+class BoardInput(BoardFields):
+    id: UUID
+    board_id: UUID | None = None
 
+
+class DroneInput(DroneFields):
+    id: UUID
+
+
+class LookInput(LookFields):
+    id: UUID
+
+
+class JarAmendment(JarFields):
     reason: Why
 
 
-class RulerInput(JarInput):
+class BoardAmendment(BoardFields):
+    reason: Why
+
+
+class DroneAmendment(DroneFields):
+    reason: Why
+
+
+class LookAmendment(LookFields):
+    reason: Why
+
+
+KINDS = {
+    "wash": "[jar]", "sugar": "[jar]", "co2": "[jar]", "board": "[board]", "board_after_treatment": "[board]",
+    "drone_brood": "[drone]", "look": "[look]",
+}  # fmt: skip
+
+
+def _kind(value: object) -> str:
+    method = value.get("method") if isinstance(value, dict) else getattr(value, "method", None)
+    # What is of no kind is read as a jar, whose `method` then names the fault.
+    return KINDS.get(method, "[jar]") if isinstance(method, str) else "[jar]"
+
+
+CountInput = Annotated[
+    Annotated[JarInput, Tag("[jar]")]
+    | Annotated[BoardInput, Tag("[board]")]
+    | Annotated[DroneInput, Tag("[drone]")]
+    | Annotated[LookInput, Tag("[look]")],
+    Discriminator(_kind),
+]
+"""A count by its `method`; the tags are in brackets so that the path of a bad field does not name them."""
+
+CountAmendment = Annotated[
+    Annotated[JarAmendment, Tag("[jar]")]
+    | Annotated[BoardAmendment, Tag("[board]")]
+    | Annotated[DroneAmendment, Tag("[drone]")]
+    | Annotated[LookAmendment, Tag("[look]")],
+    Discriminator(_kind),
+]
+"""The whole count as it should read, and why."""
+
+
+class RulerInput(Input):
+    """A jar by its bees, or a board by the days that it lay times the share of it that is counted."""
+
+    apiary_id: UUID
+    method: Method = "wash"
+    bees_known_by: BeesKnown | None = None
+    bees: Annotated[int, Field(ge=1, le=5000)] | None = None
+    volume_ml: Annotated[float, Field(ge=5, le=1000, allow_inf_nan=False)] | None = None
+    mass_g: Annotated[float, Field(ge=1, le=500, allow_inf_nan=False)] | None = None
+    place_of_bees: PlaceOfBees = "brood_frame"
+    board_days: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] | None = None
     mites_from: Annotated[int, Field(ge=0, le=30_000)] = 0
     mites_to: Annotated[int, Field(ge=0, le=30_000)] = 30
 
@@ -57,20 +160,22 @@ class RulerMark(Output):
     high: float
     p_act: float
     level: Level
-    advice: Literal["treat", "second_sample", "come_back"]
+    advice: Advice
 
 
 class Ruler(Output):
-    """What each number of mites in a jar would mean, after one shake and after more; rates per 100 bees."""
+    """What each number of mites would mean; of a wash after one shake and more. `exposure`: bees, or board days."""
 
+    scale: Scale
     phase: Phase
     school: SchoolId
+    in_force: bool
     watch: float
     act: float
     urgent: float
-    bees_mean: float
-    bees_low: float
-    bees_high: float
+    exposure: float
+    exposure_low: float
+    exposure_high: float
     incomplete_share: float
     one_shake: list[RulerMark]
     more_shakes: list[RulerMark]
@@ -83,22 +188,40 @@ class JarRuler(Output):
 
 
 class Count(Output):
+    """A count as it was taken, and its reading in the unit of its scale; what is not of its method is null."""
+
     id: UUID
     colony_id: UUID
+    method: Method
     taken_at: datetime
     taken_on: date
-    shakes: list[int]
-    bees_known_by: str
+    shakes: list[int] | None
+    bees_known_by: BeesKnown | None
     bees: int | None
     volume_ml: float | None
     mass_g: float | None
-    place_of_bees: str
-    brood_state: str
-    queen_safe: str
+    place_of_bees: PlaceOfBees | None
+    brood_state: BroodState
+    queen_safe: Told | None
+    rested_s: int | None
+    wet: Told | None
+    placed_at: datetime | None
+    squares: list[int] | None
+    squares_in_all: int | None
+    cleaned: Told | None
+    greased: Told | None
+    ants: Told | None
+    cells_opened: int | None
+    cells_infested: int | None
+    mites_in_cells: int | None
+    patches: int | None
+    mites_seen: bool | None
     note: str
     by_name: str
     version: int
+    scale: Scale | None
     mites: int | None
+    board_days: float | None
     bees_mean: float | None
     as_counted: float | None
     median: float | None
@@ -107,10 +230,15 @@ class Count(Output):
 
 
 class Reading(Output):
+    """What a count says, in the unit of its scale: a jar has bees, a board days, drone brood neither."""
+
+    scale: Scale
     mites: int
-    bees_mean: float
-    bees_cv: float
-    recovery: str
+    bees_mean: float | None = None
+    bees_cv: float | None = None
+    recovery: str | None = None
+    board_days: float | None = None
+    board_cv: float | None = None
     as_counted: float
     median: float
     low: float
@@ -134,14 +262,25 @@ class Finding(Output):
     message: str
 
 
+class Use(Output):
+    """What a count may do to a standing: enter it, lower it, show the colony clear."""
+
+    enters: bool
+    can_lower: bool
+    can_clear: bool
+
+
 class SchoolView(Output):
     school: SchoolId
     name: str
+    unit: str
     level: Level
-    act_per_100: float
+    act_at: float
 
 
 class Judgement(Output):
+    """The verdict in the unit of the school in force."""
+
     level: Level
     phase: Phase
     school: SchoolId
@@ -151,9 +290,9 @@ class Judgement(Output):
     p_watch: float
     p_act: float
     p_urgent: float
-    advice: Literal["treat", "second_sample", "come_back"]
+    advice: Advice
     come_back_on: date | None
-    others: list[SchoolView]
+    flips: float | None
 
 
 class Growth(Output):
@@ -167,16 +306,70 @@ class Growth(Output):
     words: str
 
 
+class Converted(Output):
+    """Mites per 100 bees that a wash might read: wide, and never a verdict."""
+
+    median: float
+    low: float
+    high: float
+
+
 class CountMeaning(Output):
+    """A count and what it means. `pair`: two jars taken together; `views`: the other schools; `converted` and `prompt`:
+    what a natural fall may stand for, and the chance that it is over the act level; `would_find`: the rate that a
+    count without a mite would have found."""
+
     count: Count
     reading: Reading | None
+    pair: Reading | None
     removal: Removal | None
     shake_again: bool
     findings: list[Finding]
+    use: Use
     judgement: Judgement | None
+    views: list[SchoolView]
+    converted: Converted | None
+    prompt: float | None
+    would_find: float | None
     trend: Growth | None
     trend_since: date | None
+    school: SchoolId
     policy_version: int
+    own_policy: bool
+
+
+class Comparison(Output):
+    """Whether it really rose from one count to the other; null where they cannot be compared."""
+
+    growth: Growth | None
+
+
+class BoardPlacing(Input):
+    """A board laid under a colony, and what can only be asked now: was it clean, is it greased?"""
+
+    id: UUID
+    colony_id: UUID
+    placed_at: AwareDatetime
+    cleaned: Told
+    greased: Told
+
+
+class BoardLifting(Input):
+    """A board taken away unread."""
+
+    lifted_at: AwareDatetime
+
+
+class InsertBoard(Output):
+    """A board that lies and waits to be read."""
+
+    id: UUID
+    colony_id: UUID
+    placed_at: datetime
+    cleaned: Told
+    greased: Told
+    by_name: str
+    version: int
 
 
 class TrailEntry(Output):

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated, Any, Literal
+from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
-from redframe.api.schemas.base import Output, Word
+from redframe.api.schemas.base import Output, Why, Word
 from redframe.api.schemas.places import PhaseBand
 from redframe.core.inputs import Input, printable
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.schools import SchoolId
-from redframe.core.thresholds.standing import Level
+from redframe.core.thresholds.standing import STALE_AFTER_DAYS, STALE_AFTER_DAYS_DORMANT, Level
 from redframe.core.treatments.catalogue import Group
 
 
@@ -27,7 +28,14 @@ class School(Output):
     name: str
     says: str
     unit: str
+    source: str
+    treats: bool
     levels: dict[Phase, LevelsView]
+    defaults: dict[Phase, LevelsView]
+
+
+OwnLevels = dict[Annotated[str, Field(max_length=40)], dict[str, float]]
+"""Levels by phase: `{"peak": {"watch": 1, "act": 2, "urgent": 4}}` for the phases that differ."""
 
 
 class PolicyInput(Input):
@@ -35,6 +43,9 @@ class PolicyInput(Input):
     threshold_basis: Literal["corrected", "as_counted"] = "corrected"
     scope: Literal["whole_apiary", "single_colony"] = "whole_apiary"
     calendar: dict[str, str | int | None]
+    levels: dict[Annotated[str, Field(max_length=40)], OwnLevels] = {}
+    stale_after_days: Annotated[int, Field(strict=True, ge=7, le=120)] = STALE_AFTER_DAYS
+    stale_after_days_dormant: Annotated[int, Field(strict=True, ge=7, le=200)] = STALE_AFTER_DAYS_DORMANT
     authorised: list[Word] | None = None
     excluded_groups: Annotated[list[Group], Field(max_length=7)] = []
     honey_off: Word | None = None
@@ -61,6 +72,9 @@ class PolicyView(Output):
     threshold_basis: str
     scope: str
     calendar: dict[str, Any]
+    own_levels: dict[str, Any]
+    stale_after_days: int
+    stale_after_days_dormant: int
     treatment_rules: dict[str, Any]
     schools: list[School]
     catalogue: list[CatalogueEntry]
@@ -78,3 +92,42 @@ class PolicyPreview(Output):
     first: date
     last: date
     phases: list[PhaseBand]
+
+
+class ApiaryPolicyInput(Input):
+    """What an apiary is to do otherwise than its association, and why; null: as the association."""
+
+    school: Annotated[str, Field(max_length=40), AfterValidator(printable)] | None = None
+    scope: Literal["whole_apiary", "single_colony"] | None = None
+    calendar: dict[str, str | int | None] | None = None
+    levels: OwnLevels | None = None
+    reason: Why
+
+
+class ApiaryPolicyView(Output):
+    """What judges at an apiary, and what it does otherwise than its association. `version` 0: nothing, ever."""
+
+    apiary_id: UUID
+    apiary: str
+    version: int
+    made_at: datetime | None
+    by_name: str
+    reason: str
+    own: ApiaryDeparture
+    school: SchoolId
+    scope: str
+    calendar: dict[str, Any]
+    house_school: SchoolId
+    house_scope: str
+    house_calendar: dict[str, Any]
+    schools: list[School]
+    first: date
+    last: date
+    phases: list[PhaseBand]
+
+
+class ApiaryDeparture(Output):
+    school: SchoolId | None
+    scope: str | None
+    calendar: dict[str, Any] | None
+    levels: dict[str, Any] | None

@@ -10,10 +10,11 @@ from pydantic import AfterValidator, Field
 
 from redframe.api.schemas.base import Note, Output, SpanOf, Why, Word
 from redframe.api.schemas.colonies import ColonyEvent, QueenView, Visit
-from redframe.api.schemas.places import Apiary, ColonyRow, HiveBox, PhaseBand
+from redframe.api.schemas.places import Apiary, ColonyRow, HiveBox, PhaseBand, StripCount
 from redframe.api.schemas.sampling import Count, CountMeaning
 from redframe.api.schemas.visits import Hold
 from redframe.core.inputs import Input, IsoDate, printable
+from redframe.core.sampling.method import Scale
 from redframe.core.thresholds.schools import SchoolId
 from redframe.core.thresholds.standing import Level
 
@@ -289,6 +290,8 @@ class ColonyView(Output):
     events: list[ColonyEvent]
     visits: list[Visit]
     counts: list[Count]
+    axis: Scale
+    points: list[StripCount]
     courses: list[CourseView]
     latest: CountMeaning | None
     phases: list[PhaseBand]

@@ -1,4 +1,4 @@
-"""What a wash says: the posterior of mites per 100 bees with the bees and the recovery uncertain.
+"""What a count says: the posterior of mites per 100 bees (bees and recovery uncertain), or of the daily fall.
 
 The count tells nothing about the number of bees or the share of mites found, so both keep their priors: 41
 mid-quantiles of each make a grid of exposures E = n r of equal weight, and the posterior of theta is the even
@@ -17,7 +17,8 @@ import numpy.typing as npt
 from scipy import special
 
 from redframe.core.sampling.bees import BeesInSample
-from redframe.core.sampling.rates import PRIOR_SHAPE
+from redframe.core.sampling.method import JarMethod, Scale
+from redframe.core.sampling.rates import PRIOR_SHAPE, rate_interval
 
 READING_MODEL = 1
 """Version of this computation: readings kept in the store under another version are computed again."""
@@ -55,6 +56,7 @@ class Reading:
     low: float
     high: float
     upper80: float
+    scale: Scale = "mites_per_100"
 
     def p_over(self, threshold_per_100: float) -> float:
         """Probability that the true rate is at or over the threshold (mites per 100 bees)."""
@@ -64,11 +66,56 @@ class Reading:
         return float(np.mean(special.gammaincc(self.mites + PRIOR_SHAPE, exposures * threshold_per_100 / 100)))
 
 
+@dataclass(frozen=True, slots=True)
+class FallReading:
+    """Mites a day as a board shows them.
+
+    `board_days` are the days that it lay times the share of it that was counted; `board_cv` says how far that share
+    may miss the whole. The interval of a board counted whole is exact (Garwood 1936); `median` and `upper80` are of
+    the posterior Gamma(m + 0.5, days), by which the standing is judged.
+    """
+
+    mites: int
+    board_days: float
+    board_cv: float
+    as_counted: float
+    median: float
+    low: float
+    high: float
+    upper80: float
+    scale: Scale = "mites_per_day"
+
+    def p_over(self, threshold_per_day: float) -> float:
+        """Probability that the true fall is at or over the threshold (mites a day)."""
+        if threshold_per_day <= 0:
+            return 1.0
+        exposures = _exposures(self.board_days, self.board_cv, "all")
+        return float(np.mean(special.gammaincc(self.mites + PRIOR_SHAPE, exposures * threshold_per_day)))
+
+
+@dataclass(frozen=True, slots=True)
+class CellReading:
+    """Drone cells infested, in percent of those opened, with the exact interval of a share. `mites` are the cells
+    found infested; it is never a rate of mites per 100 bees."""
+
+    mites: int
+    as_counted: float
+    median: float
+    low: float
+    high: float
+    upper80: float
+    scale: Scale = "percent_of_cells"
+
+
+AnyReading = Reading | FallReading | CellReading
+
 INCOMPLETE_SHARE = 0.15
 """Above this expected share of mites left on the bees, several shakes count for no more than one."""
 
 
-def recovery_of(shakes: int, share_left: float | None, basis: ThresholdBasis = "corrected") -> Recovery:
+def recovery_of(
+    method: JarMethod, shakes: int, share_left: float | None, basis: ThresholdBasis = "corrected"
+) -> Recovery:
     """Which share of the mites the count is taken to have found.
 
     Two or more shakes count as a full wash unless more than 15 % of the mites are expected to be still on
@@ -76,6 +123,8 @@ def recovery_of(shakes: int, share_left: float | None, basis: ThresholdBasis = "
     """
     if basis == "as_counted":
         return "all"
+    if method != "wash":
+        return "sugar_roll" if method == "sugar" else "co2_roll"
     if shakes < 2 or (share_left is not None and share_left > INCOMPLETE_SHARE):
         return "wash_one_shake"
     return "wash_shakes"
@@ -98,7 +147,7 @@ def _exposures(mean: float, cv: float, recovery: Recovery) -> npt.NDArray[np.flo
 
 
 @lru_cache(maxsize=16384)
-def read_wash(mites: int, bees: BeesInSample, recovery: Recovery) -> Reading:
+def read_jar(mites: int, bees: BeesInSample, recovery: Recovery) -> Reading:
     """The posterior of mites per 100 bees from a count of `mites` on `bees` with the given recovery."""
     exposures = _exposures(bees.mean, bees.cv, recovery)
     shape = mites + PRIOR_SHAPE
@@ -140,3 +189,53 @@ def _mixture_quantile(shape: float, exposures: npt.NDArray[np.float64], level: f
         if abs(step) < 1e-9:
             return math.exp(u)
     raise ArithmeticError(f"quantile {level} of a count with shape {shape} was not found")
+
+
+def mean_recovery(recovery: Recovery) -> float:
+    """The mean share of mites that reach the count."""
+    prior = RECOVERY_PRIOR[recovery]
+    return 1.0 if prior is None else prior[0] / (prior[0] + prior[1])
+
+
+FOUND_WITH = 0.95
+
+
+def would_have_found(reading: Reading) -> float:
+    """The rate per 100 bees that a count of so many bees would have shown by one mite at least, with 95 %: what "none
+    found" excludes, and no more."""
+    return -100 * math.log(1 - FOUND_WITH) / (reading.bees_mean * mean_recovery(reading.recovery))
+
+
+def read_fall(mites: int, board_days: float, board_cv: float = 0.0) -> FallReading:
+    """The daily fall from mites counted on a board for `board_days` (days times the share counted)."""
+    exposures = _exposures(board_days, board_cv, "all")
+    shape = mites + PRIOR_SHAPE
+    if board_cv == 0.0:
+        low = 0.0 if mites == 0 else float(special.gammaincinv(mites, 0.025)) / board_days
+        high = float(special.gammaincinv(mites + 1, 0.975)) / board_days
+    else:
+        low, high = _mixture_quantile(shape, exposures, 0.025), _mixture_quantile(shape, exposures, 0.975)
+    return FallReading(
+        mites=mites,
+        board_days=board_days,
+        board_cv=board_cv,
+        as_counted=mites / board_days,
+        median=_mixture_quantile(shape, exposures, 0.5),
+        low=low,
+        high=high,
+        upper80=_mixture_quantile(shape, exposures, 0.8),
+    )
+
+
+def read_cells(opened: int, infested: int) -> CellReading:
+    """Percent of drone cells infested with the exact interval of Clopper and Pearson."""
+    found = rate_interval(infested, opened)
+    middle, upper = special.betaincinv(infested + PRIOR_SHAPE, opened - infested + PRIOR_SHAPE, [0.5, 0.8])
+    return CellReading(
+        mites=infested,
+        as_counted=found.rate_per_100,
+        median=100 * float(middle),
+        low=found.low_per_100,
+        high=found.high_per_100,
+        upper80=100 * float(upper),
+    )

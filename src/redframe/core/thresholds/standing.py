@@ -14,17 +14,26 @@ from datetime import date, timedelta
 from math import floor, log
 from typing import Literal
 
+from redframe.core.sampling.method import Scale
 from redframe.core.thresholds.calendar import Calendar, Phase
-from redframe.core.thresholds.schools import Levels
+from redframe.core.thresholds.schools import SCHOOLS, Levels, SchoolId
 
 Level = Literal["clear", "watch", "act", "urgent", "unknown"]
 StandingReason = Literal[
-    "never_counted", "count", "held_one_step", "threshold_changed", "too_old", "overdue", "cannot_show_clear"
+    "never_counted",
+    "count",
+    "held_one_step",
+    "threshold_changed",
+    "too_old",
+    "overdue",
+    "cannot_show_clear",
+    "none_found",
 ]
 
 ORDER: tuple[Level, ...] = ("clear", "watch", "act", "urgent")
 STALE_AFTER_DAYS = 21
 STALE_AFTER_DAYS_DORMANT = 90
+LEAST_GAP_DAYS = 7
 GROWTH_PER_DAY: dict[Phase, float] = {
     "dormant": 0.0,
     "build_up": 0.021,
@@ -37,16 +46,29 @@ GROWTH_PER_DAY: dict[Phase, float] = {
 
 @dataclass(frozen=True, slots=True)
 class Policy:
-    """What a standing is judged by: the calendar, and the levels of the school in force by phase."""
+    """What a standing is judged by: the calendar, the school in force with its levels by phase (in the school's unit),
+    and the days after which a count is too old to tell."""
 
     calendar: Calendar
     levels: Mapping[Phase, Levels]
+    school: SchoolId = "season_phase"
+    stale_after_days: int = STALE_AFTER_DAYS
+    stale_after_days_dormant: int = STALE_AFTER_DAYS_DORMANT
+
+    @property
+    def scale(self) -> Scale | None:
+        """The scale of the counts that the school judges; None: of any count."""
+        return SCHOOLS[self.school].scale
+
+    def stale_after(self, phase: Phase) -> int:
+        """Days after which a count no longer tells how a colony stands."""
+        return self.stale_after_days_dormant if phase == "dormant" else self.stale_after_days
 
 
 @dataclass(frozen=True, slots=True)
 class Sample:
-    """A count as the standing sees it: the day, two points of the posterior (mites per 100 bees), and whether it
-    may show a colony clear or lower a standing at all."""
+    """A count as the standing sees it: the day, two points of the posterior (in the unit of its scale), whether it may
+    show a colony clear or lower a standing at all, and whether a mite was found."""
 
     taken_on: date
     median: float
@@ -54,23 +76,29 @@ class Sample:
     can_clear: bool = True
     can_lower: bool = True
     verifies: bool = False
+    found_mites: bool = True
 
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """One level from a day on, until the next standing or count. `act_per_100` is the act level in force;
+    """One level from a day on, until the next standing or count. `act_at` is the act level in force;
     `overdue_from` the day from which an unanswered act or urgent counts as overdue."""
 
     since: date
     level: Level
     reason: StandingReason
     phase: Phase
-    act_per_100: float
+    act_at: float
     overdue_from: date | None = None
 
 
-def judge(sample: Sample, levels: Levels) -> Level:
-    """The level that one sample shows by itself, from the cut points of docs/methods/thresholds.md."""
+def judge(sample: Sample, levels: Levels, school: SchoolId = "season_phase") -> Level:
+    """The level that one sample shows by itself, from the cut points of docs/methods/thresholds.md.
+
+    Where one mite is too many, none found is never clear: it was only not found.
+    """
+    if school == "any_mite":
+        return "urgent" if sample.found_mites else "watch"
     if sample.median >= levels.urgent:
         return "urgent"
     if sample.median >= levels.act:
@@ -78,11 +106,6 @@ def judge(sample: Sample, levels: Levels) -> Level:
     if sample.median >= levels.watch or sample.upper80 >= levels.act or not sample.can_clear:
         return "watch"
     return "clear"
-
-
-def stale_after(phase: Phase) -> int:
-    """Days after which a count no longer tells how a colony stands."""
-    return STALE_AFTER_DAYS_DORMANT if phase == "dormant" else STALE_AFTER_DAYS
 
 
 def _higher(a: Level, b: Level) -> Level:
@@ -113,9 +136,11 @@ def _after(
     sample: Sample, held: Level, policy: Policy, treated_since: Sequence[date], until: date | None
 ) -> list[Standing]:
     phase = policy.calendar.phase(sample.taken_on)
-    shown = judge(sample, policy.levels[phase])
+    shown = judge(sample, policy.levels[phase], policy.school)
     reason: StandingReason = "count"
-    if shown == "watch" and not sample.can_clear and judge_clear(sample, policy.levels[phase]):
+    if policy.school == "any_mite":
+        reason = "count" if sample.found_mites else "none_found"
+    elif shown == "watch" and not sample.can_clear and judge_clear(sample, policy.levels[phase]):
         reason = "cannot_show_clear"
     level = shown
     if held in ORDER and ORDER.index(shown) < ORDER.index(held):
@@ -128,14 +153,14 @@ def _after(
                 reason = "held_one_step"
     path = [Standing(sample.taken_on, level, reason, phase, policy.levels[phase].act)]
     answered = any(end >= sample.taken_on for end in treated_since)
-    last = until or sample.taken_on + timedelta(days=STALE_AFTER_DAYS_DORMANT + 1)
+    last = until or sample.taken_on + timedelta(days=max(policy.stale_after_days, policy.stale_after_days_dormant) + 1)
     day = sample.taken_on
     while day < last:
         day += timedelta(days=1)
         now = policy.calendar.phase(day)
         age = (day - sample.taken_on).days
         current = path[-1]
-        if current.level in ORDER and age > stale_after(now):
+        if current.level in ORDER and age > policy.stale_after(now):
             if current.level in ("act", "urgent") and not answered:
                 path.append(Standing(day, current.level, "overdue", now, policy.levels[now].act, overdue_from=day))
             else:
@@ -143,10 +168,10 @@ def _after(
             break
         if now != phase:
             phase = now
-            again = judge(sample, policy.levels[now])
+            again = judge(sample, policy.levels[now], policy.school)
             if ORDER.index(again) > ORDER.index(current.level):
                 path.append(Standing(day, again, "threshold_changed", now, policy.levels[now].act))
-            elif policy.levels[now].act != current.act_per_100:
+            elif policy.levels[now].act != current.act_at:
                 path.append(Standing(day, current.level, current.reason, now, policy.levels[now].act))
     return path
 
@@ -167,10 +192,10 @@ def recount_on(sample: Sample, policy: Policy) -> date:
 
 
 def _recount(sample: Sample, phase: Phase, later: Phase, policy: Policy) -> date:
-    most = min(stale_after(phase), stale_after(later)) if later != phase else stale_after(phase)
+    most = min(policy.stale_after(phase), policy.stale_after(later))
     growth = max(GROWTH_PER_DAY[phase], GROWTH_PER_DAY[later])
     act = min(policy.levels[phase].act, policy.levels[later].act)
     if growth == 0.0:
         return sample.taken_on + timedelta(days=most)
-    days = 0 if sample.upper80 >= act else floor(log(act / sample.upper80) / growth)
-    return sample.taken_on + timedelta(days=min(most, max(7, days)))
+    days = 0 if act <= 0 or sample.upper80 >= act else floor(log(act / sample.upper80) / growth)
+    return sample.taken_on + timedelta(days=min(most, max(LEAST_GAP_DAYS, days)))

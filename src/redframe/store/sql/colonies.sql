@@ -9,8 +9,8 @@ SELECT c.id, c.apiary_id, c.label, c.state, c.state_since, c.hive_id, c.note, c.
        q.laying_since, q.release_on, coalesce(q.version, 0) AS queen_version,
        v.visited_on AS strength_on, v.strength, v.strength_unit,
        coalesce(s.level, 'unknown') AS level, coalesce(s.reason, 'never_counted') AS level_reason, s.since AS level_since,
-       s.phase, s.act_per_100, s.overdue_from,
-       o.count_id, o.counted_on, o.mites, o.bees_mean, o.median, o.low, o.high, o.recount_on
+       s.phase, s.act_at, s.school, s.overdue_from,
+       o.count_id, o.counted_on, o.scale, o.recovery, o.mites, o.bees_mean, o.median, o.low, o.high, o.recount_on
 FROM colony c
 LEFT JOIN LATERAL (SELECT * FROM queen WHERE colony_id = c.id AND until IS NULL LIMIT 1) q ON true
 LEFT JOIN LATERAL (SELECT visited_on, strength, strength_unit FROM visit WHERE colony_id = c.id AND state = 'closed' AND strength IS NOT NULL

@@ -20,7 +20,7 @@ ORDER BY min(s.latest), a.name, s.name LIMIT :most;
 -- Colonies at act or urgent that no open course answers, by apiary.
 SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
        array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
-       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, max(o.median) AS highest, max(s.act_per_100) AS act_per_100,
+       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, max(o.median) AS highest, max(s.act_at) AS act_at, min(s.school) AS school,
        min(o.counted_on) AS oldest_count_on, min(s.overdue_from) AS overdue_from
 FROM standing s
 JOIN colony c ON c.id = s.colony_id AND c.state IN ('alive', 'queenless')
@@ -49,6 +49,18 @@ AND (o.colony_id IS NULL OR s.level = 'unknown' OR (o.recount_on <= :until AND s
 AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.state IN ('under_way', 'awaiting_verification'))
 GROUP BY c.apiary_id, a.id, k.id
 ORDER BY count(*) FILTER (WHERE o.colony_id IS NULL OR s.level = 'unknown') DESC, min(o.recount_on), a.name LIMIT :most;
+
+-- name: boards_due
+-- Boards that have lain for a day at least, of living colonies.
+SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
+       array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
+       min(b.placed_at) AS placed_at
+FROM insert_board b
+JOIN colony c ON c.id = b.colony_id AND c.state IN ('alive', 'queenless')
+JOIN apiary a ON a.id = c.apiary_id
+JOIN keeper k ON k.id = a.keeper_id
+WHERE b.lifted_at IS NULL AND b.placed_at <= :now::timestamptz - interval '20 hours'
+GROUP BY c.apiary_id, a.id, k.id ORDER BY min(b.placed_at), a.name LIMIT :most;
 
 -- name: visits_due
 -- Living colonies whose last closed visit set a next one by a day; those open already are being visited.

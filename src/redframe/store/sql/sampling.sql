@@ -1,35 +1,40 @@
 -- name: add_count
-INSERT INTO mite_count (id, association_id, colony_id, taken_at, taken_on, shakes, bees_known_by, bees, volume_ml, mass_g,
-                        place_of_bees, brood_state, queen_safe, note, by_person)
-VALUES (:id, my_association(), :colony_id, :taken_at, :taken_on, :shakes, :bees_known_by, :bees, :volume_ml, :mass_g,
-        :place_of_bees, :brood_state, :queen_safe, :note, my_person());
+INSERT INTO mite_count (id, association_id, colony_id, method, taken_at, taken_on, by_person,
+                        shakes, bees_known_by, bees, volume_ml, mass_g, place_of_bees, brood_state, queen_safe, rested_s,
+                        wet, placed_at, squares, squares_in_all, cleaned, greased, ants, cells_opened, cells_infested, mites_in_cells,
+                        patches, mites_seen, note)
+VALUES (:id, my_association(), :colony_id, :method, :taken_at, :taken_on, my_person(),
+        :shakes, :bees_known_by, :bees, :volume_ml, :mass_g, :place_of_bees, :brood_state, :queen_safe, :rested_s, :wet,
+        :placed_at, :squares, :squares_in_all, :cleaned, :greased, :ants, :cells_opened, :cells_infested,
+        :mites_in_cells, :patches, :mites_seen, :note);
 
 -- name: amend_count
-UPDATE mite_count SET taken_at = :taken_at, taken_on = :taken_on, shakes = :shakes, bees_known_by = :bees_known_by,
-       bees = :bees, volume_ml = :volume_ml, mass_g = :mass_g, place_of_bees = :place_of_bees, brood_state = :brood_state,
-       queen_safe = :queen_safe, note = :note
-WHERE id = :id AND version = :version;
+UPDATE mite_count SET method = :method, taken_at = :taken_at, taken_on = :taken_on,
+       shakes = :shakes, bees_known_by = :bees_known_by, bees = :bees, volume_ml = :volume_ml, mass_g = :mass_g,
+       place_of_bees = :place_of_bees, brood_state = :brood_state, queen_safe = :queen_safe, rested_s = :rested_s,
+       wet = :wet, placed_at = :placed_at, squares = :squares, squares_in_all = :squares_in_all, cleaned = :cleaned,
+       greased = :greased, ants = :ants, cells_opened = :cells_opened, cells_infested = :cells_infested,
+       mites_in_cells = :mites_in_cells, patches = :patches, mites_seen = :mites_seen, note = :note
+WHERE id = :id AND version = :version AND (method = :method OR starts_with(method, 'board') AND starts_with(:method, 'board'));
 
 -- name: counts_of_colonies
 -- Counts with what they say, newest first.
-SELECT m.id, m.colony_id, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
-       m.place_of_bees, m.brood_state, m.queen_safe, m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version,
-       r.mites, r.bees_mean, r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
+SELECT m.id, m.colony_id, m.method, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
+       m.place_of_bees, m.brood_state, m.queen_safe, m.rested_s, m.wet, m.placed_at, m.squares, m.squares_in_all,
+       m.cleaned, m.greased, m.ants, m.cells_opened, m.cells_infested, m.mites_in_cells, m.patches, m.mites_seen,
+       m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version, r.scale, r.mites, r.board_days, r.board_cv, r.bees_mean,
+       r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
 FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id
 WHERE m.colony_id = ANY(:colony_ids) AND m.taken_on >= :since
 ORDER BY m.taken_at DESC, m.made_at DESC, m.id;
 
 -- name: count_by_id
-SELECT m.id, m.colony_id, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
-       m.place_of_bees, m.brood_state, m.queen_safe, m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version,
-       r.mites, r.bees_mean, r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
+SELECT m.id, m.colony_id, m.method, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
+       m.place_of_bees, m.brood_state, m.queen_safe, m.rested_s, m.wet, m.placed_at, m.squares, m.squares_in_all,
+       m.cleaned, m.greased, m.ants, m.cells_opened, m.cells_infested, m.mites_in_cells, m.patches, m.mites_seen,
+       m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version, r.scale, r.mites, r.board_days, r.board_cv, r.bees_mean,
+       r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
 FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id WHERE m.id = :id;
-
--- name: strip_counts
--- What the season strips of an apiary draw of its counts.
-SELECT m.colony_id, m.id, m.taken_on, r.mites, r.bees_mean, r.median, r.low, r.high
-FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id JOIN colony c ON c.id = m.colony_id
-WHERE c.apiary_id = :apiary_id AND m.taken_on >= :since ORDER BY m.colony_id, m.taken_on, m.id;
 
 -- name: strip_visits
 SELECT v.colony_id, v.visited_on FROM visit v JOIN colony c ON c.id = v.colony_id
@@ -37,16 +42,16 @@ WHERE c.apiary_id = :apiary_id AND v.visited_on >= :since AND v.state = 'closed'
 
 -- name: lay_readings
 -- `readings` is a JSON list.
-INSERT INTO count_reading (count_id, association_id, colony_id, model, mites, bees_mean, bees_cv, recovery, as_counted,
-                           median, low, high, upper80)
-SELECT r.count_id, my_association(), r.colony_id, :model, r.mites, r.bees_mean, r.bees_cv, r.recovery, r.as_counted,
-       r.median, r.low, r.high, r.upper80
-FROM jsonb_to_recordset(:readings) AS r (count_id uuid, colony_id uuid, mites integer, bees_mean double precision,
-    bees_cv double precision, recovery text, as_counted double precision, median double precision,
-    low double precision, high double precision, upper80 double precision)
-ON CONFLICT (count_id) DO UPDATE SET model = excluded.model, mites = excluded.mites, bees_mean = excluded.bees_mean,
-    bees_cv = excluded.bees_cv, recovery = excluded.recovery, as_counted = excluded.as_counted,
-    median = excluded.median, low = excluded.low, high = excluded.high, upper80 = excluded.upper80;
+INSERT INTO count_reading (count_id, association_id, colony_id, model, scale, mites, bees_mean, bees_cv, recovery, board_days, board_cv, as_counted, median, low, high, upper80)
+SELECT r.count_id, my_association(), r.colony_id, :model, r.scale, r.mites, r.bees_mean, r.bees_cv, r.recovery, r.board_days, r.board_cv, r.as_counted, r.median, r.low, r.high,
+       r.upper80
+FROM jsonb_to_recordset(:readings) AS r (count_id uuid, colony_id uuid, scale text, mites integer, bees_mean double precision, bees_cv double precision, recovery text, board_days double precision,
+    board_cv double precision, as_counted double precision, median double precision, low double precision, high double
+    precision, upper80 double precision)
+ON CONFLICT (count_id) DO UPDATE SET model = excluded.model, scale = excluded.scale,
+    mites = excluded.mites, bees_mean = excluded.bees_mean, bees_cv = excluded.bees_cv, recovery = excluded.recovery,
+    board_days = excluded.board_days, board_cv = excluded.board_cv, as_counted = excluded.as_counted, median =
+    excluded.median, low = excluded.low, high = excluded.high, upper80 = excluded.upper80;
 
 -- name: lift_reading
 DELETE FROM count_reading WHERE count_id = :count_id;
@@ -56,22 +61,42 @@ DELETE FROM standing WHERE colony_id = ANY(:colony_ids);
 
 -- name: lay_standings
 -- `standings` is a JSON list.
-INSERT INTO standing (colony_id, association_id, since, until, level, reason, phase, act_per_100, overdue_from)
-SELECT s.colony_id, my_association(), s.since, s.until, s.level, s.reason, s.phase, s.act_per_100, s.overdue_from
+INSERT INTO standing (colony_id, association_id, since, until, level, reason, phase, act_at, overdue_from, school)
+SELECT s.colony_id, my_association(), s.since, s.until, s.level, s.reason, s.phase, s.act_at, s.overdue_from, s.school
 FROM jsonb_to_recordset(:standings) AS s (colony_id uuid, since date, until date, level text, reason text, phase text,
-                                          act_per_100 double precision, overdue_from date);
+                                          act_at double precision, overdue_from date, school text);
 
 -- name: lift_outlooks
 DELETE FROM outlook WHERE colony_id = ANY(:colony_ids);
 
 -- name: lay_outlooks
 -- `outlooks` is a JSON list.
-INSERT INTO outlook (colony_id, association_id, count_id, counted_on, mites, bees_mean, median, low, high, recount_on,
-                     policy_version)
-SELECT o.colony_id, my_association(), o.count_id, o.counted_on, o.mites, o.bees_mean, o.median, o.low, o.high,
+INSERT INTO outlook (colony_id, association_id, count_id, counted_on, scale, recovery, mites, bees_mean, median, low, high,
+                     recount_on, policy_version)
+SELECT o.colony_id, my_association(), o.count_id, o.counted_on, o.scale, o.recovery, o.mites, o.bees_mean, o.median, o.low, o.high,
        o.recount_on, :policy_version
-FROM jsonb_to_recordset(:outlooks) AS o (colony_id uuid, count_id uuid, counted_on date, mites integer,
+FROM jsonb_to_recordset(:outlooks) AS o (colony_id uuid, count_id uuid, counted_on date, scale text, recovery text, mites integer,
     bees_mean double precision, median double precision, low double precision, high double precision, recount_on date);
+
+-- name: colonies_with_mite_signs
+-- Colonies of an apiary in whose brood mites or their dirt were seen within two months.
+SELECT DISTINCT f.colony_id FROM visit_frame f JOIN visit v ON v.id = f.visit_id JOIN colony c ON c.id = f.colony_id
+CROSS JOIN LATERAL jsonb_array_elements(f.record -> 'signs') AS one
+WHERE c.apiary_id = :apiary_id AND v.visited_on > :today::date - 60 AND v.state = 'closed'
+AND one ->> 'sign' IN ('mites_in_brood', 'guanine');
+
+-- name: boards_lying
+SELECT id, colony_id, placed_at, cleaned, greased, coalesce(name_of(by_person), '') AS by_name, version
+FROM insert_board WHERE colony_id = ANY(:colony_ids) AND lifted_at IS NULL ORDER BY placed_at, id;
+
+-- name: place_board
+INSERT INTO insert_board (id, association_id, colony_id, placed_at, cleaned, greased, by_person)
+VALUES (:id, my_association(), :colony_id, :placed_at, :cleaned, :greased, my_person())
+ON CONFLICT (colony_id) WHERE lifted_at IS NULL DO NOTHING;
+
+-- name: lift_board
+UPDATE insert_board SET lifted_at = :lifted_at, count_id = :count_id
+WHERE id = :id AND lifted_at IS NULL AND placed_at <= :lifted_at;
 
 -- name: lock_colonies
 -- Serialises the writes that lay derived rows of a colony anew; in order, so that two of them cannot block one another,
@@ -85,5 +110,7 @@ SELECT pg_advisory_xact_lock_shared(hashtextextended(my_association()::text, 1))
 SELECT pg_advisory_xact_lock(hashtextextended(my_association()::text, 1));
 
 -- name: counted_colonies
-SELECT o.colony_id AS id, c.state IN ('alive', 'queenless') AS lives FROM outlook o JOIN colony c ON c.id = o.colony_id
-ORDER BY o.colony_id;
+-- Colonies with a count, of one apiary where one is named.
+SELECT c.id, c.state IN ('alive', 'queenless') AS lives FROM colony c
+WHERE (:apiary_id::uuid IS NULL OR c.apiary_id = :apiary_id) AND EXISTS (SELECT FROM mite_count m WHERE m.colony_id = c.id)
+ORDER BY c.id;

@@ -13,7 +13,10 @@ import { Button, Empty, KeyBar, LevelMark, LevelWord, Page, Title, QueenMark, Sl
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
 import { COURSE_SHORT } from "@/wording/options";
-import { LEVEL, LEVEL_REASON, SCHOOL, colonies } from "@/wording/words";
+import { LEVEL_REASON, SCHOOL, colonies, levelWord } from "@/wording/words";
+import { ApiaryFigures } from "./figures";
+import { OwnPolicy } from "./own-policy";
+import { WhatToCount } from "./what-to-count";
 import { AddColony } from "@/features/colony/add-colony";
 import { ApiaryForm } from "@/features/places/apiary-form";
 
@@ -35,16 +38,15 @@ function headline(view: View): { title: string; text: string; tone: "act" | "pla
   const open = new Set(view.courses.filter((one) => !one.state.startsWith("verified")).map((one) => one.colony_id));
   const unanswered = over.filter((one) => !open.has(one.id));
   const unknown = living.filter((one) => one.level === "unknown");
-  const known = living.length - unknown.length;
+  const standing = view.standing;
   const names = (list: Colony[]) => list.slice(0, 6).map((one) => one.label).join(", ") + (list.length > 6 ? " …" : "");
   if (unanswered.length > 0) {
-    const share = known > 0 ? Math.round((100 * over.length) / known) : 0;
-    const whole = view.scope === "whole_apiary" && open.size === 0 && over.length >= known / 4;
-    return {
-      title: whole ? "Treat this apiary." : `Treat ${names(unanswered)}.`,
-      text: `${names(over)} ${over.length === 1 ? "is" : "are"} at or over the threshold: ${share} % of what was counted.${open.size > 0 ? ` ${colonies(open.size)} in a course already.` : ""}`,
-      tone: "act",
-    };
+    const share = standing.counted > 0 ? Math.round((100 * over.length) / standing.counted) : 0;
+    const whole = standing.treat.length === living.length && open.size === 0;
+    const said = `${names(over)} ${over.length === 1 ? "is" : "are"} at or over the threshold: ${share} % of what was counted.${open.size > 0 ? ` ${colonies(open.size)} in a course already.` : ""}`;
+    if (view.school === "observe") return { title: `Flag ${names(over)} to the programme lead.`, text: said, tone: "act" };
+    if (view.school === "any_mite") return { title: `Report ${names(over)}.`, text: `A mite was found in ${names(over)}. Your authority says what follows.`, tone: "act" };
+    return { title: whole ? "Treat this apiary." : `Treat ${names(unanswered)}.`, text: said, tone: "act" };
   }
   if (unknown.length > 0) {
     return { title: `Count ${unknown.length === living.length ? "this apiary" : names(unknown)}.`, text: "How it stands is not known any more. An old count is not a clear one.", tone: "plain" };
@@ -61,6 +63,9 @@ function ApiarySheet({ view }: { view: View }) {
   const mayKeep = useMay("keep_places");
   const [adding, setAdding] = useState(false);
   const [changing, setChanging] = useState(false);
+  const [planning, setPlanning] = useState(false);
+  const [differing, setDiffering] = useState(false);
+  const mayDiffer = useMay("set_apiary_policy");
   const living = view.colonies.filter((one) => one.state === "alive" || one.state === "queenless");
   const others = view.colonies.filter((one) => !living.includes(one));
   const picked = useMemo(() => new Set(search.pick ?? []), [search.pick]);
@@ -103,7 +108,7 @@ function ApiarySheet({ view }: { view: View }) {
           <div>
             <Title>{view.apiary.name}</Title>
             <p className="mt-1 text-ink-2">
-              {view.apiary.keeper}, {colonies(living.length)}, {view.apiary.elevation_m} m. Judged {SCHOOL[view.school]}.
+              {view.apiary.keeper}, {colonies(living.length)}, {view.apiary.elevation_m} m. Judged {SCHOOL[view.school]}{view.apart ? ", with a policy of its own" : ""}.
             </p>
           </div>
           <div className="max-w-prose">
@@ -137,10 +142,18 @@ function ApiarySheet({ view }: { view: View }) {
               <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => pick(living.filter((one) => one.level === "act" || one.level === "urgent").map((one) => one.id))}>
                 Pick those over
               </button>
+              <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setPlanning(true)}>
+                Which to count
+              </button>
               <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setAdding(true)}>
                 Add a colony
               </button>
             </>
+          )}
+          {mayDiffer && (
+            <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setDiffering(true)}>
+              {view.apart ? "Its own policy" : "Own policy here"}
+            </button>
           )}
           {mayKeep && (
             <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setChanging(true)}>
@@ -173,7 +186,7 @@ function ApiarySheet({ view }: { view: View }) {
               <div ref={box}>
                 <StripHead span={span} phases={view.phases} />
               </div>
-              <div className="hidden self-end pb-1.5 pl-5 text-sm text-ink-2 desk:block">mites per 100 bees</div>
+              <div className="hidden self-end pb-1.5 pl-5 text-sm text-ink-2 desk:block">{view.axis === "mites_per_day" ? "mites a day" : "mites per 100 bees"}</div>
             </div>
             <ul>
               {living.map((colony, index) => (
@@ -191,6 +204,7 @@ function ApiarySheet({ view }: { view: View }) {
             </ul>
           </div>
         )}
+        {living.length > 0 && <ApiaryFigures view={view} />}
         {others.length > 0 && (
           <section className="mt-8">
             <h2 className="border-b border-line pb-1 text-lg">No longer here</h2>
@@ -206,11 +220,13 @@ function ApiarySheet({ view }: { view: View }) {
             </ul>
           </section>
         )}
+        {differing && <OwnPolicy apiaryId={view.apiary.id} today={view.today} onClose={() => setDiffering(false)} />}
+        {planning && <WhatToCount view={view} living={living} onClose={() => setPlanning(false)} onPick={pick} />}
         <AddColony open={adding} onClose={() => setAdding(false)} apiaryId={view.apiary.id} today={view.today} hives={view.hives} colonies={living} />
         <ApiaryForm key={view.apiary.version} open={changing} onClose={() => setChanging(false)} keepers={[]} apiary={view.apiary} />
       </Page>
       <KeyBar keys={[["j", "next"], ["k", "before"], ["x", "pick"], ["c", "count"], ["o", "treat"], ["t", "table"], ["?", "all keys"]]}>
-        dotted: act level. bar: 95 % interval. square: over. blue: course
+        dotted: act level. bar: 95 % interval. square: over. diamond: from a board. blue: course
       </KeyBar>
     </>
   );
@@ -264,6 +280,7 @@ function ColonyRow({
           level={colony.level}
           countedOn={colony.counted_on}
           label={`Colony ${colony.label}`}
+          falls={view.axis === "mites_per_day"}
           scale={first}
           courseName={(id) => COURSE_SHORT[id] ?? id}
         />
@@ -282,7 +299,7 @@ function ColonyRow({
                 : `${rate(colony.low ?? 0)} to ${rate(colony.high ?? 0)}, ${age === 0 ? "today" : `${age} d`}`}
           </span>
           <span className="block text-sm font-bold leading-tight">
-            {LEVEL[colony.level]}
+            {levelWord(colony.level, view.school)}
             {colony.overdue_from ? ", overdue" : ""}
           </span>
         </div>
@@ -298,7 +315,7 @@ function StripTable({ view, living }: { view: View; living: Colony[] }) {
         <caption className="sr-only">Colonies of {view.apiary.name}</caption>
         <thead>
           <tr className="border-b-2 border-ink text-sm">
-            {["colony", "standing", "per 100 bees", "95 % interval", "counted", "count again by", "why", "strength"].map((head) => (
+            {["colony", "standing", view.axis === "mites_per_day" ? "mites a day" : "per 100 bees", "95 % interval", "counted", "count again by", "why", "strength"].map((head) => (
               <th key={head} scope="col" className="py-1 pr-4 font-semibold">{head}</th>
             ))}
           </tr>
@@ -312,7 +329,7 @@ function StripTable({ view, living }: { view: View; living: Colony[] }) {
               <td className="pr-4"><LevelWord level={one.level} /></td>
               <td className="pr-4">{one.median === null ? "–" : rate(one.median)}</td>
               <td className="pr-4">{one.low === null ? "–" : `${rate(one.low)} to ${rate(one.high ?? 0)}`}</td>
-              <td className="pr-4">{one.counted_on ? `${shortDay(one.counted_on, view.today)}, ${one.mites} in about ${Math.round(one.bees_mean ?? 0)}` : "never"}</td>
+              <td className="pr-4">{one.counted_on ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites${one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`}` : "never"}</td>
               <td className="pr-4">{one.recount_on ? relativeDay(one.recount_on, view.today) : "now"}</td>
               <td className="pr-4 text-sm">{LEVEL_REASON[one.level_reason] ?? ""}</td>
               <td className="pr-4">{one.strength === null ? "–" : `${one.strength} ${one.strength_unit}`}</td>

@@ -12,6 +12,7 @@ import { temperature } from "@/ui/units";
 import { Button, FormTrouble, LevelWord, Notice, Slow, Trouble } from "@/ui/parts";
 import { useWidth } from "@/ui/use-width";
 import { colonies } from "@/wording/words";
+import { LevelsEditor, type OwnLevels } from "./levels-editor";
 
 type Policy = Schemas["PolicyView"];
 type Draft = Schemas["PolicyInput"];
@@ -37,9 +38,16 @@ function asDraft(policy: Policy): Draft {
     threshold_basis: policy.threshold_basis as Draft["threshold_basis"],
     scope: policy.scope as Draft["scope"],
     calendar: policy.calendar as Draft["calendar"],
+    levels: policy.own_levels as Draft["levels"], stale_after_days: policy.stale_after_days, stale_after_days_dormant: policy.stale_after_days_dormant,
     authorised: null, excluded_groups: [], honey_off: null, cold: null, respirator_ok: false, strict_rotation: false, trickle_repeat: false, approach: "counting_first", open_from_c: 15,
     ...(policy.treatment_rules as Partial<Draft>),
   };
+}
+
+/** Own levels of a school among those of all; none are kept where it is back at its defaults. */
+function withOwn(all: Record<string, OwnLevels>, school: string, own: OwnLevels): Record<string, OwnLevels> {
+  const others = Object.fromEntries(Object.entries(all).filter(([id]) => id !== school));
+  return Object.keys(own).length > 0 ? { ...others, [school]: own } : others;
 }
 
 function PolicyForm({ policy }: { policy: Policy }) {
@@ -67,6 +75,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
   const set = (part: Partial<Draft>) => { save.reset(); setDraft((old) => ({ ...old, ...part })); };
   const setDay = (field: string, value: string | number | null) => set({ calendar: { ...draft.calendar, [field]: value } });
   const inUse = (option: Schemas["CatalogueEntry"]) => draft.authorised?.includes(option.id) ?? option.default_enabled;
+  const school = policy.schools.find((one) => one.id === draft.school);
   const lead = Number(draft.calendar["lead_days"] ?? 42);
   return (
     <form noValidate className="mt-6 grid items-start gap-x-14 gap-y-8 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
@@ -74,8 +83,16 @@ function PolicyForm({ policy }: { policy: Policy }) {
         <legend className="sr-only">Policy</legend>
         <section aria-labelledby="school" className="space-y-3">
           <h2 id="school" className="border-b-2 border-ink pb-1 text-xl">When to treat</h2>
-          <Choice label="School" value={draft.school} options={policy.schools.map((one) => [one.id, one.name] as const)} onChange={(school) => set({ school })} />
-          <p className="text-ink-2">{policy.schools.find((one) => one.id === draft.school)?.says}</p>
+          <Choice label="School" value={draft.school} columns={2} options={policy.schools.map((one) => [one.id, one.name] as const)} onChange={(school) => set({ school })} />
+          <p className="text-ink-2">{school?.says}</p>
+          {school && (
+            <LevelsEditor
+              school={school} own={draft.levels?.[school.id] ?? {}} disabled={!maySet} errorAt={at} fieldOf={(phase, level) => `levels.${school.id}.${phase}.${level}`}
+              onChange={(own) => set({ levels: withOwn(draft.levels ?? {}, school.id, own) })}
+            />
+          )}
+          <Stepper label="A count is too old after" value={draft.stale_after_days ?? 21} least={7} most={120} start={21} shown={(value) => `${value} days`} onChange={(value) => maySet && set({ stale_after_days: value ?? 21 })} />
+          <Stepper label="In the dormant time after" value={draft.stale_after_days_dormant ?? 90} least={7} most={200} start={90} step={5} shown={(value) => `${value} days`} onChange={(value) => maySet && set({ stale_after_days_dormant: value ?? 90 })} />
           <p className="pt-1 font-semibold">The rate set against the level</p>
           <Choice label="The rate set against the level" value={draft.threshold_basis ?? "corrected"} options={[["corrected", "with what a wash misses"], ["as_counted", "as counted"]]} onChange={(threshold_basis) => set({ threshold_basis })} />
           <p className="pt-1 font-semibold">Whom to treat</p>
@@ -142,7 +159,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
       <aside className="min-w-0 space-y-6 desk:sticky desk:top-16" aria-label="What it means">
         <section aria-labelledby="year">
           <h2 id="year" className="border-b-2 border-ink pb-1 text-xl">Levels through the year</h2>
-          <p className="mt-1 text-sm text-ink-2">Mites per 100 bees, from today on.</p>
+          <p className="mt-1 text-sm text-ink-2">{school?.unit === "mites per day" ? "Mites a day on a board" : "Mites per 100 bees"}, from today on.</p>
           <div ref={box} className="mt-3">
             <LevelYear phases={year.phases} first={year.first} last={year.last} width={width} />
           </div>
@@ -188,7 +205,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
               </>
             )}
             <p className="text-sm text-ink-2">Version {policy.version} is in force.</p>
-            <FormTrouble error={save.error ?? preview.error} fields={["calendar", ...DATES.map(([field]) => `calendar.${field}`), "calendar.lead_days", "honey_off", "cold"]} />
+            <FormTrouble error={save.error ?? preview.error} fields={["levels", "calendar", ...DATES.map(([field]) => `calendar.${field}`), "calendar.lead_days", "honey_off", "cold"]} />
           </section>
         ) : (
           <p className="text-ink-2">Version {policy.version} is in force. An administrator of the association can change it.</p>

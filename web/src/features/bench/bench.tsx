@@ -1,35 +1,35 @@
 /**
- * The count bench: several jars in a row, a mite a key or tap, shake by shake. The rate rule moves as you count, from
+ * The count bench: several counts in a row, of whatever kind, a mite a key or tap. The rate rule moves as you count, from
  * marks that the server computed when the jar was set up, so that no signal is needed between setting up and sending.
  */
-import { useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Problem, api, ask, type Schemas } from "@/client/api";
-import { apiaryQuery, placesQuery, rulerQuery } from "@/client/queries";
-import { RateRule } from "@/instruments/rate-rule";
-import { Tally } from "@/instruments/tally";
+import { apiaryQuery, boardsQuery, placesQuery } from "@/client/queries";
 import { useSession } from "@/features/session/use-session";
 import { keepDraft, readDraft } from "@/ui/drafts";
 import { moment } from "@/ui/clock";
 import { useKeys } from "@/ui/keys";
 import { Button, Empty, Key, LEVEL_TEXT, LevelMark, Page, Slow, Trouble } from "@/ui/parts";
-import { chance, rate, volume, type Units } from "@/ui/units";
-import { ADVICE, LEVEL, PLACE_OF_BEES, colonies } from "@/wording/words";
+import { colonies, levelWord } from "@/wording/words";
 import { JarSetUp } from "./jar-set-up";
-import { USUAL, addMite, asCount, asMeasure, mitesIn, newJar, nextShake, oneBack, type Jar, type SetUp } from "./jars";
-import { Meaning } from "./meaning";
-
-const CHUNK = 31;
+import { JarSheet } from "./jar-sheet";
+import { minutes, useTicking } from "./jar-timer";
+import { USUAL, addCell, addMite, asCount, begun, mitesIn, newJar, nextShake, onBoard, oneBack, restEnds, secondsLeft, startTimer, type Jar, type SetUp, type Told, type Way } from "./jars";
+import { TallyKeys, keysOf } from "./tally-keys";
 
 export function Bench() {
   const { apiary, colonies: wanted } = useSearch({ from: "/in/bench" });
   const view = useQuery({ ...apiaryQuery(apiary ?? ""), enabled: apiary !== undefined });
+  const ids = (view.data?.colonies ?? []).filter((one) => one.state === "alive" || one.state === "queenless").map((one) => one.id);
+  const boards = useQuery({ ...boardsQuery(ids), enabled: ids.length > 0 });
   if (apiary === undefined) return <ChooseApiary />;
   if (view.isPending) return <Slow what="Setting out the jars …" />;
   if (view.isError) return <Trouble error={view.error} retry={() => void view.refetch()} />;
   const living = view.data.colonies.filter((one) => one.state === "alive" || one.state === "queenless");
   const sampled = wanted?.length ? living.filter((one) => wanted.includes(one.id)) : living;
+  if (boards.isPending && living.length > 0) return <Slow what="Setting out the jars …" />;
   if (sampled.length === 0) {
     return (
       <Page>
@@ -38,7 +38,7 @@ export function Bench() {
       </Page>
     );
   }
-  return <JarRow key={`${apiary}-${sampled.map((one) => one.id).join()}`} view={view.data} sampled={sampled} />;
+  return <JarRow key={`${apiary}-${sampled.map((one) => one.id).join()}`} view={view.data} sampled={sampled} boards={boards.data ?? []} />;
 }
 
 function ChooseApiary() {
@@ -66,20 +66,30 @@ function ChooseApiary() {
   );
 }
 
+/** Whether there is something to tally: a board must have been laid. */
+const inHand = (jar: Jar): boolean => !onBoard(jar.way) || jar.placedAt !== null;
+
 type Draft = { jars: Jar[]; current: number };
 
-function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schemas["ColonyRow"][] }) {
+/** A board that lies under a colony is what its count is about: laid, and with what was said of it then. */
+function withBoard(jar: Jar, boards: Schemas["InsertBoard"][]): Jar {
+  const lying = boards.find((one) => one.colony_id === jar.colonyId);
+  if (!lying || !onBoard(jar.way) || jar.placedAt !== null) return jar;
+  return { ...jar, placedAt: lying.placed_at, boardId: lying.id, cleaned: lying.cleaned, greased: lying.greased };
+}
+
+function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sampled: Schemas["ColonyRow"][]; boards: Schemas["InsertBoard"][] }) {
   const session = useSession();
   const client = useQueryClient();
   const navigate = useNavigate();
-  const { course, step } = useSearch({ from: "/in/bench" });
+  const { course, step, way } = useSearch({ from: "/in/bench" });
   const draftKey = `bench:${session.person.id}:${view.apiary.id}:${view.today}`;
   const [draft, setDraft] = useState<Draft>(() => {
     const kept = readDraft<Draft>(draftKey);
-    const usual = readDraft<SetUp>("bench-usual") ?? USUAL;
+    const usual = { ...(readDraft<SetUp>("bench-usual") ?? USUAL), ...(way ? { way } : {}), ...(course ? { way: "wash" as Way } : {}) };
     const jars = sampled.map((one) => {
-      const old = kept?.jars.find((jar) => jar.colonyId === one.id && jar.sending.state !== "kept");
-      return old ? { ...old, label: one.label, sending: old.sending.state === "sending" ? ({ state: "waiting", why: "" } as const) : old.sending } : newJar(one.id, one.label, usual);
+      const old = kept?.jars.find((jar) => jar.colonyId === one.id && jar.sending.state !== "kept" && "way" in jar && (!way || jar.way === way || begun(jar)));
+      return old ? { ...old, label: one.label, sending: old.sending.state === "sending" ? ({ state: "waiting", why: "" } as const) : old.sending } : withBoard(newJar(one.id, one.label, usual), boards);
     });
     return { jars, current: 0 };
   });
@@ -101,6 +111,7 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
     }
   };
   const now = moment;
+  const ticks = useTicking(draft.jars.some((one) => one.timer !== null));
 
   const send = async (index: number) => {
     const one = latest.current.jars[index];
@@ -134,18 +145,44 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
     };
   });
 
+  const lay = async (index: number, cleaned: Told, greased: Told) => {
+    const one = latest.current.jars[index];
+    if (!one || one.sending.state === "sending") return;
+    change(index, (old) => ({ ...old, sending: { state: "sending" } }));
+    try {
+      const laid = await ask(api.POST("/api/v1/boards", { body: { id: one.id, colony_id: one.colonyId, placed_at: now(), cleaned, greased } }));
+      await client.invalidateQueries({ queryKey: ["boards"] });
+      change(index, (old) => ({ ...withBoard({ ...old, id: crypto.randomUUID() }, [laid]), sending: { state: "open" } }));
+    } catch (error) {
+      const why = error instanceof Problem ? (error.faults[0]?.message ?? error.message) : "It could not be sent.";
+      change(index, (old) => ({ ...old, sending: { state: "refused", why } }));
+    }
+  };
+
   const move = (by: number) => choose(Math.min(Math.max(draft.current + by, 0), draft.jars.length - 1));
   const counting = jar !== undefined && jar.sending.state !== "kept" && jar.sending.state !== "sending";
   useKeys([
-    { key: " ", shown: "Space", says: "one mite", run: () => onJar((one) => addMite(one, now())) },
+    { key: " ", shown: "Space", says: jar?.way === "drone_brood" ? "a free cell" : "one mite", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "free", now()) : inHand(one) ? addMite(one, now()) : one)) },
+    { key: "i", says: "an infested drone cell", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "infested", now()) : one)) },
+    { key: "m", says: "one more mite in the cell", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "another", now()) : one)) },
     { key: "Backspace", shown: "Backspace", says: "one step back", run: () => onJar(oneBack) },
-    { key: "s", says: "shake again", run: () => onJar((one) => nextShake(one, now())) },
-    { key: "r", says: "record the wash", run: () => void send(draft.current) },
+    { key: "s", says: "shake again, or the next square", run: () => onJar((one) => (inHand(one) ? nextShake(one, now()) : one)) },
+    { key: "t", says: "timer", run: () => onJar((one) => (one.timer === null ? (one.way === "sugar" || one.way === "wash" ? startTimer(one, now()) : one) : restEnds(one, now()))) },
+    { key: "r", says: "record the count", run: () => jar && inHand(jar) && void send(draft.current) },
     { key: "ArrowRight", shown: "→", says: "next jar", run: () => move(1) },
     { key: "ArrowLeft", shown: "←", says: "jar before", run: () => move(-1) },
     { key: "b", says: "set up the jar", run: () => setSetUp(true) },
   ]);
   if (!jar) return null;
+  const acts = {
+    mite: () => onJar((one) => addMite(one, now())),
+    cell: (what: "free" | "infested" | "another") => onJar((one) => addCell(one, what, now())),
+    look: (seen: boolean) => onJar((one) => ({ ...one, seen, takenAt: one.takenAt ?? now() })),
+    back: () => onJar(oneBack),
+    part: () => onJar((one) => nextShake(one, now())),
+    next: () => move(1),
+    record: () => void send(draft.current),
+  };
   const kept = draft.jars.filter((one) => one.sending.state === "kept").length;
   const meaning = results[jar.id];
   return (
@@ -155,41 +192,24 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
           <Link to="/places/$id" params={{ id: view.apiary.id }} className="hover:underline">{view.apiary.name}</Link>
         </h1>
         <p className="shrink-0 text-sm text-ink-2" role="status">
-          {draft.jars.length === 1 ? "1 jar" : `${draft.jars.length} jars`}, {kept} recorded
+          {kept} recorded of {draft.jars.length}
           {draft.jars.some((one) => one.sending.state === "waiting") ? ", waiting for a connection" : ", all kept here"}
         </p>
       </div>
-      <JarTabs jars={draft.jars} current={draft.current} onChoose={choose} results={results} />
+      <JarTabs jars={draft.jars} current={draft.current} onChoose={choose} results={results} now={ticks} />
       <div className="grid flex-1 gap-x-12 px-4 desk:grid-cols-[minmax(0,1fr)_24rem] desk:px-7">
-        <JarSheet jar={jar} meaning={meaning} units={session.person} today={view.today} onSetUp={() => setSetUp(true)} />
+        <JarSheet jar={jar} apiaryId={view.apiary.id} meaning={meaning} units={session.person} today={view.today} now={ticks} onSetUp={() => setSetUp(true)} onChange={onJar} onLay={(cleaned, greased) => void lay(draft.current, cleaned, greased)} />
         <div className="sticky bottom-0 -mx-4 mt-auto border-t border-line bg-paper p-3 desk:static desk:mx-0 desk:mt-5 desk:border-0 desk:p-0">
           {meaning ? (
             <div className="grid gap-2">
               {draft.current < draft.jars.length - 1 ? (
-                <Button look="main" big className="min-h-20" onClick={() => move(1)}>Next jar: {draft.jars[draft.current + 1]?.label}</Button>
+                <Button look="main" big className="min-h-20" onClick={() => move(1)}>Next: {draft.jars[draft.current + 1]?.label}</Button>
               ) : (
                 <Link to="/places/$id" params={{ id: view.apiary.id }} className="inline-flex min-h-20 items-center justify-center bg-ink px-4 text-lg font-semibold text-sheet">Back to {view.apiary.name}</Link>
               )}
             </div>
           ) : (
-            <div className="grid grid-cols-[1fr_1.4fr_1fr] gap-2">
-              <button
-                type="button"
-                data-keys="through"
-                disabled={!counting}
-                onClick={() => onJar((one) => addMite(one, now()))}
-                className="figure col-span-3 min-h-28 touch-manipulation rounded-[2px] bg-ink text-3xl text-sheet select-none active:bg-ink-2 disabled:bg-ink-3 desk:min-h-40"
-              >
-                + mite
-                <span className="mt-1 hidden font-sans text-base font-normal desk:block">press space, or tap</span>
-              </button>
-              <Button data-keys="through" className="min-h-16 leading-tight" onClick={() => onJar(oneBack)} disabled={!counting || (mitesIn(jar) === 0 && jar.shakes.length === 1)}>one back</Button>
-              <Button data-keys="through" className="min-h-16 leading-tight" onClick={() => onJar((one) => nextShake(one, now()))} disabled={!counting || jar.shakes.length >= 8}>Shake again</Button>
-              <Button className="min-h-16 leading-tight" onClick={() => move(1)} disabled={draft.current >= draft.jars.length - 1}>next jar</Button>
-              <Button look="main" className="col-span-3 min-h-16" onClick={() => void send(draft.current)} disabled={!counting}>
-                {jar.sending.state === "sending" ? "Recording …" : "Record the wash"}
-              </Button>
-            </div>
+            inHand(jar) && <TallyKeys jar={jar} counting={counting} last={draft.current >= draft.jars.length - 1} acts={acts} />
           )}
           {(jar.sending.state === "waiting" || jar.sending.state === "refused") && jar.sending.why && (
             <p role="alert" className="mt-2 font-semibold text-act">
@@ -197,7 +217,7 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
             </p>
           )}
           <p className="mt-3 hidden flex-wrap gap-x-4 gap-y-1 text-sm text-ink-2 desk:flex">
-            {[["Space", "mite"], ["Backspace", "one back"], ["s", "shake again"], ["r", "record"], ["← →", "jar"], ["b", "set up"]].map(([key, says]) => (
+            {keysOf(jar).map(([key, says]) => (
               <span key={key}><Key>{key}</Key> {says}</span>
             ))}
           </p>
@@ -210,10 +230,15 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
           onClose={() => setSetUp(false)}
           onKeep={(next, all) => {
             keepDraft("bench-usual", { ...next, queen: "not_looked" });
-            if (all) {
-              const { queen, ...rest } = next;
-              setDraft((old) => ({ ...old, jars: old.jars.map((one, at) => (one.sending.state === "open" ? { ...one, ...rest, ...(at === old.current ? { queen } : {}) } : one)) }));
-            } else change(draft.current, (one) => ({ ...one, ...next, sending: one.sending.state === "refused" ? { state: "open" } : one.sending }));
+            const { queen, ...rest } = next;
+            setDraft((old) => ({
+              ...old,
+              jars: old.jars.map((one, at) => {
+                if (at === old.current) return withBoard({ ...one, ...next, sending: one.sending.state === "refused" ? { state: "open" } : one.sending }, boards);
+                return all && one.sending.state === "open" && (one.way === rest.way || !begun(one)) ? withBoard({ ...one, ...rest }, boards) : one;
+              }),
+            }));
+            void queen;
             setSetUp(false);
           }}
         />
@@ -222,13 +247,13 @@ function JarRow({ view, sampled }: { view: Schemas["ApiaryView"]; sampled: Schem
   );
 }
 
-function JarTabs({ jars, current, onChoose, results }: { jars: Jar[]; current: number; onChoose: (index: number) => void; results: Record<string, Schemas["CountMeaning"]> }) {
+function JarTabs({ jars, current, onChoose, results, now }: { jars: Jar[]; current: number; onChoose: (index: number) => void; results: Record<string, Schemas["CountMeaning"]>; now: string }) {
   return (
     <div role="tablist" aria-label="Jars" className="mt-2 grid auto-cols-[minmax(5.5rem,1fr)] grid-flow-col overflow-x-auto border-y border-line bg-paper desk:mx-7 desk:border-x">
       {jars.map((jar, index) => {
-        const level = results[jar.id]?.judgement?.level;
-        const said =
-          jar.sending.state === "kept" ? (level ? LEVEL[level] : "kept") : jar.sending.state === "waiting" ? "waiting" : jar.sending.state === "refused" ? "look again" : mitesIn(jar) > 0 || jar.shakes.length > 1 ? `${mitesIn(jar)} mites` : "not yet";
+        const judged = results[jar.id]?.judgement;
+        const level = judged?.level;
+        const said = saidOf(jar, judged ? levelWord(judged.level, judged.school) : undefined, now);
         return (
           <button
             key={jar.id}
@@ -252,101 +277,14 @@ function JarTabs({ jars, current, onChoose, results }: { jars: Jar[]; current: n
   );
 }
 
-function measured(jar: Jar, units: Units): string {
-  switch (jar.knownBy) {
-    case "counted":
-      return `${jar.bees ?? 0} bees counted`;
-    case "photo":
-      return `${jar.bees ?? 0} bees by photo`;
-    case "mass_dry":
-      return `${jar.massG ?? 0} g of dry bees`;
-    case "not_recorded":
-      return "bees not recorded";
-    default:
-      return `${volume(jar.volumeMl ?? 0, units)} ${jar.knownBy === "volume_heaped" ? "heaped" : "level"}`;
-  }
-}
-
-function JarSheet({ jar, meaning, units, today, onSetUp }: { jar: Jar; meaning: Schemas["CountMeaning"] | undefined; units: Units; today: string; onSetUp: () => void }) {
-  const mites = mitesIn(jar);
-  const chunk = Math.floor(mites / CHUNK);
-  const measure = useMemo(() => asMeasure(jar), [jar]);
-  const ask1 = (part: number) => rulerQuery({ ...measure, mites_from: part * CHUNK, mites_to: part * CHUNK + CHUNK - 1 });
-  const [here, ahead] = useQueries({ queries: [ask1(chunk), ask1(chunk + 1)] });
-  const removal = useQuery({
-    queryKey: ["removal", jar.shakes],
-    enabled: jar.shakes.length > 1 && jar.sending.state !== "kept",
-    staleTime: Infinity,
-    queryFn: () => ask(api.POST("/api/v1/calculators/removal", { body: { shakes: jar.shakes } })),
-  });
-  void ahead;
-  const ruler = here.data?.ruler ?? null;
-  const left = removal.data?.["share_left"] as number | null | undefined;
-  const careful = jar.shakes.length < 2 || (left != null && ruler !== null && left > ruler.incomplete_share);
-  const mark = (careful ? ruler?.one_shake : ruler?.more_shakes)?.find((one) => one.mites === mites);
-  const begun = mites > 0 || jar.shakes.length > 1;
-  const reading = meaning?.reading ?? mark ?? null;
-  const level = meaning?.judgement?.level ?? mark?.level;
-  const again = meaning ? null : jar.shakes.length === 1 ? "One shake finds about 85 in 100 of the mites: shake again." : removal.data?.["shake_again"] ? `The last shake still brought mites down: about ${Math.max(1, Math.round(100 * (left ?? 0)))} % may be left. Shake again.` : null;
-  return (
-    <section id="jar" role="tabpanel" aria-labelledby={`tab-${jar.id}`} className="min-w-0 pb-4 pt-3 desk:pt-5">
-      <div className="flex items-start justify-between gap-4">
-        <p className="text-ink-2">
-          Wash, {measured(jar, units)}
-          {ruler && jar.knownBy !== "counted" ? `, about ${Math.round(ruler.bees_mean)} bees (${Math.round(ruler.bees_low)} to ${Math.round(ruler.bees_high)})` : ""}
-          <br />
-          {PLACE_OF_BEES[jar.place]}; queen {jar.queen === "yes" ? "seen safe" : jar.queen === "no" ? "NOT seen" : "not looked for"}
-        </p>
-        {!meaning && <Button onClick={onSetUp} className="shrink-0">Set up</Button>}
-      </div>
-      <ol className="mt-3 border-t border-line">
-        {jar.shakes.map((count, index) => (
-          <li key={index} className={`grid grid-cols-[5rem_1fr_3rem] items-center border-b border-line py-1.5 ${index === jar.shakes.length - 1 && !meaning ? "font-bold" : "text-ink-2"}`}>
-            <span>Shake {index + 1}</span>
-            <span className="text-right"><Tally count={count} /></span>
-            <span className="figure text-right text-xl">{count}</span>
-          </li>
-        ))}
-      </ol>
-      {ruler === null && here.isSuccess && <p className="mt-4 text-ink-2">Bees not recorded: the mites are kept, no rate follows.</p>}
-      {here.isError && !meaning && <p className="mt-4 text-ink-2">No connection: go on counting. What it means follows when the wash is recorded.</p>}
-      {ruler && (
-        <div className="mt-4">
-          <div className="flex items-end gap-4" aria-live="polite">
-            <span className={`figure text-[4.2rem] ${begun && (level === "act" || level === "urgent") ? "text-act" : ""}`}>{begun && reading ? rate(reading.median) : "–"}</span>
-            <p className="pb-1.5 text-ink-2">
-              mites per 100 bees
-              <br />
-              {begun && reading ? (
-                <strong className="text-ink">{rate(reading.low)} to {rate(reading.high)}, 95 % interval</strong>
-              ) : (
-                "nothing counted yet"
-              )}
-            </p>
-          </div>
-          <div className="mt-2">
-            <RateRule levels={ruler} reading={begun ? reading : null} label={`Jar of ${jar.label}`} />
-          </div>
-        </div>
-      )}
-      <div className="mt-3 min-h-28">
-        {meaning ? (
-          <Meaning meaning={meaning} today={today} />
-        ) : (
-          begun &&
-          mark && (
-            <>
-              <p className={`flex items-center gap-2 font-head text-2xl font-semibold ${mark.advice === "treat" ? "text-act" : ""}`}>
-                <LevelMark level={mark.level} size={20} />
-                {ADVICE[mark.advice]}
-              </p>
-              <p className="mt-1 text-ink-2">
-                {chance(mark.p_act)} that it is at or over {ruler?.act} per 100. {again}
-              </p>
-            </>
-          )
-        )}
-      </div>
-    </section>
-  );
+function saidOf(jar: Jar, level: string | undefined, now: string): string {
+  const left = secondsLeft(jar, now);
+  if (jar.sending.state === "kept") return level ?? "kept";
+  if (jar.sending.state === "waiting") return "waiting";
+  if (jar.sending.state === "refused") return "look again";
+  if (left !== null) return left === 0 ? "time is up" : `${jar.way === "sugar" ? "rest" : "shake"} ${minutes(left)}`;
+  if (jar.way === "drone_brood" && jar.opened > 0) return `${jar.infested} of ${jar.opened}`;
+  if (begun(jar)) return `${mitesIn(jar)} mites`;
+  if (onBoard(jar.way)) return jar.placedAt ? "board lies" : "no board";
+  return "not yet";
 }

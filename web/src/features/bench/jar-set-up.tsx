@@ -6,8 +6,25 @@ import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { Button, Notice } from "@/ui/parts";
 import { PLACE_OF_BEES } from "@/wording/words";
-import type { Jar, Measure, SetUp } from "./jars";
+import { Stepper } from "@/ui/stepper";
+import { inJar, onBoard, type Jar, type Measure, type SetUp, type Way } from "./jars";
 
+const WAYS: readonly (readonly [Way, string])[] = [
+  ["wash", "wash"],
+  ["sugar", "sugar roll"],
+  ["co2", "CO2 roll"],
+  ["board", "board"],
+  ["drone_brood", "drone brood"],
+  ["look", "looked"],
+];
+const WAY_SAYS: Partial<Record<Way, string>> = {
+  wash: "The bees die; most mites are found.",
+  sugar: "The bees live; about 75 in 100 mites are found.",
+  co2: "The bees wake; about 60 in 100 are found. A screening.",
+  board: "Mites fallen in 1 to 3 days, on a scale of their own.",
+  drone_brood: "Cells opened and infested, on a scale of their own.",
+  look: "Mites sit under the plates: looking is never a rate.",
+};
 const MEASURES: readonly (readonly [Measure, string])[] = [
   ["volume_level", "level scoop"],
   ["volume_heaped", "heaped scoop"],
@@ -46,6 +63,20 @@ export function JarSetUp({ jar, units, onClose, onKeep }: { jar: Jar; units: Uni
     <Dialog open onClose={onClose} title={`Jar of ${jar.label}`}>
       <div className="space-y-5">
         <div>
+          <p className="mb-1 font-semibold">Way of counting</p>
+          <Choice label="Way of counting" value={next.way === "board_after_treatment" ? "board" : next.way} options={WAYS} onChange={(way) => set({ way })} columns={3} />
+          <p className="mt-1 text-sm text-ink-2">{WAY_SAYS[next.way]}</p>
+        </div>
+        {onBoard(next.way) && (
+          <>
+            <Choice label="What falls" value={next.way} options={[["board", "natural fall"], ["board_after_treatment", "after a treatment"]]} onChange={(way) => set({ way })} />
+            <Stepper label="Squares of the grid" value={next.squaresInAll} least={1} most={100} start={1} shown={(value) => (value === 1 ? "no grid: all of it" : `${value} squares`)} onChange={(value) => set({ squaresInAll: value ?? 1 })} />
+            {next.squaresInAll > 1 && <p className="text-sm text-ink-2">Count some squares spread over the board, three at least: mites lie in stripes under the seams of bees.</p>}
+          </>
+        )}
+        {next.way === "drone_brood" && <Stepper label="Patches opened" value={next.patches} least={1} most={50} start={2} onChange={(value) => set({ patches: value ?? 1 })} />}
+        {inJar(next.way) && <>
+        <div>
           <p className="mb-1 font-semibold">Bees known by</p>
           <Choice label="Bees known by" value={next.knownBy} options={MEASURES} onChange={measure} columns={3} />
           {shown && (
@@ -72,8 +103,9 @@ export function JarSetUp({ jar, units, onClose, onKeep }: { jar: Jar; units: Uni
         <div>
           <p className="mb-1 font-semibold">Queen seen safe</p>
           <Choice label="Queen seen safe" value={next.queen} options={[["yes", "yes"], ["no", "no"], ["not_looked", "not looked"]]} onChange={(queen) => set({ queen })} />
-          {next.queen === "no" && <div className="mt-2"><Notice tone="act">A wash kills the sample. Look over the frame on both sides again before you pour.</Notice></div>}
+          {next.queen === "no" && next.way === "wash" && <div className="mt-2"><Notice tone="act">A wash kills the sample. Look over the frame on both sides again before you pour.</Notice></div>}
         </div>
+        </>}
         <div>
           <p className="mb-1 font-semibold">Brood</p>
           <Choice label="Brood" value={next.brood} options={BROOD} onChange={(brood) => set({ brood })} columns={2} />

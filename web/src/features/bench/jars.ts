@@ -1,14 +1,22 @@
-/** The jars on the bench: pure changes of state, kept on the device at every tap. */
+/**
+ * The counts on the bench: pure changes of state, kept on the device at every tap. A jar holds shakes, a board squares,
+ * drone brood cells; all of them are tallied mark by mark, and one step back undoes the last mark.
+ */
 import type { Schemas } from "@/client/api";
 import { notAfterNow } from "@/ui/clock";
 
-export type Measure = Schemas["RulerInput"]["bees_known_by"];
+export type Way = Schemas["Count"]["method"];
+export type Measure = Schemas["JarInput"]["bees_known_by"];
+export type Told = Schemas["BoardInput"]["cleaned"];
 export type Sending = { state: "open" } | { state: "sending" } | { state: "waiting"; why: string } | { state: "kept" } | { state: "refused"; why: string };
+export type CountBody = Schemas["JarInput"] | Schemas["BoardInput"] | Schemas["DroneInput"] | Schemas["LookInput"];
 
 export type Jar = {
   id: string;
   colonyId: string;
   label: string;
+  way: Way;
+  /** Mites of each shake of a jar, or of each square of a board. */
   shakes: number[];
   done: string[];
   knownBy: Measure;
@@ -16,15 +24,36 @@ export type Jar = {
   volumeMl: number | null;
   massG: number | null;
   place: NonNullable<Schemas["RulerInput"]["place_of_bees"]>;
-  brood: NonNullable<Schemas["CountInput"]["brood_state"]>;
-  queen: NonNullable<Schemas["CountInput"]["queen_safe"]>;
+  brood: Schemas["Count"]["brood_state"];
+  queen: Told;
+  /** A timer that runs: the rest of sugared bees, or the minute of a wash. */
+  timer: string | null;
+  restedS: number | null;
+  wet: Told;
+  /** When the board was laid; with the id of the board where it was laid from here. */
+  placedAt: string | null;
+  boardId: string | null;
+  squaresInAll: number;
+  cleaned: Told;
+  greased: Told;
+  ants: Told;
+  opened: number;
+  infested: number;
+  cellMites: number | null;
+  patches: number;
+  seen: boolean | null;
   takenAt: string | null;
   sending: Sending;
 };
 
-export type SetUp = Pick<Jar, "knownBy" | "bees" | "volumeMl" | "massG" | "place" | "brood" | "queen">;
+export type SetUp = Pick<Jar, "way" | "knownBy" | "bees" | "volumeMl" | "massG" | "place" | "brood" | "queen" | "squaresInAll" | "patches">;
+
+export const REST_S = 120;
+export const WASH_S = 60;
+export const MOST_SHAKES = 8;
 
 export const USUAL: SetUp = {
+  way: "wash",
   knownBy: "volume_level",
   bees: null,
   volumeMl: 120,
@@ -32,60 +61,142 @@ export const USUAL: SetUp = {
   place: "brood_frame",
   brood: "open_and_capped",
   queen: "not_looked",
+  squaresInAll: 1,
+  patches: 2,
 };
 
-export function newJar(colonyId: string, label: string, usual: SetUp): Jar {
-  return { id: crypto.randomUUID(), colonyId, label, shakes: [0], done: [], ...usual, queen: "not_looked", takenAt: null, sending: { state: "open" } };
+export function newJar(colonyId: string, label: string, usual: Partial<SetUp>): Jar {
+  return {
+    id: crypto.randomUUID(), colonyId, label, shakes: [0], done: [], ...USUAL, ...usual, queen: "not_looked", timer: null, restedS: null,
+    wet: "not_looked", placedAt: null, boardId: null, cleaned: "not_looked", greased: "not_looked", ants: "not_looked", opened: 0, infested: 0,
+    cellMites: null, seen: null, takenAt: null, sending: { state: "open" },
+  };
 }
 
-export const mitesIn = (jar: Jar): number => jar.shakes.reduce((sum, one) => sum + one, 0);
+export const inJar = (way: Way): boolean => way === "wash" || way === "sugar" || way === "co2";
+export const onBoard = (way: Way): boolean => way === "board" || way === "board_after_treatment";
+export const mitesIn = (jar: Jar): number => (jar.way === "drone_brood" ? jar.infested : jar.shakes.reduce((sum, one) => sum + one, 0));
+/** Whether anything has been counted yet. */
+export const begun = (jar: Jar): boolean => mitesIn(jar) > 0 || jar.shakes.length > 1 || jar.opened > 0 || jar.seen !== null;
 
-/** One mite more in the present shake. The jar's time is that of its first mark. */
+/** One mark: a mite of the present shake or square. The count's time is that of its first mark; a rest ends with it. */
 export function addMite(jar: Jar, now: string): Jar {
   const shakes = [...jar.shakes];
   shakes[shakes.length - 1] = (shakes.at(-1) ?? 0) + 1;
-  return { ...jar, shakes, done: [...jar.done, "mite"].slice(-400), takenAt: jar.takenAt ?? now };
+  return { ...restEnds(jar, now), shakes, done: [...jar.done, "mite"].slice(-400), takenAt: jar.takenAt ?? now };
 }
 
-/** The next shake of the same jar; six at the most are worth it, eight are recorded. */
+/** The next shake of a jar, eight at the most, or the next square of a board. */
 export function nextShake(jar: Jar, now: string): Jar {
-  if (jar.shakes.length >= 8) return jar;
-  return { ...jar, shakes: [...jar.shakes, 0], done: [...jar.done, "shake"], takenAt: jar.takenAt ?? now };
+  const most = onBoard(jar.way) ? jar.squaresInAll : jar.way === "wash" ? MOST_SHAKES : 1;
+  if (jar.shakes.length >= most) return jar;
+  return { ...restEnds(jar, now), shakes: [...jar.shakes, 0], done: [...jar.done, "shake"], takenAt: jar.takenAt ?? now };
 }
 
-/** One step back: the last mite, or the shake that was just begun. */
+/** A drone cell opened: free, or infested; or one more mite in the last infested one. */
+export function addCell(jar: Jar, what: "free" | "infested" | "another", now: string): Jar {
+  const done = [...jar.done, what].slice(-400);
+  const takenAt = jar.takenAt ?? now;
+  if (what === "another") return jar.infested === 0 ? jar : { ...jar, cellMites: (jar.cellMites ?? jar.infested) + 1, done, takenAt };
+  const infested = jar.infested + (what === "infested" ? 1 : 0);
+  return { ...jar, opened: jar.opened + 1, infested, cellMites: what === "infested" && jar.cellMites !== null ? jar.cellMites + 1 : jar.cellMites, done, takenAt };
+}
+
+/** One step back: the last mite or cell, or the shake or square that was just begun. */
 export function oneBack(jar: Jar): Jar {
+  if (jar.way === "drone_brood") return cellBack(jar);
   const last = jar.shakes.at(-1) ?? 0;
   if (last > 0) return { ...jar, shakes: [...jar.shakes.slice(0, -1), last - 1], done: jar.done.slice(0, -1) };
   if (jar.shakes.length > 1) return { ...jar, shakes: jar.shakes.slice(0, -1), done: jar.done.slice(0, -1) };
   return jar;
 }
 
-/** What the server is told of a jar. */
-export function asCount(jar: Jar): Schemas["CountInput"] {
+function cellBack(jar: Jar): Jar {
+  const last = jar.done.at(-1);
+  const done = jar.done.slice(0, -1);
+  if (last === "another") {
+    const mites = (jar.cellMites ?? jar.infested) - 1;
+    return { ...jar, cellMites: mites > jar.infested ? mites : null, done };
+  }
+  if (last === "infested") return { ...jar, opened: jar.opened - 1, infested: jar.infested - 1, cellMites: jar.cellMites === null ? null : jar.cellMites - 1, done };
+  return last === "free" ? { ...jar, opened: jar.opened - 1, done } : jar;
+}
+
+export function startTimer(jar: Jar, now: string): Jar {
+  return { ...jar, timer: now, restedS: null };
+}
+
+/** The end of a rest, as long as it was; a wash's minute is not kept. */
+export function restEnds(jar: Jar, now: string): Jar {
+  if (jar.timer === null) return jar;
+  const rested = Math.min(7200, Math.max(0, Math.round((Date.parse(now) - Date.parse(jar.timer)) / 1000)));
+  return { ...jar, timer: null, restedS: jar.way === "sugar" ? rested : null };
+}
+
+/** Seconds still to go on a running timer, 0 when it is over; null where none runs. */
+export function secondsLeft(jar: Jar, now: string): number | null {
+  if (jar.timer === null) return null;
+  const whole = jar.way === "sugar" ? REST_S : WASH_S;
+  return Math.max(0, Math.ceil(whole - (Date.parse(now) - Date.parse(jar.timer)) / 1000));
+}
+
+/** Days that a board has lain until now, or until it was read. */
+export function boardDays(jar: Jar, now: string): number | null {
+  return jar.placedAt === null ? null : (Date.parse(jar.takenAt ?? now) - Date.parse(jar.placedAt)) / 86_400_000;
+}
+
+/** What the server is told of a count. */
+export function asCount(jar: Jar): CountBody {
+  const told = { id: jar.id, colony_id: jar.colonyId, taken_at: notAfterNow(jar.takenAt), brood_state: jar.brood, note: "" };
+  if (jar.way === "drone_brood") {
+    return { ...told, method: jar.way, cells_opened: jar.opened, cells_infested: jar.infested, mites_in_cells: jar.cellMites, patches: jar.patches };
+  }
+  if (jar.way === "look") return { ...told, method: jar.way, mites_seen: jar.seen ?? false };
+  if (jar.way === "board" || jar.way === "board_after_treatment") {
+    return {
+      ...told, method: jar.way, placed_at: jar.placedAt ?? told.taken_at, squares: jar.shakes, squares_in_all: jar.squaresInAll, cleaned: jar.cleaned,
+      greased: jar.greased, ants: jar.ants, board_id: jar.boardId,
+    };
+  }
   return {
-    id: jar.id,
-    colony_id: jar.colonyId,
-    taken_at: notAfterNow(jar.takenAt),
-    shakes: jar.shakes,
-    bees_known_by: jar.knownBy,
-    bees: jar.bees,
-    volume_ml: jar.volumeMl,
-    mass_g: jar.massG,
-    place_of_bees: jar.place,
-    brood_state: jar.brood,
-    queen_safe: jar.queen,
-    note: "",
+    ...told, method: jar.way, shakes: jar.shakes, bees_known_by: jar.knownBy, bees: jar.bees, volume_ml: jar.volumeMl, mass_g: jar.massG,
+    place_of_bees: jar.place, queen_safe: jar.queen, rested_s: jar.way === "sugar" ? jar.restedS : null, wet: jar.way === "sugar" ? jar.wet : "not_looked",
   };
 }
 
-/** The measure of a jar, as the ruler is asked for. */
-export function asMeasure(jar: Jar): Omit<Schemas["RulerInput"], "mites_from" | "mites_to"> {
+/** The measure of a count, as the ruler is asked for; null where there is none. Half hours, so that it is not asked anew each minute. */
+export function asMeasure(jar: Jar, apiaryId: string, now: string): Omit<Schemas["RulerInput"], "mites_from" | "mites_to"> | null {
+  if (onBoard(jar.way)) {
+    const days = boardDays(jar, now);
+    if (days === null || days < 0.5 || days > 60) return null;
+    const share = jar.shakes.length / jar.squaresInAll;
+    return { apiary_id: apiaryId, method: jar.way, board_days: (Math.round(days * 48) / 48) * share, place_of_bees: "brood_frame" };
+  }
+  if (!inJar(jar.way)) return null;
   return {
+    apiary_id: apiaryId,
+    method: jar.way,
     bees_known_by: jar.knownBy,
     bees: jar.knownBy === "counted" || jar.knownBy === "photo" ? jar.bees : null,
     volume_ml: jar.knownBy === "volume_level" || jar.knownBy === "volume_heaped" ? jar.volumeMl : null,
     mass_g: jar.knownBy === "mass_dry" ? jar.massG : null,
     place_of_bees: jar.place,
   };
+}
+
+export type Question = "wet" | "queen" | "cleaned" | "greased" | "ants";
+
+/** The question that is due now: each is asked once, when its answer is at hand, and never stops the counting. */
+export function questionOf(jar: Jar): Question | null {
+  if (jar.way === "sugar" && jar.wet === "not_looked" && !jar.done.includes("wet")) return "wet";
+  if (jar.way === "wash" && jar.queen === "not_looked" && !jar.done.includes("queen")) return "queen";
+  if (onBoard(jar.way) && jar.placedAt !== null) {
+    for (const one of ["cleaned", "greased", "ants"] as const) if (jar[one] === "not_looked" && !jar.done.includes(one)) return one;
+  }
+  return null;
+}
+
+/** An answer; "not looked" is one too, and is not asked again. */
+export function answer(jar: Jar, question: Question, told: Told): Jar {
+  return { ...jar, [question]: told, done: [question, ...jar.done] };
 }

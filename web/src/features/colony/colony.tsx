@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Schemas } from "@/client/api";
 import { colonyQuery, forecastQuery } from "@/client/queries";
-import { Meaning } from "@/features/bench/meaning";
+import { Meaning, countedOf } from "@/features/bench/meaning";
 import { useMay } from "@/features/session/use-session";
 import { RateRule } from "@/instruments/rate-rule";
 import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
@@ -15,7 +15,7 @@ import { Button, KeyBar, LevelMark, Notice, Page, QueenMark, Slow, Trouble } fro
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
 import { COURSE_SHORT } from "@/wording/options";
-import { COURSE_STATE, LEVEL, LEVEL_REASON, QUEEN_STATUS, stepName } from "@/wording/words";
+import { COURSE_STATE, LEVEL_REASON, QUEEN_STATUS, SCALE, WAY, levelWord, perOf, stepName } from "@/wording/words";
 import { AmendCount } from "./amend-count";
 import { useOpenVisit } from "@/features/visit/use-open-visit";
 import { ColonyForms, type ColonyForm } from "./colony-forms";
@@ -99,7 +99,7 @@ function ColonySheet({ view }: { view: View }) {
           <div ref={box}>
             <StripHead span={span} phases={view.phases} />
             <SeasonStrip
-              span={span} height={190} phases={view.phases} counts={[...view.counts].reverse()} courses={strip}
+              span={span} height={190} phases={view.phases} counts={view.points} falls={view.axis === "mites_per_day"} courses={strip}
               visits={view.visits.map((one) => one.visited_on)} level={colony.level} countedOn={colony.counted_on}
               label={`Colony ${colony.label}`} scale courseName={(id) => COURSE_SHORT[id] ?? id}
               ahead={ahead.data?.views[0]?.days ?? []}
@@ -121,7 +121,7 @@ function ColonySheet({ view }: { view: View }) {
                   "never counted"
                 ) : (
                   <>
-                    mites per 100 bees{colony.level === "unknown" ? ` on ${shortDay(colony.counted_on ?? "", view.today)}: ${rate(colony.median)}` : ""}
+                    {SCALE[colony.scale ?? "mites_per_100"]}{colony.level === "unknown" ? ` on ${shortDay(colony.counted_on ?? "", view.today)}: ${rate(colony.median)}` : ""}
                     <br />
                     <strong className="text-ink">{rate(colony.low ?? 0)} to {rate(colony.high ?? 0)}</strong>, 95 % interval
                   </>
@@ -129,7 +129,7 @@ function ColonySheet({ view }: { view: View }) {
               </p>
             </div>
             <p className="mt-2">
-              <strong>{LEVEL[colony.level]}</strong>: {LEVEL_REASON[colony.level_reason] ?? ""}
+              <strong>{levelWord(colony.level, view.school)}</strong>: {LEVEL_REASON[colony.level_reason] ?? ""}
               {colony.counted_on && `, counted ${daysBetween(colony.counted_on, view.today)} days ago`}.
             </p>
             {levels && (
@@ -138,6 +138,7 @@ function ColonySheet({ view }: { view: View }) {
                   levels={levels}
                   reading={colony.level === "unknown" || colony.median === null ? null : { median: colony.median, low: colony.low ?? 0, high: colony.high ?? 0 }}
                   label={`Colony ${colony.label}`}
+                  falls={view.school === "fall_phase"}
                 />
               </div>
             )}
@@ -228,7 +229,7 @@ function ColonySheet({ view }: { view: View }) {
         <ColonyForms form={form} onClose={() => setForm(null)} view={view} />
       </Page>
       <KeyBar keys={[["c", "count"], ["o", "treat"], ["v", "visit"], ["?", "all keys"]]}>
-        dotted: act level. bar: 95 % interval. square: over. blue: course
+        dotted: act level. bar: 95 % interval. square: over. diamond: converted from a board. blue: course
       </KeyBar>
     </>
   );
@@ -257,7 +258,7 @@ function NextAct({ view, open }: { view: View; open: Schemas["CourseView"] | und
       <div>
         <p className="font-head text-2xl font-semibold text-act">Treat this colony.</p>
         <p className="mt-1 text-ink-2">
-          At or over {colony.act_per_100} per 100 bees{colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : ""}.
+          At or over {colony.act_at} {perOf(colony.school)}{colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : ""}.
         </p>
       </div>
     );
@@ -305,10 +306,9 @@ function Records({ view, onAmend }: { view: View; onAmend: ((count: Schemas["Cou
       day: count.taken_on,
       body: (
         <>
-          <strong>Wash {count.shakes.join(" + ")}</strong>
-          {count.shakes.length > 1 && ` = ${count.shakes.reduce((a, b) => a + b, 0)}`} mites in {count.bees_mean ? `about ${Math.round(count.bees_mean)} bees` : "bees not recorded"}
-          {count.median !== null && (
-            <>: <strong>{rate(count.median)}</strong> per 100 ({rate(count.low ?? 0)} to {rate(count.high ?? 0)})</>
+          <strong>{WAY[count.method].slice(0, 1).toUpperCase() + WAY[count.method].slice(1)}{count.shakes && count.shakes.length > 1 ? ` ${count.shakes.join(" + ")}` : ""}</strong>: {countedOf(count)}
+          {count.median !== null && count.scale && (
+            <>: <strong>{rate(count.median)}</strong> {SCALE[count.scale]} ({rate(count.low ?? 0)} to {rate(count.high ?? 0)})</>
           )}
           {count.version > 1 && <em className="text-ink-2"> amended</em>}. <span className="text-ink-2">{count.by_name}</span>
           {count.note && <span className="block text-ink-2">{count.note}</span>}

@@ -15,7 +15,7 @@ export function useProofCount(course: Course, step: Step | undefined, named: str
   const colony = useQuery({ ...colonyQuery(course.colony_id), enabled: step?.kind === "verify" });
   if (step?.kind !== "verify") return null;
   if (!colony.data) return colony.isError ? null : undefined;
-  const able = colony.data.counts.filter((one) => one.median !== null && one.taken_on >= step.earliest);
+  const able = colony.data.counts.filter((one) => one.scale === "mites_per_100" && one.taken_on >= step.earliest);
   return able.find((one) => one.id === named) ?? able[0] ?? null;
 }
 
@@ -25,7 +25,7 @@ export function ProofCount({ found, today }: { found: Counted; today: string }) 
     <p className="mt-4 border-y border-line py-3">
       <span className="figure text-3xl">{rate(found.median ?? 0)}</span> mites per 100 bees, {rate(found.low ?? 0)} to {rate(found.high ?? 0)} (95 % interval)
       <span className="block text-sm text-ink-2">
-        Counted {shortDay(found.taken_on, today)}, shakes {found.shakes.join(" + ")}. {found.by_name}
+        Counted {shortDay(found.taken_on, today)}, shakes {(found.shakes ?? []).join(" + ")}. {found.by_name}
       </span>
     </p>
   );

@@ -9,7 +9,7 @@ import { daysBetween, relativeDay, shortDay, weekday } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { rate } from "@/ui/units";
 import { useSay } from "@/wording/say";
-import { PHASE, colonies, stepName } from "@/wording/words";
+import { PHASE, colonies, perOf, stepName, unitOf } from "@/wording/words";
 
 type Worklist = Schemas["WorklistView"];
 type Line = { key: string; mark: ReactNode; act: string; where: string; keeper: string; what: string; why: ReactNode; to: ReactNode; go: () => void };
@@ -49,7 +49,7 @@ function TodaySheet({ work }: { work: Worklist }) {
           <h1 className="text-4xl">{weekday(work.today)}</h1>
           <p className="text-ink-2">
             Season: <strong className="text-ink">{PHASE[work.phase]}</strong>. Act at{" "}
-            <strong className="text-ink">{work.act_per_100} mites per 100 bees</strong>.
+            <strong className="text-ink">{work.act_at} {unitOf(work.school)}</strong>.
           </p>
         </div>
         {work.colonies === 0 && (
@@ -124,7 +124,7 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
     what: `${colonies(line.colonies)} over the threshold: ${labels(line.labels)}`,
     why: (
       <>
-        Highest {rate(line.highest)} per 100 bees, act at {line.act_per_100}
+        Highest {rate(line.highest)} {perOf(line.school)}, act at {line.act_at}
         {line.overdue_from ? `; overdue since ${shortDay(line.overdue_from, work.today)}` : ""}.
       </>
     ),
@@ -167,6 +167,17 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
     ),
     go: () => void navigate({ to: "/bench", search: { apiary: line.apiary_id, colonies: line.ids.slice(0, 12) } }),
   }));
+  const boards: Line[] = work.boards.map((line) => ({
+    key: `board-${line.apiary_id}`,
+    mark: <StepGlyph urgency={daysBetween(line.placed_at.slice(0, 10), work.today) > 3 ? "overdue" : "due"} />,
+    act: "Read",
+    where: line.apiary,
+    keeper: line.keeper,
+    what: `Read ${line.colonies === 1 ? "the board" : `${line.colonies} boards`}: ${labels(line.labels)}`,
+    why: `Laid ${shortDay(line.placed_at.slice(0, 10), work.today)}. After three days a board reads low.`,
+    to: <Link to="/bench" search={{ apiary: line.apiary_id, colonies: line.ids, way: "board" }} className={LINK}>Read the boards</Link>,
+    go: () => void navigate({ to: "/bench", search: { apiary: line.apiary_id, colonies: line.ids, way: "board" } }),
+  }));
   const visits: Line[] = work.visits.map((line) => ({
     key: `visit-${line.apiary_id}`,
     mark: <StepGlyph urgency={line.overdue > 0 ? "overdue" : "due"} />,
@@ -188,6 +199,7 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
     { id: "g-weather", title: "Waiting for weather", says: "ready, but not today", lines: weather },
     { id: "g-proof", title: "Waiting for proof", says: "count again: did it work?", lines: proof },
     { id: "g-count", title: "Count", says: "not known, or due within three days", lines: counts },
+    { id: "g-board", title: "Read boards", says: "lying a day or longer", lines: boards },
     { id: "g-visit", title: "Visit", says: "the last visit set a day", lines: visits },
     { id: "g-soon", title: "Coming up", says: "within three days", lines: soon },
   ];
