@@ -19,16 +19,17 @@ QUALITY = 85
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A photo as it is kept: JPEG without any other data, and a thumbnail."""
+    """A photo as it is kept: JPEG without any other data, a thumbnail, and its pixels while they are at hand."""
 
     width: int
     height: int
     jpeg: bytes
     thumbnail: bytes
+    image: Image.Image
 
 
-def read_picture(content: bytes) -> Picture:
-    """Read a JPEG or PNG file of at most 12 MB and 60 million pixels.
+def read_picture(content: bytes, longest: int = LONGEST_SIDE) -> Picture:
+    """Read a JPEG or PNG file of at most 12 MB and 60 million pixels; its longest side comes to `longest` pixels.
 
     Drawn anew, so that nothing of the file but its pixels is kept. Raises InvalidInput("photo").
     """
@@ -47,10 +48,10 @@ def read_picture(content: bytes) -> Picture:
         raise InvalidInput("photo", "is not a JPEG or PNG picture") from error
     kept = Image.new("RGB", upright.size)
     kept.paste(upright)
-    kept.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
+    kept.thumbnail((longest, longest))
     small = kept.copy()
     small.thumbnail((THUMBNAIL_SIDE, THUMBNAIL_SIDE))
-    return Picture(kept.width, kept.height, _jpeg(kept), _jpeg(small))
+    return Picture(kept.width, kept.height, _jpeg(kept), _jpeg(small), kept)
 
 
 def _jpeg(image: Image.Image) -> bytes:

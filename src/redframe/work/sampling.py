@@ -11,6 +11,7 @@ from uuid import UUID
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import SAME_SCOOP_CV, BeesKnownBy, bees_in_sample
 from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.board_marks import Mark
 from redframe.core.sampling.conversion import Converted, fall_as_rate
 from redframe.core.sampling.count import AnySample, CountResult, read_count
 from redframe.core.sampling.jar import FEWEST_BEES
@@ -38,6 +39,7 @@ from redframe.core.thresholds.standing import Level, Policy
 from redframe.store import colonies, people, treatments
 from redframe.store import sampling as store
 from redframe.store.sampling import Count, InsertBoard
+from redframe.work.board_pictures import keep_marks
 from redframe.work.desk import Work
 from redframe.work.roles import require
 from redframe.work.samples import fields_of, method_of, sample_of
@@ -48,8 +50,18 @@ TREND_BACK_DAYS = 120
 
 
 @dataclass(frozen=True, slots=True)
+class ReadFrom:
+    """The picture that a board was read from, the squares counted, and what was made of each spot."""
+
+    picture_id: UUID
+    counted: tuple[int, ...]
+    marks: tuple[Mark, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class NewCount:
-    """A count as a person or a device reports it; `board_id` is the board that lay and was read by it."""
+    """A count as a person or a device reports it; `board_id` is the board that lay and was read by it, `picture` the
+    picture that it was read from."""
 
     id: UUID
     colony_id: UUID
@@ -58,6 +70,7 @@ class NewCount:
     brood_state: str = "not_seen"
     note: str = ""
     board_id: UUID | None = None
+    picture: ReadFrom | None = None
 
     def as_fields(self, taken_on: date) -> dict[str, object]:
         """The columns of the record."""
@@ -115,8 +128,25 @@ async def record_count(work: Work, new: NewCount) -> CountMeaning:
         await store.lay_reading(work.connection, new.id, new.colony_id, result.reading)
         if new.board_id is not None:
             await _board_read(work, new, new.board_id)
+        if new.picture is not None:
+            await _marks_kept(work, new, new.picture)
         await lay_standings(work, [new.colony_id])
     return await meaning_of(work, new.id)
+
+
+async def _marks_kept(work: Work, new: NewCount, read: ReadFrom) -> None:
+    if not isinstance(new.sample, BoardSample):
+        raise InvalidInput("picture", "only a board is read from a picture", code="refused")
+    await keep_marks(
+        work,
+        read.picture_id,
+        new.colony_id,
+        new.id,
+        new.sample.squares,
+        new.sample.squares_in_all,
+        read.counted,
+        read.marks,
+    )
 
 
 async def _board_read(work: Work, new: NewCount, board_id: UUID) -> None:

@@ -132,6 +132,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/board-pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Board Picture
+         * @description A picture of a board: what was found on it, and what a person made of that.
+         */
+        get: operations["board_picture_api_v1_board_pictures__picture_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board-pictures/{picture_id}/image": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Board Image
+         * @description The picture of a board as JPEG.
+         */
+        get: operations["board_image_api_v1_board_pictures__picture_id__image_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/boards": {
         parameters: {
             query?: never;
@@ -553,6 +593,27 @@ export interface paths {
          * @description Renumber a colony or change its state; the history stays with it.
          */
         put: operations["amend_colony_api_v1_colonies__colony_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/board-pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Add Board Picture
+         * @description Keep the picture (JPEG or PNG) of a board and find on it what may be mites; a person then accepts or strikes each.
+         *     `width_mm` is the width of what the picture shows.
+         */
+        put: operations["add_board_picture_api_v1_colonies__colony_id__board_pictures__picture_id__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2420,6 +2481,7 @@ export interface components {
              * @default
              */
             note: string;
+            picture?: components["schemas"]["ReadFrom"] | null;
             /**
              * Placed At
              * Format: date-time
@@ -2474,6 +2536,47 @@ export interface components {
              * Format: date-time
              */
             placed_at: string;
+        };
+        /**
+         * BoardPicture
+         * @description A picture of a board with its grid and what was found on it; marks and count once a person has counted it.
+         */
+        BoardPicture: {
+            /** By Name */
+            by_name: string;
+            /** Candidates */
+            candidates: components["schemas"]["Candidate"][];
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Count Id */
+            count_id: string | null;
+            /** Counted */
+            counted: number[] | null;
+            /** Grid Columns */
+            grid_columns: number;
+            /** Grid Rows */
+            grid_rows: number;
+            /** Height */
+            height: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Marks */
+            marks: components["schemas"]["MarkKept"][] | null;
+            /** Width */
+            width: number;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * BoardPlacing
@@ -2578,6 +2681,20 @@ export interface components {
             name: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * Candidate
+         * @description A spot that may be a mite, as shares of the picture's size; `score` says how much it looks like one.
+         */
+        Candidate: {
+            /** Length Mm */
+            length_mm: number;
+            /** Score */
+            score: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /** CatalogueEntry */
         CatalogueEntry: {
@@ -4463,6 +4580,31 @@ export interface components {
              */
             taken_at: string;
         };
+        /**
+         * Mark
+         * @description A spot on a picture as shares of its size: `found` by the program or added, `kept` as a mite or struck.
+         */
+        Mark: {
+            /** Found */
+            found: boolean;
+            /** Kept */
+            kept: boolean;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** MarkKept */
+        MarkKept: {
+            /** Found */
+            found: boolean;
+            /** Kept */
+            kept: boolean;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
         /** Member */
         Member: {
             /** Email */
@@ -5543,6 +5685,21 @@ export interface components {
             confidence: number;
             /** Mites */
             mites: number;
+        };
+        /**
+         * ReadFrom
+         * @description The picture that a board was read from: the squares counted, row by row from 0, and every mark.
+         */
+        ReadFrom: {
+            /** Counted */
+            counted: number[];
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /**
+             * Picture Id
+             * Format: uuid
+             */
+            picture_id: string;
         };
         /** ReadLine */
         ReadLine: {
@@ -7085,6 +7242,68 @@ export interface operations {
             };
         };
     };
+    board_picture_api_v1_board_pictures__picture_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardPicture"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    board_image_api_v1_board_pictures__picture_id__image_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     boards_lying_api_v1_boards_get: {
         parameters: {
             query: {
@@ -7860,6 +8079,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColonyRow"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_board_picture_api_v1_colonies__colony_id__board_pictures__picture_id__put: {
+        parameters: {
+            query: {
+                width_mm: number;
+                columns?: number;
+                rows?: number;
+            };
+            header?: never;
+            path: {
+                colony_id: string;
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardPicture"];
                 };
             };
             /** @description A problem document */

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import asyncio
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Response
+import numpy as np
+from fastapi import APIRouter, Query, Request, Response
 
 from redframe.api.access import TheDesk, Version, Who
 from redframe.api.schemas.sampling import (
     BoardFields,
     BoardInput,
     BoardLifting,
+    BoardPicture,
     BoardPlacing,
     Comparison,
     CountAmendment,
@@ -29,12 +32,16 @@ from redframe.api.schemas.sampling import (
     TrailEntry,
 )
 from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.board_marks import Mark
 from redframe.core.sampling.count import AnySample, LookSample
 from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import JarSample
-from redframe.work import sampling
+from redframe.outlets.pictures import MOST_BYTES, read_picture
+from redframe.work import board_pictures, sampling
 
 router = APIRouter(tags=["sampling"])
+BOARD_LONGEST_SIDE = 4096
+"""A board is kept larger than other photos: a mite must be some ten pixels long."""
 
 
 def _sample(given: CountFields) -> AnySample:
@@ -66,9 +73,14 @@ def _sample(given: CountFields) -> AnySample:
 
 
 def _new(count_id: UUID, given: CountFields) -> sampling.NewCount:
-    board_id = given.board_id if isinstance(given, BoardInput) else None
+    board_id, picture = None, None
+    if isinstance(given, BoardInput):
+        board_id, told = given.board_id, given.picture
+        if told is not None:
+            marks = tuple(Mark(one.x, one.y, one.found, one.kept) for one in told.marks)
+            picture = sampling.ReadFrom(told.picture_id, tuple(told.counted), marks)
     return sampling.NewCount(
-        count_id, given.colony_id, given.taken_at, _sample(given), given.brood_state, given.note, board_id
+        count_id, given.colony_id, given.taken_at, _sample(given), given.brood_state, given.note, board_id, picture
     )
 
 
@@ -151,3 +163,59 @@ async def take_board_away(board_id: UUID, given: BoardLifting, who: Who, desk: T
     async with desk.work(who) as work:
         await sampling.take_board_away(work, board_id, given.lifted_at)
     return Response(status_code=204)
+
+
+@router.put(
+    "/colonies/{colony_id}/board-pictures/{picture_id}",
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {
+                kind: {"schema": {"type": "string", "format": "binary"}} for kind in ("image/jpeg", "image/png")
+            },
+        }
+    },
+)
+async def add_board_picture(
+    colony_id: UUID,
+    picture_id: UUID,
+    request: Request,
+    who: Who,
+    desk: TheDesk,
+    width_mm: Annotated[float, Query(ge=20, le=2000, allow_inf_nan=False)],
+    columns: Annotated[int, Query(ge=1, le=20)] = 6,
+    rows: Annotated[int, Query(ge=1, le=20)] = 4,
+) -> BoardPicture:
+    """Keep the picture (JPEG or PNG) of a board and find on it what may be mites; a person accepts or strikes each.
+    `width_mm` is the width of what the picture shows."""
+    content = b""
+    async for part in request.stream():
+        content += part
+        if len(content) > MOST_BYTES:
+            break
+    read = await asyncio.to_thread(read_picture, content, BOARD_LONGEST_SIDE)
+    async with desk.work(who) as work:
+        kept = await board_pictures.add_picture(
+            work, picture_id, colony_id, jpeg=read.jpeg, pixels=np.asarray(read.image), width_mm=width_mm,
+            columns=columns, rows=rows,
+        )  # fmt: skip
+        return BoardPicture.model_validate(kept)
+
+
+@router.get("/board-pictures/{picture_id}")
+async def board_picture(picture_id: UUID, who: Who, desk: TheDesk) -> BoardPicture:
+    """A picture of a board: what was found on it, and what a person made of that."""
+    async with desk.work(who) as work:
+        return BoardPicture.model_validate(await board_pictures.picture(work, picture_id))
+
+
+@router.get(
+    "/board-pictures/{picture_id}/image",
+    response_class=Response,
+    responses={200: {"content": {"image/jpeg": {}}}},
+)
+async def board_image(picture_id: UUID, who: Who, desk: TheDesk) -> Response:
+    """The picture of a board as JPEG."""
+    async with desk.work(who) as work:
+        found = await board_pictures.image(work, picture_id)
+    return Response(found, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400, immutable"})

@@ -74,6 +74,26 @@ class LookFields(CountFields):
     mites_seen: bool
 
 
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+
+
+class Mark(Input):
+    """A spot on a picture as shares of its size: `found` by the program or added, `kept` as a mite or struck."""
+
+    x: Share
+    y: Share
+    found: bool
+    kept: bool
+
+
+class ReadFrom(Input):
+    """The picture that a board was read from: the squares counted, row by row from 0, and every mark."""
+
+    picture_id: UUID
+    counted: Annotated[list[Annotated[int, Field(strict=True, ge=0, le=399)]], Field(min_length=1, max_length=400)]
+    marks: Annotated[list[Mark], Field(max_length=5000)]
+
+
 class JarInput(JarFields):
     id: UUID
 
@@ -81,6 +101,7 @@ class JarInput(JarFields):
 class BoardInput(BoardFields):
     id: UUID
     board_id: UUID | None = None
+    picture: ReadFrom | None = None
 
 
 class DroneInput(DroneFields):
@@ -380,3 +401,37 @@ class TrailEntry(Output):
     reason: str
     former: dict[str, Any] | None
     present: dict[str, Any]
+
+
+class Candidate(Output):
+    """A spot that may be a mite, as shares of the picture's size; `score` says how much it looks like one."""
+
+    x: float
+    y: float
+    length_mm: float
+    score: float
+
+
+class MarkKept(Output):
+    x: float
+    y: float
+    found: bool
+    kept: bool
+
+
+class BoardPicture(Output):
+    """A picture of a board with its grid and what was found on it; marks and count once a person has counted it."""
+
+    id: UUID
+    colony_id: UUID
+    width: int
+    height: int
+    width_mm: float
+    grid_columns: int
+    grid_rows: int
+    candidates: list[Candidate]
+    marks: list[MarkKept] | None
+    counted: list[int] | None
+    count_id: UUID | None
+    by_name: str
+    made_at: datetime
