@@ -64,6 +64,9 @@ class RolesCrossed(unittest.TestCase):
         cls.photo = str(uuid4())
         kept = cls.clients["mentor"].put(f"/api/v1/visits/{cls.visit}/photos/{cls.photo}", content=PICTURE)
         kept.raise_for_status()
+        cls.picture = str(uuid4())
+        address = f"/api/v1/colonies/{kettle}/board-pictures/{cls.picture}?width_mm=20"
+        cls.clients["mentor"].put(address, content=picture(100, 60)).raise_for_status()
         cls.invitation = str(uuid4())
         invited = {"id": cls.invitation, "email": "guest@corrane.example", "role": "mentor"}
         cls.clients["administrator"].post("/api/v1/invitations", json=invited).raise_for_status()
@@ -101,6 +104,11 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/colonies/{colony_id}/forecast", f"/colonies/{self.kettle}/forecast", {"scenarios": []}, HOUSE | {"read_only"}),
             ("get", "/counts/{count_id}", f"/counts/{self.count}", None, HOUSE | {"read_only"}),
             ("get", "/counts/{count_id}/history", f"/counts/{self.count}/history", None, HOUSE | {"read_only"}),
+            ("get", "/forecasts", "/forecasts", None, EVERYONE),
+            ("post", "/forecasts", "/forecasts", {"id": str(uuid4())}, HOUSE | {"southern"}),
+            ("put", "/colonies/{colony_id}/board-pictures/{picture_id}", f"/colonies/{self.kettle}/board-pictures/{uuid4()}?width_mm=20", PICTURE, HOUSE),
+            ("get", "/board-pictures/{picture_id}", f"/board-pictures/{self.picture}", None, HOUSE | {"read_only"}),
+            ("get", "/board-pictures/{picture_id}/image", f"/board-pictures/{self.picture}/image", None, HOUSE | {"read_only"}),
             ("get", "/counts/compare", f"/counts/compare?first={self.count}&second={self.count}", None, HOUSE | {"read_only"}),
             ("get", "/boards", f"/boards?colony={self.kettle}", None, EVERYONE),
             ("post", "/boards", "/boards", {"id": str(uuid4()), "colony_id": str(self.kettle), "placed_at": "2031-08-02T10:00:00Z", "cleaned": "yes", "greased": "yes"}, HOUSE),

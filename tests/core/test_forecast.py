@@ -68,7 +68,7 @@ class Run:
             day = start + timedelta(days=number)
             model.step(state, day, on_day(events, day))
             under = state.mites_in_cells(p)[0]
-            self.adults[day], self.cells[day] = state.adults[0], state.capped_workers[0]
+            self.adults[day], self.cells[day] = state.adults[0], state.capped[0]
             self.mites[day], self.rate[day] = state.on_bees[0] + under, model.per_100(state)[0]
             self.in_cells[day] = under / max(1e-12, self.mites[day])
 

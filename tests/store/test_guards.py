@@ -19,7 +19,7 @@ from tests.house import as_app, at_work, demo_template, empty_template, identity
 TENANT_TABLES = (
     "keeper", "apiary", "hive", "hive_box", "colony", "queen", "colony_event", "visit", "mite_count", "count_reading",
     "outlook", "standing", "course", "course_step", "course_act", "audit", "policy", "frame", "visit_frame",
-    "insert_board", "apiary_policy",
+    "insert_board", "apiary_policy", "board_picture",
 )  # fmt: skip
 
 

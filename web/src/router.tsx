@@ -91,6 +91,13 @@ const futures = createRoute({
 const WAYS = ["wash", "sugar", "co2", "board", "board_after_treatment", "drone_brood", "look"] as const;
 type Way = (typeof WAYS)[number];
 
+const ahead = createRoute({
+  getParentRoute: () => inside,
+  path: "/ahead",
+  validateSearch: (search: Record<string, unknown>): { skip?: number | undefined } => ({ skip: typeof search["skip"] === "number" && search["skip"] > 0 ? Math.floor(search["skip"]) : undefined }),
+  component: lazyRouteComponent(() => import("@/features/ahead/ahead"), "Ahead"),
+});
+
 const bench = createRoute({
   getParentRoute: () => inside,
   path: "/bench",
@@ -163,7 +170,7 @@ const join = createRoute({
   component: lazyRouteComponent(() => import("@/features/session/join"), "Join"),
 });
 
-const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, futures, bench, treat, course, visit, visitSheet, association, account])]);
+const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, futures, ahead, bench, treat, course, visit, visitSheet, association, account])]);
 
 export function makeRouter(client: QueryClient) {
   return createRouter({

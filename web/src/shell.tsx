@@ -11,11 +11,12 @@ const WAYS = [
   ["/", "Today", "1"],
   ["/places", "Places", "2"],
   ["/bench", "Bench", "3"],
-  ["/association", "Association", "4"],
-  ["/account", "Account", "5"],
+  ["/ahead", "Ahead", "4"],
+  ["/association", "Association", "5"],
+  ["/account", "Account", "6"],
 ] as const;
-/** In the field the bar has room for four; the association's page is one tap further, in the account. */
-const FIELD_WAYS = WAYS.filter(([to]) => to !== "/association");
+/** In the field the bar has room for four; what comes is a tap from Today, the association's page from the account. */
+const FIELD_WAYS = WAYS.filter(([to]) => to !== "/association" && to !== "/ahead");
 
 export function useTheme(theme: string): void {
   useEffect(() => {

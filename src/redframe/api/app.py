@@ -16,6 +16,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from redframe.api import problems
 from redframe.api.routers import (
+    ahead,
     calculators,
     colonies,
     forecast,
@@ -70,6 +71,7 @@ def build(settings: Settings) -> FastAPI:
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)
     problems.install(app)
     for topic in (
+        ahead,
         session,
         members,
         places,

@@ -5,20 +5,24 @@ They are drawn from generators of their own, so that the rest of the scenario go
 
 from __future__ import annotations
 
+import math
+from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 from uuid import UUID
 
 import numpy as np
 
 from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.board_marks import Mark, PictureReading, mites_by_square
 from redframe.core.sampling.conversion import FACTORS
 from redframe.core.sampling.count import AnySample, LookSample
 from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import JarSample
 from redframe.core.sampling.method import BoardMethod
+from redframe.demo.board_pictures import draw_board
 from redframe.demo.population import Life
 from redframe.demo.scenario import DEMO_TODAY, made_id
-from redframe.work import sampling
+from redframe.work import board_pictures, sampling
 from redframe.work.desk import Work
 
 BOARDS = ("Tarn Head", ("T1", "T2"))
@@ -29,6 +33,11 @@ LOOKED = ("Dunnock Mill", "D5", date(2031, 7, 12))
 AFTER_STRIPS = ("Kettle Wood", ("K1", "K3"), date(2031, 7, 26), ((2, 0.16), (5, 0.22), (7, 0.12)))
 """Boards under strips: the day on which each was read after the start, and the share of the mites that fell since."""
 SINCE = date(2031, 5, 1)
+PICTURED = ("Tarn Head", "T2", date(2031, 7, 27))
+"""The board that was counted from its picture."""
+GRID = (6, 4)
+WIDTH_MM, HEIGHT_MM = 200.0, 140.0
+NEAR_MM = 1.0
 
 
 async def other_counts(
@@ -38,7 +47,11 @@ async def other_counts(
     draw = np.random.default_rng([colony_id.int % 2**63, day.toordinal(), 7])
     if counts and day >= SINCE and (apiary, label) in _pairs(BOARDS):
         fall = life.mites / FACTORS[life.calendar.base_phase(day)].k
-        await _record(work, colony_id, day, _board(day, 3, int(draw.poisson(3 * fall)), "board"))
+        mites = int(draw.poisson(3 * fall))
+        if (apiary, label, day) == PICTURED:
+            await _pictured(work, colony_id, day, draw, mites)
+        else:
+            await _record(work, colony_id, day, _board(day, 3, mites, "board"))
     if day >= SINCE and (day - SINCE).days % 30 == 9 and (apiary, label) in _pairs(SUGAR):
         mean = life.per_100(day) / 100 * 300 * 0.75
         await _record(work, colony_id, day, _roll(day, int(draw.poisson(draw.gamma(6.0, max(0.02, mean) / 6.0)))))
@@ -83,3 +96,39 @@ async def _record(work: Work, colony_id: UUID, day: date, sample: AnySample) -> 
     method = type(sample).__name__
     count_id = made_id("count", method, colony_id, day)
     await sampling.record_count(work, sampling.NewCount(count_id, colony_id, _at(day), sample, "open_and_capped"))
+
+
+async def _pictured(work: Work, colony_id: UUID, day: date, draw: np.random.Generator, mites: int) -> None:
+    """A board counted from its picture: what was found is accepted or struck, what was missed is added."""
+    drawn = draw_board(draw, mites, "usual", width_mm=WIDTH_MM, height_mm=HEIGHT_MM, px_per_mm=6.0)
+    picture_id = made_id("board picture", colony_id, day)
+    columns, rows = GRID
+    kept = await board_pictures.add_picture(
+        work,
+        picture_id,
+        colony_id,
+        jpeg=drawn.jpeg(),
+        pixels=drawn.pixels,
+        width_mm=WIDTH_MM,
+        columns=columns,
+        rows=rows,
+    )
+    missed = [(float(x), float(y)) for x, y in drawn.mites]
+    marks = []
+    for one in kept.candidates:
+        near = [place for place in missed if _away(place, (one["x"], one["y"])) <= NEAR_MM]
+        if near:
+            missed.remove(near[0])
+        marks.append(Mark(one["x"], one["y"], found=True, kept=bool(near)))
+    marks += [Mark(x, y, found=False, kept=True) for x, y in missed]
+    counted = tuple(range(columns * rows))
+    squares = mites_by_square(PictureReading(columns, rows, counted, tuple(marks)))
+    board = replace(_board(day, 3, 0, "board"), squares=squares, squares_in_all=columns * rows)
+    read = sampling.ReadFrom(picture_id, counted, tuple(marks))
+    count_id = made_id("count", "BoardSample", colony_id, day)
+    new = sampling.NewCount(count_id, colony_id, _at(day), board, "open_and_capped", picture=read)
+    await sampling.record_count(work, new)
+
+
+def _away(a: tuple[float, float], b: tuple[float, float]) -> float:
+    return math.hypot((a[0] - b[0]) * WIDTH_MM, (a[1] - b[1]) * HEIGHT_MM)

@@ -80,6 +80,31 @@ def start_web(owner_url: str, port: int, environment: dict[str, str] | None = No
     return subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
 
 
+def start_worker(owner_url: str, environment: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
+    """Start the worker of the background jobs; it ends when this process does."""
+    env = {
+        **os.environ,
+        "REDFRAME_DATABASE_URL": application_url(owner_url),
+        "REDFRAME_WEB": str(build()),
+        # One thread of arithmetic a thread of work: the worker shares the cores with the web server and the database.
+        "OMP_NUM_THREADS": "1",
+        **(environment or {}),
+    }
+    command = [
+        "setpriv",
+        "--pdeathsig",
+        "SIGTERM",
+        "--",
+        "nice",
+        "-n",
+        "5",
+        sys.executable,
+        "-m",
+        "redframe.jobs.worker",
+    ]
+    return subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
+
+
 def wait_for_web(alive: Callable[[], bool], port: int, seconds: float = 30.0) -> bool:
     """Whether the server answers before the time is up and while it is alive."""
     deadline = time.monotonic() + seconds
@@ -130,6 +155,7 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
                 environment = {"REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(), "REDFRAME_OPEN_CALCULATORS": "1"}
                 accounts = [(account.email, PASSWORD, account.role) for account in ACCOUNTS]
             web = start_web(owner_url, port, environment)
+            worker = start_worker(owner_url, environment)
             try:
                 if not wait_for_web(lambda: web.poll() is None, port):
                     fail("the web server did not start (see above)")
@@ -137,9 +163,14 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
                 for email, password, role in accounts:
                     print(f"  {role:<14}  {email:<28}  {password}")
                 print("\n  Ctrl-C stops it.\n" if accounts else "  Ctrl-C stops it.\n", flush=True)
-                web.wait()
+                while web.poll() is None:
+                    if worker.poll() is not None:
+                        say("the worker of the background jobs ended by itself: started again")
+                        worker = start_worker(owner_url, environment)
+                    time.sleep(2)
                 fail("the web server ended by itself")
             finally:
+                stop(worker)
                 stop(web)
     except KeyboardInterrupt:
         say("stopped")

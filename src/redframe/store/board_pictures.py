@@ -12,7 +12,7 @@ from psycopg.types.json import Jsonb
 
 from redframe.core.sampling.board_marks import Mark
 from redframe.core.sampling.board_picture import FINDER, Candidate
-from redframe.store.database import Connection, maybe, one, run, scalar
+from redframe.store.database import Connection, one, run, scalar
 from redframe.store.errors import Conflict, NotFound
 
 
@@ -51,11 +51,6 @@ async def add_board_picture(
 async def board_picture(connection: Connection, picture_id: UUID) -> BoardPicture:
     """One picture. Raises NotFound."""
     return await one(connection, BoardPicture, "board_picture", what="picture", id=picture_id)
-
-
-async def board_picture_of_count(connection: Connection, count_id: UUID) -> BoardPicture | None:
-    """The picture that a count was read from; None for one counted by eye."""
-    return await maybe(connection, BoardPicture, "board_picture_of_count", count_id=count_id)
 
 
 async def board_image(connection: Connection, picture_id: UUID) -> bytes:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import hmac
+from importlib.resources import files
 from pathlib import Path
 from urllib.parse import quote, urlsplit, urlunsplit
 
@@ -31,8 +32,26 @@ def migrate(owner_url: str) -> int:
                 backend.apply_migrations(missing)
         finally:
             backend.connection.close()
+        _set_up_queue(guard)
         _let_application_in(guard, owner_url)
         return len(missing)
+
+
+def _set_up_queue(connection: psycopg.Connection[tuple[object, ...]]) -> None:
+    """The tables of the job queue, as its library ships them for its pinned version; the application may use them."""
+    found = connection.execute("SELECT to_regclass('procrastinate_jobs') IS NULL").fetchone()
+    if found is not None and found[0]:
+        schema = (files("procrastinate") / "sql" / "schema.sql").read_text(encoding="utf-8")
+        connection.execute(schema.encode())
+    for kind, right in (("TABLES", "SELECT, INSERT, UPDATE, DELETE"), ("SEQUENCES", "USAGE, SELECT")):
+        names = connection.execute(QUEUE_PARTS, [kind]).fetchall()
+        for (name,) in names:
+            table, role = sql.Identifier(str(name)), sql.Identifier(APP_ROLE)
+            connection.execute(sql.SQL("GRANT {} ON {} TO {}").format(sql.SQL(right), table, role))
+
+
+QUEUE_PARTS = """SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relname LIKE 'procrastinate%%'
+    AND relkind = CASE %s WHEN 'TABLES' THEN 'r' ELSE 'S' END"""
 
 
 def application_url(owner_url: str) -> str:

@@ -52,6 +52,7 @@ class Count:
     note: str
     by_name: str
     version: int
+    picture_id: UUID | None
     scale: Scale | None
     mites: int | None
     board_days: float | None

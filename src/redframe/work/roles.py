@@ -9,8 +9,9 @@ from redframe.store.errors import NotAllowed
 
 Role = Literal["administrator", "inspector", "mentor", "keeper", "read_only"]
 Act = Literal[
-    "record", "keep_places", "keep_keepers", "keep_members", "set_policy", "set_apiary_policy", "release_combs"
-]
+    "record", "keep_places", "keep_keepers", "keep_members", "set_policy", "set_apiary_policy", "release_combs",
+    "ask_forecasts",
+]  # fmt: skip
 
 HOUSE: frozenset[Role] = frozenset({"administrator", "inspector", "mentor"})
 MAY: dict[Act, frozenset[Role]] = {
@@ -19,6 +20,7 @@ MAY: dict[Act, frozenset[Role]] = {
     "keep_keepers": HOUSE,
     "keep_members": frozenset({"administrator"}),
     "set_policy": frozenset({"administrator"}),
+    "ask_forecasts": HOUSE,
     "set_apiary_policy": HOUSE | {"keeper"},
     "release_combs": frozenset({"administrator", "inspector"}),
 }

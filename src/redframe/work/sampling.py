@@ -169,6 +169,8 @@ async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCoun
         raise InvalidInput("colony_id", "a count cannot be moved to another colony: record it there")
     if _kind(before.method) != _kind(method_of(amended.sample)):
         raise InvalidInput("method", "a count stays of its kind: record the other anew", code="refused")
+    if before.picture_id is not None and fields_of(amended.sample)["squares"] != before.squares:
+        raise InvalidInput("squares", "were read from a picture: record the board anew from its marks", code="refused")
     await store.lock_colonies(work.connection, [before.colony_id])
     policy = await _policy_at(work, before.colony_id)
     result = await _read(work, amended, policy)

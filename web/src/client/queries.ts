@@ -89,6 +89,20 @@ export const apiaryPolicyQuery = (apiaryId: string) =>
     queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/policy", { params: { path: { apiary_id: apiaryId } } })),
   });
 
+export const boardPictureQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["board-picture", id],
+    queryFn: () => ask(api.GET("/api/v1/board-pictures/{picture_id}", { params: { path: { picture_id: id } } })),
+  });
+
+export const aheadQuery = (skip: number) =>
+  queryOptions({
+    queryKey: ["ahead", skip],
+    queryFn: () => ask(api.GET("/api/v1/forecasts", { params: { query: { skip } } })),
+    // While a run is under way its progress is asked for; otherwise the page stands still.
+    refetchInterval: (query) => (query.state.data?.run?.state === "running" || query.state.data?.run?.state === "waiting" ? 1000 : false),
+  });
+
 export const boardsQuery = (colonyIds: string[]) =>
   queryOptions({
     queryKey: ["boards", colonyIds],

@@ -610,7 +610,7 @@ export interface paths {
         get?: never;
         /**
          * Add Board Picture
-         * @description Keep the picture (JPEG or PNG) of a board and find on it what may be mites; a person then accepts or strikes each.
+         * @description Keep the picture (JPEG or PNG) of a board and find on it what may be mites; a person accepts or strikes each.
          *     `width_mm` is the width of what the picture shows.
          */
         put: operations["add_board_picture_api_v1_colonies__colony_id__board_pictures__picture_id__put"];
@@ -1023,6 +1023,30 @@ export interface paths {
         get: operations["course_history_api_v1_courses__course_id__history_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/forecasts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Forecasts Ahead
+         * @description What comes of every colony, a hundred at a time, and how far its computation has come.
+         */
+        get: operations["forecasts_ahead_api_v1_forecasts_get"];
+        put?: never;
+        /**
+         * Ask Forecasts
+         * @description Ask for the forecasts of all colonies; they are computed in the background.
+         */
+        post: operations["ask_forecasts_api_v1_forecasts_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1899,6 +1923,25 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * AheadView
+         * @description The latest run and a page of colonies, the soonest to cross first; figures lie `every_days` apart.
+         */
+        AheadView: {
+            /** Colonies */
+            colonies: components["schemas"]["ColonyAhead"][];
+            /** Every Days */
+            every_days: number;
+            /** Look Ahead Days */
+            look_ahead_days: number;
+            run: components["schemas"]["ForecastRun"] | null;
+            tally: components["schemas"]["ForecastTally"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
         /** Apiary */
         Apiary: {
             /** Access Note */
@@ -2250,6 +2293,13 @@ export interface components {
             today: string;
             /** Visits */
             visits: components["schemas"]["StripVisit"][];
+        };
+        /**
+         * AskedRun
+         * @description The run that was asked for, or the one that is under way already.
+         */
+        AskedRun: {
+            run: components["schemas"]["ForecastRun"] | null;
         };
         /** Balance */
         Balance: {
@@ -2736,6 +2786,68 @@ export interface components {
             /** Withdrawal Days */
             withdrawal_days: number;
         };
+        /**
+         * ColonyAhead
+         * @description What comes of a colony: mites per 100 bees from `for_day` on, the days by which 10, 50 and 90 % of what may come
+         *     are over the level (null: not within what was looked at), and the chance to be over it soon.
+         */
+        ColonyAhead: {
+            /** Act Per 100 */
+            act_per_100: number;
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Counted On
+             * Format: date
+             */
+            counted_on: string;
+            /** Counted Since */
+            counted_since: boolean | null;
+            /** Danger From */
+            danger_from: string | null;
+            /** Date10 */
+            date10: string | null;
+            /** Date50 */
+            date50: string | null;
+            /** Date90 */
+            date90: string | null;
+            /** Disagree */
+            disagree: boolean;
+            /**
+             * For Day
+             * Format: date
+             */
+            for_day: string;
+            /** High80 */
+            high80: number[];
+            /** In Course */
+            in_course: boolean;
+            /** Keeper */
+            keeper: string;
+            /** Label */
+            label: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "clear" | "watch" | "act" | "urgent" | "unknown";
+            /** Low80 */
+            low80: number[];
+            /** Median */
+            median: number[];
+            /** P Over Ahead */
+            p_over_ahead: number;
+        };
         /** ColonyAmendment */
         ColonyAmendment: {
             /** Label */
@@ -3185,6 +3297,8 @@ export interface components {
             note: string;
             /** Patches */
             patches: number | null;
+            /** Picture Id */
+            picture_id: string | null;
             /** Place Of Bees */
             place_of_bees: ("brood_frame" | "other_brood_box" | "super" | "entrance" | "unknown") | null;
             /** Placed At */
@@ -3752,6 +3866,58 @@ export interface components {
              * @default []
              */
             scenarios: components["schemas"]["ScenarioInput"][];
+        };
+        /**
+         * ForecastRun
+         * @description A run over all colonies, with its progress; `asked_by_name` is empty for the run of the night.
+         */
+        ForecastRun: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Asked By Name */
+            asked_by_name: string;
+            /** Colonies */
+            colonies: number;
+            /** Done */
+            done: number;
+            /** Finished At */
+            finished_at: string | null;
+            /**
+             * For Day
+             * Format: date
+             */
+            for_day: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Note */
+            note: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed";
+        };
+        /**
+         * ForecastTally
+         * @description How many colonies are over now, within three weeks, later, or not within what was looked at.
+         */
+        ForecastTally: {
+            /** Colonies */
+            colonies: number;
+            /** Later */
+            later: number;
+            /** Not Within */
+            not_within: number;
+            /** Over Now */
+            over_now: number;
+            /** Within Three Weeks */
+            within_three_weeks: number;
         };
         /**
          * ForecastView
@@ -5937,6 +6103,17 @@ export interface components {
             mites: number;
             /** P Act */
             p_act: number;
+        };
+        /**
+         * RunInput
+         * @description Ask for the forecasts of all colonies.
+         */
+        RunInput: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
         };
         /**
          * SamplingPlan
@@ -8869,6 +9046,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrailEntry"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forecasts_ahead_api_v1_forecasts_get: {
+        parameters: {
+            query?: {
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AheadView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_forecasts_api_v1_forecasts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedRun"];
                 };
             };
             /** @description A problem document */

@@ -240,6 +240,7 @@ class Count(Output):
     note: str
     by_name: str
     version: int
+    picture_id: UUID | None
     scale: Scale | None
     mites: int | None
     board_days: float | None

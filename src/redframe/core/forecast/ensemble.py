@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
@@ -90,13 +91,13 @@ def fit(
     drawn = members
     while True:
         model, state, rates, log_weights = _weighed(told, calendar, events, generator, drawn)
-        effective = _effective(log_weights)
+        effective = effective_members(log_weights)
         if effective >= ENOUGH_EFFECTIVE or drawn * 4 > MOST_MEMBERS:
             break
         drawn *= 4
     disagree = effective < ENOUGH_EFFECTIVE
     if disagree:
-        log_weights = _tempered(log_weights)
+        log_weights = tempered(log_weights)
     chosen = _systematic(log_weights, members, generator)
     return Fitted(model, state, rates, told[-1].taken_on, effective, drawn, disagree).take(chosen)
 
@@ -120,37 +121,48 @@ def _weighed(
         of_day = on_day(events, day)
         model.step(arrived, day, of_day)
         model.step(pilot, day, of_day)
-    shape, exposure = counts[0].mites + PRIOR_SHAPE, counts[0].bees.mean * PROPOSAL_RECOVERY
-    wanted = generator.gamma(shape, size=members) / exposure * np.exp(generator.normal(0, PROPOSAL_SPREAD, members))
-    wanted = np.maximum(wanted, 1e-12)
+    wanted = proposed_rates(counts[0], members, generator)
     log_wanted = np.log(wanted)
     from_outside = model.per_100(arrived) / 100
     started = PILOT_MITES * (wanted - from_outside) / np.maximum(model.per_100(pilot) / 100 - from_outside, 1e-12)
     state = clean
     state.put_mites(np.maximum(started, 0.0), model.parameters)
     # A member to which more mites came than it is to have cannot have begun with fewer than none.
-    log_weights = np.where(started >= 0, PRIOR_SLOPE * log_wanted - _log_proposal(log_wanted, shape, exposure), -np.inf)
-    rates = np.zeros(members)
+    log_weights = np.where(started >= 0, PRIOR_SLOPE * log_wanted - log_proposal(log_wanted, counts[0]), -np.inf)
+    rates: Values = np.zeros(members)
     for number in range((last - start).days + 1):
         day = start + timedelta(days=number)
         model.step(state, day, on_day(events, day))
         counted = [count for count in counts if count.taken_on == day]
         if counted:
-            rates = model.per_100(state)
+            rates = np.asarray(model.per_100(state), dtype=np.float64)
         for count in counted:
-            log_weights = log_weights + _log_likelihood(count, rates, generator)
+            log_weights = log_weights + log_likelihood(count, rates, generator)
     return model, state, rates, log_weights
 
 
-def _log_proposal(log_wanted: Values, shape: float, exposure: float) -> Values:
+def proposed_rates(first: CountSeen, members: int, generator: np.random.Generator) -> Values:
+    """Rates (mites per bee) on the day of the first count that members are to have: the count's own gamma, blurred."""
+    shape, exposure = first.mites + PRIOR_SHAPE, first.bees.mean * PROPOSAL_RECOVERY
+    wanted = generator.gamma(shape, size=members) / exposure * np.exp(generator.normal(0, PROPOSAL_SPREAD, members))
+    return np.asarray(np.maximum(wanted, 1e-12))
+
+
+@lru_cache(maxsize=1)
+def _nodes() -> tuple[Values, Values]:
+    return np.polynomial.hermite.hermgauss(32)
+
+
+def log_proposal(log_wanted: Values, first: CountSeen) -> Values:
     """Log density of the proposed log rate: a log-gamma blurred by a normal, by Gauss-Hermite quadrature."""
-    nodes, weights = np.polynomial.hermite.hermgauss(32)
+    shape, exposure = first.mites + PRIOR_SHAPE, first.bees.mean * PROPOSAL_RECOVERY
+    nodes, weights = _nodes()
     log_gamma = log_wanted[:, None] + np.log(exposure) - np.sqrt(2.0) * PROPOSAL_SPREAD * nodes
     log_density = shape * log_gamma - np.exp(log_gamma) - special.gammaln(shape)
     return np.asarray(special.logsumexp(log_density, b=weights / np.sqrt(np.pi), axis=1))
 
 
-def _log_likelihood(count: CountSeen, rates: Values, generator: np.random.Generator) -> Values:
+def log_likelihood(count: CountSeen, rates: Values, generator: np.random.Generator) -> Values:
     """Log chance of a count in each member: negative binomial of size 6 around the mites in the jar that are found."""
     members = len(rates)
     bees = count.bees.quantiles(generator.random(members))
@@ -162,22 +174,24 @@ def _log_likelihood(count: CountSeen, rates: Values, generator: np.random.Genera
     return np.asarray(choose + size * np.log(size / (size + mean)) + mites * np.log(mean / (size + mean)))
 
 
-def _weights(log_weights: Values) -> Values:
+def weights_of(log_weights: Values) -> Values:
+    """Weights that add up to one."""
     weights = np.exp(log_weights - log_weights.max())
     return np.asarray(weights / weights.sum())
 
 
-def _effective(log_weights: Values) -> float:
-    return float(1.0 / np.sum(_weights(log_weights) ** 2))
+def effective_members(log_weights: Values) -> float:
+    """Effective number of members under these weights."""
+    return float(1.0 / np.sum(weights_of(log_weights) ** 2))
 
 
-def _tempered(log_weights: Values) -> Values:
+def tempered(log_weights: Values, enough: float = ENOUGH_EFFECTIVE) -> Values:
     """Log weights flattened until enough members carry them."""
     possible = np.isfinite(log_weights)
     told = log_weights[possible]
     power = 0.0
-    if len(told) > ENOUGH_EFFECTIVE:
-        power = brentq(lambda share: _effective(share * told) - ENOUGH_EFFECTIVE, 0.0, 1.0, xtol=1e-4)
+    if len(told) > enough:
+        power = brentq(lambda share: effective_members(share * told) - enough, 0.0, 1.0, xtol=1e-4)
     flattened = np.full_like(log_weights, -np.inf)
     flattened[possible] = power * told
     return flattened
@@ -186,5 +200,5 @@ def _tempered(log_weights: Values) -> Values:
 def _systematic(log_weights: Values, members: int, generator: np.random.Generator) -> npt.NDArray[np.intp]:
     """Numbers of members drawn in proportion to their weights, evenly spaced along the running sum."""
     points = (np.arange(members) + generator.random()) / members
-    chosen = np.searchsorted(np.cumsum(_weights(log_weights)), points)
+    chosen = np.searchsorted(np.cumsum(weights_of(log_weights)), points)
     return np.asarray(np.minimum(chosen, len(log_weights) - 1), dtype=np.intp)

@@ -5,6 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
 
 DAYS_TO_CAP_WORKER = 9
 DAYS_TO_CAP_DRONE = 10
@@ -59,11 +63,23 @@ class Reinvasion:
 Event = Treat | LayingBreak | Split | DroneCut | Reinvasion
 
 
+Share = float | npt.NDArray[np.floating[Any]]
+
+
+@dataclass(frozen=True, slots=True)
+class Killing:
+    """Shares of the mites on bees and in cells that treatments kill on a day; of several colonies at once, shape
+    (colonies, 1)."""
+
+    kp: Share
+    kc: Share
+
+
 @dataclass(frozen=True, slots=True)
 class DayOfEvents:
     """All that happens on one day."""
 
-    treatments: Sequence[Treat] = ()
+    treatments: Sequence[Killing] = ()
     bees_leaving: float = 0.0
     brood_leaving: float = 0.0
     drones_cut: float = 0.0
@@ -79,14 +95,14 @@ def on_day(events: Sequence[Event], day: date) -> DayOfEvents:
     """What the events do on a day."""
     if not events:
         return QUIET
-    treatments: list[Treat] = []
+    treatments: list[Killing] = []
     staying_bees = staying_brood = staying_drones = 1.0
     arriving = 0.0
     worker = drone = True
     for event in events:
         match event:
-            case Treat(start, days) if 0 <= (day - start).days < days:
-                treatments.append(event)
+            case Treat(start, days, kp, kc) if 0 <= (day - start).days < days:
+                treatments.append(Killing(kp, kc))
             case LayingBreak(start, days):
                 since = (day - start).days
                 worker &= not 0 <= since - DAYS_TO_CAP_WORKER < days

@@ -89,7 +89,7 @@ FIGURES: dict[str, Figure] = {
 
 def default_parameters() -> Parameters:
     """One member with every figure at its default."""
-    return Parameters(**{name: np.array([figure.default]) for name, figure in FIGURES.items()})
+    return Parameters(**{name: np.array([float(figure.default)]) for name, figure in FIGURES.items()})
 
 
 def draw_parameters(members: int, generator: np.random.Generator) -> Parameters:

@@ -31,7 +31,7 @@ BEGIN
     EXECUTE format('CREATE POLICY seen ON board_picture FOR SELECT USING (%s)', follows);
     EXECUTE format('CREATE POLICY made ON board_picture FOR INSERT WITH CHECK (%s AND (SELECT i_may_write()))', follows);
     -- Marks are laid once, with their count; afterwards nothing of it changes.
-    EXECUTE format('CREATE POLICY counted ON board_picture FOR UPDATE USING (%s AND (SELECT i_may_write()) AND count_id IS NULL)', follows);
+    EXECUTE format('CREATE POLICY counted ON board_picture FOR UPDATE USING (%s AND (SELECT i_may_write()) AND count_id IS NULL) WITH CHECK (%s)', follows, follows);
     GRANT SELECT, INSERT ON board_picture TO redframe_app;
     GRANT UPDATE (marks, counted, count_id) ON board_picture TO redframe_app;
 END $$;

@@ -8,10 +8,6 @@ VALUES (:id, my_association(), :colony_id, :width, :height, :width_mm, :grid_col
 SELECT id, colony_id, width, height, width_mm, grid_columns, grid_rows, candidates, finder, marks, counted, count_id,
        coalesce(name_of(by_person), '') AS by_name, made_at FROM board_picture WHERE id = :id;
 
--- name: board_picture_of_count
-SELECT id, colony_id, width, height, width_mm, grid_columns, grid_rows, candidates, finder, marks, counted, count_id,
-       coalesce(name_of(by_person), '') AS by_name, made_at FROM board_picture WHERE count_id = :count_id;
-
 -- name: board_image
 SELECT picture FROM board_picture WHERE id = :id;
 

@@ -66,8 +66,10 @@ function ChooseApiary() {
   );
 }
 
-/** Whether there is something to tally: a board must have been laid. */
-const inHand = (jar: Jar): boolean => !onBoard(jar.way) || jar.placedAt !== null;
+/** Whether there is something to tally: a board must have been laid, and its picture's marks must not be open. */
+const inHand = (jar: Jar): boolean => !onBoard(jar.way) || (jar.placedAt !== null && !jar.pictureOpen);
+/** Whether a tap still adds a mite: what was read from a picture is changed on the picture. */
+const byHand = (jar: Jar): boolean => inHand(jar) && jar.picture === null;
 
 type Draft = { jars: Jar[]; current: number };
 
@@ -162,11 +164,11 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
   const move = (by: number) => choose(Math.min(Math.max(draft.current + by, 0), draft.jars.length - 1));
   const counting = jar !== undefined && jar.sending.state !== "kept" && jar.sending.state !== "sending";
   useKeys([
-    { key: " ", shown: "Space", says: jar?.way === "drone_brood" ? "a free cell" : "one mite", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "free", now()) : inHand(one) ? addMite(one, now()) : one)) },
+    { key: " ", shown: "Space", says: jar?.way === "drone_brood" ? "a free cell" : "one mite", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "free", now()) : byHand(one) ? addMite(one, now()) : one)) },
     { key: "i", says: "an infested drone cell", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "infested", now()) : one)) },
     { key: "m", says: "one more mite in the cell", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "another", now()) : one)) },
-    { key: "Backspace", shown: "Backspace", says: "one step back", run: () => onJar(oneBack) },
-    { key: "s", says: "shake again, or the next square", run: () => onJar((one) => (inHand(one) ? nextShake(one, now()) : one)) },
+    { key: "Backspace", shown: "Backspace", says: "one step back", run: () => onJar((one) => (one.picture ? one : oneBack(one))) },
+    { key: "s", says: "shake again, or the next square", run: () => onJar((one) => (byHand(one) ? nextShake(one, now()) : one)) },
     { key: "t", says: "timer", run: () => onJar((one) => (one.timer === null ? (one.way === "sugar" || one.way === "wash" ? startTimer(one, now()) : one) : restEnds(one, now()))) },
     { key: "r", says: "record the count", run: () => jar && inHand(jar) && void send(draft.current) },
     { key: "ArrowRight", shown: "→", says: "next jar", run: () => move(1) },
@@ -175,7 +177,7 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
   ]);
   if (!jar) return null;
   const acts = {
-    mite: () => onJar((one) => addMite(one, now())),
+    mite: () => onJar((one) => (byHand(one) ? addMite(one, now()) : one)),
     cell: (what: "free" | "infested" | "another") => onJar((one) => addCell(one, what, now())),
     look: (seen: boolean) => onJar((one) => ({ ...one, seen, takenAt: one.takenAt ?? now() })),
     back: () => onJar(oneBack),
@@ -199,7 +201,7 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
       <JarTabs jars={draft.jars} current={draft.current} onChoose={choose} results={results} now={ticks} />
       <div className="grid flex-1 gap-x-12 px-4 desk:grid-cols-[minmax(0,1fr)_24rem] desk:px-7">
         <JarSheet jar={jar} apiaryId={view.apiary.id} meaning={meaning} units={session.person} today={view.today} now={ticks} onSetUp={() => setSetUp(true)} onChange={onJar} onLay={(cleaned, greased) => void lay(draft.current, cleaned, greased)} />
-        <div className="sticky bottom-0 -mx-4 mt-auto border-t border-line bg-paper p-3 desk:static desk:mx-0 desk:mt-5 desk:border-0 desk:p-0">
+        <div className={`sticky bottom-0 -mx-4 mt-auto border-t border-line bg-paper p-3 desk:static desk:mx-0 desk:mt-5 desk:block desk:border-0 desk:p-0 ${meaning || inHand(jar) || jar.sending.state === "refused" ? "" : "hidden"}`}>
           {meaning ? (
             <div className="grid gap-2">
               {draft.current < draft.jars.length - 1 ? (

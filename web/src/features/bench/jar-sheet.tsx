@@ -7,9 +7,10 @@ import { Tally } from "@/instruments/tally";
 import { Button, LevelMark, Notice } from "@/ui/parts";
 import { chance, rate, volume, type Units } from "@/ui/units";
 import { ADVICE, PLACE_OF_BEES, SCHOOL, WAY, perOf } from "@/wording/words";
+import { BoardPicture, TakePicture } from "./board-picture";
 import { BoardStart } from "./board-start";
 import { JarTimer } from "./jar-timer";
-import { answer, asMeasure, begun, boardDays, inJar, mitesIn, onBoard, questionOf, restEnds, startTimer, type Jar, type Told } from "./jars";
+import { answer, asMeasure, begun, boardDays, inJar, mitesIn, onBoard, questionOf, restEnds, startTimer, takePicture, type Jar, type Told } from "./jars";
 import { Meaning } from "./meaning";
 import { Question, Warnings } from "./question";
 
@@ -85,10 +86,20 @@ export function JarSheet({ jar, apiaryId, meaning, units, today, now, onSetUp, o
           {!meaning && jar.way === "wash" && !begun(jar) && <p className="mt-2 text-sm text-ink-2">Spirit vapour catches fire: smoker and flame well away, lid on, moving air.</p>}
           {question && <Question question={question} onAnswer={(told) => onChange((one) => answer(one, question, told))} />}
           {!meaning && <Warnings jar={jar} />}
-          <Marks jar={jar} counting={!meaning} />
+          {!meaning && onBoard(jar.way) && (jar.picture && jar.pictureOpen ? (
+            <BoardPicture
+              reading={jar.picture} onChange={(next) => onChange((one) => (one.picture ? { ...one, picture: next(one.picture) } : one))}
+              onDone={() => onChange((one) => takePicture(one, now))} onLeave={() => onChange((one) => ({ ...one, picture: null, pictureOpen: false }))}
+            />
+          ) : !begun(jar) ? (
+            <TakePicture colonyId={jar.colonyId} onRead={(picture) => onChange((one) => ({ ...one, picture, pictureOpen: true }))} />
+          ) : jar.picture ? (
+            <p className="mt-2 text-ink-2">Read from a picture. <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => onChange((one) => ({ ...one, pictureOpen: true }))}>Back to its marks</button></p>
+          ) : null)}
+          {!jar.pictureOpen && <Marks jar={jar} counting={!meaning && jar.picture === null} />}
           {ruler === null && here.isSuccess && inJar(jar.way) && <p className="mt-4 text-ink-2">Bees not recorded: the mites are kept, no rate follows.</p>}
           {here.isError && !meaning && <p className="mt-4 text-ink-2">No connection: go on counting. What it means follows when it is recorded.</p>}
-          {ruler && <Rate jar={jar} ruler={ruler} mark={mark} meaning={meaning} />}
+          {ruler && !jar.pictureOpen && <Rate jar={jar} ruler={ruler} mark={mark} meaning={meaning} />}
           {jar.way === "drone_brood" && !meaning && <Drones jar={jar} />}
           <div className="mt-3 min-h-28">
             {meaning ? <Meaning meaning={meaning} today={today} /> : begun(jar) && mark && ruler && <SoFar jar={jar} ruler={ruler} mark={mark} left={left ?? null} again={removal.data?.["shake_again"] === true} />}

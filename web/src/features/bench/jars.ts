@@ -4,6 +4,7 @@
  */
 import type { Schemas } from "@/client/api";
 import { notAfterNow } from "@/ui/clock";
+import { asReadFrom, squares, type Reading } from "./picture";
 
 export type Way = Schemas["Count"]["method"];
 export type Measure = Schemas["JarInput"]["bees_known_by"];
@@ -34,6 +35,9 @@ export type Jar = {
   placedAt: string | null;
   boardId: string | null;
   squaresInAll: number;
+  /** The picture that the board is read from; open while its marks are being decided. */
+  picture: Reading | null;
+  pictureOpen: boolean;
   cleaned: Told;
   greased: Told;
   ants: Told;
@@ -67,7 +71,7 @@ export const USUAL: SetUp = {
 
 export function newJar(colonyId: string, label: string, usual: Partial<SetUp>): Jar {
   return {
-    id: crypto.randomUUID(), colonyId, label, shakes: [0], done: [], ...USUAL, ...usual, queen: "not_looked", timer: null, restedS: null,
+    id: crypto.randomUUID(), colonyId, label, shakes: [0], done: [], ...USUAL, ...usual, queen: "not_looked", timer: null, restedS: null, picture: null, pictureOpen: false,
     wet: "not_looked", placedAt: null, boardId: null, cleaned: "not_looked", greased: "not_looked", ants: "not_looked", opened: 0, infested: 0,
     cellMites: null, seen: null, takenAt: null, sending: { state: "open" },
   };
@@ -140,6 +144,12 @@ export function secondsLeft(jar: Jar, now: string): number | null {
   return Math.max(0, Math.ceil(whole - (Date.parse(now) - Date.parse(jar.timer)) / 1000));
 }
 
+/** The squares of a picture taken as the count; its marks go with it. */
+export function takePicture(jar: Jar, now: string): Jar {
+  if (jar.picture === null) return jar;
+  return { ...jar, pictureOpen: false, shakes: squares(jar.picture), squaresInAll: jar.picture.columns * jar.picture.rows, done: [], takenAt: jar.takenAt ?? now };
+}
+
 /** Days that a board has lain until now, or until it was read. */
 export function boardDays(jar: Jar, now: string): number | null {
   return jar.placedAt === null ? null : (Date.parse(jar.takenAt ?? now) - Date.parse(jar.placedAt)) / 86_400_000;
@@ -155,7 +165,7 @@ export function asCount(jar: Jar): CountBody {
   if (jar.way === "board" || jar.way === "board_after_treatment") {
     return {
       ...told, method: jar.way, placed_at: jar.placedAt ?? told.taken_at, squares: jar.shakes, squares_in_all: jar.squaresInAll, cleaned: jar.cleaned,
-      greased: jar.greased, ants: jar.ants, board_id: jar.boardId,
+      greased: jar.greased, ants: jar.ants, board_id: jar.boardId, picture: jar.picture && !jar.pictureOpen ? asReadFrom(jar.picture) : null,
     };
   }
   return {

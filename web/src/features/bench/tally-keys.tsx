@@ -10,6 +10,7 @@ export function TallyKeys({ jar, counting, last, acts }: { jar: Jar; counting: b
   const board = onBoard(jar.way);
   const part = board ? (jar.squaresInAll > 1 ? "Next square" : null) : jar.way === "wash" ? "Shake again" : null;
   const full = board ? jar.shakes.length >= jar.squaresInAll : jar.shakes.length >= 8;
+  const read = jar.picture !== null;
   const nothing = jar.way === "drone_brood" ? jar.opened === 0 : jar.way === "look" ? jar.seen === null : false;
   return (
     <div className="grid grid-cols-6 gap-2">
@@ -24,13 +25,13 @@ export function TallyKeys({ jar, counting, last, acts }: { jar: Jar; counting: b
           <button type="button" data-big aria-pressed={jar.seen === true} disabled={!counting} onClick={() => acts.look(true)} className={`${jar.seen === true ? BIG : "figure rounded-[2px] border border-ink bg-sheet"} col-span-3 min-h-28 text-2xl`}>mites seen</button>
         </>
       ) : (
-        <button type="button" data-big data-keys="through" disabled={!counting} onClick={acts.mite} className={`${BIG} col-span-6 min-h-28 text-3xl desk:min-h-40`}>
+        <button type="button" data-big data-keys="through" disabled={!counting || read} onClick={acts.mite} className={`${BIG} col-span-6 min-h-28 text-3xl desk:min-h-40`}>
           + mite
           <span className="mt-1 hidden font-sans text-base font-normal desk:block">press space, or tap</span>
         </button>
       )}
-      <Button data-keys="through" className={`min-h-16 leading-tight ${part || jar.way === "drone_brood" ? "col-span-2" : "col-span-3"}`} onClick={acts.back} disabled={!counting || !begun(jar) || jar.way === "look"}>one back</Button>
-      {part && <Button data-keys="through" className="col-span-2 min-h-16 leading-tight" onClick={acts.part} disabled={!counting || full}>{part}</Button>}
+      <Button data-keys="through" className={`min-h-16 leading-tight ${part || jar.way === "drone_brood" ? "col-span-2" : "col-span-3"}`} onClick={acts.back} disabled={!counting || read || !begun(jar) || jar.way === "look"}>one back</Button>
+      {part && <Button data-keys="through" className="col-span-2 min-h-16 leading-tight" onClick={acts.part} disabled={!counting || read || full}>{part}</Button>}
       {jar.way === "drone_brood" && <Button data-keys="through" className="col-span-2 min-h-16 leading-tight" onClick={() => acts.cell("another")} disabled={!counting || jar.infested === 0}>one more in it</Button>}
       <Button className={`min-h-16 leading-tight ${part || jar.way === "drone_brood" ? "col-span-2" : "col-span-3"}`} onClick={acts.next} disabled={last}>next jar</Button>
       <Button look="main" className="col-span-6 min-h-16" onClick={acts.record} disabled={!counting || nothing}>
@@ -47,6 +48,7 @@ const RECORD: Record<Jar["way"], string> = {
 
 /** The keys of a way of counting, as they stand along the foot. */
 export function keysOf(jar: Jar): [string, string][] {
+  if (jar.pictureOpen) return [["a", "mite"], ["x", "none"], ["j k", "next, before"], ["Return", "square done"], ["← →", "jar"]];
   const own: [string, string][] =
     jar.way === "drone_brood" ? [["Space", "free cell"], ["i", "infested"], ["m", "one more mite"]]
     : jar.way === "look" ? []

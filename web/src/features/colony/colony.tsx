@@ -17,6 +17,7 @@ import { useWidth } from "@/ui/use-width";
 import { COURSE_SHORT } from "@/wording/options";
 import { COURSE_STATE, LEVEL_REASON, QUEEN_STATUS, SCALE, WAY, levelWord, perOf, stepName } from "@/wording/words";
 import { AmendCount } from "./amend-count";
+import { PictureKept } from "./picture-kept";
 import { useOpenVisit } from "@/features/visit/use-open-visit";
 import { ColonyForms, type ColonyForm } from "./colony-forms";
 
@@ -300,6 +301,7 @@ type Entry = { key: string; day: string; body: React.ReactNode };
 
 function Records({ view, onAmend }: { view: View; onAmend: ((count: Schemas["Count"]) => void) | null }) {
   const [all, setAll] = useState(false);
+  const [picture, setPicture] = useState<string | null>(null);
   const entries: Entry[] = [
     ...view.counts.map((count) => ({
       key: count.id,
@@ -312,7 +314,12 @@ function Records({ view, onAmend }: { view: View; onAmend: ((count: Schemas["Cou
           )}
           {count.version > 1 && <em className="text-ink-2"> amended</em>}. <span className="text-ink-2">{count.by_name}</span>
           {count.note && <span className="block text-ink-2">{count.note}</span>}
-          {onAmend && (
+          {count.picture_id && (
+            <button type="button" className="ml-2 min-h-7 text-sm underline underline-offset-4" onClick={() => setPicture(count.picture_id)}>
+              Its picture
+            </button>
+          )}
+          {onAmend && !count.picture_id && (
             <button type="button" className="ml-2 min-h-7 text-sm underline underline-offset-4" onClick={() => onAmend(count)}>
               Amend
             </button>
@@ -363,6 +370,7 @@ function Records({ view, onAmend }: { view: View; onAmend: ((count: Schemas["Cou
       {entries.length > shown.length && (
         <Button look="quiet" onClick={() => setAll(true)}>Show all {entries.length} records</Button>
       )}
+      {picture && <PictureKept id={picture} onClose={() => setPicture(null)} />}
     </section>
   );
 }

@@ -1,0 +1,88 @@
+"""The worker: takes jobs off the queue in the database, one process beside the web server.
+
+Jobs name an association and a run, nothing else; the worker acts for that association under row-level security, like
+everybody. A job that a killed worker left is taken up again when the next one starts.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import logging
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from datetime import timedelta
+from uuid import UUID, uuid4
+
+import procrastinate
+
+from redframe.api.settings import Settings
+from redframe.stand_ins.weather import StandInWeather
+from redframe.store.database import Database, Identity
+from redframe.work import ahead
+from redframe.work.desk import Desk
+
+QUEUE = "redframe"
+STALLED_SECONDS = 60
+NOBODY = UUID(int=0)
+
+
+def _house(association_id: UUID, timezone: str) -> Identity:
+    """The association itself, at work by nobody's hand."""
+    return Identity(NOBODY, NOBODY, association_id, "administrator", None, timezone)
+
+
+def tasks(desk: Desk, url: str) -> procrastinate.App:
+    """The queue with its tasks, working at this desk."""
+    app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url, min_size=1, max_size=3))
+
+    @app.task(name=ahead.TASK, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=5))
+    async def forecast_association(association_id: str, run_id: str, timezone: str) -> None:
+        await ahead.forecast_association(desk, _house(UUID(association_id), timezone), UUID(run_id))
+
+    @app.periodic(cron="23 3 * * *")
+    @app.task(name="forecast_everybody", queue=QUEUE, queueing_lock="forecast_everybody")
+    async def forecast_everybody(timestamp: int) -> None:
+        for association_id, timezone in await ahead.associations_at_night(desk):
+            async with desk.work(_house(association_id, timezone)) as work:
+                await ahead.ask(work, uuid4(), by_night=True)
+
+    return app
+
+
+@asynccontextmanager
+async def at_desk(settings: Settings) -> AsyncIterator[procrastinate.App]:
+    """The open queue of an installation."""
+    database = Database(settings.database_url, 3)
+    await database.open()
+    app = tasks(Desk(database, StandInWeather(), settings.clock), settings.database_url)
+    try:
+        async with app.open_async():
+            yield app
+    finally:
+        await database.close()
+
+
+async def take_up_stalled(app: procrastinate.App) -> None:
+    """Put jobs back on the queue whose worker is gone."""
+    for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
+        await app.job_manager.retry_job(job)
+
+
+async def run(settings: Settings, *, wait: bool = True) -> None:
+    """Do jobs until the process ends; without `wait`, until there is none left."""
+    async with at_desk(settings) as app:
+        await take_up_stalled(app)
+        await app.run_worker_async(
+            queues=[QUEUE], wait=wait, concurrency=1, install_signal_handlers=wait, listen_notify=wait,
+            delete_jobs="successful", shutdown_graceful_timeout=timedelta(seconds=5).total_seconds(),
+        )  # fmt: skip
+
+
+def main() -> None:
+    """A worker of its own, with settings from the environment."""
+    logging.basicConfig(level=logging.WARNING)
+    asyncio.run(run(Settings.from_environment()))
+
+
+if __name__ == "__main__":
+    main()

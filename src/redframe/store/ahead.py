@@ -1,0 +1,175 @@
+"""Forecasts of a whole association: what they start from, runs with their progress, and what they found."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from functools import partial
+from json import dumps
+from uuid import UUID
+
+from psycopg.types.json import Jsonb
+
+from redframe.core.sampling.reading import Recovery
+from redframe.store.database import Connection, many, maybe, one, run, scalar
+
+
+@dataclass(frozen=True, slots=True)
+class CountToForecast:
+    """A jar that a forecast starts from or passes through."""
+
+    colony_id: UUID
+    apiary_id: UUID
+    taken_on: date
+    mites: int
+    bees_mean: float
+    bees_cv: float
+    recovery: Recovery
+
+
+@dataclass(frozen=True, slots=True)
+class CourseToForecast:
+    """A course that bears on a forecast."""
+
+    colony_id: UUID
+    option_id: str
+    state: str
+    start_on: date
+    placed_on: date | None
+    ended_on: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class ForecastRun:
+    """A run over all colonies, with its progress."""
+
+    id: UUID
+    asked_by_name: str
+    asked_at: datetime
+    for_day: date
+    state: str
+    colonies: int
+    done: int
+    finished_at: datetime | None
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class ForecastAhead:
+    """What comes of a colony; rates in mites per 100 bees, every third day from `for_day` on. `counted_since`: there is
+    a newer count than the forecast knows."""
+
+    colony_id: UUID
+    label: str
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    level: str
+    for_day: date
+    counted_on: date
+    counted_since: bool | None
+    act_per_100: float
+    median: list[float]
+    low80: list[float]
+    high80: list[float]
+    date10: date | None
+    date50: date | None
+    date90: date | None
+    p_over_ahead: float
+    danger_from: date | None
+    disagree: bool
+    in_course: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ForecastTally:
+    """How many colonies are over now, within three weeks, later within what was looked at, or not within it."""
+
+    colonies: int
+    over_now: int
+    within_three_weeks: int
+    later: int
+    not_within: int
+
+
+@dataclass(frozen=True, slots=True)
+class AtNight:
+    """An association and its time zone."""
+
+    association_id: UUID
+    timezone: str
+
+
+async def counts_to_forecast(connection: Connection, since: date, last_since: date, most: int) -> list[CountToForecast]:
+    """The latest jars of every living colony, oldest first."""
+    return await many(connection, CountToForecast, "counts_to_forecast", since=since, last_since=last_since, most=most)
+
+
+async def courses_to_forecast(connection: Connection, since: date) -> list[CourseToForecast]:
+    """Courses that bear on the days since, or still to come."""
+    return await many(connection, CourseToForecast, "courses_to_forecast", since=since)
+
+
+async def fail_stuck_runs(connection: Connection) -> None:
+    """A run that has not ended within half an hour never will: its worker is gone."""
+    await run(connection, "fail_stuck_runs")
+
+
+async def ask_for_run(connection: Connection, run_id: UUID, asked_by: UUID | None, for_day: date) -> bool:
+    """Ask for a run; False where one is waiting or running already."""
+    return await run(connection, "ask_for_run", id=run_id, asked_by=asked_by, for_day=for_day) == 1
+
+
+async def defer_job(connection: Connection, task: str, args: dict[str, object]) -> None:
+    """Put a job on the queue, in this transaction."""
+    await scalar(connection, "defer_job", task=task, args=Jsonb(args, dumps=partial(dumps, default=str)))
+
+
+async def latest_run(connection: Connection) -> ForecastRun | None:
+    """The latest run of the association; None before the first."""
+    return await maybe(connection, ForecastRun, "latest_run")
+
+
+async def begin_run(connection: Connection, run_id: UUID, colonies: int) -> None:
+    """A run begins over so many colonies."""
+    await run(connection, "begin_run", id=run_id, colonies=colonies)
+
+
+async def end_run(connection: Connection, run_id: UUID, state: str, note: str = "") -> None:
+    """A run is done, or failed."""
+    await run(connection, "end_run", id=run_id, state=state, note=note)
+
+
+async def lay_forecasts(
+    connection: Connection, run_id: UUID, for_day: date, rows: Sequence[dict[str, object]], done: int
+) -> None:
+    """Lay what was found of some colonies, and how far the run has come."""
+    await run(
+        connection,
+        "lay_forecasts",
+        run_id=run_id,
+        for_day=for_day,
+        rows=Jsonb(list(rows), dumps=partial(dumps, default=str)),
+    )
+    await run(connection, "move_run", id=run_id, done=done)
+
+
+async def lift_old_forecasts(connection: Connection, run_id: UUID) -> None:
+    """Take away what former runs found of colonies that this one did not reach."""
+    await run(connection, "lift_old_forecasts", run_id=run_id)
+
+
+async def forecasts_ahead(connection: Connection, today: date, most: int, skip: int) -> list[ForecastAhead]:
+    """Colonies by how soon they cross their level."""
+    return await many(connection, ForecastAhead, "forecasts_ahead", today=today, most=most, skip=skip)
+
+
+async def forecast_tally(connection: Connection) -> ForecastTally:
+    """How many cross when."""
+    return await one(connection, ForecastTally, "forecast_tally")
+
+
+async def associations_at_night(connection: Connection) -> list[AtNight]:
+    """Every association, for the work of the night."""
+    return await many(connection, AtNight, "associations_at_night")

@@ -1,0 +1,82 @@
+-- name: counts_to_forecast
+-- The latest jars of living colonies of the last months, oldest first: at most so many of each, and only where the last
+-- is not too old to start from.
+SELECT t.colony_id, c.apiary_id, t.taken_on, t.mites, t.bees_mean, t.bees_cv, t.recovery
+FROM (SELECT m.colony_id, m.taken_on, m.taken_at, r.mites, r.bees_mean, r.bees_cv, r.recovery,
+             row_number() OVER (PARTITION BY m.colony_id ORDER BY m.taken_at DESC, m.made_at DESC, m.id) AS latest,
+             max(m.taken_on) OVER (PARTITION BY m.colony_id) AS last_on
+      FROM mite_count m JOIN count_reading r ON r.count_id = m.id
+      WHERE m.taken_on > :since AND r.scale = 'mites_per_100') t
+JOIN colony c ON c.id = t.colony_id AND c.state IN ('alive', 'queenless')
+WHERE t.latest <= :most AND t.last_on >= :last_since ORDER BY t.colony_id, t.taken_at;
+
+-- name: courses_to_forecast
+SELECT colony_id, option_id, state, start_on, placed_on, ended_on FROM course
+WHERE (state <> 'abandoned' OR placed_on IS NOT NULL) AND (ended_on IS NULL OR ended_on >= :since);
+
+-- name: fail_stuck_runs
+UPDATE forecast_run SET state = 'failed', finished_at = now(), note = 'it did not end within half an hour'
+WHERE association_id = my_association() AND state IN ('waiting', 'running') AND asked_at < now() - interval '30 minutes';
+
+-- name: ask_for_run
+INSERT INTO forecast_run (id, association_id, asked_by, for_day) VALUES (:id, my_association(), :asked_by, :for_day)
+ON CONFLICT (association_id) WHERE state IN ('waiting', 'running') DO NOTHING;
+
+-- name: latest_run
+SELECT id, coalesce(name_of(asked_by), '') AS asked_by_name, asked_at, for_day, state, colonies, done, finished_at, note
+FROM forecast_run WHERE association_id = my_association() ORDER BY asked_at DESC, id LIMIT 1;
+
+-- name: begin_run
+UPDATE forecast_run SET state = 'running', colonies = :colonies, done = 0 WHERE id = :id;
+
+-- name: move_run
+UPDATE forecast_run SET done = :done WHERE id = :id;
+
+-- name: end_run
+UPDATE forecast_run SET state = :state, finished_at = now(), note = :note WHERE id = :id AND state IN ('waiting', 'running');
+
+-- name: lay_forecasts
+-- `rows` is a JSON list.
+INSERT INTO colony_forecast (colony_id, association_id, run_id, for_day, counted_on, act_per_100, median, low80, high80,
+                             date10, date50, date90, p_over_ahead, danger_from, effective, disagree)
+SELECT f.colony_id, my_association(), :run_id, :for_day, f.counted_on, f.act_per_100, f.median, f.low80, f.high80, f.date10,
+       f.date50, f.date90, f.p_over_ahead, f.danger_from, f.effective, f.disagree
+FROM jsonb_to_recordset(:rows) AS f (colony_id uuid, counted_on date, act_per_100 double precision,
+    median double precision[], low80 double precision[], high80 double precision[], date10 date, date50 date, date90 date,
+    p_over_ahead double precision, danger_from date, effective double precision, disagree boolean)
+ON CONFLICT (colony_id) DO UPDATE SET run_id = excluded.run_id, for_day = excluded.for_day,
+    counted_on = excluded.counted_on, act_per_100 = excluded.act_per_100, median = excluded.median, low80 = excluded.low80,
+    high80 = excluded.high80, date10 = excluded.date10, date50 = excluded.date50, date90 = excluded.date90,
+    p_over_ahead = excluded.p_over_ahead, danger_from = excluded.danger_from, effective = excluded.effective,
+    disagree = excluded.disagree;
+
+-- name: lift_old_forecasts
+DELETE FROM colony_forecast WHERE run_id <> :run_id;
+
+-- name: forecasts_ahead
+-- Colonies by how soon they cross: those over already first, then by the day, then by the chance.
+SELECT f.colony_id, c.label, c.apiary_id, a.name AS apiary, k.name AS keeper, coalesce(s.level, 'unknown') AS level,
+       f.for_day, f.counted_on, o.counted_on > f.counted_on AS counted_since, f.act_per_100, f.median, f.low80, f.high80,
+       f.date10, f.date50, f.date90, f.p_over_ahead, f.danger_from, f.disagree,
+       EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
+               AND t.state IN ('planned', 'under_way', 'awaiting_verification')) AS in_course
+FROM colony_forecast f
+JOIN colony c ON c.id = f.colony_id AND c.state IN ('alive', 'queenless')
+JOIN apiary a ON a.id = c.apiary_id
+JOIN keeper k ON k.id = a.keeper_id
+LEFT JOIN standing s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+LEFT JOIN outlook o ON o.colony_id = c.id
+ORDER BY f.date50 NULLS LAST, f.danger_from NULLS LAST, f.p_over_ahead DESC, f.median[1] DESC, a.name, length(c.label), c.label LIMIT :most OFFSET :skip;
+
+-- name: forecast_tally
+SELECT count(*) AS colonies, count(*) FILTER (WHERE f.date50 <= f.for_day) AS over_now,
+       count(*) FILTER (WHERE f.date50 > f.for_day AND f.date50 <= f.for_day + 21) AS within_three_weeks,
+       count(*) FILTER (WHERE f.date50 > f.for_day + 21) AS later, count(*) FILTER (WHERE f.date50 IS NULL) AS not_within
+FROM colony_forecast f JOIN colony c ON c.id = f.colony_id AND c.state IN ('alive', 'queenless');
+
+-- name: associations_at_night
+SELECT association_id, timezone FROM associations_at_night();
+
+-- name: defer_job
+-- As the queue's own library defers it, in this transaction: a job is there just when what it is about is.
+SELECT procrastinate_defer_jobs_v1(ARRAY[ROW('redframe', :task, 0, NULL, NULL, :args, NULL)::procrastinate_job_to_defer_v1]);

@@ -1,0 +1,84 @@
+"""Forecasts of a whole association: asked for once, computed by the worker, laid with their progress."""
+
+from __future__ import annotations
+
+import asyncio
+import unittest
+from datetime import date
+from pathlib import Path
+from uuid import uuid4
+
+from redframe.api.settings import Settings
+from redframe.demo.scenario import made_id
+from redframe.jobs import worker
+from redframe.store.errors import NotAllowed
+from redframe.store.migrate import application_url
+from redframe.work import ahead, forecast
+from redframe.work.ahead import AheadView
+from tests.house import at_work, demo_template, identity, new_database, owner_rows
+
+TODAY = date(2031, 8, 2)
+
+
+class Ahead(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+        cls.settings = Settings(application_url(cls.url), Path(), demo_today=TODAY)
+
+    def view(self, who: object = None) -> AheadView:
+        """What is shown to a person."""
+        return at_work(self.url, ahead.view, who)  # type: ignore[arg-type]
+
+    def work_off(self) -> None:
+        """Let a worker do all that waits."""
+        asyncio.run(worker.run(self.settings, wait=False))
+
+    def test_asked_once_computed_and_seen_by_those_who_may(self) -> None:
+        """Two who ask get one run; the worker brings it to its end; a keeper sees the own colonies of it."""
+        first, second = uuid4(), uuid4()
+        run = at_work(self.url, lambda work: ahead.ask(work, first))
+        again = at_work(self.url, lambda work: ahead.ask(work, second))
+        assert run is not None and again is not None
+        self.assertEqual((run.id, run.state, again.id), (first, "waiting", first))
+        self.work_off()
+        view = self.view()
+        assert view.run is not None
+        self.assertEqual((view.run.id, view.run.state, view.run.done), (first, "done", view.run.colonies))
+        self.assertGreater(len(view.colonies), 60)
+        self.assertEqual(view.tally.colonies, view.run.colonies)
+        days = [one.date50 or date.max for one in view.colonies]
+        self.assertEqual(days, sorted(days))
+        own = self.view(identity("keeper", keeper="Orla Fenwick")).colonies
+        self.assertEqual({one.apiary for one in own}, {"Tarn Head", "Skerrow Bank"})
+        self.assertEqual(owner_rows(self.url, "SELECT count(*) FROM procrastinate_jobs"), [(0,)])
+        self.one_says_what_all_say(view)
+
+    def one_says_what_all_say(self, view: AheadView) -> None:
+        """A colony's own forecast, of other and more members, agrees with its line among all."""
+        line = next(one for one in view.colonies if one.colony_id == made_id("corrane", "Tarn Head", "T4"))
+        own = at_work(self.url, lambda work: forecast.colony_forecast(work, line.colony_id)).views[0]
+        for index, number in ((0, 0), (14, 42)):
+            band = next(one for one in own.days if (one.date - TODAY).days == number)
+            self.assertLess(abs(line.median[index] / band.median - 1), 0.12)
+            self.assertLess(abs(line.high80[index] / band.high80 - 1), 0.2)
+
+    def test_the_night_asks_for_everybody(self) -> None:
+        """Both associations get their forecasts, each for its own day, and nobody is named."""
+        desk_settings = self.settings
+
+        async def night() -> None:
+            async with worker.at_desk(desk_settings) as app:
+                await app.tasks["forecast_everybody"].defer_async(timestamp=0)
+                await app.run_worker_async(queues=[worker.QUEUE], wait=False, install_signal_handlers=False)
+
+        asyncio.run(night())
+        runs = owner_rows(self.url, "SELECT association_id, state, asked_by FROM forecast_run WHERE asked_by IS NULL")
+        self.assertEqual(
+            {(row[0], row[1]) for row in runs}, {(made_id("corrane"), "done"), (made_id("ellery"), "done")}
+        )
+
+    def test_a_keeper_does_not_ask_for_all(self) -> None:
+        """That is for those who keep the house."""
+        with self.assertRaises(NotAllowed):
+            at_work(self.url, lambda work: ahead.ask(work, uuid4()), identity("keeper", keeper="Orla Fenwick"))
