@@ -244,6 +244,15 @@ def at_work(
     return asyncio.run_coroutine_threadsafe(run(), _aside()).result()
 
 
+def aside(act: Awaitable[T]) -> T:
+    """Run something asynchronous beside the test: the browser has a loop of its own in this thread."""
+
+    async def run() -> T:
+        return await act
+
+    return asyncio.run_coroutine_threadsafe(run(), _aside()).result()
+
+
 def owner_rows(owner_url: str, query: str, *parameters: Any) -> list[tuple[Any, ...]]:
     """Rows as the owner sees them, past row-level security."""
     with psycopg.connect(owner_url) as connection:

@@ -177,7 +177,7 @@ class AtOnce(unittest.TestCase):
         )
         self.assertGreater(len(tables), 15)
         self.assertEqual([name for name, guarded, _ in tables if not guarded], [])
-        derived = {"standing", "outlook", "count_reading", "course_step"}
+        derived = {"standing", "outlook", "count_reading", "course_step", "colony_forecast", "count_week_keeper"}
         self.assertEqual({name for name, _, deletable in tables if deletable}, derived)
 
     def test_an_invitation_is_the_administrators_alone(self) -> None:

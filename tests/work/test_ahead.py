@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import asyncio
 import unittest
 from datetime import date
 from pathlib import Path
@@ -15,7 +14,7 @@ from redframe.store.errors import NotAllowed
 from redframe.store.migrate import application_url
 from redframe.work import ahead, forecast
 from redframe.work.ahead import AheadView
-from tests.house import at_work, demo_template, identity, new_database, owner_rows
+from tests.house import aside, at_work, demo_template, identity, new_database, owner_rows
 
 TODAY = date(2031, 8, 2)
 
@@ -32,7 +31,7 @@ class Ahead(unittest.TestCase):
 
     def work_off(self) -> None:
         """Let a worker do all that waits."""
-        asyncio.run(worker.run(self.settings, wait=False))
+        aside(worker.run(self.settings, wait=False))
 
     def test_asked_once_computed_and_seen_by_those_who_may(self) -> None:
         """Two who ask get one run; the worker brings it to its end; a keeper sees the own colonies of it."""
@@ -72,7 +71,7 @@ class Ahead(unittest.TestCase):
                 await app.tasks["forecast_everybody"].defer_async(timestamp=0)
                 await app.run_worker_async(queues=[worker.QUEUE], wait=False, install_signal_handlers=False)
 
-        asyncio.run(night())
+        aside(night())
         runs = owner_rows(self.url, "SELECT association_id, state, asked_by FROM forecast_run WHERE asked_by IS NULL")
         self.assertEqual(
             {(row[0], row[1]) for row in runs}, {(made_id("corrane"), "done"), (made_id("ellery"), "done")}

@@ -18,6 +18,7 @@ from redframe.api import problems
 from redframe.api.routers import (
     ahead,
     calculators,
+    campaigns,
     colonies,
     forecast,
     members,
@@ -72,6 +73,7 @@ def build(settings: Settings) -> FastAPI:
     problems.install(app)
     for topic in (
         ahead,
+        campaigns,
         session,
         members,
         places,

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 import os
+import tempfile
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from pathlib import Path
 
 from redframe.work.desk import Clock
 
+MAIL = Path(tempfile.gettempdir()) / "redframe-mail"
+
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """`demo_today` fixes the day of the demo; `secure` marks cookies for TLS; `web` is the built front end."""
+    """`demo_today` fixes the day of the demo; `secure` marks cookies for TLS; `web` is the built front end;
+    `mail` is the folder into which the stand-in for a mail service writes."""
 
     database_url: str
     web: Path
@@ -21,6 +25,7 @@ class Settings:
     secure: bool = False
     fast_passwords: bool = False
     pool_size: int = 10
+    mail: Path = MAIL
 
     @classmethod
     def from_environment(cls) -> Settings:
@@ -34,6 +39,7 @@ class Settings:
             secure=os.environ.get("REDFRAME_SECURE") == "1",
             fast_passwords=os.environ.get("REDFRAME_FAST_PASSWORDS") == "1",
             pool_size=int(os.environ.get("REDFRAME_POOL_SIZE", "10")),
+            mail=Path(os.environ.get("REDFRAME_MAIL", str(MAIL))),
         )
 
     @property

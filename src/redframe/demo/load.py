@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import asyncio
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime, time, timedelta
 from uuid import UUID
 
 import numpy as np
@@ -16,6 +16,7 @@ from redframe.demo.lives import Keeping
 from redframe.demo.scenario import (
     ACCOUNTS,
     ASSOCIATIONS,
+    CORRANE,
     DEMO_TODAY,
     FIRST_DAY,
     PASSWORD,
@@ -27,7 +28,7 @@ from redframe.demo.scenario import (
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Connection, Identity, run
 from redframe.store.migrate import application_url
-from redframe.work import places, thresholds
+from redframe.work import campaigns, places, thresholds
 from redframe.work.desk import Work
 from redframe.work.passwords import Argon2Hasher
 
@@ -61,6 +62,7 @@ def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
         with owner.transaction():
             _lay_people(owner, fast_passwords)
         asyncio.run(_live(owner_url, owner))
+        asyncio.run(_count_weeks(owner_url))
         owner.execute("CREATE TABLE demo_loaded AS SELECT now() AS at")
         owner.execute("VACUUM ANALYZE")
     return True
@@ -98,6 +100,43 @@ def _lay_people(connection: psycopg.Connection[tuple[object, ...]], fast: bool) 
             )
 
 
+WEEKS = (
+    ("Spring count week", date(2031, 5, 19), date(2031, 5, 26)),
+    ("Midsummer count week", date(2031, 7, 25), date(2031, 8, 3)),
+)
+PROTOCOL = (
+    "Wash 300 bees of a brood frame, two shakes at least; count shake by shake. Eight colonies an apiary are enough."
+)
+
+
+async def _count_weeks(owner_url: str) -> None:
+    """One count week in spring and one that is on now."""
+    who = _mentor(CORRANE)
+    connection = await AsyncConnection.connect(application_url(owner_url), autocommit=True)
+    async with connection:
+        for name, first, last in WEEKS:
+            async with connection.transaction():
+                await _at_work(connection, who)
+                opened = datetime.combine(first - timedelta(days=10), time(9), tzinfo=UTC)
+                await campaigns.open_week(
+                    Work(connection, who, opened, StandInWeather()), made_id("count week", first), name=name,
+                    first_on=first, last_on=last, method="wash", half_width=0.4, protocol=PROTOCOL, keepers=None,
+                )  # fmt: skip
+
+
+async def _at_work(connection: Connection, who: Identity) -> None:
+    await run(
+        connection, "at_work", association=str(who.association_id), role=who.role, keeper="",
+        person=str(who.person_id), reason="",
+    )  # fmt: skip
+
+
+def _mentor(plan: AssociationPlan) -> Identity:
+    email = "mentor@ellery.example" if plan.key == "ellery" else "mentor@corrane.example"
+    membership = made_id("membership", email, plan.key)
+    return Identity(made_id("person", email), membership, made_id(plan.key), "mentor", None, plan.timezone)
+
+
 async def _live(owner_url: str, owner: psycopg.Connection[tuple[object, ...]]) -> None:
     """Live through every apiary, a few side by side, each in a transaction of its own; the planner is told about the
     growing tables after each."""
@@ -132,19 +171,8 @@ async def _live(owner_url: str, owner: psycopg.Connection[tuple[object, ...]]) -
 async def _settle(
     connection: Connection, plan: AssociationPlan, apiary: ApiaryPlan, generator: np.random.Generator
 ) -> Keeping:
-    email = "mentor@ellery.example" if plan.key == "ellery" else "mentor@corrane.example"
-    who = Identity(
-        made_id("person", email),
-        made_id("membership", email, plan.key),
-        made_id(plan.key),
-        "mentor",
-        None,
-        plan.timezone,
-    )
-    await run(
-        connection, "at_work", association=str(who.association_id), role=who.role, keeper="",
-        person=str(who.person_id), reason="",
-    )  # fmt: skip
+    who = _mentor(plan)
+    await _at_work(connection, who)
     weather = StandInWeather()
     apiary_id: UUID = made_id(plan.key, "apiary", apiary.name)
     await places.add_apiary(

@@ -16,9 +16,11 @@ from uuid import UUID, uuid4
 import procrastinate
 
 from redframe.api.settings import Settings
+from redframe.stand_ins.mail import StandInMail
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database, Identity
-from redframe.work import ahead
+from redframe.work import ahead, campaigns
+from redframe.work.campaigns import MailService
 from redframe.work.desk import Desk
 
 QUEUE = "redframe"
@@ -31,13 +33,17 @@ def _house(association_id: UUID, timezone: str) -> Identity:
     return Identity(NOBODY, NOBODY, association_id, "administrator", None, timezone)
 
 
-def tasks(desk: Desk, url: str) -> procrastinate.App:
+def tasks(desk: Desk, mail: MailService, url: str) -> procrastinate.App:
     """The queue with its tasks, working at this desk."""
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url, min_size=1, max_size=3))
 
     @app.task(name=ahead.TASK, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=5))
     async def forecast_association(association_id: str, run_id: str, timezone: str) -> None:
         await ahead.forecast_association(desk, _house(UUID(association_id), timezone), UUID(run_id))
+
+    @app.task(name=campaigns.REMIND, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=30))
+    async def remind_keepers(association_id: str, week_id: str, timezone: str) -> None:
+        await campaigns.send_reminders(desk, mail, _house(UUID(association_id), timezone), UUID(week_id))
 
     @app.periodic(cron="23 3 * * *")
     @app.task(name="forecast_everybody", queue=QUEUE, queueing_lock="forecast_everybody")
@@ -54,7 +60,7 @@ async def at_desk(settings: Settings) -> AsyncIterator[procrastinate.App]:
     """The open queue of an installation."""
     database = Database(settings.database_url, 3)
     await database.open()
-    app = tasks(Desk(database, StandInWeather(), settings.clock), settings.database_url)
+    app = tasks(Desk(database, StandInWeather(), settings.clock), StandInMail(settings.mail), settings.database_url)
     try:
         async with app.open_async():
             yield app

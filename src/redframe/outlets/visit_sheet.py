@@ -36,13 +36,18 @@ INK, RULE, ACT = colors.HexColor("#17201e"), colors.HexColor("#8b8b82"), colors.
 WIDTH = A4[0] - 32 * mm
 
 
-def visit_sheet(view: VisitView) -> bytes:
-    """The sheet of a visit, A4, one page (set smaller where much was found)."""
+def page_styles() -> tuple[ParagraphStyle, ParagraphStyle, ParagraphStyle]:
+    """The type of every page: text, heading, title."""
     pdfmetrics.registerFont(TTFont("Vera", "Vera.ttf"))
     pdfmetrics.registerFont(TTFont("Vera-Bold", "VeraBd.ttf"))
     text = ParagraphStyle("text", fontName="Vera", fontSize=9, leading=12.5, textColor=INK)
     head = ParagraphStyle("head", text, fontName="Vera-Bold", fontSize=11, leading=14, spaceBefore=7, spaceAfter=2)
-    title = ParagraphStyle("title", text, fontName="Vera-Bold", fontSize=20, leading=24)
+    return text, head, ParagraphStyle("title", text, fontName="Vera-Bold", fontSize=20, leading=24)
+
+
+def visit_sheet(view: VisitView) -> bytes:
+    """The sheet of a visit, A4, one page (set smaller where much was found)."""
+    text, head, title = page_styles()
     out = io.BytesIO()
     page = SimpleDocTemplate(
         out, pagesize=A4, leftMargin=16 * mm, rightMargin=16 * mm, topMargin=14 * mm, bottomMargin=14 * mm,

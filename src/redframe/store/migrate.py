@@ -50,8 +50,11 @@ def _set_up_queue(connection: psycopg.Connection[tuple[object, ...]]) -> None:
             connection.execute(sql.SQL("GRANT {} ON {} TO {}").format(sql.SQL(right), table, role))
 
 
-QUEUE_PARTS = """SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relname LIKE 'procrastinate%%'
-    AND relkind = CASE %s WHEN 'TABLES' THEN 'r' ELSE 'S' END"""
+QUEUE_PARTS = """
+    SELECT relname FROM pg_class
+    WHERE relnamespace = 'public'::regnamespace AND relname LIKE 'procrastinate%%'
+    AND relkind = CASE %s WHEN 'TABLES' THEN 'r' ELSE 'S' END
+"""
 
 
 def application_url(owner_url: str) -> str:

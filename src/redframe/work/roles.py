@@ -10,7 +10,7 @@ from redframe.store.errors import NotAllowed
 Role = Literal["administrator", "inspector", "mentor", "keeper", "read_only"]
 Act = Literal[
     "record", "keep_places", "keep_keepers", "keep_members", "set_policy", "set_apiary_policy", "release_combs",
-    "ask_forecasts",
+    "ask_forecasts", "organise", "read_count_week",
 ]  # fmt: skip
 
 HOUSE: frozenset[Role] = frozenset({"administrator", "inspector", "mentor"})
@@ -21,6 +21,8 @@ MAY: dict[Act, frozenset[Role]] = {
     "keep_members": frozenset({"administrator"}),
     "set_policy": frozenset({"administrator"}),
     "ask_forecasts": HOUSE,
+    "organise": HOUSE,
+    "read_count_week": HOUSE | {"read_only"},
     "set_apiary_policy": HOUSE | {"keeper"},
     "release_combs": frozenset({"administrator", "inspector"}),
 }

@@ -805,6 +805,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/count-weeks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Count Weeks
+         * @description All count weeks, the latest first.
+         */
+        get: operations["count_weeks_api_v1_count_weeks_get"];
+        put?: never;
+        /**
+         * Open Count Week
+         * @description Open a count week.
+         */
+        post: operations["open_count_week_api_v1_count_weeks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/count-weeks/{week_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Count Week
+         * @description A count week with what its counts say, as far as the role may see it.
+         */
+        get: operations["one_count_week_api_v1_count_weeks__week_id__get"];
+        /**
+         * Amend Count Week
+         * @description Amend a count week.
+         */
+        put: operations["amend_count_week_api_v1_count_weeks__week_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/count-weeks/{week_id}/cells.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Week Cells
+         * @description The coarse map of a week as GeoJSON.
+         */
+        get: operations["week_cells_api_v1_count_weeks__week_id__cells_geojson_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/count-weeks/{week_id}/counts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Week Counts Csv
+         * @description The counts of a week as CSV, without names or places.
+         */
+        get: operations["week_counts_csv_api_v1_count_weeks__week_id__counts_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/count-weeks/{week_id}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Counts
+         * @description Counts from a CSV: without `take` a preview of what would be taken and what not, and why.
+         */
+        post: operations["import_counts_api_v1_count_weeks__week_id__import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/count-weeks/{week_id}/reminders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remind
+         * @description Write to the keepers who have not counted yet.
+         */
+        post: operations["remind_api_v1_count_weeks__week_id__reminders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/count-weeks/{week_id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Week Report
+         * @description The one-page report of a week as PDF.
+         */
+        get: operations["week_report_api_v1_count_weeks__week_id__report_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/counts": {
         parameters: {
             query?: never;
@@ -2069,6 +2217,37 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * ApiaryLine
+         * @description An apiary in the week; `quarter` 1 is the lowest, null with fewer than three colonies counted.
+         */
+        ApiaryLine: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Cell */
+            cell: string | null;
+            /** Colonies */
+            colonies: number;
+            /** Counted */
+            counted: number;
+            /** Keeper */
+            keeper: string;
+            /** Name */
+            name: string;
+            /** Over */
+            over: number;
+            /** Percentile */
+            percentile: number | null;
+            /** Quarter */
+            quarter: number | null;
+            /** Rate */
+            rate: number | null;
+            /** Treated */
+            treated: number;
+        };
         /** ApiaryOptions */
         ApiaryOptions: {
             apiary: components["schemas"]["Apiary"];
@@ -2758,6 +2937,43 @@ export interface components {
             name: string;
         };
         /**
+         * CellLine
+         * @description A cell of the coarse map; `level` null: nothing counted, `few`: fewer than five colonies.
+         */
+        CellLine: {
+            /** Apiaries */
+            apiaries: number;
+            /** Colonies */
+            colonies: number;
+            /** Counted */
+            counted: number;
+            /** East */
+            east: number;
+            /** Few */
+            few: boolean;
+            /** First On */
+            first_on: string | null;
+            /** Id */
+            id: string;
+            /** Keepers */
+            keepers: number;
+            /** Last On */
+            last_on: string | null;
+            /** Level */
+            level: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
+            /** Median */
+            median: number | null;
+            /** North */
+            north: number;
+            /** Over */
+            over: number;
+            share: components["schemas"]["Share"] | null;
+            /** South */
+            south: number;
+            /** West */
+            west: number;
+        };
+        /**
          * ChosenColony
          * @description A colony to count and why; one that was not drawn enters its own standing, never the apiary's mean.
          */
@@ -3418,6 +3634,130 @@ export interface components {
              */
             taken_on: string;
         };
+        /** CountWeek */
+        CountWeek: {
+            /**
+             * First On
+             * Format: date
+             */
+            first_on: string;
+            /** Half Width */
+            half_width: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Invited */
+            invited: number;
+            /**
+             * Last On
+             * Format: date
+             */
+            last_on: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2";
+            /** Name */
+            name: string;
+            /** Opened By */
+            opened_by: string;
+            /** Protocol */
+            protocol: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * CountWeekFields
+         * @description Days, who is invited (null: every keeper), and how is counted; `half_width` draws the colonies of an apiary.
+         */
+        CountWeekFields: {
+            /**
+             * First On
+             * Format: date
+             */
+            first_on: string;
+            /**
+             * Half Width
+             * @default 0.4
+             */
+            half_width: number;
+            /** Keepers */
+            keepers?: string[] | null;
+            /**
+             * Last On
+             * Format: date
+             */
+            last_on: string;
+            /**
+             * Method
+             * @default wash
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2";
+            /** Name */
+            name: string;
+            /**
+             * Protocol
+             * @default
+             */
+            protocol: string;
+        };
+        /** CountWeekInput */
+        CountWeekInput: {
+            /**
+             * First On
+             * Format: date
+             */
+            first_on: string;
+            /**
+             * Half Width
+             * @default 0.4
+             */
+            half_width: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keepers */
+            keepers?: string[] | null;
+            /**
+             * Last On
+             * Format: date
+             */
+            last_on: string;
+            /**
+             * Method
+             * @default wash
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2";
+            /** Name */
+            name: string;
+            /**
+             * Protocol
+             * @default
+             */
+            protocol: string;
+        };
+        /**
+         * CountWeekView
+         * @description A count week: results for those who keep the house or read, the own apiaries for a keeper.
+         */
+        CountWeekView: {
+            /** Own */
+            own: components["schemas"]["OwnApiary"][];
+            results: components["schemas"]["WeekResults"] | null;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            week: components["schemas"]["CountWeek"];
+        };
         /**
          * CourseInput
          * @description An option, its first day, and what has been done so far (step name to day).
@@ -3533,6 +3873,28 @@ export interface components {
             verdict: components["schemas"]["VerdictView"] | null;
             /** Version */
             version: number;
+        };
+        /**
+         * Coverage
+         * @description How much was counted; `low`: fewer than 40 % of the keepers, whose own choice it then was.
+         */
+        Coverage: {
+            /** Apiaries */
+            apiaries: number;
+            /** Apiaries Counted */
+            apiaries_counted: number;
+            /** Colonies */
+            colonies: number;
+            /** Colonies Counted */
+            colonies_counted: number;
+            /** Keepers */
+            keepers: number;
+            /** Keepers Reporting */
+            keepers_reporting: number;
+            /** Low */
+            low: boolean;
+            /** With Bees */
+            with_bees: number;
         };
         /** Criterion */
         Criterion: {
@@ -4313,6 +4675,20 @@ export interface components {
             why: string;
         };
         /**
+         * ImportReport
+         * @description What was taken of a table (or would be), and what not and why.
+         */
+        ImportReport: {
+            /** Refused */
+            refused: number;
+            /** Rows */
+            rows: components["schemas"]["RowReport"][];
+            /** Taken */
+            taken: number;
+            /** Took */
+            took: boolean;
+        };
+        /**
          * InsertBoard
          * @description A board that lies and waits to be read.
          */
@@ -4635,6 +5011,28 @@ export interface components {
              */
             registration: string;
         };
+        /** KeeperLine */
+        KeeperLine: {
+            /** Apiaries */
+            apiaries: number;
+            /** Colonies */
+            colonies: number;
+            /** Counted */
+            counted: number;
+            /** Has Address */
+            has_address: boolean;
+            /**
+             * Keeper Id
+             * Format: uuid
+             */
+            keeper_id: string;
+            /** Name */
+            name: string;
+            /** Reminded At */
+            reminded_at: string | null;
+            /** Reminders */
+            reminders: number;
+        };
         /**
          * LayingBreakInput
          * @description No laying for some days.
@@ -4837,6 +5235,18 @@ export interface components {
              * Format: date
              */
             on: string;
+        };
+        /** MethodTally */
+        MethodTally: {
+            /** Colonies */
+            colonies: number;
+            /** Median */
+            median: number | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2";
         };
         /**
          * ModelledOption
@@ -5171,6 +5581,29 @@ export interface components {
             reason: string;
             /** Rule */
             rule: string;
+        };
+        /**
+         * OwnApiary
+         * @description What a keeper is told of the own apiary: its mean rate, and its quarter among `of` apiaries.
+         */
+        OwnApiary: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colonies */
+            colonies: number;
+            /** Counted */
+            counted: number;
+            /** Name */
+            name: string;
+            /** Of */
+            of: number;
+            /** Quarter */
+            quarter: number | null;
+            /** Rate */
+            rate: number | null;
         };
         /**
          * OxalicBatchInput
@@ -5952,6 +6385,14 @@ export interface components {
              */
             type: "reinvasion";
         };
+        /**
+         * RemindersAsked
+         * @description How many keepers are being written to.
+         */
+        RemindersAsked: {
+            /** Keepers */
+            keepers: number;
+        };
         /** Removal */
         Removal: {
             /** Depleting */
@@ -5996,6 +6437,24 @@ export interface components {
             next_visit: string | null;
             /** Suspicious */
             suspicious: string[];
+        };
+        /**
+         * RowReport
+         * @description What becomes of a line of a table: taken, or not and why; `field` names the column.
+         */
+        RowReport: {
+            /** Apiary */
+            apiary: string;
+            /** Colony */
+            colony: string;
+            /** Field */
+            field: string;
+            /** Line */
+            line: number;
+            /** Taken */
+            taken: boolean;
+            /** Why */
+            why: string;
         };
         /**
          * Ruler
@@ -6219,6 +6678,17 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** SchoolShare */
+        SchoolShare: {
+            /** Name */
+            name: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            share: components["schemas"]["Share"] | null;
+        };
         /** SchoolView */
         SchoolView: {
             /** Act At */
@@ -6265,6 +6735,24 @@ export interface components {
              * Format: date
              */
             today: string;
+        };
+        /**
+         * Share
+         * @description A share of colonies with its 95 % interval; `effective`: how many independent colonies they are worth.
+         */
+        Share: {
+            /** Counted */
+            counted: number;
+            /** Effective */
+            effective: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Over */
+            over: number;
+            /** Share */
+            share: number;
         };
         /** Side */
         Side: {
@@ -6652,6 +7140,20 @@ export interface components {
              * Format: date
              */
             visited_on: string;
+        };
+        /**
+         * SugarFound
+         * @description The share of mites that a sugar roll finds here, from colonies both washed and rolled.
+         */
+        SugarFound: {
+            /** A */
+            a: number;
+            /** B */
+            b: number;
+            /** Mean */
+            mean: number;
+            /** Pairs */
+            pairs: number;
         };
         /**
          * SuitabilityView
@@ -7108,6 +7610,63 @@ export interface components {
              * @default []
              */
             overrides: components["schemas"]["OverrideInput"][];
+        };
+        /**
+         * WeekBar
+         * @description A bar of the distribution, mites per 100 bees; `low` null: no mite found, `high` null: and more.
+         */
+        WeekBar: {
+            /** Colonies */
+            colonies: number;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+        };
+        /**
+         * WeekChange
+         * @description Change in the same colonies since the week before: ratio of rates with its 95 % interval.
+         */
+        WeekChange: {
+            /** Colonies */
+            colonies: number;
+            /** Days */
+            days: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Ratio */
+            ratio: number;
+        };
+        /** WeekResults */
+        WeekResults: {
+            /** Apiaries */
+            apiaries: components["schemas"]["ApiaryLine"][];
+            /** Cells */
+            cells: components["schemas"]["CellLine"][];
+            change: components["schemas"]["WeekChange"] | null;
+            /** Change Since */
+            change_since: string;
+            coverage: components["schemas"]["Coverage"];
+            /** Distribution */
+            distribution: components["schemas"]["WeekBar"][];
+            elsewhere: components["schemas"]["CellLine"] | null;
+            /** Keepers */
+            keepers: components["schemas"]["KeeperLine"][];
+            /** Median */
+            median: number | null;
+            /** Methods */
+            methods: components["schemas"]["MethodTally"][];
+            /** Phases */
+            phases: ("dormant" | "build_up" | "peak" | "decline" | "pre_winter")[];
+            /** Quartiles */
+            quartiles: number[] | null;
+            recovery: components["schemas"]["SugarFound"] | null;
+            /** Shares */
+            shares: components["schemas"]["SchoolShare"][];
+            /** Spans Phases */
+            spans_phases: boolean;
         };
         /** WorklistView */
         WorklistView: {
@@ -8644,6 +9203,298 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count_weeks_api_v1_count_weeks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountWeek"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_count_week_api_v1_count_weeks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountWeekInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountWeek"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_count_week_api_v1_count_weeks__week_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountWeekView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    amend_count_week_api_v1_count_weeks__week_id__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountWeekFields"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountWeek"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    week_cells_api_v1_count_weeks__week_id__cells_geojson_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    week_counts_csv_api_v1_count_weeks__week_id__counts_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_counts_api_v1_count_weeks__week_id__import_post: {
+        parameters: {
+            query?: {
+                take?: boolean;
+            };
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remind_api_v1_count_weeks__week_id__reminders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemindersAsked"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    week_report_api_v1_count_weeks__week_id__report_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description A problem document */

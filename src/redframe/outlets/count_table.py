@@ -1,0 +1,157 @@
+"""Tables of counts as CSV: what comes in is read line by line with a report of what cannot be, what goes out has codes
+and units that its heading row and the data dictionary name."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, tzinfo
+from typing import cast
+
+from redframe.core.errors import InvalidInput
+from redframe.core.sampling.bees import BeesKnownBy
+from redframe.core.sampling.jar import JarSample
+from redframe.core.sampling.method import JarMethod
+from redframe.work.campaigns import CountRow, RowReport
+from redframe.work.count_week_results import Results
+
+MOST_BYTES = 2_000_000
+MOST_LINES = 5_000
+COLUMNS = ("apiary", "colony", "date", "method", "mites", "bees", "ml", "g")
+NEEDED = ("apiary", "colony", "date", "mites")
+METHODS = {"": "wash", "wash": "wash", "sugar": "sugar", "sugar roll": "sugar", "co2": "co2", "co2 roll": "co2"}
+DICTIONARY = (
+    ("cell", "map cell, latitude step:row:column; empty where too few keepers stand together to be shown"),
+    ("phase_day", "day of the count, YYYY-MM-DD"),
+    ("method", "wash, sugar (roll) or co2 (roll)"),
+    ("mites", "mites counted, all shakes together"),
+    ("bees", "bees in the jar, counted or from the measure; empty: not recorded"),
+    ("rate_per_100", "mites per 100 bees, corrected for those that the method misses (median)"),
+    ("low_per_100, high_per_100", "its 95 % interval"),
+    ("treated_28d", "1: a treatment was in the colony within 28 days before"),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class ReadTable:
+    """Lines that can be counts, and a report of those that cannot be."""
+
+    rows: Sequence[CountRow]
+    refused: Sequence[RowReport]
+
+
+def read_counts(content: bytes, zone: tzinfo, now: datetime) -> ReadTable:
+    """Read a CSV (comma, semicolon or tab; UTF-8) with the columns apiary, colony, date, mites (shakes as "5+1+0") and one
+    of bees, ml or g; method is wash where there is none.
+
+    Raises InvalidInput("file") for what is no such table.
+    """
+    if len(content) > MOST_BYTES:
+        raise InvalidInput("file", "is larger than 2 MB", code="out_of_range")
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise InvalidInput("file", "is not a CSV in UTF-8") from error
+    first = text.splitlines()[0] if text.strip() else ""
+    mark = max(",;\t", key=first.count)
+    reader = csv.DictReader(io.StringIO(text, newline=""), delimiter=mark)
+    names = {name.strip().casefold(): name for name in reader.fieldnames or [] if name}
+    missing = [name for name in NEEDED if name not in names]
+    if missing:
+        raise InvalidInput("file", f"has no column {missing[0]}: it needs {', '.join(NEEDED)}", code="missing")
+    rows: list[CountRow] = []
+    refused: list[RowReport] = []
+    for line, record in enumerate(reader, start=2):
+        if line > MOST_LINES + 1:
+            raise InvalidInput("file", f"has more than {MOST_LINES} lines", code="out_of_range")
+        told = {column: (record.get(names[column]) or "").strip() for column in COLUMNS if column in names}
+        if not any(told.values()):
+            continue
+        try:
+            rows.append(_row(line, told, zone, now))
+        except InvalidInput as error:
+            refused.append(
+                RowReport(line, told["apiary"][:120], told["colony"][:40], False, error.field, error.message)
+            )
+    return ReadTable(rows, refused)
+
+
+def _row(line: int, told: dict[str, str], zone: tzinfo, now: datetime) -> CountRow:
+    try:
+        day = date.fromisoformat(told["date"])
+    except ValueError:
+        raise InvalidInput("date", "write the day as YYYY-MM-DD") from None
+    method = METHODS.get(told.get("method", "").casefold())
+    if method is None:
+        raise InvalidInput("method", "must be wash, sugar or co2")
+    if not re.fullmatch(r"\d{1,5}(\s*\+\s*\d{1,5}){0,7}", told["mites"]):
+        raise InvalidInput("mites", "write the mites as a whole number, or shake by shake as 5+1+0")
+    shakes = tuple(int(part) for part in told["mites"].split("+"))
+    known_by, bees, volume, mass = _measure(told)
+    taken_at = min(datetime(day.year, day.month, day.day, 12, tzinfo=zone), now)
+    jar = JarSample(
+        taken_at, shakes, known_by, bees, volume, mass, place_of_bees="unknown", method=cast(JarMethod, method)
+    )
+    return CountRow(line, told["apiary"], told["colony"], day, jar)
+
+
+def _measure(told: dict[str, str]) -> tuple[BeesKnownBy, int | None, float | None, float | None]:
+    given = [column for column in ("bees", "ml", "g") if told.get(column)]
+    if not given:
+        return "not_recorded", None, None, None
+    if len(given) > 1:
+        raise InvalidInput(given[1], "give the bees, their volume or their mass, not two of them")
+    column = given[0]
+    try:
+        value = float(told[column].replace(",", "."))
+    except ValueError:
+        raise InvalidInput(column, "must be a number") from None
+    if column == "bees":
+        if value != int(value):
+            raise InvalidInput("bees", "must be a whole number")
+        return "counted", int(value), None, None
+    return ("volume_level", None, value, None) if column == "ml" else ("mass_dry", None, None, value)
+
+
+def counts_csv(found: Results) -> str:
+    """The counts of a week without name or place: cell, day, method, mites, bees, rate, interval, treated."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(
+        ["cell", "phase_day", "method", "mites", "bees", "rate_per_100", "low_per_100", "high_per_100", "treated_28d"]
+    )
+    cells = {line.apiary_id: line.cell or "" for line in found.apiaries}
+    told = sorted(found.counts, key=lambda one: (cells.get(one.apiary_id, ""), one.taken_on, one.mites or 0))
+    for one in told:
+        figures = [one.median, one.low, one.high]
+        told_figures = ["" if part is None else f"{part:.2f}" for part in figures]
+        bees = "" if one.bees_mean is None else round(one.bees_mean)
+        first = [cells.get(one.apiary_id, ""), one.taken_on.isoformat(), one.method, sum(one.shakes), bees]
+        writer.writerow([*first, *told_figures, int(one.treated)])
+    return out.getvalue()
+
+
+def cells_geojson(found: Results, name: str) -> dict[str, object]:
+    """The map of a week as GeoJSON: a polygon a cell, nothing of any apiary."""
+    features = []
+    for cell in found.cells:
+        ring = [
+            [cell.west, cell.south], [cell.east, cell.south], [cell.east, cell.north], [cell.west, cell.north],
+            [cell.west, cell.south],
+        ]  # fmt: skip
+        share = cell.share
+        features.append({
+            "type": "Feature",
+            "id": cell.id,
+            "geometry": {"type": "Polygon", "coordinates": [[[round(x, 5), round(y, 5)] for x, y in ring]]},
+            "properties": {
+                "cell": cell.id, "apiaries": cell.apiaries, "colonies": cell.colonies, "counted": cell.counted,
+                "over_act": cell.over, "share_over_act": share.share if share else None,
+                "low": share.low if share else None, "high": share.high if share else None,
+                "median_per_100": cell.median, "level": cell.level, "few": cell.few,
+            },
+        })  # fmt: skip
+    return {"type": "FeatureCollection", "name": name, "features": features}

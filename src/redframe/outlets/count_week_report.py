@@ -1,0 +1,114 @@
+"""The one-page report of a count week as PDF: coverage, the distribution, shares over each school's level, change."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+from xml.sax.saxutils import escape
+
+from reportlab.graphics.shapes import Drawing, Line, Rect, String
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTemplate, Spacer, Table
+
+from redframe.outlets.visit_sheet import INK, RULE, WIDTH, page_styles, said
+from redframe.store.campaigns import CountWeek
+from redframe.work.count_week_results import Results
+
+BAR_HEIGHT = 42 * mm
+
+
+def count_week_report(week: CountWeek, found: Results, association: str) -> bytes:
+    """The report, A4, one page."""
+    text, head, title = page_styles()
+    out = io.BytesIO()
+    page = SimpleDocTemplate(
+        out, pagesize=A4, leftMargin=16 * mm, rightMargin=16 * mm, topMargin=14 * mm, bottomMargin=14 * mm,
+        title=week.name, author="Red Frame",
+    )  # fmt: skip
+    cover = found.coverage
+    story: list[Flowable] = [
+        Paragraph(escape(week.name), title),
+        Paragraph(escape(f"{association}. {said(week.first_on)} to {said(week.last_on)}; {week.method}."), text),
+        Paragraph("Coverage", head),
+        Paragraph(
+            f"{cover.keepers_reporting} of {cover.keepers} keepers, {cover.apiaries_counted} of {cover.apiaries} "
+            f"apiaries{_percent(cover.apiaries_counted, cover.apiaries)}, {cover.colonies_counted} of {cover.colonies} "
+            f"colonies; bees recorded in {cover.with_bees}."
+            + (" Fewer than 40 % of the keepers reported: those who did chose themselves." if cover.low else ""),
+            text,
+        ),
+    ]
+    if found.median is not None:
+        spread = f", middle half {found.quartiles[0]:.1f} to {found.quartiles[1]:.1f}" if found.quartiles else ""
+        story += [
+            Paragraph("Mites per 100 bees", head),
+            Paragraph(f"Median {found.median:.1f}{spread}. Phase: {', '.join(found.phases)}.".replace("_", " "), text),
+            Spacer(1, 2 * mm),
+            _bars(found),
+        ]
+    rows = [["school", "colonies at or over its act level", "95 % interval"]]
+    for one in found.shares:
+        share = one.share
+        told = f"{share.over} of {share.counted} ({100 * share.share:.0f} %)" if share else "no counts"
+        rows.append([one.name, told, f"{100 * share.low:.0f} to {100 * share.high:.0f} %" if share else ""])
+    story += [Paragraph("Over the level of each school", head), _table(rows)]
+    if found.change is not None:
+        change = found.change
+        told = f"{change.ratio:.2f} times ({change.low:.2f} to {change.high:.2f})"
+        story += [
+            Paragraph("Change", head),
+            Paragraph(
+                escape(f"Since {found.change_since}: {told} in {change.colonies} colonies counted both times and not "
+                       f"treated between, {change.days:.0f} days apart."), text),
+        ]  # fmt: skip
+    cells = [["cell", "colonies counted", "over", "median"]]
+    for cell in [*found.cells, *([found.elsewhere] if found.elsewhere else [])]:
+        median = "-" if cell.median is None else f"{cell.median:.1f}"
+        cells.append([cell.id, f"{cell.counted} of {cell.colonies}", str(cell.over), median])
+    story += [Paragraph("By area", head), _table(cells)]
+    story.append(
+        Paragraph(
+            "Colonies of one apiary are alike: intervals count them as fewer. A cell is shown only with three apiaries "
+            "of three keepers. Schools are never merged. Method: count-week.",
+            text,
+        )
+    )
+    page.build([KeepInFrame(WIDTH, A4[1] - 29 * mm, story, mode="shrink")])
+    return out.getvalue()
+
+
+def _percent(part: int, whole: int) -> str:
+    return f" ({100 * part / whole:.0f} %)" if whole else ""
+
+
+def _table(rows: list[list[str]]) -> Table:
+    style: Any = [
+        ("FONT", (0, 0), (-1, -1), "Vera", 9), ("FONT", (0, 0), (-1, 0), "Vera-Bold", 9),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE), ("LEFTPADDING", (0, 0), (0, -1), 0),
+    ]  # fmt: skip
+    return Table(rows, hAlign="LEFT", style=style)
+
+
+def _block(x: float, wide: float, high: float, colour: Any) -> Rect:
+    block = Rect(x, 9 * mm, wide, high)
+    block.fillColor, block.strokeColor = colour, None
+    return block
+
+
+def _bars(found: Results) -> Drawing:
+    """The distribution: none found apart, then bars by rate."""
+    drawing = Drawing(WIDTH, BAR_HEIGHT + 10 * mm)
+    most = max(1, *(bar.colonies for bar in found.distribution))
+    wide = WIDTH / (len(found.distribution) + 0.5)
+    for number, bar in enumerate(found.distribution):
+        x = number * wide + (0 if bar.low is None else wide * 0.5)
+        high = BAR_HEIGHT * bar.colonies / most
+        drawing.add(_block(x, wide * 0.86, high, RULE if bar.low is None else INK))
+        drawing.add(
+            String(x + wide * 0.43, 10 * mm + high, str(bar.colonies), textAnchor="middle", fontName="Vera", fontSize=8)
+        )
+        name = "none" if bar.low is None else f"{bar.low:g}" + ("+" if bar.high is None else f"-{bar.high:g}")
+        drawing.add(String(x + wide * 0.43, 4 * mm, name, textAnchor="middle", fontName="Vera", fontSize=8))
+    drawing.add(Line(0, 9 * mm, WIDTH, 9 * mm, strokeColor=RULE))
+    return drawing

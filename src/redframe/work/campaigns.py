@@ -1,0 +1,260 @@
+"""Count weeks: opened, entered (bench, phone, CSV), followed, and read together without giving a place away."""
+
+from __future__ import annotations
+
+import statistics
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from typing import Protocol
+from uuid import UUID, uuid5
+
+from redframe.core.campaigns.results import (
+    FEWEST_TO_RANK,
+    percentile,
+    quarter,
+)
+from redframe.core.errors import CoreError, InvalidInput
+from redframe.core.sampling.jar import JarSample
+from redframe.core.sampling.method import JarMethod
+from redframe.store import campaigns as store
+from redframe.store import places
+from redframe.store.ahead import defer_job
+from redframe.store.campaigns import CountWeek, WeekKeeper
+from redframe.store.database import Identity
+from redframe.store.errors import StoreError
+from redframe.work.count_week_results import Results, results
+from redframe.work.desk import Desk, Work
+from redframe.work.roles import may, require
+from redframe.work.sampling import NewCount, record_count
+
+REMIND = "remind_keepers"
+
+
+class MailService(Protocol):
+    """What sends messages."""
+
+    def send(self, to: str, subject: str, text: str, at: datetime) -> None:
+        """Send a message."""
+
+
+@dataclass(frozen=True, slots=True)
+class OwnApiary:
+    """What a keeper is told of the own apiary: its mean rate and where it lies among all, as a quarter."""
+
+    apiary_id: UUID
+    name: str
+    counted: int
+    colonies: int
+    rate: float | None
+    quarter: int | None
+    of: int
+
+
+@dataclass(frozen=True, slots=True)
+class WeekView:
+    """A count week: its results for those who keep the house or read, the own apiaries for a keeper."""
+
+    week: CountWeek
+    today: date
+    results: Results | None
+    own: Sequence[OwnApiary]
+
+
+async def weeks(work: Work) -> list[CountWeek]:
+    """All count weeks, the latest first."""
+    return await store.count_weeks(work.connection)
+
+
+async def open_week(
+    work: Work, week_id: UUID, *, name: str, first_on: date, last_on: date, method: JarMethod, half_width: float,
+    protocol: str, keepers: Sequence[UUID] | None,
+) -> CountWeek:  # fmt: skip
+    """Open a count week once; all keepers are invited where none are named.
+
+    Raises InvalidInput for days out of order or that another week has, and for an unknown keeper.
+    """
+    require(work.who, "organise")
+    fields = {
+        "name": name, "first_on": first_on, "last_on": last_on, "method": method, "half_width": half_width,
+        "protocol": protocol,
+    }  # fmt: skip
+    await _check_days(work, week_id, first_on, last_on)
+    invited = await _invited(work, keepers)
+    if await work.accept(week_id, "count_week", {**fields, "keepers": invited}):
+        await store.add_count_week(work.connection, id=week_id, **fields)
+        await store.invite_keepers(work.connection, week_id, invited)
+    return await store.count_week(work.connection, week_id)
+
+
+async def amend_week(
+    work: Work, week_id: UUID, version: int, *, name: str, first_on: date, last_on: date, method: JarMethod,
+    half_width: float, protocol: str, keepers: Sequence[UUID] | None,
+) -> CountWeek:  # fmt: skip
+    """Amend a count week. Raises NotFound, Conflict when it has changed since `version`, and as `open_week`."""
+    require(work.who, "organise")
+    await store.count_week(work.connection, week_id)
+    await _check_days(work, week_id, first_on, last_on)
+    await store.amend_count_week(
+        work.connection, id=week_id, version=version, name=name, first_on=first_on, last_on=last_on, method=method,
+        half_width=half_width, protocol=protocol,
+    )  # fmt: skip
+    await store.invite_keepers(work.connection, week_id, await _invited(work, keepers))
+    return await store.count_week(work.connection, week_id)
+
+
+async def _check_days(work: Work, week_id: UUID, first_on: date, last_on: date) -> None:
+    if last_on < first_on:
+        raise InvalidInput("last_on", "lies before the first day", code="out_of_range")
+    if (last_on - first_on).days > 20:
+        raise InvalidInput("last_on", "a count week has three weeks at the most", code="out_of_range")
+    if await store.overlaps(work.connection, week_id, first_on, last_on):
+        raise InvalidInput("first_on", "another count week has some of these days", code="taken")
+
+
+async def _invited(work: Work, keepers: Sequence[UUID] | None) -> list[UUID]:
+    known = [keeper.id for keeper in await places.keepers(work.connection)]
+    if keepers is None:
+        return known
+    for index, keeper in enumerate(keepers):
+        if keeper not in known:
+            raise InvalidInput(f"keepers[{index}]", "is not a keeper of this association", code="unknown")
+    return list(dict.fromkeys(keepers))
+
+
+async def week_view(work: Work, week_id: UUID) -> WeekView:
+    """A count week as the person may see it. Raises NotFound."""
+    week = await store.count_week(work.connection, week_id)
+    if may(work.who, "read_count_week"):
+        return WeekView(week, work.today, await results(work, week), ())
+    return WeekView(week, work.today, None, await _own(work, week))
+
+
+async def _own(work: Work, week: CountWeek) -> list[OwnApiary]:
+    counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
+    rates = await store.apiary_rates_between(work.connection, week.first_on, week.last_on)
+    own = []
+    for apiary in await store.week_apiaries(work.connection, week.id):
+        told = [one.median for one in counts if one.apiary_id == apiary.id and one.median is not None]
+        rate = statistics.fmean(told) if told else None
+        ranked = rate is not None and len(told) >= FEWEST_TO_RANK and len(rates) > 0
+        place = quarter(percentile(rates, min(rates, key=lambda one: abs(one - rate)))) if ranked and rate else None
+        own.append(OwnApiary(apiary.id, apiary.name, len(told), apiary.colonies, rate, place, len(rates)))
+    return own
+
+
+@dataclass(frozen=True, slots=True)
+class CountRow:
+    """A line of a table of counts as it was written: `line` in the file, and the jar."""
+
+    line: int
+    apiary: str
+    colony: str
+    taken_on: date
+    jar: JarSample
+
+
+@dataclass(frozen=True, slots=True)
+class RowReport:
+    """What becomes of a line: taken, or not and why (`field` names the column)."""
+
+    line: int
+    apiary: str
+    colony: str
+    taken: bool
+    field: str
+    why: str
+
+
+async def import_counts(work: Work, week_id: UUID, rows: Sequence[CountRow], *, take: bool) -> list[RowReport]:
+    """Take lines of a table as counts of a week, or (without `take`) say what would be taken and what not, and why.
+
+    Each line is a write of its own that is accepted once, however often the file is sent.
+    """
+    require(work.who, "organise")
+    week = await store.count_week(work.connection, week_id)
+    named: dict[tuple[str, str], UUID] = {}
+    for colony in await store.colonies_by_name(work.connection, week_id):
+        named[colony.apiary.casefold(), colony.label.casefold()] = colony.id
+    seen: set[tuple[UUID, date]] = set()
+    reports = []
+    for row in rows:
+        field, why = await _take(work, week, row, named, seen, take=take)
+        reports.append(RowReport(row.line, row.apiary, row.colony, not why, field, why))
+    return reports
+
+
+async def _take(
+    work: Work, week: CountWeek, row: CountRow, named: dict[tuple[str, str], UUID], seen: set[tuple[UUID, date]], *,
+    take: bool,
+) -> tuple[str, str]:  # fmt: skip
+    colony = named.get((row.apiary.casefold(), row.colony.casefold()))
+    if colony is None:
+        return "colony", "there is no such living colony in that apiary"
+    if not week.first_on <= row.taken_on <= week.last_on:
+        return "date", f"is not a day of this week ({week.first_on.isoformat()} to {week.last_on.isoformat()})"
+    if (colony, row.taken_on) in seen:
+        return "colony", "stands twice in this table"
+    seen.add((colony, row.taken_on))
+    jar = row.jar
+    told = (colony, row.taken_on, jar.method, jar.shakes, jar.known_by, jar.bees, jar.volume_ml, jar.mass_g)
+    new = NewCount(uuid5(week.id, repr(told)), colony, jar.taken_at, jar)
+    try:
+        async with work.connection.transaction(force_rollback=not take):
+            await record_count(work, new)
+    except InvalidInput as error:
+        return error.field, error.message
+    except (CoreError, StoreError) as error:
+        return "", str(error)
+    return "", ""
+
+
+def noon(work: Work, day: date) -> datetime:
+    """Noon of a day at the place: what is known only by its day was taken then."""
+    return min(datetime.combine(day, time(12), tzinfo=work.zone), work.now)
+
+
+async def ask_reminders(work: Work, week_id: UUID) -> int:
+    """Ask for reminders to those invited who have not counted and have an address; how many will be written to."""
+    require(work.who, "organise")
+    week = await store.count_week(work.connection, week_id)
+    if work.today > week.last_on:
+        raise InvalidInput("week", "is over: there is nothing to remind of", code="refused")
+    waiting = await _waiting(work, week)
+    if waiting:
+        args = {"association_id": work.who.association_id, "week_id": week_id, "timezone": work.who.timezone}
+        await defer_job(work.connection, REMIND, args)
+    return len(waiting)
+
+
+async def _waiting(work: Work, week: CountWeek) -> list[WeekKeeper]:
+    counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
+    counted = {one.apiary_id for one in counts}
+    apiaries = await store.week_apiaries(work.connection, week.id)
+    done = {one.keeper_id for one in apiaries if one.id in counted}
+    keeping = {one.keeper_id for one in apiaries if one.colonies > 0}
+    lately = work.now - timedelta(hours=20)
+    return [
+        one
+        for one in await store.week_keepers(work.connection, week.id)
+        if one.id in keeping - done and one.email and (one.reminded_at is None or one.reminded_at < lately)
+    ]
+
+
+async def send_reminders(desk: Desk, mail: MailService, who: Identity, week_id: UUID) -> None:
+    """Write to those who have not counted yet, each once a day at the most."""
+    async with desk.work(who) as work:
+        week = await store.count_week(work.connection, week_id)
+        for keeper in await _waiting(work, week):
+            mail.send(keeper.email or "", f"Count week: {week.name}", _letter(week, keeper), work.now)
+            await store.note_reminder(work.connection, week.id, keeper.id, work.now)
+
+
+def _letter(week: CountWeek, keeper: WeekKeeper) -> str:
+    last = f"{week.last_on.day} {week.last_on.strftime('%B %Y')}"
+    protocol = f"\n{week.protocol}\n" if week.protocol else ""
+    return (
+        f'Dear {keeper.name},\n\nthe count week "{week.name}" is on until {last}. None of your colonies has been '
+        f"counted in it yet.\n{protocol}\nOpen Red Frame, choose your apiary on the bench, and count: about ten "
+        "minutes a colony.\nYour places are shown to nobody; the map is coarse.\n"
+    )
