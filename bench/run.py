@@ -22,7 +22,9 @@ import httpx
 import psycopg
 from tests.house import ServerProcess, as_app, demo_template, identity, new_database
 
+from bench.association import measure_association
 from bench.backtest import measure_forecast
+from bench.board_pictures import measure as measure_pictures
 from bench.seed import seed
 from bench.visits import measure_visit
 from redframe.demo.scenario import DEMO_TODAY, PASSWORD
@@ -206,6 +208,16 @@ def main() -> None:
         *measure_visit(),
         ("**how honest the forecast is**", ""),
         *measure_forecast(),
+        ("**forecasts of a whole association**", ""),
+        *((what, f"{figure:.1f} {unit}") for what, figure, unit in measure_association()),
+        ("**mites on pictures of boards by another generator**", ""),
+        *(
+            (
+                f"{row['board']} board, {row['px_per_mm']:g} pixels a mm",
+                f"recall {row['recall']:.2f}, precision {row['precision']:.2f}; {row['seconds']:.1f} s",
+            )
+            for row in measure_pictures(8)
+        ),
     ]
     table = "\n".join(["| what | measured |", "|---|---|", *(f"| {what} | {measured} |" for what, measured in lines)])
     print(table)

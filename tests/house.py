@@ -138,12 +138,12 @@ class Server:
         self._begin()
 
     def _begin(self) -> None:
-        settings = Settings(
+        self.settings = Settings(
             database_url=application_url(self.owner_url), web=build_front_end(), demo_today=DEMO_TODAY,
             open_calculators=True, fast_passwords=True,
         )  # fmt: skip
         config = uvicorn.Config(
-            build(settings), host="127.0.0.1", port=self.port, access_log=False, log_level="warning",
+            build(self.settings), host="127.0.0.1", port=self.port, access_log=False, log_level="warning",
             timeout_graceful_shutdown=5, server_header=False,
         )  # fmt: skip
         self._server = uvicorn.Server(config)

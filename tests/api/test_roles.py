@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import unittest
 from contextlib import closing
+from datetime import date
 from typing import Any
 from uuid import uuid4
 
@@ -35,6 +36,7 @@ def picture(wide: int = 40, tall: int = 30, kind: str = "JPEG", exif: Image.Exif
 
 
 PICTURE = picture()
+WEEK = made_id("count week", date(2031, 7, 25))
 
 
 class RolesCrossed(unittest.TestCase):
@@ -104,6 +106,15 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/colonies/{colony_id}/forecast", f"/colonies/{self.kettle}/forecast", {"scenarios": []}, HOUSE | {"read_only"}),
             ("get", "/counts/{count_id}", f"/counts/{self.count}", None, HOUSE | {"read_only"}),
             ("get", "/counts/{count_id}/history", f"/counts/{self.count}/history", None, HOUSE | {"read_only"}),
+            ("get", "/count-weeks", "/count-weeks", None, EVERYONE),
+            ("post", "/count-weeks", "/count-weeks", {"id": str(uuid4()), "name": "Autumn", "first_on": "2031-10-01", "last_on": "2031-10-08"}, HOUSE | {"southern"}),
+            ("put", "/count-weeks/{week_id}", f"/count-weeks/{WEEK}", {"name": "Midsummer", "first_on": "2031-07-25", "last_on": "2031-08-03"}, HOUSE),
+            ("get", "/count-weeks/{week_id}", f"/count-weeks/{WEEK}", None, HOUSE | {"read_only", "keeper"}),
+            ("post", "/count-weeks/{week_id}/import", f"/count-weeks/{WEEK}/import", b"apiary,colony,date,mites\n", HOUSE),
+            ("post", "/count-weeks/{week_id}/reminders", f"/count-weeks/{WEEK}/reminders", None, HOUSE),
+            ("get", "/count-weeks/{week_id}/counts.csv", f"/count-weeks/{WEEK}/counts.csv", None, HOUSE | {"read_only"}),
+            ("get", "/count-weeks/{week_id}/cells.geojson", f"/count-weeks/{WEEK}/cells.geojson", None, HOUSE | {"read_only"}),
+            ("get", "/count-weeks/{week_id}/report.pdf", f"/count-weeks/{WEEK}/report.pdf", None, HOUSE | {"read_only"}),
             ("get", "/forecasts", "/forecasts", None, EVERYONE),
             ("post", "/forecasts", "/forecasts", {"id": str(uuid4())}, HOUSE | {"southern"}),
             ("put", "/colonies/{colony_id}/board-pictures/{picture_id}", f"/colonies/{self.kettle}/board-pictures/{uuid4()}?width_mm=20", PICTURE, HOUSE),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from urllib.parse import quote
 
 from redframe.demo.scenario import PASSWORD, made_id
@@ -41,6 +42,11 @@ class Screens(BrowserTest):
             "colony": f"/colonies/{k3}",
             "bench": f"/bench?apiary={kettle}",
             "choosing a bench": "/bench",
+            "board on the bench": f"/bench?apiary={kettle}&way=board",
+            "drone brood on the bench": f"/bench?apiary={kettle}&way=drone_brood",
+            "what comes": "/ahead",
+            "count weeks": "/count-weeks",
+            "count week": f"/count-weeks/{made_id('count week', date(2031, 7, 25))}",
             "choosing a treatment": f"/treat?apiary={kettle}&colonies={colonies}",
             "course": f"/courses/{course}",
             "verdict": f"/courses/{proved}",

@@ -20,6 +20,7 @@ TENANT_TABLES = (
     "keeper", "apiary", "hive", "hive_box", "colony", "queen", "colony_event", "visit", "mite_count", "count_reading",
     "outlook", "standing", "course", "course_step", "course_act", "audit", "policy", "frame", "visit_frame",
     "insert_board", "apiary_policy", "board_picture",
+    "count_week", "count_week_keeper",
 )  # fmt: skip
 
 

@@ -98,6 +98,19 @@ const ahead = createRoute({
   component: lazyRouteComponent(() => import("@/features/ahead/ahead"), "Ahead"),
 });
 
+const countWeeks = createRoute({
+  getParentRoute: () => inside,
+  path: "/count-weeks",
+  component: lazyRouteComponent(() => import("@/features/campaigns/count-weeks"), "CountWeeks"),
+});
+
+const countWeek = createRoute({
+  getParentRoute: () => inside,
+  path: "/count-weeks/$id",
+  validateSearch: (search: Record<string, unknown>): { cell?: string | undefined } => ({ cell: text(search["cell"]) }),
+  component: lazyRouteComponent(() => import("@/features/campaigns/count-week"), "CountWeek"),
+});
+
 const bench = createRoute({
   getParentRoute: () => inside,
   path: "/bench",
@@ -170,7 +183,7 @@ const join = createRoute({
   component: lazyRouteComponent(() => import("@/features/session/join"), "Join"),
 });
 
-const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, futures, ahead, bench, treat, course, visit, visitSheet, association, account])]);
+const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, futures, ahead, countWeeks, countWeek, bench, treat, course, visit, visitSheet, association, account])]);
 
 export function makeRouter(client: QueryClient) {
   return createRouter({

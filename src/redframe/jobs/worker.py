@@ -33,8 +33,8 @@ def _house(association_id: UUID, timezone: str) -> Identity:
     return Identity(NOBODY, NOBODY, association_id, "administrator", None, timezone)
 
 
-def tasks(desk: Desk, mail: MailService, url: str) -> procrastinate.App:
-    """The queue with its tasks, working at this desk."""
+def tasks(desk: Desk, mail: MailService, url: str, *, by_night: bool = False) -> procrastinate.App:
+    """The queue with its tasks, working at this desk; `by_night` it asks for some of them itself."""
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url, min_size=1, max_size=3))
 
     @app.task(name=ahead.TASK, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=5))
@@ -45,22 +45,28 @@ def tasks(desk: Desk, mail: MailService, url: str) -> procrastinate.App:
     async def remind_keepers(association_id: str, week_id: str, timezone: str) -> None:
         await campaigns.send_reminders(desk, mail, _house(UUID(association_id), timezone), UUID(week_id))
 
-    @app.periodic(cron="23 3 * * *")
     @app.task(name="forecast_everybody", queue=QUEUE, queueing_lock="forecast_everybody")
     async def forecast_everybody(timestamp: int) -> None:
         for association_id, timezone in await ahead.associations_at_night(desk):
             async with desk.work(_house(association_id, timezone)) as work:
                 await ahead.ask(work, uuid4(), by_night=True)
 
+    if by_night:
+        app.periodic(cron="23 3 * * *")(forecast_everybody)
     return app
 
 
 @asynccontextmanager
-async def at_desk(settings: Settings) -> AsyncIterator[procrastinate.App]:
+async def at_desk(settings: Settings, *, by_night: bool = False) -> AsyncIterator[procrastinate.App]:
     """The open queue of an installation."""
     database = Database(settings.database_url, 3)
     await database.open()
-    app = tasks(Desk(database, StandInWeather(), settings.clock), StandInMail(settings.mail), settings.database_url)
+    app = tasks(
+        Desk(database, StandInWeather(), settings.clock),
+        StandInMail(settings.mail),
+        settings.database_url,
+        by_night=by_night,
+    )
     try:
         async with app.open_async():
             yield app
@@ -76,7 +82,7 @@ async def take_up_stalled(app: procrastinate.App) -> None:
 
 async def run(settings: Settings, *, wait: bool = True) -> None:
     """Do jobs until the process ends; without `wait`, until there is none left."""
-    async with at_desk(settings) as app:
+    async with at_desk(settings, by_night=wait) as app:
         await take_up_stalled(app)
         await app.run_worker_async(
             queues=[QUEUE], wait=wait, concurrency=1, install_signal_handlers=wait, listen_notify=wait,

@@ -44,8 +44,8 @@ class ReadTable:
 
 
 def read_counts(content: bytes, zone: tzinfo, now: datetime) -> ReadTable:
-    """Read a CSV (comma, semicolon or tab; UTF-8) with the columns apiary, colony, date, mites (shakes as "5+1+0") and one
-    of bees, ml or g; method is wash where there is none.
+    """Read a CSV (comma, semicolon or tab; UTF-8) with the columns apiary, colony, date, mites (shakes as "5+1+0") and
+    one of bees, ml or g; method is wash where there is none.
 
     Raises InvalidInput("file") for what is no such table.
     """
@@ -117,14 +117,16 @@ def _measure(told: dict[str, str]) -> tuple[BeesKnownBy, int | None, float | Non
 
 
 def counts_csv(found: Results) -> str:
-    """The counts of a week without name or place: cell, day, method, mites, bees, rate, interval, treated."""
+    """The counts of a week without name or place: cell, day, method, mites, bees, rate, interval, treated. Counts of an
+    apiary that stands alone in a far corner are left out: they would be its keeper's."""
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(
         ["cell", "phase_day", "method", "mites", "bees", "rate_per_100", "low_per_100", "high_per_100", "treated_28d"]
     )
     cells = {line.apiary_id: line.cell or "" for line in found.apiaries}
-    told = sorted(found.counts, key=lambda one: (cells.get(one.apiary_id, ""), one.taken_on, one.mites or 0))
+    shown = [one for one in found.counts if cells.get(one.apiary_id) or found.published_elsewhere is not None]
+    told = sorted(shown, key=lambda one: (cells.get(one.apiary_id, ""), one.taken_on, one.mites or 0))
     for one in told:
         figures = [one.median, one.low, one.high]
         told_figures = ["" if part is None else f"{part:.2f}" for part in figures]

@@ -63,7 +63,7 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
                        f"treated between, {change.days:.0f} days apart."), text),
         ]  # fmt: skip
     cells = [["cell", "colonies counted", "over", "median"]]
-    for cell in [*found.cells, *([found.elsewhere] if found.elsewhere else [])]:
+    for cell in [*found.cells, *([found.published_elsewhere] if found.published_elsewhere else [])]:
         median = "-" if cell.median is None else f"{cell.median:.1f}"
         cells.append([cell.id, f"{cell.counted} of {cell.colonies}", str(cell.over), median])
     story += [Paragraph("By area", head), _table(cells)]

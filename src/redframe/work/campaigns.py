@@ -195,7 +195,6 @@ async def _take(
         return "date", f"is not a day of this week ({week.first_on.isoformat()} to {week.last_on.isoformat()})"
     if (colony, row.taken_on) in seen:
         return "colony", "stands twice in this table"
-    seen.add((colony, row.taken_on))
     jar = row.jar
     told = (colony, row.taken_on, jar.method, jar.shakes, jar.known_by, jar.bees, jar.volume_ml, jar.mass_g)
     new = NewCount(uuid5(week.id, repr(told)), colony, jar.taken_at, jar)
@@ -206,6 +205,7 @@ async def _take(
         return error.field, error.message
     except (CoreError, StoreError) as error:
         return "", str(error)
+    seen.add((colony, row.taken_on))
     return "", ""
 
 

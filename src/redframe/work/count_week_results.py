@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
-from redframe.core.campaigns.cells import FEW_COLONIES, Cell, Placed, shown_cells
+from redframe.core.campaigns.cells import FEW_COLONIES, FEWEST_APIARIES, FEWEST_KEEPERS, Cell, Placed, shown_cells
 from redframe.core.campaigns.results import (
     FEWEST_TO_RANK,
     LOW_COVERAGE,
@@ -131,6 +131,13 @@ class Results:
     elsewhere: CellLine | None
     keepers: Sequence[KeeperLine]
     counts: Sequence[WeekCount]
+
+    @property
+    def published_elsewhere(self) -> CellLine | None:
+        """What lies elsewhere, where enough stand there too: the one apiary of a far corner is nobody's to publish."""
+        rest = self.elsewhere
+        enough = rest is not None and rest.apiaries >= FEWEST_APIARIES and rest.keepers >= FEWEST_KEEPERS
+        return rest if enough else None
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,5 +1,6 @@
 /** Every question that screens ask the server, once. */
 import { queryOptions } from "@tanstack/react-query";
+import type { MapData } from "@/instruments/island-map";
 import { api, ask, keepSession, type Schemas } from "./api";
 
 export const sessionQuery = queryOptions({
@@ -101,6 +102,26 @@ export const aheadQuery = (skip: number) =>
     queryFn: () => ask(api.GET("/api/v1/forecasts", { params: { query: { skip } } })),
     // While a run is under way its progress is asked for; otherwise the page stands still.
     refetchInterval: (query) => (query.state.data?.run?.state === "running" || query.state.data?.run?.state === "waiting" ? 1000 : false),
+  });
+
+export const landQuery = queryOptions({
+  queryKey: ["land"],
+  staleTime: Infinity,
+  queryFn: async (): Promise<MapData | null> => {
+    const answer = await fetch("/maps/corrane.geojson");
+    return answer.ok ? ((await answer.json()) as MapData) : null;
+  },
+});
+
+export const countWeeksQuery = queryOptions({
+  queryKey: ["count-weeks"],
+  queryFn: () => ask(api.GET("/api/v1/count-weeks")),
+});
+
+export const countWeekQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["count-weeks", id],
+    queryFn: () => ask(api.GET("/api/v1/count-weeks/{week_id}", { params: { path: { week_id: id } } })),
   });
 
 export const boardsQuery = (colonyIds: string[]) =>

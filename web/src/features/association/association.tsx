@@ -1,5 +1,5 @@
 /** The association: what it judges and treats by, and who works in it. */
-import { useNavigate, useSearch } from "@tanstack/react-router";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useMay, useSession } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";
 import { Page, Title } from "@/ui/parts";
@@ -15,7 +15,10 @@ export function Association() {
   return (
     <Page>
       <div className="flex flex-wrap items-end justify-between gap-x-10 gap-y-3">
-        <Title>{person.association}</Title>
+        <div>
+          <Title>{person.association}</Title>
+          <p className="mt-1"><Link to="/count-weeks" className="inline-block py-1 underline underline-offset-4">Count weeks</Link></p>
+        </div>
         {mayKeepMembers && (
           <div className="w-full desk:w-72">
             <Choice label="What to see" value={people ? "people" : "policy"} options={[["policy", "Policy"], ["people", "People"]]} onChange={(next) => void navigate({ search: next === "people" ? { view: "people" } : {} })} />

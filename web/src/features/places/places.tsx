@@ -3,8 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useDeferredValue, useState } from "react";
 import type { Level, Schemas } from "@/client/api";
-import { placesQuery } from "@/client/queries";
-import { IslandMap, type MapData } from "@/instruments/island-map";
+import { landQuery, placesQuery } from "@/client/queries";
+import { IslandMap } from "@/instruments/island-map";
 import { daysBetween, plural } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { useMay } from "@/features/session/use-session";
@@ -15,15 +15,6 @@ import { LEVEL, colonies } from "@/wording/words";
 
 type Apiary = Schemas["ApiaryRow"];
 const LEVELS: Level[] = ["urgent", "act", "unknown", "watch", "clear"];
-
-const landQuery = {
-  queryKey: ["land"],
-  staleTime: Infinity,
-  queryFn: async (): Promise<MapData | null> => {
-    const answer = await fetch("/maps/corrane.geojson");
-    return answer.ok ? ((await answer.json()) as MapData) : null;
-  },
-};
 
 /** How old the knowledge of an apiary is: from its least recent latest count, or that some were never counted. */
 function age(apiary: Apiary, today: string): string {

@@ -49,7 +49,8 @@ function TodaySheet({ work }: { work: Worklist }) {
           <h1 className="text-4xl">{weekday(work.today)}</h1>
           <p className="text-ink-2">
             Season: <strong className="text-ink">{PHASE[work.phase]}</strong>. Act at{" "}
-            <strong className="text-ink">{work.act_at} {unitOf(work.school)}</strong>. <Link to="/ahead" className="inline-block py-1 underline underline-offset-4">What comes</Link>
+            <strong className="text-ink">{work.act_at} {unitOf(work.school)}</strong>. <Link to="/ahead" className="inline-block py-1 underline underline-offset-4">What comes</Link>{" "}
+            <Link to="/count-weeks" className="ml-2 inline-block py-1 underline underline-offset-4">Count weeks</Link>
           </p>
         </div>
         {work.colonies === 0 && (

@@ -1,0 +1,152 @@
+"""Counting by other ways than the wash, as a person does it: boards, rolls, drone brood, pictures; what comes; weeks."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+
+from redframe.demo.scenario import made_id
+from redframe.jobs import worker
+from redframe.launch.system import ROOT
+from tests.browser.pages import DESK, FIELD, BrowserTest
+from tests.house import aside, owner_rows
+
+TARN = made_id("corrane", "apiary", "Tarn Head")
+DAY = date(2031, 7, 25)
+PICTURE = ROOT / "docs" / "examples" / "board-clean.jpg"
+
+
+class Counting(BrowserTest):
+    def bench(self, labels: list[str], way: str) -> str:
+        """The bench with colonies of Tarn Head."""
+        ids = ",".join(f'"{made_id("corrane", "Tarn Head", label)}"' for label in labels)
+        return f"/bench?apiary={TARN}&colonies=[{ids}]&way={way}"
+
+    def counts(self, label: str, method: str) -> list[tuple[object, ...]]:
+        """Counts of a colony today by one method."""
+        query = (
+            "SELECT squares, cells_opened, cells_infested, rested_s, wet, ants FROM mite_count "
+            "WHERE colony_id = %s AND method = %s AND taken_on = '2031-08-02'"
+        )
+        return owner_rows(self.server.owner_url, query, made_id("corrane", "Tarn Head", label), method)
+
+    def test_a_board_that_lies_is_read(self) -> None:
+        """Today asks for it; its laying is known; ants are asked about; what fell is counted and never a rate."""
+        page = self.open(view=FIELD)
+        page.get_by_role("link", name="Read the boards").click()
+        page.get_by_role("tab", name="T3").click()
+        page.get_by_text("Board, lay 2.").wait_for()
+        page.get_by_role("button", name="none", exact=True).tap()
+        for _ in range(3):
+            page.get_by_role("button", name="+ mite").tap()
+        page.get_by_role("button", name="Record the board").tap()
+        page.get_by_text("does not judge this kind of count").first.wait_for()
+        self.assertEqual(self.counts("T3", "board"), [([3], None, None, None, None, "no")])
+        self.assertAccessible(page, "board recorded")
+
+    def test_a_board_is_laid(self) -> None:
+        """Asked whether it is clean; from then on it lies."""
+        page = self.open(self.bench(["T5"], "board"))
+        page.get_by_role("button", name="Lay the board").click()
+        page.get_by_role("tab", name="T5").get_by_text("board lies").wait_for()
+        query = "SELECT cleaned, greased FROM insert_board WHERE colony_id = %s"
+        laid = owner_rows(self.server.owner_url, query, made_id("corrane", "Tarn Head", "T5"))
+        self.assertEqual(laid, [("yes", "yes")])
+
+    def test_a_roll_rests_two_minutes(self) -> None:
+        """Its timer runs in the tab; wet bees are asked about; the first mite ends the rest, and its length is kept."""
+        page = self.open(self.bench(["T6", "T7"], "sugar"))
+        page.get_by_role("button", name="Start the rest").click()
+        page.get_by_role("tab", name="T6").get_by_text("rest 1:5").wait_for()
+        page.get_by_role("button", name="dry").click()
+        page.keyboard.press("ArrowRight")
+        page.get_by_role("tab", name="T6").get_by_text("rest 1:5").wait_for()
+        page.keyboard.press("ArrowLeft")
+        for key in (" ", " ", "r"):
+            page.keyboard.press(key)
+        page.get_by_text("120 s of rest").wait_for()
+        [(*_, rested, wet, _)] = self.counts("T6", "sugar")
+        self.assertEqual(wet, "no")
+        self.assertTrue(isinstance(rested, int) and 0 <= rested < 60)
+
+    def test_drone_brood_by_keys(self) -> None:
+        """Space is a free cell, i an infested one, one step back undoes."""
+        page = self.open(self.bench(["T8"], "drone_brood"))
+        for key in [" "] * 7 + ["i", "i", "i", "Backspace"]:
+            page.keyboard.press(key)
+        page.get_by_role("tab", name="2 of 9").wait_for()
+        page.keyboard.press("r")
+        page.get_by_text("Fewer than 50 cells").wait_for()
+        self.assertEqual(self.counts("T8", "drone_brood")[0][1:3], (9, 2))
+
+    def test_a_board_from_its_picture(self) -> None:
+        """Candidates are marked; each is decided by keys; one is added by hand; squares and marks are kept as decided."""
+        page = self.open(self.bench(["T2"], "board"), view=DESK)
+        page.get_by_role("button", name="Count what fell").click()
+        page.get_by_text("Count from a picture").click()
+        page.get_by_role("radio", name="6 squares").click()
+        page.locator("input[type=file]").set_input_files(Path(PICTURE))
+        page.get_by_label("Board from its picture").wait_for(timeout=20_000)
+        self.assertAccessible(page, "board from its picture")
+        page.keyboard.press("x")
+        picture = page.get_by_role("img", name="Square 1").bounding_box()
+        assert picture is not None
+        page.mouse.click(picture["x"] + picture["width"] * 0.12, picture["y"] + picture["height"] * 0.88)
+        for _ in range(60):
+            if page.get_by_role("button", name="All squares counted").count():
+                break
+            page.keyboard.press("a")
+            page.keyboard.press("Enter")
+        page.get_by_role("button", name="All squares counted").click()
+        page.get_by_role("button", name="Record the board").click()
+        page.get_by_text("Why").first.wait_for()
+        [(squares, *_)] = self.counts("T2", "board")
+        query = (
+            "SELECT marks, count_id IS NOT NULL FROM board_picture "
+            "WHERE colony_id = %s AND made_at > now() - interval '1 hour' ORDER BY made_at DESC LIMIT 1"
+        )
+        [(marks, counted)] = owner_rows(self.server.owner_url, query, made_id("corrane", "Tarn Head", "T2"))
+        self.assertTrue(counted)
+        assert isinstance(squares, list)
+        self.assertEqual(sum(squares), sum(mark["kept"] for mark in marks))
+        self.assertEqual(sum(not mark["found"] for mark in marks), 1)
+        self.assertGreater(sum(mark["found"] and mark["kept"] for mark in marks), 15)
+
+
+class Together(BrowserTest):
+    def test_what_comes_is_computed_while_one_looks(self) -> None:
+        """Asked for, worked off, shown: the soonest first."""
+        page = self.open("/ahead")
+        page.get_by_role("button", name="Compute anew").click()
+        page.get_by_text("Waiting for its turn").wait_for()
+        aside(worker.run(self.server.settings, wait=False))
+        page.get_by_text("at or over now").first.wait_for(timeout=20_000)
+        page.get_by_text("asked for by Bettrys Lund").wait_for(timeout=20_000)
+        self.assertAccessible(page, "what comes")
+
+    def test_counts_come_from_a_table(self) -> None:
+        """A preview names what is not taken; then they are taken, and the week has them."""
+        page = self.open(f"/count-weeks/{made_id('count week', DAY)}")
+        page.get_by_role("button", name="Bring counts").click()
+        table = b"apiary,colony,date,mites,ml\nSt Ossory,O1,2031-08-01,4+1,120\nSt Ossory,O1,2031-08-99,4,120\n"
+        page.locator("input[type=file]").set_input_files({"name": "week.csv", "mimeType": "text/csv", "buffer": table})
+        page.get_by_text("write the day as").wait_for()
+        self.assertAccessible(page, "a table before it is taken")
+        page.get_by_role("button", name="Take this count").click()
+        page.get_by_role("button", name="Done").click()
+        page.get_by_role("row", name="St Ossory").get_by_text("1 of").wait_for()
+
+    def test_an_apiary_of_its_own_mind(self) -> None:
+        """School and figures of its own, with a reason; bad figures are named; its strips say so."""
+        page = self.open(f"/places/{made_id('corrane', 'apiary', 'St Ossory')}")
+        page.get_by_role("button", name="Own policy here").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("School").select_option("flat_3")
+        dialog.get_by_label("all year: act").fill("0.5")
+        dialog.get_by_label("Why").fill("Trial with the keeper")
+        dialog.get_by_role("button", name="Put it in force here").click()
+        dialog.get_by_text("must not fall").wait_for()
+        self.expected = ("422",)
+        dialog.get_by_label("all year: act").fill("2.5")
+        dialog.get_by_role("button", name="Put it in force here").click()
+        page.get_by_text("with a policy of its own").wait_for()
