@@ -40,6 +40,7 @@ class Counting(BrowserTest):
         for _ in range(3):
             page.get_by_role("button", name="+ mite").tap()
         page.get_by_role("button", name="Record the board").tap()
+        page.get_by_text("1 recorded of").wait_for()
         page.get_by_text("does not judge this kind of count").first.wait_for()
         self.assertEqual(self.counts("T3", "board"), [([3], None, None, None, None, "no")])
         self.assertAccessible(page, "board recorded")

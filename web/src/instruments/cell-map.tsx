@@ -42,14 +42,15 @@ export function CellMap({ land, cells, chosen, onChoose }: { land: MapData | nul
       </svg>
       {cells.map((cell) => {
         const box = corners(cell, projection);
+        const told = cell.level ? `${cell.over} of ${cell.counted}` : "no counts";
         return (
           <button
             key={cell.id} data-mark type="button" aria-pressed={cell.id === chosen} onClick={() => onChoose(cell.id)}
-            aria-label={`Cell ${cell.id}: ${cell.level ? levelWord(cell.level, null) : "no counts"}, ${cell.counted} of ${cell.colonies} colonies counted`}
+            aria-label={`${told}${cell.level ? ` over: ${levelWord(cell.level, null)}` : ""}; ${cell.counted} of ${cell.colonies} colonies of the cell counted`}
             className="absolute flex flex-col items-center justify-center gap-0.5 text-sm font-semibold" style={{ left: box.x, top: box.y, width: box.width, height: box.height }}
           >
             {cell.level ? <LevelMark level={cell.level} size={18} /> : null}
-            <span>{cell.level ? `${cell.over} of ${cell.counted}` : "no counts"}</span>
+            <span>{told}</span>
           </button>
         );
       })}
