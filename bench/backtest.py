@@ -9,8 +9,9 @@ from datetime import date, timedelta
 import numpy as np
 
 from bench.colonies import live
-from redframe.core.forecast.ensemble import CountSeen, fit
+from redframe.core.forecast.ensemble import fit
 from redframe.core.forecast.projection import project
+from redframe.core.forecast.seen import CountSeen
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import read_jar
 from redframe.core.thresholds.calendar import Calendar

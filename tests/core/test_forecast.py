@@ -16,13 +16,15 @@ from scipy import stats
 from redframe.core.calculators import calculator
 from redframe.core.errors import InvalidInput
 from redframe.core.forecast.advice import outcome, start_window
-from redframe.core.forecast.ensemble import CountSeen, Fitted, fit
+from redframe.core.forecast.ensemble import Fitted, fit
 from redframe.core.forecast.events import DroneCut, Event, LayingBreak, Reinvasion, Split, Treat, on_day
 from redframe.core.forecast.model import Model, State
 from redframe.core.forecast.parameters import FIGURES, Parameters, default_parameters, draw_parameters
 from redframe.core.forecast.projection import bands, crossing, danger_from, project
 from redframe.core.forecast.season import season_of
+from redframe.core.forecast.seen import CountSeen, FallSeen, Seen
 from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.conversion import FACTORS
 from redframe.core.thresholds.calendar import Calendar
 
 NORTH = Calendar.parse(
@@ -233,7 +235,7 @@ TWO = (*ONE, seen(date(2025, 7, 14), 11, 310))
 
 
 @cache
-def fitted(counts: tuple[CountSeen, ...], state: int = 1) -> Fitted:
+def fitted(counts: tuple[Seen, ...], state: int = 1) -> Fitted:
     return fit(counts, NORTH, (), np.random.default_rng(state))
 
 
@@ -276,6 +278,36 @@ class FromCounts(unittest.TestCase):
                 exact = 100 * float(np.exp(np.interp(level, reached, log_rate)))
                 # Arrivals put a floor under the lowest loads, which the quadrature does not know of.
                 self.assertAlmostEqual(value / exact, 1.0, delta=0.1, msg=f"{mites} at {level}")
+
+    def test_on_the_day_of_a_board_it_is_the_wide_posterior(self) -> None:
+        """Bayes' rule by quadrature for 24 mites in 3 days at peak: negative binomial of size 6 around a fall whose
+        meaning strays by the logarithms of K (sd 0.6), of the bees (CV 25 %) and of the share on bees, Beta(20, 25)."""
+        day, factors = date(2025, 6, 20), FACTORS["peak"]
+        log_rate = np.linspace(np.log(1e-6), np.log(1.0), 1500)
+        levels = (np.arange(80) + 0.5) / 80
+        share = np.log(stats.beta(20, 25).ppf(levels) * (45 / 20))
+        error = (stats.norm(0, np.sqrt(0.36 + np.log(1.0625))).ppf(levels)[:, None] + share).ravel()
+        per_mite = 3 * 25_000 / (1.2 * 30 * 20 / 45)
+        mean = per_mite * np.exp(log_rate)[:, None] * np.exp(error)
+        density = np.exp(0.5 * log_rate) * stats.nbinom.pmf(24, 6, 6 / (6 + mean)).mean(axis=1)
+        reached = np.cumsum(density) / density.sum()
+        rates = bands(project(fitted((FallSeen(day, 24, 3.0, 0.0, factors),)), 1))[0]
+        for level, value in ((0.1, rates.low80), (0.5, rates.median), (0.9, rates.high80)):
+            exact = 100 * float(np.exp(np.interp(level, reached, log_rate)))
+            self.assertAlmostEqual(value / exact, 1.0, delta=0.12, msg=str(level))
+
+    def test_many_boards_share_one_error(self) -> None:
+        """Three boards say little more than one, a wash says much: widths of the 80 % band in logarithms."""
+        day, factors = date(2025, 6, 20), FACTORS["peak"]
+        boards = [FallSeen(day + timedelta(days=3 * at), 24, 3.0, 0.0, factors) for at in range(3)]
+        last = boards[-1].taken_on
+
+        def width(*counts: Seen) -> float:
+            band = bands(project(fitted(counts), (last - counts[-1].taken_on).days))[-1]
+            return float(np.log(band.high80 / band.low80))
+
+        self.assertGreater(width(*boards), 0.85 * width(boards[0]))
+        self.assertLess(width(*boards, seen(last, 4)), 0.8 * width(*boards))
 
     def test_bands_stand_still(self) -> None:
         """Another random state moves the median by less than 5 %, the 80 % band by less than 10 %."""

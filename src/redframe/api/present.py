@@ -155,6 +155,7 @@ def forecast(found: ColonyForecast) -> ForecastView:
             "colony_id": found.colony.id,
             "label": found.colony.label,
             "apiary_id": found.colony.apiary_id,
+            "counts": [{**_fields(one.count), **_fields(one)} for one in found.counts],
             "courses": [{**_fields(one), "name": catalogue.option(one.option_id).name} for one in found.courses],
             "options": [{"id": one, "name": catalogue.option(one).name, "days": span_days(one)} for one in MODELLED],
         }

@@ -30,8 +30,9 @@ BOARDS_LIE = ("Tarn Head", ("T3", "T4"), date(2031, 7, 31))
 SUGAR = ("Cairn Yard", ("C2", "C5"))
 DRONES = ("Dunnock Mill", ("D2",), (date(2031, 5, 26), date(2031, 6, 16)))
 LOOKED = ("Dunnock Mill", "D5", date(2031, 7, 12))
-AFTER_STRIPS = ("Kettle Wood", ("K1", "K3"), date(2031, 7, 26), ((2, 0.16), (5, 0.22), (7, 0.12)))
-"""Boards under strips: the day on which each was read after the start, and the share of the mites that fell since."""
+AFTER_STRIPS = ("Kettle Wood", {"K1": 1.0, "K3": 0.15}, date(2031, 7, 26), ((2, 0.08), (5, 0.12), (7, 0.09)))
+"""Boards under strips: how well these do in each colony, the day on which each was read after the start, and the share
+of the mites that fell since."""
 SINCE = date(2031, 5, 1)
 PICTURED = ("Tarn Head", "T2", date(2031, 7, 27))
 """The board that was counted from its picture."""
@@ -65,7 +66,7 @@ async def other_counts(
         before = 0
         for after, share in AFTER_STRIPS[3]:
             if day == AFTER_STRIPS[2] + timedelta(days=after):
-                fell = int(draw.poisson(share * life.mites))
+                fell = int(draw.poisson(share * AFTER_STRIPS[1][label] * life.mites))
                 await _record(work, colony_id, day, _board(day, after - before, fell, "board_after_treatment"))
             before = after
     if apiary == BOARDS_LIE[0] and label in BOARDS_LIE[1] and day == BOARDS_LIE[2]:

@@ -17,15 +17,18 @@ from redframe.store.database import Connection, many, maybe, one, run, scalar
 
 @dataclass(frozen=True, slots=True)
 class CountToForecast:
-    """A jar that a forecast starts from or passes through."""
+    """A jar, or a board that was clean (with `placed_at`), that a forecast starts from or passes through."""
 
     colony_id: UUID
-    apiary_id: UUID
     taken_on: date
+    taken_at: datetime
     mites: int
-    bees_mean: float
-    bees_cv: float
-    recovery: Recovery
+    bees_mean: float | None
+    bees_cv: float | None
+    recovery: Recovery | None
+    placed_at: datetime | None
+    board_days: float | None
+    board_cv: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,7 +105,7 @@ class AtNight:
 
 
 async def counts_to_forecast(connection: Connection, since: date, last_since: date, most: int) -> list[CountToForecast]:
-    """The latest jars of every living colony, oldest first."""
+    """The latest jars and boards of every living colony, oldest first: at most so many of each."""
     return await many(connection, CountToForecast, "counts_to_forecast", since=since, last_since=last_since, most=most)
 
 

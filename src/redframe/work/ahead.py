@@ -10,22 +10,26 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import asdict, dataclass
 from datetime import date, timedelta
 from uuid import UUID
+from zoneinfo import ZoneInfo
 
 import numpy as np
 
 from redframe.core.errors import CoreError
 from redframe.core.forecast.effects import effects
-from redframe.core.forecast.ensemble import CountSeen
 from redframe.core.forecast.events import Treat
 from redframe.core.forecast.many import BAND_EVERY_DAYS, LOOK_AHEAD_DAYS, Ensemble, Outlook, Record, outlooks, prepare
+from redframe.core.forecast.seen import CountSeen, Seen
+from redframe.core.forecast.starting import BACK_DAYS, MOST_JARS, OLDEST_START_DAYS, fall_seen, start_from, why_not
 from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.method import TreatmentSpan
+from redframe.core.sampling.reading import read_fall
 from redframe.core.thresholds.calendar import Calendar
 from redframe.store import ahead as store
 from redframe.store.ahead import CountToForecast, CourseToForecast, ForecastAhead, ForecastRun, ForecastTally
 from redframe.store.database import Identity
 from redframe.store.errors import StoreError
 from redframe.work.desk import Desk, Work
-from redframe.work.forecast import BACK_DAYS, MOST_COUNTS, OLDEST_START_DAYS
 from redframe.work.roles import require
 from redframe.work.thresholds import policies_of
 
@@ -146,11 +150,11 @@ def _row(one: ToForecast, found: Outlook) -> dict[str, object]:
 
 
 async def to_forecast(work: Work) -> list[ToForecast]:
-    """Every living colony whose last jar is not too old to start from."""
+    """Every living colony whose last count is not too old to start from."""
     since = work.today - timedelta(days=BACK_DAYS)
     last_since = work.today - timedelta(days=OLDEST_START_DAYS)
     counts: dict[UUID, list[CountToForecast]] = defaultdict(list)
-    for count in await store.counts_to_forecast(work.connection, since, last_since, MOST_COUNTS):
+    for count in await store.counts_to_forecast(work.connection, since, last_since, MOST_JARS):
         counts[count.colony_id].append(count)
     courses: dict[UUID, list[CourseToForecast]] = defaultdict(list)
     for course in await store.courses_to_forecast(work.connection, since):
@@ -160,12 +164,23 @@ async def to_forecast(work: Work) -> list[ToForecast]:
     for colony_id, own in counts.items():
         policy = policies[colony_id]
         level = policy.beside("mites_per_100").levels[policy.calendar.phase(work.today)].act
-        seen = tuple(
-            CountSeen(one.taken_on, one.mites, BeesInSample(one.bees_mean, one.bees_cv), one.recovery) for one in own
-        )
+        spans = [TreatmentSpan(one.placed_on, one.ended_on) for one in courses[colony_id] if one.placed_on is not None]
+        told = [_seen(one, policy.calendar, spans, work.zone) for one in own]
+        seen = start_from([one for one in told if one is not None])
+        if why_not(seen, work.today):
+            continue
         record = Record(seen, _treatments(courses[colony_id], work.today), level)
-        found.append(ToForecast(colony_id, own[-1].taken_on, record, policy.calendar))
+        found.append(ToForecast(colony_id, seen[-1].taken_on, record, policy.calendar))
     return found
+
+
+def _seen(one: CountToForecast, calendar: Calendar, spans: Sequence[TreatmentSpan], zone: ZoneInfo) -> Seen | None:
+    if one.bees_mean is not None and one.bees_cv is not None and one.recovery is not None:
+        return CountSeen(one.taken_on, one.mites, BeesInSample(one.bees_mean, one.bees_cv), one.recovery)
+    if one.placed_at is None or one.board_days is None or one.board_cv is None:
+        return None
+    board = BoardSample(one.placed_at.astimezone(zone), one.taken_at.astimezone(zone), (one.mites,), cleaned="yes")
+    return fall_seen(board, read_fall(one.mites, one.board_days, one.board_cv), calendar, spans)
 
 
 def _treatments(courses: Sequence[CourseToForecast], today: date) -> tuple[Treat, ...]:

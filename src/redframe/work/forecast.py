@@ -15,7 +15,7 @@ import numpy as np
 from redframe.core.errors import InvalidInput
 from redframe.core.forecast.advice import Outcome, StartWindow, outcome, start_window
 from redframe.core.forecast.effects import MODELLED, effects
-from redframe.core.forecast.ensemble import CountSeen, Fitted, fit
+from redframe.core.forecast.ensemble import Fitted, fit
 from redframe.core.forecast.events import Event, Reinvasion, Treat
 from redframe.core.forecast.projection import (
     HORIZON_DAYS,
@@ -26,8 +26,13 @@ from redframe.core.forecast.projection import (
     danger_from,
     project,
 )
+from redframe.core.forecast.seen import CountSeen, FallSeen, Seen
+from redframe.core.forecast.starting import BACK_DAYS, fall_seen, start_from, why_not
 from redframe.core.sampling.bees import BeesInSample
-from redframe.core.sampling.reading import Recovery
+from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.conversion import fall_as_rate
+from redframe.core.sampling.method import TreatmentSpan
+from redframe.core.sampling.reading import FallReading, Recovery
 from redframe.core.thresholds.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import colonies, treatments
@@ -36,12 +41,8 @@ from redframe.store.colonies import ColonyOverview
 from redframe.store.sampling import Count
 from redframe.store.treatments import Course
 from redframe.work.desk import Work
-from redframe.work.thresholds import PolicyInForce, policy_in_force
+from redframe.work.thresholds import PolicyInForce, counted, policy_in_force, spans_of
 
-BACK_DAYS = 150
-MOST_COUNTS = 5
-"""The forecast starts from so many counts, the latest of the last months: older ones say little of today's load."""
-OLDEST_START_DAYS = 90
 WINDOW_MEMBERS = 800
 ARRIVALS_A_DAY = 10.0
 
@@ -70,6 +71,17 @@ class ScenarioView:
 
 
 @dataclass(frozen=True, slots=True)
+class StartCount:
+    """A count that the forecast starts from or passes through, in mites per 100 bees; `converted` from a board."""
+
+    count: Count
+    median: float
+    low: float
+    high: float
+    converted: bool
+
+
+@dataclass(frozen=True, slots=True)
 class ColonyForecast:
     """The forecast of a colony from the day of its last count on; `why_not` says why there is none.
 
@@ -80,7 +92,7 @@ class ColonyForecast:
     colony: ColonyOverview
     today: date
     why_not: str
-    counts: Sequence[Count]
+    counts: Sequence[StartCount]
     courses: Sequence[Course]
     act_per_100: float
     winter_level: float
@@ -101,28 +113,30 @@ async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scena
     policy = await policy_in_force(work, colony.apiary_id)
     rates = policy.beside("mites_per_100").levels
     since = work.today - timedelta(days=BACK_DAYS)
-    told = [
-        one for one in await store.counts_of_colonies(work.connection, [colony_id], since) if one.recovery is not None
-    ]
-    taken = told[:MOST_COUNTS]
+    found = await treatments.courses_of_colonies(work.connection, [colony_id])
+    spans = spans_of(found)
     courses = [
-        one for one in await treatments.courses_of_colonies(work.connection, [colony_id])
+        one for one in found
         if (one.state != "abandoned" or one.placed_on is not None) and (one.ended_on is None or one.ended_on >= since)
     ]  # fmt: skip
+    told: list[tuple[Seen, StartCount]] = []
+    for count in await store.counts_of_colonies(work.connection, [colony_id], since):
+        if (seen := seen_of(count, policy, spans, work)) is not None:
+            told.append((seen, _start_count(count, seen, policy)))
+    counts = start_from([seen for seen, _ in told])
+    shown = [start for seen, start in told if any(seen is one for one in counts)]
     phase = policy.calendar.phase(work.today)
     empty = ColonyForecast(
-        colony, work.today, "", taken, courses, rates[phase].act, rates["pre_winter"].act,
+        colony, work.today, "", shown, courses, rates[phase].act, rates["pre_winter"].act,
         (), None, 0, 0.0, False, (),
     )  # fmt: skip
     if colony.state not in ("alive", "queenless"):
         return _without(empty, f"this colony is {colony.state}")
-    if not taken:
-        return _without(empty, f"no count with its bees in the last {BACK_DAYS} days: count first")
-    if (work.today - taken[0].taken_on).days > OLDEST_START_DAYS:
-        return _without(empty, f"the last count is older than {OLDEST_START_DAYS} days: count first")
+    if why := why_not(counts, work.today):
+        return _without(empty, why)
     for number, scenario in enumerate(scenarios):
         _check(scenario, number, work.today)
-    return await asyncio.to_thread(_compute, empty, policy, scenarios)
+    return await asyncio.to_thread(_compute, empty, counts, policy, scenarios)
 
 
 def _without(empty: ColonyForecast, why: str) -> ColonyForecast:
@@ -138,12 +152,27 @@ def _check(scenario: Scenario, number: int, today: date) -> None:
         )
 
 
-def _seen(count: Count) -> CountSeen:
-    mites, bees, cv = cast(int, count.mites), cast(float, count.bees_mean), cast(float, count.bees_cv)
-    return CountSeen(count.taken_on, mites, BeesInSample(bees, cv), cast(Recovery, count.recovery))
+def seen_of(count: Count, policy: PolicyInForce, spans: Sequence[TreatmentSpan], work: Work) -> Seen | None:
+    """A count as a forecast takes it; None for one that says nothing of the load."""
+    if count.recovery is not None:
+        mites, bees, cv = cast(int, count.mites), cast(float, count.bees_mean), cast(float, count.bees_cv)
+        return CountSeen(count.taken_on, mites, BeesInSample(bees, cv), cast(Recovery, count.recovery))
+    one = counted(count, work.zone)
+    if isinstance(one.sample, BoardSample) and isinstance(one.reading, FallReading):
+        return fall_seen(one.sample, one.reading, policy.calendar, spans)
+    return None
 
 
-def _known(courses: Sequence[Course], today: date) -> list[Event]:
+def _start_count(count: Count, seen: Seen, policy: PolicyInForce) -> StartCount:
+    if isinstance(seen, FallSeen):
+        rate = fall_as_rate(seen.mites, seen.board_days, policy.calendar.base_phase(seen.taken_on))
+        return StartCount(count, rate.median, rate.low, rate.high, converted=True)
+    return StartCount(
+        count, cast(float, count.median), cast(float, count.low), cast(float, count.high), converted=False
+    )
+
+
+def known_events(courses: Sequence[Course], today: date) -> list[Event]:
     """Courses as events; one that is proved to have failed killed nothing to speak of, and one that is planned but not
     yet placed begins today at the earliest, whatever its plan said."""
     events: list[Event] = []
@@ -153,15 +182,16 @@ def _known(courses: Sequence[Course], today: date) -> list[Event]:
     return events
 
 
-def _compute(empty: ColonyForecast, policy: PolicyInForce, scenarios: Sequence[Scenario]) -> ColonyForecast:
-    today, known = empty.today, _known(empty.courses, empty.today)
-    counts = tuple(_seen(count) for count in empty.counts)
-    fitted = _fitted(counts, policy.calendar, tuple(known), empty.colony.id.int % 2**32)
+def _compute(
+    empty: ColonyForecast, counts: tuple[Seen, ...], policy: PolicyInForce, scenarios: Sequence[Scenario]
+) -> ColonyForecast:
+    today, known = empty.today, known_events(empty.courses, empty.today)
+    fitted = fitted_members(counts, policy.calendar, tuple(known), empty.colony.id.int % 2**32)
     ask = _ask(policy.calendar, today)
     days = max((today - fitted.on).days + HORIZON_DAYS, (ask[-1] - fitted.on).days if ask else 0)
     futures: list[tuple[Scenario | None, str, Sequence[Event]]] = [(None, "nothing more", ())]
     futures += [(one, _name(one), _events(one)) for one in scenarios]
-    some, alone = _some(fitted), project(fitted, days, known)
+    some, alone = some_members(fitted), project(fitted, days, known)
     views = []
     for scenario, name, events in futures:
         run = project(fitted, days, [*known, *events]) if events else alone
@@ -182,7 +212,7 @@ def _compute(empty: ColonyForecast, policy: PolicyInForce, scenarios: Sequence[S
 
 
 @lru_cache(maxsize=16)
-def _fitted(counts: tuple[CountSeen, ...], calendar: Calendar, known: tuple[Event, ...], state: int) -> Fitted:
+def fitted_members(counts: tuple[Seen, ...], calendar: Calendar, known: tuple[Event, ...], state: int) -> Fitted:
     """The members that agree with a record: the same record shows the same picture whenever it is opened, and while
     futures are moved in time they are not sought again (about 3 MB each)."""
     return fit(counts, calendar, known, np.random.default_rng(state))
@@ -197,7 +227,7 @@ def _ask(calendar: Calendar, today: date) -> list[date]:
     return [today + timedelta(days=28), today + timedelta(days=56)]
 
 
-def _some(fitted: Fitted) -> Fitted:
+def some_members(fitted: Fitted) -> Fitted:
     """A few of the members, for what is computed many times."""
     return fitted.take(np.arange(0, len(fitted.rates), max(1, len(fitted.rates) // WINDOW_MEMBERS)))
 

@@ -53,6 +53,12 @@ export const courseQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/courses/{course_id}", { params: { path: { course_id: id } } })),
   });
 
+export const fallsQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["course", id, "falls"],
+    queryFn: () => ask(api.GET("/api/v1/courses/{course_id}/falls", { params: { path: { course_id: id } } })),
+  });
+
 export const planQuery = (id: string) =>
   queryOptions({
     queryKey: ["plan", id],

@@ -1157,6 +1157,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course_id}/falls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Falls
+         * @description What falls on boards while a course is at work, beside what should fall if it kills.
+         */
+        get: operations["falls_api_v1_courses__course_id__falls_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course_id}/history": {
         parameters: {
             query?: never;
@@ -3611,29 +3631,6 @@ export interface components {
             /** Would Find */
             would_find: number | null;
         };
-        /** CountSeen */
-        CountSeen: {
-            /** Bees Mean */
-            bees_mean: number;
-            /** High */
-            high: number;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Low */
-            low: number;
-            /** Median */
-            median: number;
-            /** Mites */
-            mites: number;
-            /**
-             * Taken On
-             * Format: date
-             */
-            taken_on: string;
-        };
         /** CountWeek */
         CountWeek: {
             /**
@@ -4129,6 +4126,86 @@ export interface components {
             /** Tenths Of Brood */
             tenths_of_brood: number | null;
         };
+        /** FallBoard */
+        FallBoard: {
+            /** Board Days */
+            board_days: number;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** High */
+            high: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Judged */
+            judged: boolean;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Low */
+            low: number;
+            /** Mites */
+            mites: number;
+            /** Per Day */
+            per_day: number;
+        };
+        /**
+         * FallCurve
+         * @description Mites fallen a day after the first dose: what is expected, the boards read, and what they say together.
+         */
+        FallCurve: {
+            /** Boards */
+            boards: components["schemas"]["FallBoard"][];
+            /** Counted On */
+            counted_on: string | null;
+            /** Days */
+            days: components["schemas"]["FallDay"][];
+            readout: components["schemas"]["FallReadout"] | null;
+            /** Span Days */
+            span_days: number;
+            /** Start */
+            start: string | null;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Why Not */
+            why_not: string;
+        };
+        /** FallDay */
+        FallDay: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** High80 */
+            high80: number;
+            /** Low80 */
+            low80: number;
+            /** Median */
+            median: number;
+            /** Natural90 */
+            natural90: number;
+        };
+        /** FallReadout */
+        FallReadout: {
+            /** P Killing */
+            p_killing: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "killing" | "over" | "goes_on" | "not_killing" | "cannot_tell";
+        };
         /**
          * FieldError
          * @description One bad field, as the domain writes its path.
@@ -4301,7 +4378,7 @@ export interface components {
              */
             colony_id: string;
             /** Counts */
-            counts: components["schemas"]["CountSeen"][];
+            counts: components["schemas"]["StartCount"][];
             /** Courses */
             courses: components["schemas"]["CourseSeen"][];
             /** Danger From */
@@ -6909,6 +6986,39 @@ export interface components {
             position: number;
             /** Purpose */
             purpose: string;
+        };
+        /**
+         * StartCount
+         * @description A count that the forecast starts from, in mites per 100 bees; `converted` from a natural fall, and wide.
+         */
+        StartCount: {
+            /** Bees Mean */
+            bees_mean: number | null;
+            /** Converted */
+            converted: boolean;
+            /** High */
+            high: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Low */
+            low: number;
+            /** Median */
+            median: number;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "wash" | "sugar" | "co2" | "board" | "board_after_treatment" | "drone_brood" | "look";
+            /** Mites */
+            mites: number;
+            /**
+             * Taken On
+             * Format: date
+             */
+            taken_on: string;
         };
         /** StartWindow */
         StartWindow: {
@@ -9866,6 +9976,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CourseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    falls_api_v1_courses__course_id__falls_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FallCurve"];
                 };
             };
             /** @description A problem document */

@@ -58,8 +58,10 @@ export function FuturesPlot({ span, height, view, chosen, phases }: { span: Span
         })}
         {view.counts.filter((count) => count.taken_on >= span.first).map((count) => (
           <g key={count.id}>
-            <path d={`M${x(count.taken_on)} ${y(count.high)}V${y(count.low)}`} stroke="var(--ink)" strokeWidth="1.4" />
-            <circle cx={x(count.taken_on)} cy={y(count.median)} r="5" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2" />
+            <path d={`M${x(count.taken_on)} ${y(count.high)}V${y(count.low)}`} stroke="var(--ink)" strokeWidth="1.4" strokeDasharray={count.converted ? "2 3" : undefined} />
+            {count.converted
+              ? <path d={`M${x(count.taken_on)} ${y(count.median) - 6}l6 6l-6 6l-6 -6z`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="2 1.5"><title>converted from board fall</title></path>
+              : <circle cx={x(count.taken_on)} cy={y(count.median)} r="5" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2" />}
           </g>
         ))}
         <path d={`M${x(span.today)} 0V${height}`} stroke="var(--ink)" strokeWidth="1.5" />

@@ -15,12 +15,13 @@ from redframe.api.schemas.treatments import (
     ActInput,
     ApiaryOptions,
     CourseView,
+    FallCurve,
     OptionsInput,
     PlanInput,
     PlannedRow,
     PlanView,
 )
-from redframe.work import course_view, eligibility, treatments
+from redframe.work import course_view, eligibility, fall_curve, treatments
 
 router = APIRouter(tags=["treatments"])
 
@@ -102,6 +103,13 @@ async def abandon(course_id: UUID, given: AbandonInput, who: Who, desk: TheDesk)
     """Abandon a course."""
     async with desk.work(who, given.why) as work:
         return present.course_view(await treatments.abandon(work, course_id, given.why, given.removed_on))
+
+
+@router.get("/courses/{course_id}/falls")
+async def falls(course_id: UUID, who: Who, desk: TheDesk) -> FallCurve:
+    """What falls on boards while a course is at work, beside what should fall if it kills."""
+    async with desk.work(who) as work:
+        return FallCurve.model_validate(await fall_curve.fall_curve(work, course_id))
 
 
 @router.get("/courses/{course_id}/history")

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from redframe.api.schemas.base import Output
 from redframe.core.inputs import Input, IsoDate
+from redframe.core.sampling.method import Method
 
 
 class ScenarioInput(Input):
@@ -82,14 +83,18 @@ class ScenarioView(Output):
     window: StartWindow | None
 
 
-class CountSeen(Output):
+class StartCount(Output):
+    """A count that the forecast starts from, in mites per 100 bees; `converted` from a natural fall, and wide."""
+
     id: UUID
     taken_on: date
+    method: Method
     mites: int
-    bees_mean: float
+    bees_mean: float | None
     median: float
     low: float
     high: float
+    converted: bool
 
 
 class CourseSeen(Output):
@@ -124,7 +129,7 @@ class ForecastView(Output):
     members: int
     effective: float
     disagree: bool
-    counts: list[CountSeen]
+    counts: list[StartCount]
     courses: list[CourseSeen]
     views: list[ScenarioView]
     options: list[ModelledOption]

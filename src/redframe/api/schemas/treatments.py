@@ -13,6 +13,7 @@ from redframe.api.schemas.colonies import ColonyEvent, QueenView, Visit
 from redframe.api.schemas.places import Apiary, ColonyRow, HiveBox, PhaseBand, StripCount
 from redframe.api.schemas.sampling import Count, CountMeaning
 from redframe.api.schemas.visits import Hold
+from redframe.core.forecast.fall_curve import FallVerdict
 from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.sampling.method import Scale
 from redframe.core.thresholds.schools import SchoolId
@@ -300,3 +301,41 @@ class ColonyView(Output):
     draft: UUID | None
     hold: Hold | None
     school: SchoolId
+
+
+class FallDay(Output):
+    date: date
+    median: float
+    low80: float
+    high80: float
+    natural90: float
+
+
+class FallBoard(Output):
+    id: UUID
+    first: date
+    last: date
+    mites: int
+    board_days: float
+    per_day: float
+    low: float
+    high: float
+    judged: bool
+
+
+class FallReadout(Output):
+    p_killing: float
+    verdict: FallVerdict
+
+
+class FallCurve(Output):
+    """Mites fallen a day after the first dose: what is expected, the boards read, and what they say together."""
+
+    today: date
+    start: date | None
+    span_days: int
+    counted_on: date | None
+    why_not: str
+    days: list[FallDay]
+    boards: list[FallBoard]
+    readout: FallReadout | None

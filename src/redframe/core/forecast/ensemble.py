@@ -10,11 +10,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
-from scipy import special
 from scipy.optimize import brentq
 
 from redframe.core.errors import InvalidInput
@@ -22,10 +20,7 @@ from redframe.core.forecast.events import Event, on_day
 from redframe.core.forecast.model import Model, State
 from redframe.core.forecast.parameters import draw_parameters
 from redframe.core.forecast.season import season_of
-from redframe.core.sampling.bees import BeesInSample
-from redframe.core.sampling.rates import PRIOR_SHAPE
-from redframe.core.sampling.reading import RECOVERY_PRIOR, Recovery
-from redframe.core.sampling.trend import PATCHINESS_SIZE
+from redframe.core.forecast.seen import Seen, fall_errors, log_likelihood, log_proposal, proposed_rates
 from redframe.core.thresholds.calendar import Calendar
 
 Values = npt.NDArray[np.float64]
@@ -36,20 +31,8 @@ ENOUGH_EFFECTIVE = 200.0
 DAYS_BEFORE = 45
 """Members start so long before the first count: by then how the mites were split at the start no longer matters."""
 PILOT_MITES = 100.0
-PROPOSAL_RECOVERY = 0.9
-PROPOSAL_SPREAD = 0.45
 PRIOR_SLOPE = 0.5
 """Exponent of the prior in the logarithm of the rate: the same prior as a single count's."""
-
-
-@dataclass(frozen=True, slots=True)
-class CountSeen:
-    """A count of mites on bees: the day, the mites, the bees in the jar, the share of mites that reach the count."""
-
-    taken_on: date
-    mites: int
-    bees: BeesInSample
-    recovery: Recovery = "wash_shakes"
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +58,7 @@ class Fitted:
 
 
 def fit(
-    counts: Sequence[CountSeen],
+    counts: Sequence[Seen],
     calendar: Calendar,
     events: Sequence[Event],
     generator: np.random.Generator,
@@ -103,7 +86,7 @@ def fit(
 
 
 def _weighed(
-    counts: Sequence[CountSeen],
+    counts: Sequence[Seen],
     calendar: Calendar,
     events: Sequence[Event],
     generator: np.random.Generator,
@@ -121,14 +104,17 @@ def _weighed(
         of_day = on_day(events, day)
         model.step(arrived, day, of_day)
         model.step(pilot, day, of_day)
-    wanted = proposed_rates(counts[0], members, generator)
+    fall_error = fall_errors(counts, members, generator)
+    wanted = proposed_rates(counts[0], members, generator, fall_error)
     log_wanted = np.log(wanted)
     from_outside = model.per_100(arrived) / 100
     started = PILOT_MITES * (wanted - from_outside) / np.maximum(model.per_100(pilot) / 100 - from_outside, 1e-12)
     state = clean
     state.put_mites(np.maximum(started, 0.0), model.parameters)
     # A member to which more mites came than it is to have cannot have begun with fewer than none.
-    log_weights = np.where(started >= 0, PRIOR_SLOPE * log_wanted - log_proposal(log_wanted, counts[0]), -np.inf)
+    log_weights = np.where(
+        started >= 0, PRIOR_SLOPE * log_wanted - log_proposal(log_wanted, counts[0], fall_error), -np.inf
+    )
     rates: Values = np.zeros(members)
     for number in range((last - start).days + 1):
         day = start + timedelta(days=number)
@@ -137,41 +123,8 @@ def _weighed(
         if counted:
             rates = np.asarray(model.per_100(state), dtype=np.float64)
         for count in counted:
-            log_weights = log_weights + log_likelihood(count, rates, generator)
+            log_weights = log_weights + log_likelihood(count, rates, generator, fall_error)
     return model, state, rates, log_weights
-
-
-def proposed_rates(first: CountSeen, members: int, generator: np.random.Generator) -> Values:
-    """Rates (mites per bee) on the day of the first count that members are to have: the count's own gamma, blurred."""
-    shape, exposure = first.mites + PRIOR_SHAPE, first.bees.mean * PROPOSAL_RECOVERY
-    wanted = generator.gamma(shape, size=members) / exposure * np.exp(generator.normal(0, PROPOSAL_SPREAD, members))
-    return np.asarray(np.maximum(wanted, 1e-12))
-
-
-@lru_cache(maxsize=1)
-def _nodes() -> tuple[Values, Values]:
-    return np.polynomial.hermite.hermgauss(32)
-
-
-def log_proposal(log_wanted: Values, first: CountSeen) -> Values:
-    """Log density of the proposed log rate: a log-gamma blurred by a normal, by Gauss-Hermite quadrature."""
-    shape, exposure = first.mites + PRIOR_SHAPE, first.bees.mean * PROPOSAL_RECOVERY
-    nodes, weights = _nodes()
-    log_gamma = log_wanted[:, None] + np.log(exposure) - np.sqrt(2.0) * PROPOSAL_SPREAD * nodes
-    log_density = shape * log_gamma - np.exp(log_gamma) - special.gammaln(shape)
-    return np.asarray(special.logsumexp(log_density, b=weights / np.sqrt(np.pi), axis=1))
-
-
-def log_likelihood(count: CountSeen, rates: Values, generator: np.random.Generator) -> Values:
-    """Log chance of a count in each member: negative binomial of size 6 around the mites in the jar that are found."""
-    members = len(rates)
-    bees = count.bees.quantiles(generator.random(members))
-    prior = RECOVERY_PRIOR[count.recovery]
-    found = generator.beta(*prior, members) if prior is not None else 1.0
-    mean = np.maximum(bees * found * rates / 100, 1e-12)
-    size, mites = PATCHINESS_SIZE, count.mites
-    choose = special.gammaln(mites + size) - special.gammaln(size) - special.gammaln(mites + 1)
-    return np.asarray(choose + size * np.log(size / (size + mean)) + mites * np.log(mean / (size + mean)))
 
 
 def weights_of(log_weights: Values) -> Values:

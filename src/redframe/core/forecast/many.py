@@ -18,11 +18,7 @@ from redframe.core.forecast.ensemble import (
     DAYS_BEFORE,
     PILOT_MITES,
     PRIOR_SLOPE,
-    CountSeen,
     effective_members,
-    log_likelihood,
-    log_proposal,
-    proposed_rates,
     tempered,
     weights_of,
 )
@@ -30,6 +26,7 @@ from redframe.core.forecast.events import DayOfEvents, Killing, Treat
 from redframe.core.forecast.model import ARRAYS, Model, State
 from redframe.core.forecast.parameters import Parameters, draw_parameters
 from redframe.core.forecast.season import season_of
+from redframe.core.forecast.seen import Seen, fall_errors, log_likelihood, log_proposal, proposed_rates
 from redframe.core.thresholds.calendar import Calendar
 
 MEMBERS = 500
@@ -47,7 +44,7 @@ class Record:
     """What is known of one colony: its counts in order of the day, the treatments that bore or bear on it, and the
     level (mites per 100 bees) whose crossing is dated."""
 
-    counts: tuple[CountSeen, ...]
+    counts: tuple[Seen, ...]
     treatments: tuple[Treat, ...]
     level: float
 
@@ -177,6 +174,7 @@ class _Chunk:
         self.bands: list[npt.NDArray[np.float64]] = []
         self.ahead = np.zeros(len(records))
         self.danger = np.full(len(records), -1)
+        self.fall_error = fall_errors([one for record in records for one in record.counts], members, generator)
 
     def run(self) -> list[Outlook]:
         """Day by day from the first start to the end of what is looked at."""
@@ -205,10 +203,10 @@ class _Chunk:
         clean = self.ensemble.clean[record.start]
         first = record.counts[0]
         arrived, pilot = self.ensemble.pilots[record.start, _early(record)]
-        rates = proposed_rates(first, len(arrived), self.generator)
+        rates = proposed_rates(first, len(arrived), self.generator, self.fall_error)
         outside = arrived / 100
         started = PILOT_MITES * (rates - outside) / np.maximum(pilot / 100 - outside, 1e-12)
-        prior = PRIOR_SLOPE * np.log(rates) - log_proposal(np.log(rates), first)
+        prior = PRIOR_SLOPE * np.log(rates) - log_proposal(np.log(rates), first, self.fall_error)
         self.log_weights[number] = np.where(started >= 0, prior, -np.inf)
         begun = clean.copy()
         begun.put_mites(np.maximum(started, 0).astype(np.float32), self.model.parameters)
@@ -237,7 +235,7 @@ class _Chunk:
             return
         rates = self.model.per_100(part)
         for number, count in counted:
-            likely = log_likelihood(count, rates[number].astype(np.float64), self.generator)
+            likely = log_likelihood(count, rates[number].astype(np.float64), self.generator, self.fall_error)
             self.log_weights[number] += likely
             if count is self.records[number].counts[-1]:
                 self._settle(number)

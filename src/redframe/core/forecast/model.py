@@ -130,11 +130,13 @@ class Model:
             self.step(state, day - timedelta(days=number), alone=True)
         return state
 
-    def step(self, state: State, day: date, events: DayOfEvents = QUIET, *, alone: bool = False) -> None:
-        """One day: cells open, what was done is done, mites arrive and die, mites enter cells. Changes the state.
+    def step(self, state: State, day: date, events: DayOfEvents = QUIET, *, alone: bool = False) -> Values | float:
+        """One day: cells open, what was done is done, mites arrive and die, mites enter cells. Changes the state, and
+        returns the mites on bees that treatments killed.
 
         A colony that stands `alone` has no mites and none reaches it: only its bees and its brood go on.
         """
+        killed: Values | float = 0.0
         p, season = self.parameters, self.season
         at = (day_of_year(day) - self._shift) % len(season.brood)
         worker_slot, drone_slot = state.turn % WORKER_CAPPED_DAYS, state.turn % DRONE_CAPPED_DAYS
@@ -146,7 +148,7 @@ class Model:
             state.capped -= opening
         else:
             self._open(state, worker_slot, drone_slot, death)
-            self._do(state, events)
+            killed = self._do(state, events)
             arriving = np.where(season.dormant[at], 0.0, np.where(season.decline[at], p.late_reinv, p.reinv))
             state.on_bees += (arriving + events.arriving).astype(state.on_bees.dtype)
             state.on_bees *= np.where(state.capped > BROODLESS_BELOW, self._living_brood, self._living_nobrood)
@@ -160,6 +162,7 @@ class Model:
         state.worker_cells[worker_slot], state.drone_cells[drone_slot] = workers, drones
         state.capped += workers
         state.turn += 1
+        return killed
 
     def _open(self, state: State, worker_slot: int, drone_slot: int, death: Values) -> None:
         p = self.parameters
@@ -190,9 +193,10 @@ class Model:
         ):  # fmt: skip
             ring[slot] = 0.0
 
-    def _do(self, state: State, events: DayOfEvents) -> None:
+    def _do(self, state: State, events: DayOfEvents) -> Values | float:
         if events is QUIET:
-            return
+            return 0.0
+        living = state.on_bees.copy() if events.treatments else state.on_bees
         for treat in events.treatments:
             strength = self.parameters.treat_strength
             state.on_bees *= (1 - treat.kp) ** strength
@@ -200,6 +204,7 @@ class Model:
                 kept = (1 - treat.kc) ** strength
                 state.worker_mites *= kept
                 state.drone_mites *= kept
+        killed = living - state.on_bees if events.treatments else 0.0
         if events.bees_leaving:
             state.adults *= 1 - events.bees_leaving
             state.on_bees *= 1 - events.bees_leaving
@@ -210,6 +215,7 @@ class Model:
         if events.drones_cut:
             state.drone_cells *= 1 - events.drones_cut
             state.drone_mites *= 1 - events.drones_cut
+        return killed
 
     def _enter(self, state: State, worker_slot: int, drone_slot: int, workers: Values, drones: Values) -> None:
         p = self.parameters

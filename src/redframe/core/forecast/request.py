@@ -11,9 +11,10 @@ import numpy as np
 from pydantic import BeforeValidator, Discriminator, Field, Tag
 
 from redframe.core.errors import InvalidInput
-from redframe.core.forecast.ensemble import CountSeen, fit
+from redframe.core.forecast.ensemble import fit
 from redframe.core.forecast.events import DroneCut, Event, LayingBreak, Reinvasion, Split, Treat
 from redframe.core.forecast.projection import Band, Crossing, bands, crossing, danger_from, project
+from redframe.core.forecast.seen import CountSeen
 from redframe.core.inputs import Bees, Input, IsoDate, Mites
 from redframe.core.sampling.bees import MEASURE_CV, BeesInSample
 from redframe.core.sampling.reading import Recovery

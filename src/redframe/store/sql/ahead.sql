@@ -1,12 +1,13 @@
 -- name: counts_to_forecast
--- The latest jars of living colonies of the last months, oldest first: at most so many of each, and only where the last
--- is not too old to start from.
-SELECT t.colony_id, c.apiary_id, t.taken_on, t.mites, t.bees_mean, t.bees_cv, t.recovery
-FROM (SELECT m.colony_id, m.taken_on, m.taken_at, r.mites, r.bees_mean, r.bees_cv, r.recovery,
-             row_number() OVER (PARTITION BY m.colony_id ORDER BY m.taken_at DESC, m.made_at DESC, m.id) AS latest,
+-- The latest jars, and the latest clean boards, of living colonies of the last months, oldest first: at most so many of
+-- each kind, and only where the last of all is not too old to start from.
+SELECT t.colony_id, t.taken_on, t.taken_at, t.mites, t.bees_mean, t.bees_cv, t.recovery, t.placed_at, t.board_days, t.board_cv
+FROM (SELECT m.colony_id, m.taken_on, m.taken_at, r.mites, r.bees_mean, r.bees_cv, r.recovery, m.placed_at, r.board_days,
+             r.board_cv,
+             row_number() OVER (PARTITION BY m.colony_id, r.scale ORDER BY m.taken_at DESC, m.made_at DESC, m.id) AS latest,
              max(m.taken_on) OVER (PARTITION BY m.colony_id) AS last_on
       FROM mite_count m JOIN count_reading r ON r.count_id = m.id
-      WHERE m.taken_on > :since AND r.scale = 'mites_per_100') t
+      WHERE m.taken_on > :since AND (r.scale = 'mites_per_100' OR m.method = 'board' AND m.cleaned = 'yes')) t
 JOIN colony c ON c.id = t.colony_id AND c.state IN ('alive', 'queenless')
 WHERE t.latest <= :most AND t.last_on >= :last_since ORDER BY t.colony_id, t.taken_at;
 

@@ -13,6 +13,7 @@ import { quantity } from "@/ui/units";
 import { useSay } from "@/wording/say";
 import { COURSE_STATE, STEP_STATE, colonies, stepName } from "@/wording/words";
 import { AmendAct } from "./amend-act";
+import { Falls } from "./falls";
 import { Mix } from "./mix";
 import { ProofCount, ToTheBench, useProofCount } from "./proof";
 import { VerdictSheet } from "./verdict";
@@ -126,7 +127,8 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
             </Slip>
           </section>
         </div>
-        <section aria-labelledby="steps">
+        <div className="space-y-8">
+          <section aria-labelledby="steps">
           <h2 id="steps" className="border-b-2 border-ink pb-1 text-xl">Steps and their dates</h2>
           <ol>
             {course.steps.map((step) => (
@@ -134,6 +136,8 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
             ))}
           </ol>
         </section>
+        <Falls course={course} mayRecord={mayRecord} />
+        </div>
       </div>
       {amending?.act && <AmendAct courseId={course.id} act={amending.act} title={stepName(amending.name, course.option.applications)} today={today} onClose={() => setAmending(null)} />}
       <Abandon open={abandoning} onClose={() => setAbandoning(false)} course={course} today={today} />
