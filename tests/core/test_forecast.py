@@ -15,7 +15,7 @@ from scipy import stats
 
 from redframe.core.calculators import calculator
 from redframe.core.errors import InvalidInput
-from redframe.core.forecast.advice import outcome, start_window
+from redframe.core.forecast.advice import last_start, outcome, start_window
 from redframe.core.forecast.ensemble import Fitted, fit
 from redframe.core.forecast.events import DroneCut, Event, LayingBreak, Reinvasion, Split, Treat, on_day
 from redframe.core.forecast.model import Model, State
@@ -380,6 +380,17 @@ class Advice(unittest.TestCase):
         self.assertIsNone(
             start_window(june, (), treat(START, FORMIC), WARM, not_before=june.on, winter_level=3, urgent_level=5)
         )
+
+        def last(ensemble: Fitted, level: float, *agents: tuple[float, float, int]) -> Any:
+            kinds = [treat(START, agent) for agent in agents]
+            return last_start(ensemble, (), kinds, NORTH, not_before=ensemble.on, winter_level=level, urgent_level=5.0)
+
+        found = last(june, 3.0, AMITRAZ, FORMIC)
+        self.assertEqual(found.which, 1)
+        self.assertLessEqual(abs((found.on - formic.latest).days), 3)
+        self.assertLessEqual(abs((last(june, 3.0, AMITRAZ).on - amitraz.latest).days), 3)
+        none = last(fitted(TWO), 2.0, THYMOL, FORMIC)
+        self.assertEqual((none.enough, none.which, none.on), (False, 1, date(2025, 8, 11)))
 
 
 class Calculator(unittest.TestCase):

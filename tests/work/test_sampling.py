@@ -62,6 +62,24 @@ class Demo(unittest.TestCase):
 
 
 class Standing(Demo):
+    def test_no_second_sample_when_it_would_cost_the_last_start(self) -> None:
+        """Six in 300 is not settled. In June there is time for a second jar; three weeks before the winter bees it would
+        cost the last sensible start, and who records many at once is not told."""
+        told = []
+        for day in (date(2031, 6, 10), date(2031, 8, 6)):
+            self.setUp()
+            new = washed(self.colony, (4, 2), day)
+            plain = at_work(self.url, lambda work, new=new: sampling.record_count(work, new), day=day)
+            ahead = at_work(self.url, lambda work, new=new: sampling.meaning_of(work, new.id, look_ahead=True), day=day)
+            assert plain.judgement and ahead.judgement and ahead.last_start
+            self.assertEqual((plain.judgement.level, plain.judgement.advice), ("act", "second_sample"))
+            self.assertIsNone(plain.last_start)
+            told.append((ahead.judgement.advice, ahead.last_start))
+        (early, june), (late, august) = told
+        self.assertEqual((early, late), ("second_sample", "treat"))
+        self.assertGreater(june.on, date(2031, 7, 1))
+        self.assertLess(august.on, date(2031, 8, 13))
+
     def test_a_colony_is_unknown_until_counted_and_again_when_the_count_is_old(self) -> None:
         """Never counted; clear; three weeks later unknown, never quietly clear."""
         self.assertEqual(self.level(), ("unknown", "never_counted"))

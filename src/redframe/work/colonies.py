@@ -87,7 +87,7 @@ async def colony_view(work: Work, colony_id: UUID) -> ColonyView:
         axis=axis_of(policy),
         points=strip_counts(counts, spans_by_colony(placed), policy, work.zone),
         courses=courses,
-        latest=await meaning_of(work, colony.count_id) if colony.count_id else None,
+        latest=await meaning_of(work, colony.count_id, look_ahead=True) if colony.count_id else None,
         phases=phase_bands(policy, first, last),
         first=first,
         last=last,

@@ -13,8 +13,8 @@ from uuid import UUID
 import numpy as np
 
 from redframe.core.errors import InvalidInput
-from redframe.core.forecast.advice import Outcome, StartWindow, outcome, start_window
-from redframe.core.forecast.effects import MODELLED, effects
+from redframe.core.forecast.advice import Outcome, StartWindow, last_start, outcome, start_window
+from redframe.core.forecast.effects import KILLS, MODELLED, effects
 from redframe.core.forecast.ensemble import Fitted, fit
 from redframe.core.forecast.events import Event, Reinvasion, Treat
 from redframe.core.forecast.projection import (
@@ -44,6 +44,8 @@ from redframe.work.desk import Work
 from redframe.work.thresholds import PolicyInForce, counted, policy_in_force, spans_of
 
 WINDOW_MEMBERS = 800
+FEW_MEMBERS = 400
+FARTHEST_ASK_DAYS = 120
 ARRIVALS_A_DAY = 10.0
 
 ScenarioKind = Literal["course", "arrivals"]
@@ -112,19 +114,8 @@ async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scena
     colony = await colonies.colony_overview(work.connection, colony_id, work.today)
     policy = await policy_in_force(work, colony.apiary_id)
     rates = policy.beside("mites_per_100").levels
-    since = work.today - timedelta(days=BACK_DAYS)
-    found = await treatments.courses_of_colonies(work.connection, [colony_id])
-    spans = spans_of(found)
-    courses = [
-        one for one in found
-        if (one.state != "abandoned" or one.placed_on is not None) and (one.ended_on is None or one.ended_on >= since)
-    ]  # fmt: skip
-    told: list[tuple[Seen, StartCount]] = []
-    for count in await store.counts_of_colonies(work.connection, [colony_id], since):
-        if (seen := seen_of(count, policy, spans, work)) is not None:
-            told.append((seen, _start_count(count, seen, policy)))
-    counts = start_from([seen for seen, _ in told])
-    shown = [start for seen, start in told if any(seen is one for one in counts)]
+    record = await _record(work, colony_id, policy)
+    counts, shown, courses = record.counts, record.shown, record.courses
     phase = policy.calendar.phase(work.today)
     empty = ColonyForecast(
         colony, work.today, "", shown, courses, rates[phase].act, rates["pre_winter"].act,
@@ -137,6 +128,76 @@ async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scena
     for number, scenario in enumerate(scenarios):
         _check(scenario, number, work.today)
     return await asyncio.to_thread(_compute, empty, counts, policy, scenarios)
+
+
+@dataclass(frozen=True, slots=True)
+class _Record:
+    """What a forecast starts from: counts as the core takes them and as they are shown, and courses that bear on it."""
+
+    counts: tuple[Seen, ...]
+    shown: Sequence[StartCount]
+    courses: Sequence[Course]
+
+
+async def _record(work: Work, colony_id: UUID, policy: PolicyInForce) -> _Record:
+    since = work.today - timedelta(days=BACK_DAYS)
+    found = await treatments.courses_of_colonies(work.connection, [colony_id])
+    spans = spans_of(found)
+    courses = [
+        one for one in found
+        if (one.state != "abandoned" or one.placed_on is not None) and (one.ended_on is None or one.ended_on >= since)
+    ]  # fmt: skip
+    told: list[tuple[Seen, StartCount]] = []
+    for count in await store.counts_of_colonies(work.connection, [colony_id], since):
+        if (seen := seen_of(count, policy, spans, work)) is not None:
+            told.append((seen, _start_count(count, seen, policy)))
+    counts = start_from([seen for seen, _ in told])
+    return _Record(counts, [start for seen, start in told if any(seen is one for one in counts)], courses)
+
+
+@dataclass(frozen=True, slots=True)
+class LastStartView:
+    """The last day on which a treatment still makes sense before the winter bees, and of which option; where none is
+    `enough` alone, the last start that ends before them."""
+
+    on: date
+    option_id: str
+    name: str
+    enough: bool
+    winter: date
+
+
+async def last_start_of(work: Work, colony_id: UUID, policy: PolicyInForce) -> LastStartView | None:
+    """The last sensible start before winter bees of any single treatment that the association may use; None where none
+    are reared within reach, or where the colony has no record to forecast from."""
+    winter = policy.calendar.winter_bee_date(work.today)
+    if winter is None or not work.today < winter <= work.today + timedelta(days=FARTHEST_ASK_DAYS):
+        return None
+    record = await _record(work, colony_id, policy)
+    allowed = policy.treatment_rules.get("authorised") or list(KILLS)
+    kinds = {
+        KILLS[one]: one
+        for one in reversed(allowed)
+        if one in KILLS and KILLS[one].placings == 1 and KILLS[one].reaches_brood
+    }  # of several that act alike the first listed is named
+    if why_not(record.counts, work.today) or not kinds:
+        return None
+    rates = policy.beside("mites_per_100").levels
+
+    def compute() -> LastStartView | None:
+        known = known_events(record.courses, work.today)
+        fitted = fitted_members(record.counts, policy.calendar, tuple(known), colony_id.int % 2**32)
+        found = last_start(
+            some_members(fitted, FEW_MEMBERS), known, [Treat(work.today, one.days, one.kp, one.kc) for one in kinds],
+            policy.calendar, not_before=work.today, winter_level=rates["pre_winter"].act,
+            urgent_level=rates[policy.calendar.phase(work.today)].urgent,
+        )  # fmt: skip
+        if found is None:
+            return None
+        option = list(kinds.values())[found.which]
+        return LastStartView(found.on, option, default_catalogue().option(option).name, found.enough, found.winter)
+
+    return await asyncio.to_thread(compute)
 
 
 def _without(empty: ColonyForecast, why: str) -> ColonyForecast:
@@ -222,14 +283,14 @@ def _ask(calendar: Calendar, today: date) -> list[date]:
     """The days on which futures are compared: the first winter bees and three weeks on, where they lie ahead within
     reach; four and eight weeks from today otherwise."""
     winter = calendar.winter_bee_date(today)
-    if winter is not None and today < winter <= today + timedelta(days=120):
+    if winter is not None and today < winter <= today + timedelta(days=FARTHEST_ASK_DAYS):
         return [winter, winter + timedelta(days=21)]
     return [today + timedelta(days=28), today + timedelta(days=56)]
 
 
-def some_members(fitted: Fitted) -> Fitted:
+def some_members(fitted: Fitted, members: int = WINDOW_MEMBERS) -> Fitted:
     """A few of the members, for what is computed many times."""
-    return fitted.take(np.arange(0, len(fitted.rates), max(1, len(fitted.rates) // WINDOW_MEMBERS)))
+    return fitted.take(np.arange(0, len(fitted.rates), max(1, len(fitted.rates) // members)))
 
 
 def _window(

@@ -29,6 +29,7 @@ from redframe.core.sampling.reading import (
     recovery_of,
     would_have_found,
 )
+from redframe.core.sampling.sequential import TOGETHER_WITHIN_DAYS
 from redframe.core.sampling.shakes import Removal
 from redframe.core.sampling.trend import Growth, growth
 from redframe.core.thresholds.calendar import Phase
@@ -41,6 +42,7 @@ from redframe.store import sampling as store
 from redframe.store.sampling import Count, InsertBoard
 from redframe.work.board_pictures import keep_marks
 from redframe.work.desk import Work
+from redframe.work.forecast import LastStartView, last_start_of
 from redframe.work.roles import require
 from redframe.work.samples import fields_of, method_of, sample_of
 from redframe.work.thresholds import PolicyInForce, counted, lay_standings, policy_in_force, spans_of
@@ -83,9 +85,9 @@ class CountMeaning:
     """A count with everything that follows from it.
 
     `reading` is None where there is none to give, `judgement` where the school in force does not judge it; `pair` is
-    the reading of two jars taken together, by which the second is judged; `views` are the other schools'; `converted`
-    and `prompt` are what a natural fall may stand for on the scale of a wash; `would_find` is the rate that a count
-    without a mite would have found with 95 %.
+    the reading of two jars taken together, by which the second is judged; `last_start` is what an unsettled verdict was
+    set against; `views` are the other schools'; `converted` and `prompt` are what a natural fall may stand for on the
+    scale of a wash; `would_find` is the rate that a count without a mite would have found with 95 %.
     """
 
     count: Count
@@ -96,6 +98,7 @@ class CountMeaning:
     findings: Sequence[Finding]
     use: Use
     judgement: Judgement | None
+    last_start: LastStartView | None
     views: Sequence[SchoolView]
     converted: Converted | None
     prompt: float | None
@@ -107,8 +110,8 @@ class CountMeaning:
     own_policy: bool
 
 
-async def record_count(work: Work, new: NewCount) -> CountMeaning:
-    """Record a count once, and say what it means.
+async def record_count(work: Work, new: NewCount, *, look_ahead: bool = False) -> CountMeaning:
+    """Record a count once, and say what it means; `look_ahead` as in `meaning_of`.
 
     Raises InvalidInput for what cannot be a count, NotFound for a colony that the person does not see, Conflict for an
     id that was used for another record or a board that was read meanwhile.
@@ -131,7 +134,7 @@ async def record_count(work: Work, new: NewCount) -> CountMeaning:
         if new.picture is not None:
             await _marks_kept(work, new, new.picture)
         await lay_standings(work, [new.colony_id])
-    return await meaning_of(work, new.id)
+    return await meaning_of(work, new.id, look_ahead=look_ahead)
 
 
 async def _marks_kept(work: Work, new: NewCount, read: ReadFrom) -> None:
@@ -158,7 +161,9 @@ async def _board_read(work: Work, new: NewCount, board_id: UUID) -> None:
     await store.lift_board(work.connection, board_id, new.taken_at, new.id)
 
 
-async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCount) -> CountMeaning:
+async def amend_count(
+    work: Work, count_id: UUID, version: int, amended: NewCount, *, look_ahead: bool = False
+) -> CountMeaning:
     """Amend a count; the former version is kept with the reason of the transaction.
 
     Raises Conflict when it has changed since `version`, InvalidInput for another colony or another kind of count.
@@ -178,7 +183,7 @@ async def amend_count(work: Work, count_id: UUID, version: int, amended: NewCoun
     await store.amend_count(work.connection, id=count_id, version=version, **fields)
     await store.lay_reading(work.connection, count_id, before.colony_id, result.reading)
     await lay_standings(work, [before.colony_id])
-    return await meaning_of(work, count_id)
+    return await meaning_of(work, count_id, look_ahead=look_ahead)
 
 
 def _kind(method: Method) -> str:
@@ -205,8 +210,13 @@ async def treatment_spans(work: Work, colony_id: UUID) -> list[TreatmentSpan]:
     return spans_of(await treatments.courses_of_colonies(work.connection, [colony_id]))
 
 
-async def meaning_of(work: Work, count_id: UUID) -> CountMeaning:
-    """What a recorded count means under the policy in force."""
+async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) -> CountMeaning:
+    """What a recorded count means under the policy in force.
+
+    `look_ahead`: where a second sample would be asked for of a colony that is at the act level, see first whether there
+    is time for one before the last sensible start of a treatment. It takes a forecast, so that whoever records many at
+    once does without.
+    """
     count = await store.count_by_id(work.connection, count_id)
     in_force = await _policy_at(work, count.colony_id)
     policy = in_force.policy
@@ -223,6 +233,11 @@ async def meaning_of(work: Work, count_id: UUID) -> CountMeaning:
     before = next((one for one in history if one.taken_on < count.taken_on and one.scale == count.scale), None)
     trend = _trend(before, count, spans) if before is not None else None
     natural = isinstance(reading, FallReading) and result.use.enters
+    judgement, ahead = _judgement(judged, policy, result), None
+    unsettled = judgement is not None and judgement.level == "act" and judgement.advice == "second_sample"
+    if look_ahead and unsettled and work.today - count.taken_on <= timedelta(days=TOGETHER_WITHIN_DAYS):
+        ahead = await last_start_of(work, count.colony_id, in_force)
+        judgement = _judgement(judged, policy, result, ahead.on if ahead else None)
     return CountMeaning(
         count=count,
         reading=reading,
@@ -231,7 +246,8 @@ async def meaning_of(work: Work, count_id: UUID) -> CountMeaning:
         shake_again=result.shake_again,
         findings=result.findings,
         use=result.use,
-        judgement=_judgement(judged, policy, result),
+        judgement=judgement,
+        last_start=ahead,
         views=school_views(reading, count.taken_on, policy, result.use, in_force.own) if reading else [],
         converted=_converted(reading, count.taken_on, policy) if natural else None,
         prompt=prompt_of(reading, count.taken_on, policy) if natural else None,
@@ -248,11 +264,15 @@ def _pair_of(judged: Judged | None) -> Reading | None:
     return judged.reading if judged is not None and judged.second and isinstance(judged.reading, Reading) else None
 
 
-def _judgement(judged: Judged | None, policy: Policy, result: CountResult) -> Judgement | None:
+def _judgement(
+    judged: Judged | None, policy: Policy, result: CountResult, latest_start: date | None = None
+) -> Judgement | None:
     if judged is None:
         return None
     use = Use(True, judged.sample.can_lower, judged.sample.can_clear) if judged.second else result.use
-    return judge_reading(judged.reading, judged.counted.taken_on, policy, use=use, second=judged.second)
+    return judge_reading(
+        judged.reading, judged.counted.taken_on, policy, use=use, second=judged.second, latest_start=latest_start
+    )
 
 
 def _converted(reading: AnyReading | None, taken_on: date, policy: Policy) -> Converted | None:

@@ -3606,6 +3606,7 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             judgement: components["schemas"]["Judgement"] | null;
+            last_start: components["schemas"]["LastStart"] | null;
             /** Own Policy */
             own_policy: boolean;
             pair: components["schemas"]["Reading"] | null;
@@ -5109,6 +5110,29 @@ export interface components {
             reminded_at: string | null;
             /** Reminders */
             reminders: number;
+        };
+        /**
+         * LastStart
+         * @description The last day on which a treatment still makes sense before the winter bees; where none is `enough` alone, the last
+         *     start that ends before them.
+         */
+        LastStart: {
+            /** Enough */
+            enough: boolean;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Option Id */
+            option_id: string;
+            /**
+             * Winter
+             * Format: date
+             */
+            winter: string;
         };
         /**
          * LayingBreakInput

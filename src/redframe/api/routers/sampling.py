@@ -88,7 +88,7 @@ def _new(count_id: UUID, given: CountFields) -> sampling.NewCount:
 async def record_count(given: CountInput, who: Who, desk: TheDesk) -> CountMeaning:
     """Record a count as it was taken; what it means comes back."""
     async with desk.work(who) as work:
-        return CountMeaning.model_validate(await sampling.record_count(work, _new(given.id, given)))
+        return CountMeaning.model_validate(await sampling.record_count(work, _new(given.id, given), look_ahead=True))
 
 
 @router.post("/counts/ruler")
@@ -120,14 +120,14 @@ async def compare_counts(first: UUID, second: UUID, who: Who, desk: TheDesk) -> 
 async def one_count(count_id: UUID, who: Who, desk: TheDesk) -> CountMeaning:
     """A count and what it means under the policy in force."""
     async with desk.work(who) as work:
-        return CountMeaning.model_validate(await sampling.meaning_of(work, count_id))
+        return CountMeaning.model_validate(await sampling.meaning_of(work, count_id, look_ahead=True))
 
 
 @router.put("/counts/{count_id}")
 async def amend_count(count_id: UUID, given: CountAmendment, version: Version, who: Who, desk: TheDesk) -> CountMeaning:
     """Amend a count; the former version and the reason are kept."""
     async with desk.work(who, given.reason) as work:
-        amended = await sampling.amend_count(work, count_id, version, _new(count_id, given))
+        amended = await sampling.amend_count(work, count_id, version, _new(count_id, given), look_ahead=True)
         return CountMeaning.model_validate(amended)
 
 

@@ -336,6 +336,17 @@ class Converted(Output):
     high: float
 
 
+class LastStart(Output):
+    """The last day on which a treatment still makes sense before winter bees; where none is `enough` alone, the last
+    start that ends before them."""
+
+    on: date
+    option_id: str
+    name: str
+    enough: bool
+    winter: date
+
+
 class CountMeaning(Output):
     """A count and what it means. `pair`: two jars taken together; `views`: the other schools; `converted` and `prompt`:
     what a natural fall may stand for, and the chance that it is over the act level; `would_find`: the rate that a
@@ -349,6 +360,7 @@ class CountMeaning(Output):
     findings: list[Finding]
     use: Use
     judgement: Judgement | None
+    last_start: LastStart | None
     views: list[SchoolView]
     converted: Converted | None
     prompt: float | None

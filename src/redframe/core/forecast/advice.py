@@ -115,3 +115,54 @@ def start_window(
         best = max(tried, key=lambda one: one[1])
         return StartWindow(None, None, best[1], best[1], best[2])
     return StartWindow(enough[0][0], enough[-1][0], enough[0][1], enough[-1][1], enough[-1][2])
+
+
+@dataclass(frozen=True, slots=True)
+class LastStart:
+    """The last day on which any of some treatments still makes sense before the winter bees, and which of them (its
+    number). Where none is `enough` by itself, the last start that ends before the winter bees at all. `winter` is the
+    day of the first of these."""
+
+    on: date
+    which: int
+    enough: bool
+    winter: date
+
+
+def last_start(
+    fitted: Fitted,
+    known: Sequence[Event],
+    treatments: Sequence[Treat],
+    calendar: Calendar,
+    *,
+    not_before: date,
+    winter_level: float,
+    urgent_level: float,
+    need: float = NEED,
+) -> LastStart | None:
+    """The latest of the last sensible starts of treatments (whose own `start` does not matter), by the rules of
+    `start_window`, looked for from the end; None where no winter bees are ahead, or no treatment ends before them."""
+    winter = calendar.winter_bee_date(not_before)
+    if winter is None or winter <= not_before:
+        return None
+    last = winter + timedelta(days=WINTER_DAYS)
+    days = (last - fitted.on).days
+    untreated = project(fitted, days, known)
+    reached = np.maximum.accumulate(untreated.rates >= urgent_level, axis=0).mean(axis=1)
+    begin = max(not_before, fitted.on + timedelta(days=1))
+    found: tuple[date, int] | None = None
+    for number in sorted(range(len(treatments)), key=lambda one: treatments[one].days):
+        one = treatments[number]
+        start = winter - timedelta(days=one.days)
+        while start >= begin and (found is None or start > found[0]):
+            if reached[(start - fitted.on).days - 1] <= MOST_WAITING:
+                run = project(fitted, days, [*known, Treat(start, one.days, one.kp, one.kc)])
+                if p_below(run, winter, last, winter_level) >= need:
+                    found = (start, number)
+                    break
+            start -= timedelta(days=SCAN_DAYS)
+    if found is not None:
+        return LastStart(found[0], found[1], True, winter)
+    shortest = min(range(len(treatments)), key=lambda number: treatments[number].days)
+    ends = winter - timedelta(days=treatments[shortest].days)
+    return LastStart(ends, shortest, False, winter) if ends >= not_before else None

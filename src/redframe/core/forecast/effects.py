@@ -15,6 +15,7 @@ from redframe.core.forecast.events import DroneCut, Event, LayingBreak, Split, T
 REMOVED_DRONE_BROOD = 0.9
 DRONE_CYCLE_DAYS = 20
 CAGED_DAYS = 25
+BROOD_CYCLE_DAYS = 21
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +31,11 @@ class Kill:
     placings: int = 1
     every: int = 0
     stays: bool = False
+
+    @property
+    def reaches_brood(self) -> bool:
+        """Whether it gets at the mites in capped brood: under the cappings, or by staying as long as a brood cycle."""
+        return self.kc > 0 or self.days >= BROOD_CYCLE_DAYS
 
     def events(self, start: date, last: date | None) -> list[Event]:
         """The placings from `start` until `last`; what can be taken out ends with that day."""

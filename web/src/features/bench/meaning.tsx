@@ -65,6 +65,13 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
         <>
           <p className={`font-head text-2xl font-semibold ${over ? "text-act" : ""}`}>{told.title}</p>
           <p className="mt-1 text-ink-2">{told.text}</p>
+          {meaning.last_start && (
+            <p className="mt-1">
+              Last sensible start before the winter bees of {shortDay(meaning.last_start.winter, today)}: <strong>{shortDay(meaning.last_start.on, today)}</strong>, {meaning.last_start.name.toLowerCase()}.
+              {!meaning.last_start.enough && " No single treatment is expected to be enough: plan a second step."}
+              {judgement.advice === "treat" && " There is no time for a second sample."}
+            </p>
+          )}
         </>
       )}
       {!compact && reading && !judgement && <Unjudged meaning={meaning} />}

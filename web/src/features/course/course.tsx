@@ -13,7 +13,7 @@ import { quantity } from "@/ui/units";
 import { useSay } from "@/wording/say";
 import { COURSE_STATE, STEP_STATE, colonies, stepName } from "@/wording/words";
 import { AmendAct } from "./amend-act";
-import { Falls } from "./falls";
+import { Falls, TooFewFall } from "./falls";
 import { Mix } from "./mix";
 import { ProofCount, ToTheBench, useProofCount } from "./proof";
 import { VerdictSheet } from "./verdict";
@@ -86,6 +86,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
         </nav>
       )}
       {course.state === "abandoned" && <div className="mt-4"><Notice tone="act">Abandoned: {course.abandoned_why}</Notice></div>}
+      {!course.state.startsWith("verified") && <TooFewFall course={course} />}
       <div className="mt-6 grid items-start gap-x-12 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
         <div className="space-y-8">
           {refused.length > 0 && (

@@ -20,6 +20,13 @@ const SAID: Record<Verdict, [title: string, text: string]> = {
   cannot_tell: ["The boards do not tell yet.", "Too few mites, or too few days, to tell a kill from what falls by itself. Read a clean board for three days."],
 };
 
+/** Said at the head of the page: it cannot wait until somebody scrolls to the picture. */
+export function TooFewFall({ course }: { course: Schemas["CourseView"] }) {
+  const found = useQuery({ ...fallsQuery(course.id), enabled: course.placed_on !== null });
+  if (found.data?.readout?.verdict !== "not_killing") return null;
+  return <div className="mt-4"><Notice tone="act"><a href="#falls" className="inline-block py-1 font-semibold underline underline-offset-4">Too few mites fall</a> for a treatment that kills.</Notice></div>;
+}
+
 export function Falls({ course, mayRecord }: { course: Schemas["CourseView"]; mayRecord: boolean }) {
   const [ref, width] = useWidth<HTMLDivElement>(520);
   const found = useQuery({ ...fallsQuery(course.id), enabled: course.placed_on !== null });
