@@ -10,6 +10,7 @@ from scipy import stats
 
 from redframe.core.calculators import calculator
 from redframe.core.errors import InvalidInput
+from redframe.core.sampling.board import pooled_fall
 from redframe.core.sampling.plan import chance_to_detect, detection_sample
 
 
@@ -36,6 +37,21 @@ class Board(unittest.TestCase):
             self.assertAlmostEqual(stats.poisson.cdf(mites, found["high_per_day"]), 0.025, places=6)
             if mites:
                 self.assertAlmostEqual(stats.poisson.sf(mites - 1, found["low_per_day"]), 0.025, places=6)
+
+    def test_boards_together(self) -> None:
+        """Mites and days are added; whether they differ is the chi-square test of a common daily fall."""
+        boards = [(12, 3.0), (4, 2.0), (31, 3.0)]
+        found = pooled_fall(boards)
+        assert found is not None
+        self.assertEqual((found.mites, found.days), (47, 8.0))
+        expected = [47 * days / 8 for _, days in boards]
+        self.assertAlmostEqual(found.p_same, stats.chisquare([12, 4, 31], expected).pvalue, places=9)
+        self.assertTrue(found.differ)
+        self.assertAlmostEqual(stats.poisson.cdf(47, 8 * found.high_per_day), 0.025, places=6)
+        same, none = pooled_fall([(3, 3.0), (3, 3.0)]), pooled_fall([(0, 3.0), (0, 2.0)])
+        assert same and none
+        self.assertEqual((same.differ, none.differ, none.fall_per_day), (False, False, 0.0))
+        self.assertIsNone(pooled_fall(boards[:1]))
 
     def test_what_is_refused(self) -> None:
         """Moments without an offset, calendar days, too short a stay, parts of mites."""

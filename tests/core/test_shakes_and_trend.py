@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 from datetime import UTC, date, datetime, timedelta
 
+import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -12,7 +14,7 @@ from redframe.core.errors import InvalidInput
 from redframe.core.sampling.jar import JarSample, read_jar_sample
 from redframe.core.sampling.method import TreatmentSpan, check_taken_at
 from redframe.core.sampling.shakes import removal, shake_again
-from redframe.core.sampling.trend import growth, trend_words
+from redframe.core.sampling.trend import TrendPoint, growth, trend_line, trend_words
 
 # shakes: total, estimate, remaining, release, depleting, share left, again (varroa reference, section 2.6)
 SHAKES = [
@@ -98,6 +100,38 @@ class Growth(unittest.TestCase):
         self.assertEqual(found.words, "probably_rose")
         self.assertEqual([trend_words(p) for p in (0.96, 0.5, 0.1, 0.01)],
                          ["really_rose", "no_clear_change", "probably_fell", "really_fell"])  # fmt: skip
+
+    def test_a_line_of_two_days_is_the_growth_between_them(self) -> None:
+        """With two counts on each of two days the line runs through their weighted means, as least squares has it."""
+        first, last = date(2031, 6, 1), date(2031, 6, 22)
+        points = [TrendPoint(first, 3, 300), TrendPoint(first, 3, 300), TrendPoint(last, 9, 290, 0.1)]
+        found = trend_line(points)
+        assert found is not None
+        self.assertAlmostEqual(found.rate_per_day, math.log((9.5 / 290) / (3.5 / 300)) / 21, places=12)
+        ours = np.array([[1, (point.day - first).days] for point in points], dtype=float)
+        root = np.sqrt([1 / point.variance for point in points])
+        covariance = np.linalg.inv((ours * root[:, None]).T @ (ours * root[:, None]))
+        self.assertAlmostEqual(
+            (found.high_per_day - found.low_per_day) / 2, 1.959964 * covariance[1, 1] ** 0.5, places=6
+        )
+        self.assertIsNone(trend_line(points[:2]))
+        self.assertIsNone(trend_line([points[0]] * 3))
+
+    def test_a_line_finds_the_growth_it_was_drawn_with(self) -> None:
+        """Five hundred lines through six patchy counts growing 0.02 a day: the 95 % interval holds it 92 to 98 %."""
+        draw, held = np.random.default_rng(8), 0
+        for _ in range(500):
+            points = []
+            for number in range(6):
+                rate = 0.02 * math.exp(0.02 * 14 * number) * draw.gamma(6, 1 / 6)
+                points.append(
+                    TrendPoint(date(2031, 5, 1) + timedelta(days=14 * number), int(draw.poisson(300 * rate)), 300)
+                )
+            line = trend_line(points)
+            assert line is not None
+            held += line.low_per_day <= 0.02 <= line.high_per_day
+        self.assertGreater(held, 460)
+        self.assertLess(held, 495)
 
     def test_the_second_count_must_be_later(self) -> None:
         """Two counts of one day are no growth."""

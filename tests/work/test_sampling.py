@@ -16,7 +16,7 @@ from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import JarSample
 from redframe.demo.scenario import made_id
 from redframe.store.errors import Conflict, NotFound
-from redframe.work import colonies, planning, sampling, thresholds
+from redframe.work import colonies, planning, sampling, thresholds, trends
 from redframe.work.sampling import CountMeaning, Measure, NewCount, Ruler
 from redframe.work.thresholds import ApiaryPolicyDraft
 from tests.house import at_work, demo_template, identity, new_database, owner_rows, washed
@@ -292,10 +292,33 @@ class Boards(Demo):
         board = self.board(10, 2)
         for count in (early, late, board):
             self.record(count)
-        found = at_work(self.url, lambda work: sampling.compare(work, late.id, early.id))
-        assert found is not None
-        self.assertEqual((found.days, found.words), (28, "really_rose"))
-        self.assertIsNone(at_work(self.url, lambda work: sampling.compare(work, early.id, board.id)))
+        found = at_work(self.url, lambda work: trends.compare(work, late.id, early.id))
+        assert found.growth is not None
+        self.assertEqual((found.first, found.growth.days, found.growth.words), (early.id, 28, "really_rose"))
+        for other, why in ((board, "scale"), (early, "same_day")):
+            told = at_work(self.url, lambda work, other=other: trends.compare(work, early.id, other.id))
+            self.assertEqual((told.growth, told.why_not), (None, why))
+
+    def test_a_line_through_what_was_counted_since_the_split(self) -> None:
+        """Three jars make a line; a roll among them widens it; what lies before a split is left out."""
+        days = (date(2031, 6, 1), date(2031, 6, 22), date(2031, 7, 13), TODAY)
+        for shakes, day in zip(((30, 5), (2, 0), (5, 1), (12, 3)), days, strict=True):
+            self.record(wash(self.colony, shakes, day))
+        late = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).trend
+        assert late is not None
+        self.assertEqual((late.line.counts, late.line.first), (4, days[0]))
+        part = uuid4()
+        fields = {"apiary_id": HAY, "label": str(part)[:8], "since": date(2031, 6, 10), "note": "", "hive_id": None, "hive_type": "",
+                  "boxes": [], "queen": None, "split_from": self.colony}  # fmt: skip
+        at_work(self.url, lambda work: colonies.add_colony(work, part, **fields))
+        since = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).trend
+        assert since is not None
+        self.assertEqual((since.line.counts, since.line.first, since.line.words), (3, days[1], "really_rose"))
+        roll = wash(self.colony, (9,), date(2031, 7, 20), method="sugar", rested_s=120, wet="no")
+        self.record(roll)
+        mixed = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).trend
+        assert mixed is not None
+        self.assertEqual((mixed.line.counts, mixed.methods), (4, ["sugar", "wash"]))
 
 
 class BenchRuler(Demo):

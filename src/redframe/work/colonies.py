@@ -10,6 +10,7 @@ from uuid import UUID, uuid4
 
 from redframe.core.colonies.queens import MarkColour, mark_colour, mark_differs
 from redframe.core.errors import InvalidInput
+from redframe.core.sampling.board import PooledFall
 from redframe.core.sampling.method import Scale
 from redframe.store import colonies as store
 from redframe.store import places, sampling, visits
@@ -25,6 +26,7 @@ from redframe.work.roles import require
 from redframe.work.sampling import CountMeaning, meaning_of
 from redframe.work.strips import StripCount, axis_of, spans_by_colony, strip_counts
 from redframe.work.thresholds import PolicyInForce, policy_in_force
+from redframe.work.trends import Trend, boards_together, breaks_of, trend_of
 
 ColonyState = Literal["alive", "queenless", "dead", "merged", "gone"]
 Home = Literal["along", "own", "shared"]
@@ -56,6 +58,8 @@ class ColonyView:
     points: Sequence[StripCount]
     courses: Sequence[CourseView]
     latest: CountMeaning | None
+    trend: Trend | None
+    boards: PooledFall | None
     phases: Sequence[PhaseBand]
     first: date
     last: date
@@ -76,6 +80,8 @@ async def colony_view(work: Work, colony_id: UUID) -> ColonyView:
     first, last = max(oldest, work.today - timedelta(days=420)), work.today + timedelta(days=STRIP_AHEAD_DAYS)
     courses = await courses_of_colony(work, colony_id)
     placed = [(colony_id, item.course.placed_on, item.course.ended_on) for item in courses]
+    spans = spans_by_colony(placed)
+    breaks = await breaks_of(work, colony_id)
     return ColonyView(
         colony=colony,
         apiary=await places.apiary(work.connection, colony.apiary_id),
@@ -85,9 +91,11 @@ async def colony_view(work: Work, colony_id: UUID) -> ColonyView:
         visits=seen,
         counts=counts,
         axis=axis_of(policy),
-        points=strip_counts(counts, spans_by_colony(placed), policy, work.zone),
+        points=strip_counts(counts, spans, policy, work.zone),
         courses=courses,
         latest=await meaning_of(work, colony.count_id, look_ahead=True) if colony.count_id else None,
+        trend=trend_of(counts, spans[colony_id], breaks, work.today),
+        boards=boards_together(work, counts, policy, spans[colony_id]),
         phases=phase_bands(policy, first, last),
         first=first,
         last=last,

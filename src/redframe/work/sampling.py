@@ -9,7 +9,7 @@ from typing import cast
 from uuid import UUID
 
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.bees import SAME_SCOOP_CV, BeesKnownBy, bees_in_sample
+from redframe.core.sampling.bees import BeesKnownBy, bees_in_sample
 from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.board_marks import Mark
 from redframe.core.sampling.conversion import Converted, fall_as_rate
@@ -18,12 +18,9 @@ from redframe.core.sampling.jar import FEWEST_BEES
 from redframe.core.sampling.method import Finding, JarMethod, Method, Scale, Told, TreatmentSpan, Use, check_taken_at
 from redframe.core.sampling.reading import (
     INCOMPLETE_SHARE,
-    RECOVERY_PRIOR,
     AnyReading,
     FallReading,
     Reading,
-    Recovery,
-    mean_recovery,
     read_fall,
     read_jar,
     recovery_of,
@@ -31,7 +28,7 @@ from redframe.core.sampling.reading import (
 )
 from redframe.core.sampling.sequential import TOGETHER_WITHIN_DAYS
 from redframe.core.sampling.shakes import Removal
-from redframe.core.sampling.trend import Growth, growth
+from redframe.core.sampling.trend import Growth
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.judgement import Advice, Judgement, SchoolView, judge_reading, school_views
 from redframe.core.thresholds.samples import Judged, judged_samples, prompt_of
@@ -46,9 +43,9 @@ from redframe.work.forecast import LastStartView, last_start_of
 from redframe.work.roles import require
 from redframe.work.samples import fields_of, method_of, sample_of
 from redframe.work.thresholds import PolicyInForce, counted, lay_standings, policy_in_force, spans_of
+from redframe.work.trends import TREND_BACK_DAYS, breaks_of, growth_between
 
 RULER_MOST_MITES = 60
-TREND_BACK_DAYS = 120
 
 
 @dataclass(frozen=True, slots=True)
@@ -231,7 +228,10 @@ async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) ->
     judged = next((one for one in judged_samples(told, policy, spans) if one.counted.id == count_id), None)
     reading = result.reading
     before = next((one for one in history if one.taken_on < count.taken_on and one.scale == count.scale), None)
-    trend = _trend(before, count, spans) if before is not None else None
+    trend = None
+    if before is not None:
+        found = growth_between(before, count, spans, await breaks_of(work, count.colony_id))
+        trend = found if isinstance(found, Growth) else None
     natural = isinstance(reading, FallReading) and result.use.enters
     judgement, ahead = _judgement(judged, policy, result), None
     unsettled = judgement is not None and judgement.level == "act" and judgement.advice == "second_sample"
@@ -279,58 +279,6 @@ def _converted(reading: AnyReading | None, taken_on: date, policy: Policy) -> Co
     if not isinstance(reading, FallReading):
         return None
     return fall_as_rate(reading.mites, reading.board_days, policy.calendar.base_phase(taken_on))
-
-
-def _trend(before: Count, after: Count, spans: Sequence[TreatmentSpan]) -> Growth | None:
-    """Growth between two counts of one scale; None across a treatment, which is not growth, and for drone cells."""
-    if after.taken_on <= before.taken_on or before.mites is None or after.mites is None:
-        return None
-    if any(span.start <= after.taken_on and (span.end is None or span.end >= before.taken_on) for span in spans):
-        return None
-    if before.board_days is not None and after.board_days is not None:
-        return growth(
-            before.mites, before.board_days, before.taken_on, after.mites, after.board_days, after.taken_on,
-            cv_1=before.board_cv or 0.0, cv_2=after.board_cv or 0.0,
-        )  # fmt: skip
-    if before.bees_mean is None or after.bees_mean is None:
-        return None
-    same_scoop = before.bees_known_by == after.bees_known_by == "volume_level" and before.by_name == after.by_name
-    found = [cast(Recovery, count.recovery) for count in (before, after)]
-    differ = found[0] != found[1]
-    return growth(
-        before.mites,
-        before.bees_mean * (mean_recovery(found[0]) if differ else 1.0),
-        before.taken_on,
-        after.mites,
-        after.bees_mean * (mean_recovery(found[1]) if differ else 1.0),
-        after.taken_on,
-        cv_1=SAME_SCOOP_CV if same_scoop else before.bees_cv or 0.0,
-        cv_2=SAME_SCOOP_CV if same_scoop else after.bees_cv or 0.0,
-        recovery_cv2=sum(_recovery_cv2(one) for one in found) if differ else 0.0,
-    )
-
-
-def _recovery_cv2(recovery: Recovery) -> float:
-    prior = RECOVERY_PRIOR.get(recovery)
-    if prior is None:
-        return 0.0
-    a, b = prior
-    return b / (a * (a + b + 1))
-
-
-async def compare(work: Work, first_id: UUID, second_id: UUID) -> Growth | None:
-    """Whether a colony's infestation really rose from one count to a later one; None where the two cannot be compared:
-    of different scales, or with a treatment between them.
-
-    Raises NotFound, and InvalidInput("second") for counts of two colonies.
-    """
-    found = [await store.count_by_id(work.connection, one) for one in (first_id, second_id)]
-    if found[0].colony_id != found[1].colony_id:
-        raise InvalidInput("second", "is a count of another colony", code="refused")
-    before, after = sorted(found, key=lambda count: count.taken_at)
-    if before.scale != after.scale:
-        return None
-    return _trend(before, after, await treatment_spans(work, before.colony_id))
 
 
 async def trail(work: Work, count_id: UUID) -> list[people.TrailEntry]:

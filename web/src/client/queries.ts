@@ -35,6 +35,12 @@ export const colonyQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/colonies/{colony_id}", { params: { path: { colony_id: id } } })),
   });
 
+export const comparisonQuery = (first: string, second: string) =>
+  queryOptions({
+    queryKey: ["comparison", first, second],
+    queryFn: () => ask(api.GET("/api/v1/counts/compare", { params: { query: { first, second } } })),
+  });
+
 export const forecastQuery = (id: string) =>
   queryOptions({
     queryKey: ["forecast", id],

@@ -3359,6 +3359,7 @@ export interface components {
              * @enum {string}
              */
             axis: "mites_per_100" | "mites_per_day" | "percent_of_cells";
+            boards: components["schemas"]["PooledFall"] | null;
             colony: components["schemas"]["ColonyRow"];
             /** Counts */
             counts: components["schemas"]["Count"][];
@@ -3398,6 +3399,7 @@ export interface components {
              * Format: date
              */
             today: string;
+            trend: components["schemas"]["CountTrend"] | null;
             /** Visits */
             visits: components["schemas"]["Visit"][];
         };
@@ -3451,10 +3453,22 @@ export interface components {
         };
         /**
          * Comparison
-         * @description Whether it really rose from one count to the other; null where they cannot be compared.
+         * @description Two counts of a colony, the earlier first: how it grew between them, or why that cannot be said.
          */
         Comparison: {
+            /**
+             * First
+             * Format: uuid
+             */
+            first: string;
             growth: components["schemas"]["Growth"] | null;
+            /**
+             * Second
+             * Format: uuid
+             */
+            second: string;
+            /** Why Not */
+            why_not: ("same_day" | "scale" | "no_rate" | "treated" | "divided") | null;
         };
         /**
          * Converted
@@ -3631,6 +3645,15 @@ export interface components {
             views: components["schemas"]["SchoolView"][];
             /** Would Find */
             would_find: number | null;
+        };
+        /**
+         * CountTrend
+         * @description The line through a colony's counts since something last broke its growth.
+         */
+        CountTrend: {
+            line: components["schemas"]["TrendLine"];
+            /** Methods */
+            methods: ("wash" | "sugar" | "co2" | "board" | "board_after_treatment" | "drone_brood" | "look")[];
         };
         /** CountWeek */
         CountWeek: {
@@ -5113,7 +5136,7 @@ export interface components {
         };
         /**
          * LastStart
-         * @description The last day on which a treatment still makes sense before the winter bees; where none is `enough` alone, the last
+         * @description The last day on which a treatment still makes sense before winter bees; where none is `enough` alone, the last
          *     start that ends before them.
          */
         LastStart: {
@@ -6237,6 +6260,26 @@ export interface components {
             };
             /** Version */
             version: number;
+        };
+        /**
+         * PooledFall
+         * @description Boards taken together; `differ`: by more than chance, so that the interval is too narrow.
+         */
+        PooledFall: {
+            /** Boards */
+            boards: number;
+            /** Days */
+            days: number;
+            /** Differ */
+            differ: boolean;
+            /** Fall Per Day */
+            fall_per_day: number;
+            /** High Per Day */
+            high_per_day: number;
+            /** Low Per Day */
+            low_per_day: number;
+            /** Mites */
+            mites: number;
         };
         /**
          * Problem
@@ -7430,6 +7473,36 @@ export interface components {
             now: number | null;
             /** Then */
             then: number | null;
+        };
+        /** TrendLine */
+        TrendLine: {
+            /** Counts */
+            counts: number;
+            /** Doubling Days */
+            doubling_days: number | null;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** High Per Day */
+            high_per_day: number;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Low Per Day */
+            low_per_day: number;
+            /** P Rose */
+            p_rose: number;
+            /** Rate Per Day */
+            rate_per_day: number;
+            /**
+             * Words
+             * @enum {string}
+             */
+            words: "really_rose" | "probably_rose" | "no_clear_change" | "probably_fell" | "really_fell";
         };
         /**
          * Use

@@ -22,7 +22,6 @@ from redframe.api.schemas.sampling import (
     CountInput,
     CountMeaning,
     DroneFields,
-    Growth,
     InsertBoard,
     JarFields,
     JarRuler,
@@ -37,7 +36,7 @@ from redframe.core.sampling.count import AnySample, LookSample
 from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import JarSample
 from redframe.outlets.pictures import MOST_BYTES, read_picture
-from redframe.work import board_pictures, sampling
+from redframe.work import board_pictures, sampling, trends
 
 router = APIRouter(tags=["sampling"])
 BOARD_LONGEST_SIDE = 4096
@@ -112,8 +111,7 @@ async def jar_ruler(given: RulerInput, who: Who, desk: TheDesk) -> JarRuler:
 async def compare_counts(first: UUID, second: UUID, who: Who, desk: TheDesk) -> Comparison:
     """Whether a colony's infestation really rose between two of its counts."""
     async with desk.work(who) as work:
-        found = await sampling.compare(work, first, second)
-        return Comparison(growth=Growth.model_validate(found) if found else None)
+        return Comparison.model_validate(await trends.compare(work, first, second))
 
 
 @router.get("/counts/{count_id}")

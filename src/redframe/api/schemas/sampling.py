@@ -12,6 +12,7 @@ from redframe.api.schemas.base import BeesKnown, Note, Output, Why
 from redframe.core.inputs import Input
 from redframe.core.sampling.jar import BroodState, PlaceOfBees
 from redframe.core.sampling.method import BoardMethod, JarMethod, Method, Scale, Told
+from redframe.core.sampling.trend import NotCompared, TrendWord
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.judgement import Advice
 from redframe.core.thresholds.schools import SchoolId
@@ -373,9 +374,43 @@ class CountMeaning(Output):
 
 
 class Comparison(Output):
-    """Whether it really rose from one count to the other; null where they cannot be compared."""
+    """Two counts of a colony, the earlier first: how it grew between them, or why that cannot be said."""
 
+    first: UUID
+    second: UUID
     growth: Growth | None
+    why_not: NotCompared | None
+
+
+class TrendLine(Output):
+    counts: int
+    first: date
+    last: date
+    rate_per_day: float
+    low_per_day: float
+    high_per_day: float
+    doubling_days: float | None
+    p_rose: float
+    words: TrendWord
+
+
+class CountTrend(Output):
+    """The line through a colony's counts since something last broke its growth."""
+
+    methods: list[Method]
+    line: TrendLine
+
+
+class PooledFall(Output):
+    """Boards taken together; `differ`: by more than chance, so that the interval is too narrow."""
+
+    boards: int
+    mites: int
+    days: float
+    fall_per_day: float
+    low_per_day: float
+    high_per_day: float
+    differ: bool
 
 
 class BoardPlacing(Input):

@@ -11,7 +11,7 @@ from pydantic import AfterValidator, Field
 from redframe.api.schemas.base import Note, Output, SpanOf, Why, Word
 from redframe.api.schemas.colonies import ColonyEvent, QueenView, Visit
 from redframe.api.schemas.places import Apiary, ColonyRow, HiveBox, PhaseBand, StripCount
-from redframe.api.schemas.sampling import Count, CountMeaning
+from redframe.api.schemas.sampling import Count, CountMeaning, CountTrend, PooledFall
 from redframe.api.schemas.visits import Hold
 from redframe.core.forecast.fall_curve import FallVerdict
 from redframe.core.inputs import Input, IsoDate, printable
@@ -295,6 +295,8 @@ class ColonyView(Output):
     points: list[StripCount]
     courses: list[CourseView]
     latest: CountMeaning | None
+    trend: CountTrend | None
+    boards: PooledFall | None
     phases: list[PhaseBand]
     first: date
     last: date

@@ -20,6 +20,7 @@ from redframe.core.sampling.squares import SquaresSeen, squares_seen
 LEAST_DAYS = 0.5
 LONG_DAYS, TOO_LONG_DAYS, DORMANT_TOO_LONG_DAYS = 3.0, 7.0, 14.0
 LONGEST_DAYS = 60.0
+DIFFER_BELOW = 0.01
 HOUR = 1 / 24
 
 
@@ -50,6 +51,40 @@ def board_fall(mites: int, placed: datetime, removed: datetime) -> BoardFall:
     low = 0.0 if mites == 0 else float(special.gammaincinv(mites, 0.025))
     high = float(special.gammaincinv(mites + 1, 0.975))
     return BoardFall(days, mites / days, low / days, high / days)
+
+
+@dataclass(frozen=True, slots=True)
+class PooledFall:
+    """Boards of one colony taken together: mites and days added, the fall a day with its exact interval, and the chance
+    of boards that differ so much if the fall had been the same throughout."""
+
+    boards: int
+    mites: int
+    days: float
+    fall_per_day: float
+    low_per_day: float
+    high_per_day: float
+    p_same: float
+
+    @property
+    def differ(self) -> bool:
+        """Whether the boards differ by more than chance, so that the interval is too narrow."""
+        return self.p_same < DIFFER_BELOW
+
+
+def pooled_fall(boards: Sequence[tuple[int, float]]) -> PooledFall | None:
+    """Two or more boards, each as (mites, days times the share counted), together; None for fewer.
+
+    The interval is Garwood's on the sum; `p_same` is the chi-square test of a common daily fall.
+    """
+    if len(boards) < 2:
+        return None
+    mites, days = sum(one for one, _ in boards), sum(one for _, one in boards)
+    low = 0.0 if mites == 0 else float(special.gammaincinv(mites, 0.025))
+    high = float(special.gammaincinv(mites + 1, 0.975))
+    spread = sum((one - mites * each / days) ** 2 / (mites * each / days) for one, each in boards) if mites else 0.0
+    p_same = float(special.chdtrc(len(boards) - 1, spread))
+    return PooledFall(len(boards), mites, days, mites / days, low / days, high / days, p_same)
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,4 +1,4 @@
-"""Growth between two counts of one colony, with its interval.
+"""Growth between two counts of one colony, or along several, with its interval.
 
 With a_i = m_i + 0.5 the ratio of the two true rates has a Beta form, so the interval is exact for known bees.
 The words come from a more cautious variance that adds how well the bees are known and the patchiness of mites
@@ -9,10 +9,12 @@ growth: callers compare across it with `treatments.verification` instead.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Literal
 
+import numpy as np
 from scipy import special
 
 from redframe.core.errors import InvalidInput
@@ -20,8 +22,11 @@ from redframe.core.sampling.rates import PRIOR_SHAPE
 
 PATCHINESS_SIZE = 6.0
 NO_GROWTH = 1e-9
+FEWEST_IN_LINE = 3
 
 TrendWord = Literal["really_rose", "probably_rose", "no_clear_change", "probably_fell", "really_fell"]
+NotCompared = Literal["same_day", "scale", "no_rate", "treated", "divided"]
+"""Why growth cannot be told between two counts."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,3 +94,70 @@ def trend_words(p_rose: float) -> TrendWord:
     if p_rose > 0.05:
         return "probably_fell"
     return "really_fell"
+
+
+@dataclass(frozen=True, slots=True)
+class TrendPoint:
+    """A count on the line: its day, its mites, what they are counted in (bees, or days of a board), the coefficient of
+    variation of that, and the squared one of the recovery where methods differ along the line."""
+
+    day: date
+    mites: int
+    exposure: float
+    cv: float = 0.0
+    recovery_cv2: float = 0.0
+
+    @property
+    def log_rate(self) -> float:
+        """Logarithm of the rate, half a mite added."""
+        return math.log((self.mites + PRIOR_SHAPE) / self.exposure)
+
+    @property
+    def variance(self) -> float:
+        """Variance of that logarithm: of the count, of what it is counted in, of the recovery, of patchiness."""
+        return 1 / (self.mites + PRIOR_SHAPE) + self.cv**2 + self.recovery_cv2 + 1 / PATCHINESS_SIZE
+
+
+@dataclass(frozen=True, slots=True)
+class TrendLine:
+    """The weighted line through the logarithms of several counts: growth a day with its 95 % interval, and the chance
+    that the infestation rose at all."""
+
+    counts: int
+    first: date
+    last: date
+    rate_per_day: float
+    low_per_day: float
+    high_per_day: float
+    doubling_days: float | None
+    p_rose: float
+    words: TrendWord
+
+
+def trend_line(points: Sequence[TrendPoint]) -> TrendLine | None:
+    """The line through three or more counts on two or more days, weighted by 1/variance; None for fewer.
+
+    Callers leave out what lies across a treatment, a split or a break in laying: a line is not fitted across those.
+    """
+    days = np.array([point.day.toordinal() for point in points], dtype=np.float64)
+    if len(points) < FEWEST_IN_LINE or np.ptp(days) == 0:
+        return None
+    weights = np.array([1 / point.variance for point in points])
+    rates = np.array([point.log_rate for point in points])
+    middle = np.average(days, weights=weights)
+    spread = float((weights * (days - middle) ** 2).sum())
+    slope = float((weights * (days - middle) * rates).sum()) / spread
+    error = 1 / math.sqrt(spread)
+    p_rose = float(special.ndtr(slope / error))
+    reach = float(special.ndtri(0.975)) * error
+    return TrendLine(
+        counts=len(points),
+        first=min(point.day for point in points),
+        last=max(point.day for point in points),
+        rate_per_day=slope,
+        low_per_day=slope - reach,
+        high_per_day=slope + reach,
+        doubling_days=math.log(2) / slope if slope > NO_GROWTH else None,
+        p_rose=p_rose,
+        words=trend_words(p_rose),
+    )

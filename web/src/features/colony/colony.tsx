@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Schemas } from "@/client/api";
 import { colonyQuery, forecastQuery } from "@/client/queries";
-import { Meaning, countedOf } from "@/features/bench/meaning";
+import { Meaning, adviceOf, countedOf } from "@/features/bench/meaning";
 import { useMay } from "@/features/session/use-session";
 import { RateRule } from "@/instruments/rate-rule";
 import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
@@ -19,6 +19,7 @@ import { COURSE_STATE, LEVEL_REASON, QUEEN_STATUS, SCALE, WAY, levelWord, perOf,
 import { AmendCount } from "./amend-count";
 import { PictureKept } from "./picture-kept";
 import { useOpenVisit } from "@/features/visit/use-open-visit";
+import { Rise } from "./rise";
 import { ColonyForms, type ColonyForm } from "./colony-forms";
 
 type View = Schemas["ColonyView"];
@@ -144,6 +145,7 @@ function ColonySheet({ view }: { view: View }) {
               </div>
             )}
             {view.latest && <Meaning meaning={view.latest} today={view.today} compact />}
+            <Rise view={view} />
           </section>
 
           <div className="space-y-8">
@@ -251,6 +253,16 @@ function NextAct({ view, open }: { view: View; open: Schemas["CourseView"] | und
           {open.option.name}.{" "}
           <Link to="/courses/$id" params={{ id: open.id }} className="inline-block py-1 underline underline-offset-4">Open the course</Link>
         </p>
+      </div>
+    );
+  }
+  const unsettled = view.latest?.judgement;
+  if (colony.level === "act" && unsettled?.advice === "second_sample") {
+    const told = adviceOf(unsettled, view.today);
+    return (
+      <div>
+        <p className="font-head text-2xl font-semibold">{told.title}</p>
+        <p className="mt-1 text-ink-2">{told.text}{view.latest?.last_start && ` The last sensible start of a treatment is ${shortDay(view.latest.last_start.on, view.today)}.`}</p>
       </div>
     );
   }
