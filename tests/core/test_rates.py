@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.bees import BeesInSample, bees_in_sample
+from redframe.core.sampling.bees import DEFAULT_SCOOP, BeesInSample, bees_in_sample, calibrated_scoop
 from redframe.core.sampling.rates import p_over, rate_interval
 from redframe.core.sampling.reading import read_jar, recovery_of
 
@@ -142,6 +142,21 @@ class Reading(unittest.TestCase):
 
 
 class Bees(unittest.TestCase):
+    def test_scoops_counted_by_hand(self) -> None:
+        """Six scoops of the reference: 2.528 bees a ml, 10.5 %; two are too few; a slip is named at its field."""
+        scoops = [(120.0, bees) for bees in (288, 331, 276, 342, 305, 298)]
+        found = calibrated_scoop(scoops)
+        self.assertAlmostEqual(found.bees_per_ml, 2.528, places=3)
+        self.assertAlmostEqual(found.cv, 0.105, places=3)
+        self.assertEqual(calibrated_scoop(scoops[:2]), DEFAULT_SCOOP)
+        level = bees_in_sample("volume_level", volume_ml=100, scoop=found)
+        heaped = bees_in_sample("volume_heaped", volume_ml=100, scoop=found)
+        assert level and heaped
+        self.assertEqual((level.mean, level.cv, heaped.cv), (100 * found.bees_per_ml, found.cv, 0.18))
+        with self.assertRaises(InvalidInput) as refused:
+            calibrated_scoop([*scoops, (120.0, 29)])
+        self.assertEqual(refused.exception.field, "scoops[6].bees")
+
     def test_measures_of_the_reference(self) -> None:
         """120 ml level, 120 ml heaped and 38 g dry give the medians and limits of the reference."""
         for known_by, measure, mean, low, high in (

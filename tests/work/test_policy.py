@@ -43,7 +43,7 @@ class Policies(unittest.TestCase):
         """The policy in force as a draft."""
         found = at_work(self.url, thresholds.policy_in_force)
         return PolicyDraft(found.school, found.basis, found.scope, found.raw_calendar, found.raw_levels, found.policy.stale_after_days,
-                           found.policy.stale_after_days_dormant, found.treatment_rules)  # fmt: skip
+                           found.policy.stale_after_days_dormant, found.treatment_rules, found.raw_scoops)  # fmt: skip
 
     def levels(self) -> dict[str, int]:
         """Living colonies by their level today, as the places screen adds them up."""
@@ -95,6 +95,24 @@ class Policies(unittest.TestCase):
         self.put(before)
         self.assertEqual(owner_rows(self.url, query, made_id("corrane")), corrected)
 
+    def test_readings_follow_the_scoop(self) -> None:
+        """With scoops that hold fewer bees, every level scoop reads higher and no counted jar moves; back, as before."""
+        query = (
+            "SELECT m.bees_known_by, r.bees_mean, r.median FROM mite_count m JOIN count_reading r ON r.count_id = m.id "
+            "WHERE m.shakes IS NOT NULL AND m.association_id = %s AND m.taken_on > '2030-09-01' ORDER BY m.id"
+        )
+        before, draft = owner_rows(self.url, query, made_id("corrane")), self.in_force()
+        self.put(replace(draft, scoops=[{"ml": 120, "bees": bees} for bees in (240, 231, 236, 244)]))
+        then = owner_rows(self.url, query, made_id("corrane"))
+        kinds = set()
+        for old, new in zip(before, then, strict=True):
+            kinds.add(old[0])
+            moved = old[0] in ("volume_level", "volume_heaped")
+            self.assertEqual((new[1] < old[1], new[2] > old[2]), (moved, moved), old)
+        self.assertGreater(len(kinds), 1)
+        self.put(draft)
+        self.assertEqual(owner_rows(self.url, query, made_id("corrane")), before)
+
     def test_bad_policies_are_named_at_their_field(self) -> None:
         """A day that does not exist, phases out of order, an unknown school or option."""
         calendar = dict(CORRANE.calendar)
@@ -105,6 +123,7 @@ class Policies(unittest.TestCase):
             ("calendar.peak", {"calendar": calendar | {"peak": "02-30"}}), ("calendar", {"calendar": calendar | {"peak": calendar["decline"]}}),
             ("calendar.lead_days", {"calendar": calendar | {"lead_days": 400}}), ("calendar", {"calendar": {}}),
             ("authorised[1]", {"treatment_rules": {"authorised": ["OX_TRICKLE", "SMOKE"]}}), ("honey_off", {"treatment_rules": {"honey_off": "13-01"}}),
+            ("scoops[0].bees", {"scoops": [{"ml": 120, "bees": 3000}]}),
         )  # fmt: skip
         for field, changes in cases:
             with self.subTest(field=field, changes=str(changes)[:60]), self.assertRaises(InvalidInput) as refused:

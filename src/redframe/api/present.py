@@ -172,6 +172,8 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
             "scope": found.scope,
             "calendar": found.raw_calendar,
             "treatment_rules": found.treatment_rules,
+            "scoops": found.raw_scoops,
+            "scoop": found.scoop,
             "own_levels": found.raw_levels,
             "stale_after_days": found.policy.stale_after_days,
             "stale_after_days_dormant": found.policy.stale_after_days_dormant,
@@ -184,7 +186,7 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
 
 def policy_preview(found: threshold_work.PolicyPreview, today: date) -> PolicyPreview:
     """What a draft of a policy would do, and its levels through the coming year."""
-    return PolicyPreview.model_validate({**_fields(found), **_year(found.policy, today)})
+    return PolicyPreview.model_validate({**_fields(found), "scoop": found.policy.scoop, **_year(found.policy, today)})
 
 
 def apiary_policy(found: threshold_work.ApiaryPolicyView, today: date) -> ApiaryPolicyView:

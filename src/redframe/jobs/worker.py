@@ -51,6 +51,12 @@ def tasks(desk: Desk, mail: MailService, url: str, *, by_night: bool = False) ->
             async with desk.work(_house(association_id, timezone)) as work:
                 await ahead.ask(work, uuid4(), by_night=True)
 
+    @app.task(name="forecast_newcomers", queue=QUEUE)
+    async def forecast_newcomers() -> None:
+        for association_id, timezone in await ahead.associations_at_night(desk):
+            async with desk.work(_house(association_id, timezone)) as work:
+                await ahead.ask_first(work, uuid4())
+
     if by_night:
         app.periodic(cron="23 3 * * *")(forecast_everybody)
     return app
@@ -81,9 +87,12 @@ async def take_up_stalled(app: procrastinate.App) -> None:
 
 
 async def run(settings: Settings, *, wait: bool = True) -> None:
-    """Do jobs until the process ends; without `wait`, until there is none left."""
+    """Do jobs until the process ends, beginning with associations that were never forecast; without `wait`, until there
+    is none left."""
     async with at_desk(settings, by_night=wait) as app:
         await take_up_stalled(app)
+        if wait:
+            await app.tasks["forecast_newcomers"].defer_async()
         await app.run_worker_async(
             queues=[QUEUE], wait=wait, concurrency=1, install_signal_handlers=wait, listen_notify=wait,
             delete_jobs="successful", shutdown_graceful_timeout=timedelta(seconds=5).total_seconds(),

@@ -15,7 +15,8 @@ from redframe.store.database import Connection, many, maybe, one, scalar
 
 @dataclass(frozen=True, slots=True)
 class Policy:
-    """What an association judges and treats by; `levels` are its own figures by school and phase."""
+    """What an association judges and treats by; `levels` are its own figures by school and phase, `scoops`
+    those whose bees it counted by hand ({ml, bees})."""
 
     association_id: UUID
     version: int
@@ -28,6 +29,7 @@ class Policy:
     stale_after_days: int
     stale_after_days_dormant: int
     treatment_rules: dict[str, Any]
+    scoops: list[dict[str, Any]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +64,7 @@ async def add_policy(
     stale_after_days: int,
     stale_after_days_dormant: int,
     treatment_rules: dict[str, Any],
+    scoops: list[dict[str, Any]],
 ) -> int:
     """Put a new version in force; return its number."""
     return int(
@@ -76,6 +79,7 @@ async def add_policy(
             stale_after_days=stale_after_days,
             stale_after_days_dormant=stale_after_days_dormant,
             treatment_rules=Jsonb(treatment_rules),
+            scoops=Jsonb(scoops),
         )
     )
 

@@ -73,6 +73,12 @@ async def ask(work: Work, run_id: UUID, *, by_night: bool = False) -> ForecastRu
     return await store.latest_run(work.connection)
 
 
+async def ask_first(work: Work, run_id: UUID) -> None:
+    """Ask for an association that was never forecast, so that nobody meets an empty page on the first day."""
+    if await store.latest_run(work.connection) is None:
+        await ask(work, run_id, by_night=True)
+
+
 async def view(work: Work, skip: int = 0) -> AheadView:
     """What comes, soonest first."""
     return AheadView(

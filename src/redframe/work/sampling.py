@@ -199,7 +199,9 @@ async def _read(work: Work, new: NewCount, policy: PolicyInForce) -> CountResult
     method = method_of(new.sample)
     times = [count.taken_at for count in others if count.id != new.id and count.method == method]
     dormant = policy.calendar.phase(day) == "dormant"
-    return read_count(new.sample, treatments=spans, other_counts=times, dormant=dormant, basis=policy.basis)
+    return read_count(
+        new.sample, treatments=spans, other_counts=times, dormant=dormant, basis=policy.basis, scoop=policy.scoop
+    )
 
 
 async def treatment_spans(work: Work, colony_id: UUID) -> list[TreatmentSpan]:
@@ -223,7 +225,9 @@ async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) ->
     history = await store.counts_of_colonies(work.connection, [count.colony_id], since)
     others = [other.taken_at for other in history if other.id != count.id and other.method == count.method]
     dormant = policy.calendar.phase(count.taken_on) == "dormant"
-    result = read_count(sample, treatments=spans, other_counts=others, dormant=dormant, basis=in_force.basis)
+    result = read_count(
+        sample, treatments=spans, other_counts=others, dormant=dormant, basis=in_force.basis, scoop=in_force.scoop
+    )
     told = [counted(one, work.zone) for one in reversed(history)]
     judged = next((one for one in judged_samples(told, policy, spans) if one.counted.id == count_id), None)
     reading = result.reading
@@ -378,7 +382,9 @@ async def ruler(work: Work, apiary_id: UUID, measure: Measure, mites_from: int, 
         return _ruler(in_force, "mites_per_day", work.today, (days, days, days), Use(),
                       [read_fall(mites, days) for mites in every], [])  # fmt: skip
     known_by = measure.known_by or "not_recorded"
-    bees = bees_in_sample(known_by, bees=measure.bees, volume_ml=measure.volume_ml, mass_g=measure.mass_g)
+    bees = bees_in_sample(
+        known_by, bees=measure.bees, volume_ml=measure.volume_ml, mass_g=measure.mass_g, scoop=in_force.scoop
+    )
     if bees is None:
         return None
     method = cast(JarMethod, measure.method)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, fields, replace
+from dataclasses import asdict, dataclass, field, fields, replace
 from datetime import date, datetime, timedelta
 from functools import lru_cache
 from json import dumps, loads
@@ -14,7 +14,7 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.bees import BeesKnownBy, Scoop, bees_in_sample, calibrated_scoop
 from redframe.core.sampling.jar import reading_of
 from redframe.core.sampling.method import JAR_METHODS, JarMethod, Scale, TreatmentSpan
 from redframe.core.sampling.reading import AnyReading, CellReading, FallReading, Reading, ThresholdBasis
@@ -57,6 +57,8 @@ class PolicyInForce:
     raw_levels: dict[str, Any]
     own: Mapping[SchoolId, Mapping[Phase, Levels]]
     treatment_rules: dict[str, Any]
+    raw_scoops: list[dict[str, Any]]
+    scoop: Scoop
     apart: bool = False
 
     @property
@@ -80,7 +82,7 @@ class PolicyInForce:
 @lru_cache(maxsize=256)
 def _read(
     version: int, school: str, basis: str, scope: str, calendar: str, levels: str, stale: tuple[int, int], rules: str,
-    here: str, apart: bool,
+    scoops: str, here: str, apart: bool,
 ) -> PolicyInForce:  # fmt: skip
     found = school_of(school)
     raw, raw_levels = loads(calendar), loads(levels)
@@ -89,8 +91,12 @@ def _read(
     laid = own_levels(replace(found, levels=own.get(found.id, found.levels)), loads(here), "levels")
     return PolicyInForce(
         version, found.id, cast(ThresholdBasis, basis), cast(Scope, scope), Policy(read, laid, found.id, *stale), read,
-        raw, raw_levels, own, loads(rules), apart,
+        raw, raw_levels, own, loads(rules), loads(scoops), _scoop(loads(scoops)), apart,
     )  # fmt: skip
+
+
+def _scoop(scoops: Sequence[Mapping[str, Any]]) -> Scoop:
+    return calibrated_scoop([(float(one["ml"]), int(one["bees"])) for one in scoops])
 
 
 def _text(value: object) -> str:
@@ -108,6 +114,7 @@ def _in_force(row: store.Policy, here: ApiaryPolicy | None) -> PolicyInForce:
         _text(row.levels),
         (row.stale_after_days, row.stale_after_days_dormant),
         _text(row.treatment_rules),
+        _text(row.scoops),
         _text(here.levels if here else None),
         apart,
     )
@@ -144,6 +151,7 @@ class PolicyDraft:
     stale_after_days: int
     stale_after_days_dormant: int
     treatment_rules: dict[str, Any]
+    scoops: list[dict[str, Any]] = field(default_factory=list)
 
     def as_policy(self, version: int) -> PolicyInForce:
         """The policy as the core takes it.
@@ -157,9 +165,9 @@ class PolicyDraft:
                 raise InvalidInput(f"levels.{school}", "is not a school of thresholds", allowed=", ".join(SCHOOLS))
         for index, option in enumerate(self.treatment_rules.get("authorised") or []):
             default_catalogue().option(option, f"authorised[{index}]")
-        for field in ("honey_off", "cold"):
-            if self.treatment_rules.get(field):
-                month_day_index(self.treatment_rules[field], field)
+        for day in ("honey_off", "cold"):
+            if self.treatment_rules.get(day):
+                month_day_index(self.treatment_rules[day], day)
         return _in_force(self.as_row(version), None)
 
     def as_row(self, version: int) -> store.Policy:
@@ -191,7 +199,7 @@ async def preview_policy(work: Work, draft: PolicyDraft) -> PolicyPreview:
     ids = [colony.id for colony in await sampling.counted_colonies(work.connection) if colony.lives]
     now = [_level_on(one, work.today) for one in await _outlooks(work, await policies_of(work, ids))]
     drafted = await policies_of(work, ids, draft.as_row(policy.version))
-    read_again = policy.basis != present.basis
+    read_again = _reads_otherwise(policy, present)
     then = [_level_on(one, work.today) for one in await _outlooks(work, drafted, read_again=read_again)]
     changed = sum(1 for a, b in zip(now, then, strict=True) if a != b)
     return PolicyPreview(policy, _tally(now), _tally(then), changed)
@@ -220,7 +228,7 @@ async def set_policy(work: Work, draft: PolicyDraft, seen_version: int) -> Polic
     policy = await policy_in_force(work)
     await sampling.lock_association(work.connection)
     ids = [colony.id for colony in await sampling.counted_colonies(work.connection)]
-    await _lay(work, ids, read_again=policy.basis != present.basis)
+    await _lay(work, ids, read_again=_reads_otherwise(policy, present))
     return policy
 
 
@@ -295,7 +303,7 @@ async def _outlooks(
     since = work.today - timedelta(days=HISTORY_DAYS)
     counts = await sampling.counts_of_colonies(work.connection, colony_ids, since)
     if read_again:
-        counts = await asyncio.to_thread(lambda: [_read_again(one, policies[one.colony_id].basis) for one in counts])
+        counts = await asyncio.to_thread(lambda: [_read_again(one, policies[one.colony_id]) for one in counts])
         if keep_readings:
             found = [(one.id, one.colony_id, reading) for one in counts if (reading := reading_on_record(one))]
             await sampling.lay_readings(work.connection, found)
@@ -353,11 +361,19 @@ def _outlook(colony_id: UUID, counts: Sequence[Counted], courses: Sequence[Cours
     )
 
 
-def _read_again(count: Count, basis: ThresholdBasis) -> Count:
-    if count.method not in JAR_METHODS or count.bees_mean is None or count.bees_cv is None:
+def _reads_otherwise(one: PolicyInForce, other: PolicyInForce) -> bool:
+    """Whether counts read otherwise under two policies."""
+    return one.basis != other.basis or one.scoop != other.scoop
+
+
+def _read_again(count: Count, policy: PolicyInForce) -> Count:
+    if count.method not in JAR_METHODS or count.bees_mean is None:
         return count
-    bees = BeesInSample(count.bees_mean, count.bees_cv)
-    return replace(count, **asdict(reading_of(cast(JarMethod, count.method), count.shakes or [], bees, basis)))
+    known_by = cast(BeesKnownBy, count.bees_known_by)
+    bees = bees_in_sample(known_by, bees=count.bees, volume_ml=count.volume_ml, mass_g=count.mass_g, scoop=policy.scoop)
+    if bees is None:
+        return count
+    return replace(count, **asdict(reading_of(cast(JarMethod, count.method), count.shakes or [], bees, policy.basis)))
 
 
 def reading_on_record(count: Count) -> AnyReading | None:

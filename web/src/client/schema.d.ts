@@ -3780,6 +3780,16 @@ export interface components {
             week: components["schemas"]["CountWeek"];
         };
         /**
+         * CountedScoop
+         * @description A scoop whose bees were counted by hand.
+         */
+        CountedScoop: {
+            /** Bees */
+            bees: number;
+            /** Ml */
+            ml: number;
+        };
+        /**
          * CourseInput
          * @description An option, its first day, and what has been done so far (step name to day).
          */
@@ -6152,6 +6162,11 @@ export interface components {
             /** School */
             school: string;
             /**
+             * Scoops
+             * @default []
+             */
+            scoops: components["schemas"]["CountedScoop"][];
+            /**
              * Scope
              * @default whole_apiary
              * @enum {string}
@@ -6211,6 +6226,7 @@ export interface components {
             last: string;
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
+            scoop: components["schemas"]["ScoopView"];
         };
         /**
          * PolicyView
@@ -6246,6 +6262,11 @@ export interface components {
             school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Schools */
             schools: components["schemas"]["School"][];
+            scoop: components["schemas"]["ScoopView"];
+            /** Scoops */
+            scoops: {
+                [key: string]: unknown;
+            }[];
             /** Scope */
             scope: string;
             /** Stale After Days */
@@ -6851,6 +6872,16 @@ export interface components {
             school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Unit */
             unit: string;
+        };
+        /**
+         * ScoopView
+         * @description What the association's scoop holds, and how far a level one strays.
+         */
+        ScoopView: {
+            /** Bees Per Ml */
+            bees_per_ml: number;
+            /** Cv */
+            cv: number;
         };
         /**
          * SessionView

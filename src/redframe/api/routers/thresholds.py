@@ -23,6 +23,7 @@ router = APIRouter(tags=["thresholds"])
 def _draft(given: PolicyInput) -> thresholds.PolicyDraft:
     own = {
         "school", "threshold_basis", "scope", "calendar", "levels", "stale_after_days", "stale_after_days_dormant",
+        "scoops",
     }  # fmt: skip
     return thresholds.PolicyDraft(**given.model_dump(include=own), treatment_rules=given.model_dump(exclude=own))
 

@@ -38,6 +38,13 @@ OwnLevels = dict[Annotated[str, Field(max_length=40)], dict[str, float]]
 """Levels by phase: `{"peak": {"watch": 1, "act": 2, "urgent": 4}}` for the phases that differ."""
 
 
+class CountedScoop(Input):
+    """A scoop whose bees were counted by hand."""
+
+    ml: Annotated[float, Field(ge=5, le=1000, allow_inf_nan=False)]
+    bees: Annotated[int, Field(strict=True, ge=1, le=5000)]
+
+
 class PolicyInput(Input):
     school: Annotated[str, Field(max_length=40), AfterValidator(printable)]
     threshold_basis: Literal["corrected", "as_counted"] = "corrected"
@@ -46,6 +53,7 @@ class PolicyInput(Input):
     levels: dict[Annotated[str, Field(max_length=40)], OwnLevels] = {}
     stale_after_days: Annotated[int, Field(strict=True, ge=7, le=120)] = STALE_AFTER_DAYS
     stale_after_days_dormant: Annotated[int, Field(strict=True, ge=7, le=200)] = STALE_AFTER_DAYS_DORMANT
+    scoops: Annotated[list[CountedScoop], Field(max_length=60)] = []
     authorised: list[Word] | None = None
     excluded_groups: Annotated[list[Group], Field(max_length=7)] = []
     honey_off: Word | None = None
@@ -64,6 +72,13 @@ class CatalogueEntry(Output):
     default_enabled: bool
 
 
+class ScoopView(Output):
+    """What the association's scoop holds, and how far a level one strays."""
+
+    bees_per_ml: float
+    cv: float
+
+
 class PolicyView(Output):
     """The policy in force, what there is to choose from, and its levels through the coming year."""
 
@@ -76,6 +91,8 @@ class PolicyView(Output):
     stale_after_days: int
     stale_after_days_dormant: int
     treatment_rules: dict[str, Any]
+    scoops: list[dict[str, Any]]
+    scoop: ScoopView
     schools: list[School]
     catalogue: list[CatalogueEntry]
     first: date
@@ -89,6 +106,7 @@ class PolicyPreview(Output):
     before: dict[Level, int]
     after: dict[Level, int]
     changed: int
+    scoop: ScoopView
     first: date
     last: date
     phases: list[PhaseBand]

@@ -7,6 +7,7 @@ coefficient of variation below (docs/methods/counting.md, "Bees in the jar").
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -30,8 +31,48 @@ MEASURE_CV: dict[BeesKnownBy, float] = {
 }
 """Coefficient of variation of the number of bees behind each measure."""
 
+FEWEST_SCOOPS = 3
+PRIOR_SCOOPS = 6
+"""The default is worth so many scoops counted by hand."""
 SAME_SCOOP_CV = 0.08
 """Fill-to-fill part of a scoop's variation: what is left between two counts by one person with one scoop."""
+
+
+@dataclass(frozen=True, slots=True)
+class Scoop:
+    """Bees a millilitre of settled bees, and the coefficient of variation of a level scoop."""
+
+    bees_per_ml: float = BEES_PER_ML
+    cv: float = MEASURE_CV["volume_level"]
+
+
+DEFAULT_SCOOP = Scoop()
+
+
+def calibrated_scoop(counted: Sequence[tuple[float, int]]) -> Scoop:
+    """What a scoop holds where bees of scoops (ml, bees) were counted by hand; the default for fewer than three.
+
+    The default weighs in as six scoops of its own (docs/methods/counting.md, "Bees in the jar"). Raises InvalidInput
+    naming `scoops[i].ml` or `scoops[i].bees`.
+    """
+    for index, (ml, bees) in enumerate(counted):
+        if not 5 <= ml <= 1000:
+            raise InvalidInput(f"scoops[{index}].ml", "enter the volume, 5 to 1000 ml", code="out_of_range")
+        if not 0.5 * BEES_PER_ML <= bees / ml <= 2 * BEES_PER_ML:
+            few, most = round(0.5 * BEES_PER_ML * ml), round(2 * BEES_PER_ML * ml)
+            raise InvalidInput(
+                f"scoops[{index}].bees",
+                f"{ml:g} ml hold between {few} and {most} bees: check both",
+                code="out_of_range",
+            )
+    if len(counted) < FEWEST_SCOOPS:
+        return DEFAULT_SCOOP
+    found = [bees / ml for ml, bees in counted]
+    k, mean = len(found), sum(found) / len(found)
+    cv2 = sum((one - mean) ** 2 for one in found) / (k - 1) / mean**2
+    weight = PRIOR_SCOOPS + k
+    spread = (PRIOR_SCOOPS * DEFAULT_SCOOP.cv**2 + (k - 1) * cv2) / (weight - 1)
+    return Scoop((PRIOR_SCOOPS * BEES_PER_ML + sum(found)) / weight, math.sqrt(spread))
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,11 +102,13 @@ def bees_in_sample(
     bees: int | None = None,
     volume_ml: float | None = None,
     mass_g: float | None = None,
+    scoop: Scoop = DEFAULT_SCOOP,
 ) -> BeesInSample | None:
     """The number of bees behind what was recorded; None when nothing was ("not_recorded").
 
-    Units: millilitres of settled live bees, grams of dry bees. Raises InvalidInput for a measure without its
-    figure, for a figure out of range, and for wet bees on a scale (the liquid adds tens of percent).
+    Units: millilitres of settled live bees, grams of dry bees; `scoop` says what a millilitre holds. Raises
+    InvalidInput for a measure without its figure, for a figure out of range, and for wet bees on a scale (the liquid
+    adds tens of percent).
     """
     if known_by == "not_recorded":
         return None
@@ -89,4 +132,5 @@ def bees_in_sample(
         raise InvalidInput(
             "volume_ml", "enter the volume of bees, 5 to 1000 ml", code="out_of_range", allowed="5 to 1000"
         )
-    return BeesInSample(BEES_PER_ML * volume_ml, MEASURE_CV[known_by])
+    cv = scoop.cv if known_by == "volume_level" else MEASURE_CV[known_by]
+    return BeesInSample(scoop.bees_per_ml * volume_ml, cv)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.bees import DEFAULT_SCOOP, BeesInSample, Scoop
 from redframe.core.sampling.board import BoardSample, board_use, read_board
 from redframe.core.sampling.drone_brood import DroneSample, read_drone_brood
 from redframe.core.sampling.jar import JarSample, jar_use, read_jar_sample
@@ -46,13 +46,15 @@ def read_count(
     other_counts: Sequence[datetime] = (),
     dormant: bool = False,
     basis: ThresholdBasis = "corrected",
+    scoop: Scoop = DEFAULT_SCOOP,
 ) -> CountResult:
-    """Check a count and read it. `treatments` and `other_counts` (of the same method) are those of the same colony.
+    """Check a count and read it. `treatments` and `other_counts` (of the same method) are those of the same colony;
+    `scoop` is what the association's scoop holds.
 
     Raises InvalidInput naming the field that cannot be.
     """
     if isinstance(sample, JarSample):
-        jar = read_jar_sample(sample, treatments=treatments, other_counts=other_counts, basis=basis)
+        jar = read_jar_sample(sample, treatments=treatments, other_counts=other_counts, basis=basis, scoop=scoop)
         use = NO_USE
         if jar.bees is not None:
             use = jar_use(jar.bees.mean, sample.place_of_bees, sample.method, sample.rested_s, sample.wet)

@@ -12,7 +12,7 @@ from datetime import datetime
 from typing import Literal
 
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.bees import BeesInSample, BeesKnownBy, bees_in_sample
+from redframe.core.sampling.bees import DEFAULT_SCOOP, BeesInSample, BeesKnownBy, Scoop, bees_in_sample
 from redframe.core.sampling.method import Finding, FindingLevel, JarMethod, Told, TreatmentSpan, Use
 from redframe.core.sampling.reading import Reading, ThresholdBasis, read_jar, recovery_of
 from redframe.core.sampling.shakes import Removal, removal, shake_again
@@ -76,7 +76,7 @@ def jar_use(bees_mean: float, place_of_bees: str, method: str, rested_s: int | N
     return Use(enters=True, can_lower=not poor, can_clear=can_clear)
 
 
-def check_jar(jar: JarSample) -> BeesInSample | None:
+def check_jar(jar: JarSample, scoop: Scoop = DEFAULT_SCOOP) -> BeesInSample | None:
     """Refuse what cannot be a jar of bees; return the bees in the sample.
 
     Raises InvalidInput naming `shakes`, `shakes[i]`, `bees`, `volume_ml` or `mass_g`.
@@ -90,7 +90,7 @@ def check_jar(jar: JarSample) -> BeesInSample | None:
             raise InvalidInput(f"shakes[{index}]", "a shake cannot bring down fewer than no mites", code="out_of_range")
         if mites > MOST_MITES_A_SHAKE:
             raise InvalidInput(f"shakes[{index}]", "that is more mites than a jar can hold", code="out_of_range")
-    bees = bees_in_sample(jar.known_by, bees=jar.bees, volume_ml=jar.volume_ml, mass_g=jar.mass_g)
+    bees = bees_in_sample(jar.known_by, bees=jar.bees, volume_ml=jar.volume_ml, mass_g=jar.mass_g, scoop=scoop)
     if bees is not None and jar.mites > MOST_MITES_PER_BEE * bees.mean:
         raise InvalidInput(
             "shakes",
@@ -106,9 +106,10 @@ def read_jar_sample(
     treatments: Sequence[TreatmentSpan] = (),
     other_counts: Sequence[datetime] = (),
     basis: ThresholdBasis = "corrected",
+    scoop: Scoop = DEFAULT_SCOOP,
 ) -> JarResult:
     """Check a jar and read it. `treatments` and `other_counts` are those of the same colony."""
-    bees = check_jar(jar)
+    bees = check_jar(jar, scoop)
     washed = jar.method == "wash"
     removed = removal(jar.shakes) if len(jar.shakes) >= 2 else None
     reading = reading_of(jar.method, jar.shakes, bees, basis) if bees else None

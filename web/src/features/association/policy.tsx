@@ -12,6 +12,7 @@ import { temperature } from "@/ui/units";
 import { Button, FormTrouble, LevelWord, Notice, Slow, Trouble } from "@/ui/parts";
 import { useWidth } from "@/ui/use-width";
 import { colonies } from "@/wording/words";
+import { Scoops } from "./scoops";
 import { LevelsEditor, type OwnLevels } from "./levels-editor";
 
 type Policy = Schemas["PolicyView"];
@@ -39,6 +40,7 @@ function asDraft(policy: Policy): Draft {
     scope: policy.scope as Draft["scope"],
     calendar: policy.calendar as Draft["calendar"],
     levels: policy.own_levels as Draft["levels"], stale_after_days: policy.stale_after_days, stale_after_days_dormant: policy.stale_after_days_dormant,
+    scoops: policy.scoops as Draft["scoops"],
     authorised: null, excluded_groups: [], honey_off: null, cold: null, respirator_ok: false, strict_rotation: false, trickle_repeat: false, approach: "counting_first", open_from_c: 15,
     ...(policy.treatment_rules as Partial<Draft>),
   };
@@ -98,6 +100,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
           <p className="pt-1 font-semibold">Whom to treat</p>
           <Choice label="Whom to treat" value={draft.scope ?? "whole_apiary"} options={[["whole_apiary", "the whole apiary once one is over"], ["single_colony", "only those over"]]} onChange={(scope) => set({ scope })} />
         </section>
+        <Scoops scoops={draft.scoops ?? []} found={(preview.data ?? policy).scoop} disabled={!maySet} errorAt={at} onChange={(scoops) => set({ scoops })} />
         <section aria-labelledby="calendar">
           <h2 id="calendar" className="border-b-2 border-ink pb-1 text-xl">The year at your place</h2>
           {DATES.map(([field, label]) => (
@@ -205,7 +208,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
               </>
             )}
             <p className="text-sm text-ink-2">Version {policy.version} is in force.</p>
-            <FormTrouble error={save.error ?? preview.error} fields={["levels", "calendar", ...DATES.map(([field]) => `calendar.${field}`), "calendar.lead_days", "honey_off", "cold"]} />
+            <FormTrouble error={save.error ?? preview.error} fields={["levels", "scoops", "calendar", ...DATES.map(([field]) => `calendar.${field}`), "calendar.lead_days", "honey_off", "cold"]} />
           </section>
         ) : (
           <p className="text-ink-2">Version {policy.version} is in force. An administrator of the association can change it.</p>

@@ -4,6 +4,7 @@ import { Slip } from "@/instruments/slip";
 import { relativeDay, shortDay } from "@/ui/dates";
 import { LEVEL_TEXT, LevelMark, Notice } from "@/ui/parts";
 import { chance, rate } from "@/ui/units";
+import { doubling } from "@/wording/growth";
 import { PHASE, SCALE, SCHOOL, TREND, levelWord, perOf } from "@/wording/words";
 
 type Judged = Schemas["CountMeaning"];
@@ -92,9 +93,7 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
       )}
       {meaning.trend && meaning.trend_since && (
         <p className="mt-3">
-          Since {shortDay(meaning.trend_since, today)}: <strong>{TREND[meaning.trend.words]}</strong>
-          {meaning.trend.doubling_days !== null && meaning.trend.low_per_day > 0 && `, doubling in about ${Math.round(meaning.trend.doubling_days)} days`}
-          {meaning.trend.doubling_days !== null && meaning.trend.low_per_day <= 0 && "; it may not be rising"}
+          Since {shortDay(meaning.trend_since, today)}: <strong>{TREND[meaning.trend.words]}</strong>{doubling(meaning.trend)}
           <span className="text-ink-2"> ({chance(meaning.trend.p_rose_cautious)} that it rose)</span>.
         </p>
       )}

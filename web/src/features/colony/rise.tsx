@@ -6,10 +6,11 @@ import { comparisonQuery } from "@/client/queries";
 import { plural, shortDay } from "@/ui/dates";
 import { Notice } from "@/ui/parts";
 import { chance, oneDecimal, rate } from "@/ui/units";
-import { SCALE, TREND, WAY } from "@/wording/words";
+import { doubling } from "@/wording/growth";
+import { TREND, WAY } from "@/wording/words";
 
 type View = Schemas["ColonyView"];
-type Growth = { rate_per_day: number; low_per_day: number; high_per_day: number; doubling_days: number | null; words: string };
+type Growth = { rate_per_day: number; low_per_day: number; high_per_day: number };
 
 const WHY_NOT: Record<NonNullable<Schemas["Comparison"]["why_not"]>, string> = {
   same_day: "Both are of one day.",
@@ -23,11 +24,6 @@ const WHY_NOT: Record<NonNullable<Schemas["Comparison"]["why_not"]>, string> = {
 function times(growth: Growth, days: number): string {
   const over = (rate: number) => oneDecimal(Math.exp(rate * days));
   return `${over(growth.rate_per_day)} times as many in ${days} days (${over(growth.low_per_day)} to ${over(growth.high_per_day)})`;
-}
-
-function doubling(growth: Growth): string {
-  if (growth.doubling_days === null) return "";
-  return growth.low_per_day > 0 ? `, doubling in about ${Math.round(growth.doubling_days)} days` : "; it may not be rising";
 }
 
 export function Rise({ view }: { view: View }) {
@@ -58,7 +54,7 @@ function Compare({ counts, today }: { counts: Schemas["Count"][]; today: string 
   const [later, setLater] = useState(counts[0]?.id ?? "");
   const [earlier, setEarlier] = useState((counts.find((one) => one.id !== later && one.scale === counts[0]?.scale) ?? counts[1])?.id ?? "");
   const found = useQuery({ ...comparisonQuery(earlier, later), enabled: earlier !== later });
-  const said = (one: Schemas["Count"]) => `${shortDay(one.taken_on, today)}: ${rate(one.median ?? 0)} ${SCALE[one.scale ?? "mites_per_100"]}, ${WAY[one.method]}`;
+  const said = (one: Schemas["Count"]) => `${shortDay(one.taken_on, today)}, ${WAY[one.method]}: ${rate(one.median ?? 0)} ${one.scale === "mites_per_day" ? "a day" : "per 100"}`;
   const choice = (label: string, value: string, choose: (id: string) => void) => (
     <label className="block text-sm">
       {label}
