@@ -26,6 +26,7 @@ from bench.association import measure_association
 from bench.backtest import measure_forecast
 from bench.board_pictures import measure as measure_pictures
 from bench.seed import seed
+from bench.standing_still import measure_standing_still
 from bench.visits import measure_visit
 from redframe.demo.scenario import DEMO_TODAY, PASSWORD
 from redframe.launch.front_end import DIST
@@ -208,6 +209,8 @@ def main() -> None:
         *measure_visit(),
         ("**how honest the forecast is**", ""),
         *measure_forecast(),
+        ("**how many members one colony needs**", "spread over eight random states, six weeks ahead"),
+        *measure_standing_still(),
         ("**forecasts of a whole association**", ""),
         *((what, f"{figure:.1f} {unit}") for what, figure, unit in measure_association()),
         ("**mites on pictures of boards by another generator**", ""),

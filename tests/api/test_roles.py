@@ -129,6 +129,7 @@ class RolesCrossed(unittest.TestCase):
             ("get", "/apiaries/{apiary_id}/sampling-plan", f"/apiaries/{apiary}/sampling-plan", None, HOUSE | {"read_only"}),
             ("get", "/courses/{course_id}", f"/courses/{self.course}", None, HOUSE | {"read_only"}),
             ("get", "/courses/{course_id}/history", f"/courses/{self.course}/history", None, HOUSE | {"read_only"}),
+            ("get", "/courses/{course_id}/falls", f"/courses/{self.course}/falls", None, HOUSE | {"read_only"}),
             ("post", "/courses/options", "/courses/options", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)]}, HOUSE | {"read_only"}),
             ("post", "/counts", "/counts", {"id": str(uuid4()), **count}, HOUSE),
             ("put", "/counts/{count_id}", f"/counts/{self.count}", {**count, "reason": "misread"}, HOUSE),

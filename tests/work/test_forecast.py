@@ -36,10 +36,11 @@ class Forecasts(unittest.TestCase):
         self.assertEqual(told.why_not, "")
         self.assertLessEqual(len(told.counts), 5)
         self.assertEqual(
-            sorted((one.taken_on for one in told.counts), reverse=True), [one.taken_on for one in told.counts]
+            sorted((one.count.taken_on for one in told.counts), reverse=True),
+            [one.count.taken_on for one in told.counts],
         )
         self.assertIn("FA_STRIP2", [one.option_id for one in told.courses])
-        self.assertEqual(told.views[0].days[0].date, told.counts[0].taken_on)
+        self.assertEqual(told.views[0].days[0].date, told.counts[0].count.taken_on)
         self.assertGreaterEqual(told.views[0].days[-1].date, DEMO_TODAY + timedelta(days=60))
         self.assertEqual(told.views, self.ahead(W1).views)
 
@@ -91,8 +92,8 @@ class Courses(unittest.TestCase):
         """A course planned for a day that went by without it lies ahead; one proved to have failed killed nothing."""
         planned: Any = SimpleNamespace(state="planned", option_id="FA_STRIP2", placed_on=None, ended_on=None, start_on=date(2031, 7, 1))  # fmt: skip
         failed: Any = SimpleNamespace(**{**vars(planned), "state": "verified_failed", "placed_on": date(2031, 7, 1)})
-        self.assertEqual(forecast._known([planned], DEMO_TODAY), effects("FA_STRIP2", DEMO_TODAY))
-        self.assertEqual(forecast._known([failed], DEMO_TODAY), [])
+        self.assertEqual(forecast.known_events([planned], DEMO_TODAY), effects("FA_STRIP2", DEMO_TODAY))
+        self.assertEqual(forecast.known_events([failed], DEMO_TODAY), [])
 
     def test_effects_of_options(self) -> None:
         """Every modelled option is in the catalogue; a course ended early stops working that day; a placing after the end

@@ -9602,7 +9602,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/geo+json": unknown;
                 };
             };
             /** @description A problem document */

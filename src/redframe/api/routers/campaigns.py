@@ -113,7 +113,11 @@ async def week_counts_csv(week_id: UUID, who: Who, desk: TheDesk) -> Response:
     return Response(text, media_type="text/csv", headers=_file(view.week.first_on.isoformat(), "csv"))
 
 
-@router.get("/count-weeks/{week_id}/cells.geojson", response_class=JSONResponse)
+@router.get(
+    "/count-weeks/{week_id}/cells.geojson",
+    response_class=Response,
+    responses={200: {"content": {"application/geo+json": {}}}},
+)
 async def week_cells(week_id: UUID, who: Who, desk: TheDesk) -> JSONResponse:
     """The coarse map of a week as GeoJSON."""
     async with desk.work(who) as work:

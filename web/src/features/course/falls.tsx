@@ -24,7 +24,7 @@ const SAID: Record<Verdict, [title: string, text: string]> = {
 export function TooFewFall({ course }: { course: Schemas["CourseView"] }) {
   const found = useQuery({ ...fallsQuery(course.id), enabled: course.placed_on !== null });
   if (found.data?.readout?.verdict !== "not_killing") return null;
-  return <div className="mt-4"><Notice tone="act"><a href="#falls" className="inline-block py-1 font-semibold underline underline-offset-4">Too few mites fall</a> for a treatment that kills.</Notice></div>;
+  return <div className="mt-4"><Notice tone="act"><a href="#falls" className="inline-flex min-h-14 items-center font-semibold underline underline-offset-4 desk:min-h-9">Too few mites fall</a> for a treatment that kills.</Notice></div>;
 }
 
 export function Falls({ course, mayRecord }: { course: Schemas["CourseView"]; mayRecord: boolean }) {
