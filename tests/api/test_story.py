@@ -64,14 +64,14 @@ class Api(unittest.TestCase):
 class Counts(Api):
     def test_a_wash_comes_back_with_its_meaning(self) -> None:
         """13, 4, 1 in about 300 before winter bees: 6.4 per 100, urgent, treat; the other schools are told."""
-        answer = self.call("POST", "/counts", wash(self.one_of("Saltby Rise", 1), [13, 4, 1]))
+        answer = self.call("POST", "/counts", wash(self.one_of("Brae Garth", 1), [13, 4, 1]))
         self.assertEqual(answer.status_code, 201)
         told = answer.json()
         self.assertAlmostEqual(told["reading"]["median"], 6.4, delta=0.1)
         self.assertEqual((told["judgement"]["level"], told["judgement"]["advice"]), ("urgent", "treat"))
         self.assertEqual(told["judgement"]["phase"], "pre_winter")
         self.assertEqual({view["school"] for view in told["views"]}, {"flat_2", "flat_3", "observe", "any_mite"})
-        colony = self.call("GET", f"/colonies/{self.one_of('Saltby Rise', 1)}").json()["colony"]
+        colony = self.call("GET", f"/colonies/{self.one_of('Brae Garth', 1)}").json()["colony"]
         self.assertEqual((colony["level"], colony["mites"]), ("urgent", 18))
 
     def test_told_twice_is_kept_once(self) -> None:
