@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from redframe.core.campaigns.cells import Cell, Placed, cell_of, shown_cells
+from redframe.core.campaigns.cells import Cell, Placed, cell_of, near, shown_cells
 from redframe.core.campaigns.results import (
     distribution,
     local_recovery,
@@ -94,7 +94,7 @@ class Cells(unittest.TestCase):
 
     def apiaries(self, *places: tuple[float, float, UUID]) -> list[Placed]:
         """Apiaries of keepers at places."""
-        return [Placed(uuid4(), keeper, latitude, longitude) for latitude, longitude, keeper in places]
+        return [Placed.at(uuid4(), keeper, latitude, longitude) for latitude, longitude, keeper in places]
 
     @given(st.lists(st.tuples(st.floats(44.0, 44.6), st.floats(-31.6, -31.0), st.integers(0, 6)), max_size=40))
     def test_no_cell_is_shown_with_few(self, places: list[tuple[float, float, int]]) -> None:
@@ -116,3 +116,12 @@ class Cells(unittest.TestCase):
         self.assertEqual(shown[:3], [cell_of(44.01, -31.45, 0.2)] * 3)
         self.assertIsNone(shown[3])
         self.assertEqual(Cell(0.2, 220, -110).id, "0.2:220:-110")
+
+    def test_near_is_two_cells_and_no_more(self) -> None:
+        """Up and down, along, across the corner, and from a double cell; the cell itself is near too."""
+        own = Cell(0.1, 440, -220)
+        for row, column, expected in ((0, 0, True), (2, 0, True), (-2, 1, True), (3, 0, False), (0, -3, False), (1, 3, False)):  # fmt: skip
+            with self.subTest(row=row, column=column):
+                self.assertEqual(near(own, Cell(0.1, 440 + row, -220 + column)), expected)
+        self.assertTrue(near(own, Cell(0.2, 221, -110)), "one single cell lies between")
+        self.assertFalse(near(own, Cell(0.2, 222, -110)))

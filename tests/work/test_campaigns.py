@@ -15,6 +15,7 @@ from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo
 
 from redframe.api.settings import Settings
+from redframe.core.campaigns.cells import cell_of
 from redframe.core.errors import InvalidInput
 from redframe.demo.scenario import made_id
 from redframe.jobs import worker
@@ -47,6 +48,31 @@ class Demo(unittest.TestCase):
         found = self.view().results
         assert found is not None
         return found
+
+
+class Near(Demo):
+    def test_a_keeper_is_told_of_an_urgent_neighbourhood_and_of_no_place(self) -> None:
+        """Cells of the database are those of the core; with low counts nobody is warned, with high ones all
+        are, and a keeper, who sees no counts of others, the same as the organiser."""
+        rows = owner_rows(self.url, "SELECT latitude, longitude FROM apiary")
+        rows += [(55.0 - n * 9.77, -179.0 + n * 31.3) for n in range(11)]
+        for latitude, longitude in rows:
+            for size in (0.1, 0.2):
+                told = owner_rows(self.url, "SELECT * FROM coarse_cell(%s, %s, %s)", latitude, longitude, size)[0]
+                cell = cell_of(latitude, longitude, size)
+                self.assertEqual(told, (cell.row, cell.column))
+        for rate, warned in ((0.1, False), (9.0, True)):
+            owner_rows(
+                self.url,
+                "WITH told AS (UPDATE count_reading SET median = %s FROM mite_count m JOIN colony c ON c.id = m.colony_id "
+                "WHERE count_id = m.id AND scale = 'mites_per_100' AND m.taken_on >= '2031-07-25' RETURNING 1) "
+                "SELECT count(*) FROM told",
+                rate,
+            )
+            lines = {one.name: one.near_urgent for one in self.results().apiaries}
+            self.assertEqual(set(lines.values()), {warned}, "the island is three cells wide")
+            keeper = {one.name: one.near_urgent for one in self.view(who=identity("keeper", keeper="Orla Fenwick")).own}
+            self.assertEqual(keeper, dict.fromkeys(("Tarn Head", "Skerrow Bank"), warned))
 
 
 class Together(Demo):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 from datetime import UTC, date, datetime, timedelta
 from uuid import UUID, uuid4
@@ -127,6 +128,28 @@ class Places(Demo):
                 alive = [colony for colony in page.colonies if colony.state in ("alive", "queenless")]
                 self.assertEqual((len(alive), worst_of(colony.level for colony in alive)), (one.colonies, worst))
                 self.assertEqual(sum(colony.level == "urgent" for colony in alive), one.urgent)
+
+    def test_urgent_neighbours_are_told_to_those_who_may_see_them(self) -> None:
+        """On the apiary's page: within three kilometres, urgent, with the distance on the sphere; a keeper, who sees no
+        other apiary, is told of none."""
+        view = at_work(self.url, places.places_view)
+        place = {one.name: one for one, _ in view.apiaries}
+        told = 0
+        for own in place.values():
+            page = at_work(self.url, lambda work, one=own.id: places.apiary_view(work, one))  # type: ignore[misc]
+            found = {one.name: (one.urgent, round(one.km, 3)) for one in page.urgent_near}
+            expected = {}
+            for other in place.values():
+                here, there = ((math.radians(one.latitude), math.radians(one.longitude)) for one in (own, other))
+                cosine = math.sin(here[0]) * math.sin(there[0]) + math.cos(here[0]) * math.cos(there[0]) * math.cos(here[1] - there[1])  # fmt: skip
+                km = 6371.0 * math.acos(min(1.0, cosine))
+                if other is not own and other.urgent and km <= 3.0:
+                    expected[other.name] = (other.urgent, round(km, 3))
+            self.assertEqual(found, expected, own.name)
+            told += len(found)
+        self.assertGreater(told, 0)
+        page = at_work(self.url, lambda work: places.apiary_view(work, place["Tarn Head"].id), ORLA)
+        self.assertLessEqual({one.name for one in page.urgent_near}, {"Skerrow Bank"})
 
     def test_strips_hold_what_the_colony_holds(self) -> None:
         """Counts and courses of an apiary's strips are those of its colonies' own pages, within the strip's days."""

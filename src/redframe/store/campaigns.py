@@ -101,6 +101,20 @@ class Rate:
     rate: float
 
 
+@dataclass(frozen=True, slots=True)
+class CoarseApiary:
+    """An apiary of a week without its place: its cells, and the day and mites per 100 bees of each colony counted."""
+
+    apiary_id: UUID
+    keeper_id: UUID
+    single_row: int
+    single_column: int
+    double_row: int
+    double_column: int
+    days: list[date]
+    rates: list[float]
+
+
 async def count_weeks(connection: Connection) -> list[CountWeek]:
     """All count weeks, the latest first."""
     return await many(connection, CountWeek, "count_weeks", id=None)
@@ -157,6 +171,11 @@ async def apiary_rates_between(connection: Connection, first_on: date, last_on: 
     return [
         row.rate for row in await many(connection, Rate, "apiary_rates_between", first_on=first_on, last_on=last_on)
     ]
+
+
+async def week_coarsely(connection: Connection, week_id: UUID) -> list[CoarseApiary]:
+    """All apiaries of a week without their places, for whoever may see the week."""
+    return await many(connection, CoarseApiary, "week_coarsely", week_id=week_id)
 
 
 async def note_reminder(connection: Connection, week_id: UUID, keeper_id: UUID, at: datetime) -> None:

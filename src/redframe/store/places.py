@@ -45,6 +45,16 @@ class ApiaryOverview:
 
 
 @dataclass(frozen=True, slots=True)
+class UrgentNeighbour:
+    """An apiary near another, `km` away, with how many of its colonies are urgent."""
+
+    id: UUID
+    name: str
+    km: float
+    urgent: int
+
+
+@dataclass(frozen=True, slots=True)
 class Apiary:
     """One apiary with its notes."""
 
@@ -78,6 +88,11 @@ async def apiaries_overview(connection: Connection, today: date) -> list[ApiaryO
 async def apiary(connection: Connection, apiary_id: UUID) -> Apiary:
     """One apiary. Raises NotFound."""
     return await one(connection, Apiary, "apiary", what="apiary", id=apiary_id)
+
+
+async def urgent_neighbours(connection: Connection, apiary_id: UUID, today: date, km: float) -> list[UrgentNeighbour]:
+    """Apiaries within `km` kilometres that hold urgent colonies, the nearest first, as far as the person may see."""
+    return await many(connection, UrgentNeighbour, "urgent_neighbours", id=apiary_id, today=today, km=km)
 
 
 async def add_apiary(connection: Connection, **fields: object) -> None:

@@ -23,7 +23,7 @@ from redframe.store.ahead import defer_job
 from redframe.store.campaigns import CountWeek, WeekKeeper
 from redframe.store.database import Identity
 from redframe.store.errors import StoreError
-from redframe.work.count_week_results import Results, results
+from redframe.work.count_week_results import Results, own_near_urgent, results
 from redframe.work.desk import Desk, Work
 from redframe.work.roles import may, require
 from redframe.work.sampling import NewCount, record_count
@@ -40,7 +40,8 @@ class MailService(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class OwnApiary:
-    """What a keeper is told of the own apiary: its mean rate and where it lies among all, as a quarter."""
+    """What a keeper is told of the own apiary: its mean rate, where it lies among all, as a quarter, and whether it is
+    within two cells of an urgent one."""
 
     apiary_id: UUID
     name: str
@@ -49,6 +50,7 @@ class OwnApiary:
     rate: float | None
     quarter: int | None
     of: int
+    near_urgent: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,13 +135,18 @@ async def week_view(work: Work, week_id: UUID) -> WeekView:
 async def _own(work: Work, week: CountWeek) -> list[OwnApiary]:
     counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
     rates = await store.apiary_rates_between(work.connection, week.first_on, week.last_on)
+    endangered = await own_near_urgent(work, week.id)
     own = []
     for apiary in await store.week_apiaries(work.connection, week.id):
         told = [one.median for one in counts if one.apiary_id == apiary.id and one.median is not None]
         rate = statistics.fmean(told) if told else None
         ranked = rate is not None and len(told) >= FEWEST_TO_RANK and len(rates) > 0
         place = quarter(percentile(rates, min(rates, key=lambda one: abs(one - rate)))) if ranked and rate else None
-        own.append(OwnApiary(apiary.id, apiary.name, len(told), apiary.colonies, rate, place, len(rates)))
+        own.append(
+            OwnApiary(
+                apiary.id, apiary.name, len(told), apiary.colonies, rate, place, len(rates), apiary.id in endangered
+            )
+        )
     return own
 
 

@@ -9,7 +9,16 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
-from redframe.core.campaigns.cells import FEW_COLONIES, FEWEST_APIARIES, FEWEST_KEEPERS, Cell, Placed, shown_cells
+from redframe.core.campaigns.cells import (
+    CELL_DEGREES,
+    FEW_COLONIES,
+    FEWEST_APIARIES,
+    FEWEST_KEEPERS,
+    Cell,
+    Placed,
+    near,
+    shown_cells,
+)
 from redframe.core.campaigns.results import (
     FEWEST_TO_RANK,
     LOW_COVERAGE,
@@ -56,7 +65,8 @@ class Coverage:
 @dataclass(frozen=True, slots=True)
 class ApiaryLine:
     """An apiary in the week: the mean of its colonies' rates drawn towards the association's, its percentile and
-    quarter (None with fewer than three colonies), how many are over, and its cell (None: elsewhere)."""
+    quarter (None with fewer than three colonies), how many are over, and its cell (None: elsewhere). `near_urgent`:
+    within two cells of an urgent one, from where mites may come."""
 
     apiary_id: UUID
     name: str
@@ -69,6 +79,7 @@ class ApiaryLine:
     quarter: int | None
     over: int
     treated: int
+    near_urgent: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,13 +171,18 @@ async def results(work: Work, week: CountWeek) -> Results:
     counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
     apiaries = await store.week_apiaries(work.connection, week.id)
     keepers = await store.week_keepers(work.connection, week.id)
-    cells = shown_cells([Placed(one.id, one.keeper_id, one.latitude, one.longitude) for one in apiaries])
+    placed = [Placed.at(one.id, one.keeper_id, one.latitude, one.longitude) for one in apiaries]
+    cells = shown_cells(placed)
     told = [one for one in counts if one.median is not None]
     rates = sorted(one.median for one in told if one.median is not None)
     phases = sorted({policy.calendar.phase(one.taken_on) for one in told})
     change, since = await _change(work, week, told)
     pairs = await store.wash_and_sugar(work.connection, week.first_on, week.last_on)
-    lines = _apiary_lines(apiaries, keepers, counts, cells, policy)
+    rates_of: dict[UUID, list[tuple[date, float]]] = defaultdict(list)
+    for one in told:
+        rates_of[one.apiary_id].append((one.taken_on, one.median or 0.0))
+    endangered = near_urgent(placed, rates_of, policy)
+    lines = _apiary_lines(apiaries, keepers, counts, cells, endangered, policy)
     map_lines = _cell_lines(apiaries, counts, cells, policy)
     return Results(
         coverage=_coverage(keepers, apiaries, counts),
@@ -191,6 +207,32 @@ async def results(work: Work, week: CountWeek) -> Results:
         keepers=_keeper_lines(keepers, apiaries, counts),
         counts=counts,
     )  # fmt: skip
+
+
+async def own_near_urgent(work: Work, week_id: UUID) -> set[UUID]:
+    """The apiaries near an urgent cell, for a keeper who sees the own ones only: told from cells, not from places."""
+    rows = await store.week_coarsely(work.connection, week_id)
+    placed = [
+        Placed(
+            one.apiary_id, one.keeper_id, Cell(CELL_DEGREES, one.single_row, one.single_column),
+            Cell(2 * CELL_DEGREES, one.double_row, one.double_column),
+        )
+        for one in rows
+    ]  # fmt: skip
+    rates = {one.apiary_id: list(zip(one.days, one.rates, strict=True)) for one in rows}
+    return near_urgent(placed, rates, await policy_in_force(work))
+
+
+def near_urgent(
+    placed: Sequence[Placed], rates: Mapping[UUID, Sequence[tuple[date, float]]], policy: PolicyInForce
+) -> set[UUID]:
+    """The apiaries within two cells of a published cell that is urgent."""
+    in_cell: dict[Cell, list[tuple[date, float]]] = defaultdict(list)
+    for apiary, cell in shown_cells(placed).items():
+        if cell is not None:
+            in_cell[cell] += rates.get(apiary, ())
+    urgent = [cell for cell, counted in in_cell.items() if _cell_level(counted, policy) == "urgent"]
+    return {one.apiary_id for one in placed if any(near(one.single, cell) for cell in urgent)}
 
 
 def _quartiles(rates: Sequence[float]) -> tuple[float, float] | None:
@@ -261,7 +303,7 @@ def _exposed(one: WeekCount) -> tuple[int, float]:
 
 def _apiary_lines(
     apiaries: Sequence[WeekApiary], keepers: Sequence[WeekKeeper], counts: Sequence[WeekCount],
-    cells: Mapping[UUID, Cell | None], policy: PolicyInForce,
+    cells: Mapping[UUID, Cell | None], endangered: set[UUID], policy: PolicyInForce,
 ) -> list[ApiaryLine]:  # fmt: skip
     names = {keeper.id: keeper.name for keeper in keepers}
     known = [one for one in counts if one.recovery is not None]
@@ -292,6 +334,7 @@ def _apiary_lines(
                 None if place is None else quarter(place),
                 sum(_over(one, policy) for one in own),
                 sum(one.treated for one in own),
+                apiary.id in endangered,
             )
         )
     return sorted(lines, key=lambda line: (line.rate is None, -(line.rate or 0.0), line.name))
@@ -329,21 +372,20 @@ def _cell_lines(
                 statistics.median(one.median or 0.0 for one in own) if own else None,
                 min((one.taken_on for one in own), default=None),
                 max((one.taken_on for one in own), default=None),
-                _cell_level(own, policy),
+                _cell_level([(one.taken_on, one.median or 0.0) for one in own], policy),
                 len(own) < FEW_COLONIES,
             )
         )
     return sorted(lines, key=lambda line: line.id)
 
 
-def _cell_level(counts: Sequence[WeekCount], policy: PolicyInForce) -> Level | None:
+def _cell_level(counts: Sequence[tuple[date, float]], policy: PolicyInForce) -> Level | None:
     """The colour of a cell: urgent, act or watch once a quarter of its colonies are at it; None without a count."""
     if not counts:
         return None
     tally: Counter[Level] = Counter()
-    for one in counts:
-        levels = policy.beside("mites_per_100").levels[policy.calendar.phase(one.taken_on)]
-        rate = one.median or 0.0
+    for day, rate in counts:
+        levels = policy.beside("mites_per_100").levels[policy.calendar.phase(day)]
         marks: tuple[tuple[Level, float], ...] = (
             ("urgent", levels.urgent),
             ("act", levels.act),

@@ -19,7 +19,7 @@ from redframe.core.thresholds.standing import Level
 from redframe.store import colonies, sampling, treatments
 from redframe.store import places as store
 from redframe.store.colonies import ColonyOverview, HiveBox
-from redframe.store.places import Apiary, ApiaryOverview, Keeper
+from redframe.store.places import Apiary, ApiaryOverview, Keeper, UrgentNeighbour
 from redframe.store.sampling import StripVisit
 from redframe.store.treatments import StripCourse
 from redframe.work.desk import Work
@@ -29,6 +29,7 @@ from redframe.work.thresholds import PolicyInForce, policy_in_force
 
 STRIP_BACK_DAYS = 150
 STRIP_AHEAD_DAYS = 75
+NEAR_KM = 3.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +58,7 @@ class ApiaryView:
 
     apiary: Apiary
     standing: ApiaryStanding
+    urgent_near: Sequence[UrgentNeighbour]
     estimate: ApiaryEstimate | None
     p_mean_act: float | None
     expected_over: float | None
@@ -98,6 +100,7 @@ async def apiary_view(work: Work, apiary_id: UUID) -> ApiaryView:
     return ApiaryView(
         apiary=apiary,
         standing=standing_of(living, policy, work.today, estimate),
+        urgent_near=await store.urgent_neighbours(work.connection, apiary_id, work.today, NEAR_KM),
         estimate=estimate,
         p_mean_act=estimate.p_mean_over(act) if estimate else None,
         expected_over=estimate.expected_over(act) if estimate else None,

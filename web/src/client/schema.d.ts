@@ -2257,6 +2257,8 @@ export interface components {
             keeper: string;
             /** Name */
             name: string;
+            /** Near Urgent */
+            near_urgent: boolean;
             /** Over */
             over: number;
             /** Percentile */
@@ -2490,6 +2492,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Urgent Near */
+            urgent_near: components["schemas"]["UrgentNeighbour"][];
             /** Visits */
             visits: components["schemas"]["StripVisit"][];
         };
@@ -5732,6 +5736,8 @@ export interface components {
             counted: number;
             /** Name */
             name: string;
+            /** Near Urgent */
+            near_urgent: boolean;
             /** Of */
             of: number;
             /** Quarter */
@@ -7534,6 +7540,23 @@ export interface components {
              * @enum {string}
              */
             words: "really_rose" | "probably_rose" | "no_clear_change" | "probably_fell" | "really_fell";
+        };
+        /**
+         * UrgentNeighbour
+         * @description An apiary near another, `km` away, with how many of its colonies are urgent.
+         */
+        UrgentNeighbour: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Km */
+            km: number;
+            /** Name */
+            name: string;
+            /** Urgent */
+            urgent: number;
         };
         /**
          * Use

@@ -20,8 +20,8 @@ export type Span = { first: string; last: string; today: string; width: number }
 
 const TOP = 20;
 const FALLS_TOP = 60;
-/** A count that has no place on the axis: a letter at the foot of its day. */
-const LETTER: Record<StripCount["method"], string> = { wash: "?", sugar: "?", co2: "?", board: "b", board_after_treatment: "b", drone_brood: "d", look: "l" };
+/** A count that has no place on the axis: a letter at the foot of its day. A board after a treatment lies under its course. */
+const LETTER: Record<StripCount["method"], string> = { wash: "?", sugar: "?", co2: "?", board: "b", board_after_treatment: "", drone_brood: "d", look: "l" };
 export const BAND_FILL: Record<Band["phase"], string> = {
   dormant: "var(--course-wash)",
   build_up: "var(--clear-wash)",

@@ -122,6 +122,7 @@ class ApiaryLine(Output):
     quarter: int | None
     over: int
     treated: int
+    near_urgent: bool
 
 
 class CellLine(Output):
@@ -188,6 +189,7 @@ class OwnApiary(Output):
     rate: float | None
     quarter: int | None
     of: int
+    near_urgent: bool
 
 
 class CountWeekView(Output):

@@ -242,10 +242,20 @@ class SamplingPlan(Output):
     chosen: list[ChosenColony]
 
 
+class UrgentNeighbour(Output):
+    """An apiary near another, `km` away, with how many of its colonies are urgent."""
+
+    id: UUID
+    name: str
+    km: float
+    urgent: int
+
+
 class ApiaryView(Output):
     today: date
     apiary: Apiary
     standing: ApiaryStanding
+    urgent_near: list[UrgentNeighbour]
     estimate: ApiaryEstimate | None
     p_mean_act: float | None
     expected_over: float | None

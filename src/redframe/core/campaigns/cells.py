@@ -10,11 +10,13 @@ import math
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Self
 from uuid import UUID
 
 CELL_DEGREES = 0.1
 FEWEST_APIARIES = FEWEST_KEEPERS = 3
 FEW_COLONIES = 5
+NEAR_CELLS = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,15 +58,30 @@ def cell_of(latitude: float, longitude: float, degrees: float = CELL_DEGREES) ->
 
 @dataclass(frozen=True, slots=True)
 class Placed:
-    """An apiary on the map: whose it is and where it stands."""
+    """An apiary on the map: whose it is, and the single and the double cell in which it stands."""
 
     apiary_id: UUID
     keeper_id: UUID
-    latitude: float
-    longitude: float
+    single: Cell
+    double: Cell
+
+    @classmethod
+    def at(cls, apiary_id: UUID, keeper_id: UUID, latitude: float, longitude: float) -> Self:
+        """An apiary whose place is known."""
+        single, double = (cell_of(latitude, longitude, size) for size in (CELL_DEGREES, 2 * CELL_DEGREES))
+        return cls(apiary_id, keeper_id, single, double)
 
 
-def shown_cells(apiaries: Sequence[Placed], degrees: float = CELL_DEGREES) -> Mapping[UUID, Cell | None]:
+def near(own: Cell, other: Cell) -> bool:
+    """Whether a single cell lies within two cells of another, single or double: its middle less than two cells from the
+    other's edge. Neither tells an address."""
+    (latitude, longitude), ((south, west), (north, east)) = own.centre, other.corners
+    up = max(south - latitude, latitude - north, 0.0) / own.degrees
+    along = max(west - longitude, longitude - east, 0.0) / own.width_degrees
+    return max(up, along) < NEAR_CELLS
+
+
+def shown_cells(apiaries: Sequence[Placed]) -> Mapping[UUID, Cell | None]:
     """The cell under which each apiary is shown: its own where three apiaries of three keepers stand, else the cell of
     double size with those around it, else None ("elsewhere").
 
@@ -73,10 +90,10 @@ def shown_cells(apiaries: Sequence[Placed], degrees: float = CELL_DEGREES) -> Ma
     """
     shown: dict[UUID, Cell | None] = {}
     left = list(apiaries)
-    for size in (degrees, 2 * degrees):
+    for double in (False, True):
         groups: dict[Cell, list[Placed]] = defaultdict(list)
         for one in left:
-            groups[cell_of(one.latitude, one.longitude, size)].append(one)
+            groups[one.double if double else one.single].append(one)
         left = []
         for cell, group in groups.items():
             if len(group) >= FEWEST_APIARIES and len({one.keeper_id for one in group}) >= FEWEST_KEEPERS:

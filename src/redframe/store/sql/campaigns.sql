@@ -58,6 +58,9 @@ AND rw.scale = 'mites_per_100' ORDER BY w.colony_id, w.taken_at, w.id;
 -- name: apiary_rates_between
 SELECT rate FROM apiary_rates_between(:first_on, :last_on);
 
+-- name: week_coarsely
+SELECT * FROM week_coarsely(:week_id);
+
 -- name: note_reminder
 UPDATE count_week_keeper SET reminders = reminders + 1, reminded_at = :at WHERE week_id = :week_id AND keeper_id = :keeper_id;
 

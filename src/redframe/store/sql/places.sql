@@ -29,6 +29,19 @@ SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.e
        a.forage_note, a.version
 FROM apiary a JOIN keeper k ON k.id = a.keeper_id WHERE a.id = :id;
 
+-- name: urgent_neighbours
+-- Apiaries within some kilometres, on the sphere, that hold urgent colonies; of those that the person may see.
+SELECT n.id, n.name, n.km, n.urgent FROM (
+    SELECT b.id, b.name,
+           2 * 6371.0 * asin(least(1.0, sqrt(power(sin(radians(b.latitude - a.latitude) / 2), 2)
+               + cos(radians(a.latitude)) * cos(radians(b.latitude)) * power(sin(radians(b.longitude - a.longitude) / 2), 2)))) AS km,
+           (SELECT count(*) FROM colony c JOIN standing s ON s.colony_id = c.id AND s.since <= :today
+                AND (s.until IS NULL OR s.until > :today) AND s.level = 'urgent'
+            WHERE c.apiary_id = b.id AND c.state IN ('alive', 'queenless')) AS urgent
+    FROM apiary a JOIN apiary b ON b.id <> a.id AND b.latitude BETWEEN a.latitude - :km / 110.0 AND a.latitude + :km / 110.0
+    WHERE a.id = :id
+) n WHERE n.km <= :km AND n.urgent > 0 ORDER BY n.km, n.id;
+
 -- name: add_apiary
 INSERT INTO apiary (id, association_id, keeper_id, name, latitude, longitude, elevation_m, access_note, forage_note)
 VALUES (:id, my_association(), :keeper_id, :name, :latitude, :longitude, :elevation_m, :access_note, :forage_note);

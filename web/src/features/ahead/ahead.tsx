@@ -102,7 +102,7 @@ function RunLine({ run, today }: { run: View["run"]; today: string }) {
       </div>
     );
   }
-  const by = run.asked_by_name ? `asked for by ${run.asked_by_name}` : "by itself at night";
+  const by = run.asked_by_name ? `asked for by ${run.asked_by_name}` : "by itself";
   return (
     <p className={`mt-3 ${run.state === "failed" ? "font-semibold text-act" : "text-ink-2"}`}>
       {run.state === "failed" ? `The last computation failed: ${run.note}. What stands here is older.` : `${colonies(run.colonies)} computed for ${shortDay(run.for_day, today)}, ${by}.`}

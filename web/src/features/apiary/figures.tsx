@@ -1,4 +1,5 @@
 /** The apiary as a whole: its mean with the interval, the spread between colonies, and how it stands under its scope. */
+import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/api";
 import { Slip } from "@/instruments/slip";
 import { LevelWord } from "@/ui/parts";
@@ -36,6 +37,13 @@ export function ApiaryFigures({ view }: { view: View }) {
           {standing.enough === null && standing.counted < standing.colonies && "To call it clear all must be counted: it is small."}
         </p>
         {near.length > 0 && <p className="mt-2">Watch {near.join(", ")} too: mites drift from those over.</p>}
+        {view.urgent_near.length > 0 && (
+          <p className="mt-2">
+            <strong>Mites may come in</strong> from {view.urgent_near.map((one, index) => (
+              <span key={one.id}>{index > 0 && "; "}<Link to="/places/$id" params={{ id: one.id }} className="underline underline-offset-4">{one.name}</Link>, {oneDecimal(one.km)} km off, {one.urgent} urgent</span>
+            ))}. A notice: it does not change how this apiary stands.
+          </p>
+        )}
         <p className="mt-2 text-sm text-ink-2">
           {view.scope === "whole_apiary" ? "Treated all together, once one speaks for all." : "Only those over are treated; the uncounted are not known."}
         </p>

@@ -26,6 +26,7 @@ export function WhatToCount({ view, living, onClose, onPick }: { view: View; liv
   const [width, setWidth] = useState<"0.3" | "0.4" | "0.5">("0.4");
   const plan = useQuery(samplingPlanQuery(view.apiary.id, Number(width), aim === "find"));
   const label = (id: string) => living.find((one) => one.id === id)?.label ?? "?";
+  const needed = (aim === "mean" ? plan.data?.for_mean : (plan.data?.to_find ?? plan.data?.colonies)) ?? 0;
   const ids = plan.data?.chosen.map((one) => one.colony_id) ?? [];
   return (
     <Dialog open onClose={onClose} title="Which to count">
@@ -36,13 +37,14 @@ export function WhatToCount({ view, living, onClose, onPick }: { view: View; liv
         {plan.data && (
           <>
             <p className="flex items-end gap-3">
-              <span className="figure text-5xl">{aim === "mean" ? plan.data.for_mean : (plan.data.to_find ?? plan.data.colonies)}</span>
+              <span className="figure text-5xl">{needed}</span>
               <span className="pb-1 text-ink-2">
                 of {colonies(plan.data.colonies)}
                 {aim === "find" &&
                   (plan.data.to_find === null
                     ? `: even all find one in ten over with only ${Math.round(100 * plan.data.found_with)} %, as a count can miss`
                     : `: finds one if ${plan.data.over} ${plan.data.over === 1 ? "is" : "are"} over, with ${Math.round(100 * plan.data.found_with)} %`)}
+                {ids.length > needed && `; ${ids.length} with those that are never left out`}
               </span>
             </p>
             <ul className="max-h-72 overflow-y-auto border-y border-line">

@@ -7,6 +7,7 @@ type Scoop = Schemas["CountedScoop"];
 
 export function Scoops({ scoops, found, disabled, errorAt, onChange }: { scoops: Scoop[]; found: Schemas["ScoopView"]; disabled: boolean; errorAt: (field: string) => string | undefined; onChange: (scoops: Scoop[]) => void }) {
   const change = (index: number, part: Partial<Scoop>) => onChange(scoops.map((one, at) => (at === index ? { ...one, ...part } : one)));
+  const wrongAt = scoops.map((_, index) => errorAt(`scoops[${index}].ml`) ?? errorAt(`scoops[${index}].bees`));
   return (
     <section aria-labelledby="scoops" className="space-y-2">
       <h2 id="scoops" className="border-b-2 border-ink pb-1 text-xl">Your scoop</h2>
@@ -14,10 +15,10 @@ export function Scoops({ scoops, found, disabled, errorAt, onChange }: { scoops:
         <strong>{found.bees_per_ml.toFixed(2)} bees a millilitre</strong>, a level scoop give or take {Math.round(100 * found.cv)} %: about {Math.round(120 * found.bees_per_ml)} bees in 120 ml.
       </p>
       <p className="text-ink-2">
-        {scoops.length >= 3 ? `From ${scoops.length} scoops counted by hand, and the usual figure.` : "The usual figure. Count the bees of three level scoops or more by hand to have your own."}
+        {wrongAt.some(Boolean) ? "Not with these scoops: one of them cannot be." : scoops.length >= 3 ? `From ${scoops.length} scoops counted by hand, and the usual figure.` : "The usual figure. Count the bees of three level scoops or more by hand to have your own."}
       </p>
       {scoops.map((scoop, index) => {
-        const wrong = errorAt(`scoops[${index}].ml`) ?? errorAt(`scoops[${index}].bees`);
+        const wrong = wrongAt[index];
         return (
           <div key={index} className="border-b border-line py-1">
             <div className="flex flex-wrap items-center gap-3">

@@ -1,7 +1,7 @@
 /** What a recorded count means: advice, findings, trend, and the slip with its reasons. */
 import type { Schemas } from "@/client/api";
 import { Slip } from "@/instruments/slip";
-import { relativeDay, shortDay } from "@/ui/dates";
+import { plural, relativeDay, shortDay } from "@/ui/dates";
 import { LEVEL_TEXT, LevelMark, Notice } from "@/ui/parts";
 import { chance, rate } from "@/ui/units";
 import { doubling } from "@/wording/growth";
@@ -43,7 +43,7 @@ export function countedOf(count: Schemas["Count"]): string {
       const mites = count.squares?.reduce((a, b) => a + b, 0) ?? 0;
       const days = count.placed_at ? ((Date.parse(count.taken_at) - Date.parse(count.placed_at)) / 86_400_000).toFixed(1) : "?";
       const grid = (count.squares_in_all ?? 1) > 1 ? ` on ${count.squares?.length ?? 0} of ${count.squares_in_all} squares` : "";
-      return `${mites} mites${grid} in ${days} days`;
+      return `${plural(mites, "mite")}${grid} in ${days} days`;
     }
     case "drone_brood":
       return `${count.cells_infested} of ${count.cells_opened} drone cells infested`;
@@ -51,7 +51,7 @@ export function countedOf(count: Schemas["Count"]): string {
       return count.mites_seen ? "mites seen" : "no mite seen";
     default: {
       const mites = count.shakes?.reduce((a, b) => a + b, 0) ?? 0;
-      return `${mites} mites in ${count.bees_mean ? `about ${Math.round(count.bees_mean)} bees` : "bees not recorded"}`;
+      return `${plural(mites, "mite")} in ${count.bees_mean ? `about ${Math.round(count.bees_mean)} bees` : "bees not recorded"}`;
     }
   }
 }

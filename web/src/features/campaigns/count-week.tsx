@@ -83,6 +83,7 @@ function Own({ view }: { view: View }) {
           <div>
             <Link to="/places/$id" params={{ id: one.apiary_id }} className="font-head text-xl font-semibold hover:underline">{one.name}</Link>
             <p className="text-ink-2">{one.counted} of {colonies(one.colonies)} counted</p>
+            {one.near_urgent && <p className="max-w-prose"><strong>Raised risk of mites coming in.</strong> A neighbourhood within two cells of the map is urgent: look at entrances, stop robbing, and count again in three weeks.</p>}
           </div>
           <p>
             <span className="figure text-3xl">{one.rate === null ? "–" : rate(one.rate)}</span> mites per 100 bees
@@ -142,6 +143,7 @@ function Together({ view, results }: { view: View; results: Results }) {
               )}
             </div>
             {cell && <CellSays cell={cell} today={view.today} />}
+            <NearUrgent lines={results.apiaries} />
             {results.elsewhere && <p className="mt-2 text-ink-2">Elsewhere, where too few keepers stand together to be shown: {results.elsewhere.over} of {results.elsewhere.counted} over, {colonies(results.elsewhere.colonies)}.</p>}
             <p className="mt-2 text-sm text-ink-2">Cells of about 11 or 22 km, shown only with three apiaries of three keepers. Marked when a quarter of the colonies counted are at the level. Hatched: fewer than five counted.</p>
           </section>
@@ -150,6 +152,18 @@ function Together({ view, results }: { view: View; results: Results }) {
       {cover.colonies_counted > 0 && <Apiaries results={results} />}
       <Missing missing={missing} today={view.today} />
     </>
+  );
+}
+
+/** Who should hear that mites may come in; each keeper is told of the own apiaries only. */
+function NearUrgent({ lines }: { lines: Results["apiaries"] }) {
+  const near = lines.filter((one) => one.near_urgent);
+  if (near.length === 0) return null;
+  return (
+    <p className="mt-3">
+      <strong>Raised risk of mites coming in</strong>, within two cells of an urgent one:{" "}
+      {near.length === lines.length ? `all ${lines.length} apiaries` : near.map((one) => one.name).sort().join(", ")}. Their keepers see it in this week too.
+    </p>
   );
 }
 

@@ -9,6 +9,9 @@ import { chance, oneDecimal, rate } from "@/ui/units";
 import { doubling } from "@/wording/growth";
 import { TREND, WAY } from "@/wording/words";
 
+/** Of what is compared; what falls after a treatment is told by its course. */
+const SCALES: string[] = ["mites_per_100", "mites_per_day"];
+
 type View = Schemas["ColonyView"];
 type Growth = { rate_per_day: number; low_per_day: number; high_per_day: number };
 
@@ -27,7 +30,7 @@ function times(growth: Growth, days: number): string {
 }
 
 export function Rise({ view }: { view: View }) {
-  const counts = view.counts.filter((one) => one.scale === "mites_per_100" || one.scale === "mites_per_day");
+  const counts = view.counts.filter((one) => one.scale !== null && SCALES.includes(one.scale) && one.method !== "board_after_treatment");
   const { trend, boards } = view;
   if (counts.length < 2) return null;
   return (
