@@ -11,9 +11,10 @@ from datetime import date, timedelta
 import numpy as np
 
 from redframe.core.forecast.ensemble import fit
-from redframe.core.forecast.many import MEMBERS, Record, outlooks, prepare
+from redframe.core.forecast.many import outlooks
 from redframe.core.forecast.projection import bands, project
 from redframe.core.forecast.seen import CountSeen
+from redframe.core.forecast.side_by_side import MEMBERS, Record, prepare
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.thresholds.calendar import Calendar
 

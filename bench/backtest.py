@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
+from tests.house import at_work, demo_template, new_database
 
 from bench.colonies import live
 from redframe.core.forecast.ensemble import fit
@@ -16,6 +17,8 @@ from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import read_jar
 from redframe.core.thresholds.calendar import Calendar
 from redframe.demo.population import Life
+from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY
+from redframe.work.hindsight import hindsights, later_counts
 
 Line = tuple[str, str]
 
@@ -23,12 +26,13 @@ NORTH = Calendar.parse(
     {"dormant": "11-01", "build_up": "03-01", "peak": "05-15", "decline": "07-25", "winter_bees": "08-25"}
 )
 MEMBERS = 1000
-COLONIES = 600
-DEMO_COLONIES = 400
+COLONIES = 1000
+DEMO_COLONIES = 600
 AHEAD = (0, 14, 28, 42)
 THRESHOLD = 2.0
 WEEKS_3 = 21
 ONE_RATE = 0.021
+BETWEEN = {"untreated": "left alone meanwhile", "treated": "treated meanwhile"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,10 +114,32 @@ def score(name: str, histories: list[History], generator: np.random.Generator) -
     return lines
 
 
+def own_history(generator: np.random.Generator) -> list[Line]:
+    """The demo's own record: each later count of two seasons against what the counts before it foretold."""
+    later = at_work(new_database(demo_template()), lambda work: later_counts(work, FIRST_DAY))
+    lines = []
+    for found in hindsights(later, FIRST_DAY, DEMO_TODAY, generator):
+        name = f"the demo's own record, {found.counts} later counts of colonies {BETWEEN[found.between]}"
+        held = " / ".join(f"{100 * share:.0f} %" for share in (found.held50, found.held80, found.held95))
+        lines.append(
+            (f"{name}: inside the 50 / 80 / 95 % bands; over the middle", f"{held}; {100 * found.above:.0f} %")
+        )
+        base = found.happened * (1 - found.happened)
+        scores = (found.brier, found.brier_stays, found.brier_one_rate, base)
+        lines.append(
+            (
+                f"{name}: Brier score of reading over the act level: forecast / last count stays / one rate / base rate",
+                " / ".join(f"{score:.3f}" for score in scores),
+            )
+        )
+    return lines
+
+
 def measure_forecast() -> list[Line]:
-    """The back-test on both kinds of colonies."""
+    """The back-test on both kinds of colonies, and on the demo's own record."""
     generator = np.random.default_rng(20310802)
     return [
+        *own_history(generator),
         *score(f"{COLONIES} colonies of another generator", simulated(generator), generator),
         *score(f"{DEMO_COLONIES} colonies of the demo's model", demo_histories(generator), generator),
     ]

@@ -264,14 +264,16 @@ class FromCounts(unittest.TestCase):
         self.assertGreater(two.share, 0.98)
 
     def test_on_the_day_of_a_single_count_it_is_the_posterior(self) -> None:
-        """What the members say of the day of one count is Bayes' rule by quadrature: prior theta^-1/2, negative
-        binomial of size 6, bees lognormal, recovery Beta(47.5, 2.5)."""
+        """What the members say of the day of one count is Bayes' rule by quadrature: negative binomial of size 6, bees
+        lognormal, recovery Beta(47.5, 2.5), and Jeffreys' prior sqrt(1/(1/285 theta + 1/6 + 0.12^2 + 0.033^2))."""
         for mites in (4, 20):
             log_rate = np.linspace(np.log(1e-5), np.log(2.0), 1500)
             bees = BeesInSample(300.0, 0.12).quantiles((np.arange(60) + 0.5) / 60)
             found = stats.beta(47.5, 2.5).ppf((np.arange(60) + 0.5) / 60)
             mean = np.exp(log_rate)[:, None] * np.outer(bees, found).ravel()
-            density = np.exp(0.5 * log_rate) * stats.nbinom.pmf(mites, 6, 6 / (6 + mean)).mean(axis=1)
+            beyond = 1 / 6 + 0.12**2 + stats.beta(47.5, 2.5).var() / 0.95**2
+            prior = (1 / (285 * np.exp(log_rate)) + beyond) ** -0.5
+            density = prior * stats.nbinom.pmf(mites, 6, 6 / (6 + mean)).mean(axis=1)
             reached = np.cumsum(density) / density.sum()
             rates = bands(project(fitted((seen(date(2025, 6, 20), mites),)), 1))[0]
             for level, value in ((0.1, rates.low80), (0.5, rates.median), (0.9, rates.high80)):
@@ -289,7 +291,9 @@ class FromCounts(unittest.TestCase):
         error = (stats.norm(0, np.sqrt(0.36 + np.log(1.0625))).ppf(levels)[:, None] + share).ravel()
         per_mite = 3 * 25_000 / (1.2 * 30 * 20 / 45)
         mean = per_mite * np.exp(log_rate)[:, None] * np.exp(error)
-        density = np.exp(0.5 * log_rate) * stats.nbinom.pmf(24, 6, 6 / (6 + mean)).mean(axis=1)
+        beyond = 1 / 6 + 0.36 + np.log(1.0625) + stats.beta(20, 25).expect(lambda b: (np.log(b) - np.log(20 / 45)) ** 2)
+        prior = (1 / (per_mite * np.exp(log_rate)) + beyond) ** -0.5
+        density = prior * stats.nbinom.pmf(24, 6, 6 / (6 + mean)).mean(axis=1)
         reached = np.cumsum(density) / density.sum()
         rates = bands(project(fitted((FallSeen(day, 24, 3.0, 0.0, factors),)), 1))[0]
         for level, value in ((0.1, rates.low80), (0.5, rates.median), (0.9, rates.high80)):
@@ -352,7 +356,7 @@ class Advice(unittest.TestCase):
         }
         alone = project(fitted(TWO), 70)
         runs = {name: project(fitted(TWO), 70, events) for name, (events, _) in expected.items()}
-        found = {name: outcome(run, alone, days, 2.0) for name, run in runs.items()}
+        found = {name: outcome(run, alone, days, 2.0, alone.first) for name, run in runs.items()}
         for name, (_, medians) in expected.items():
             for told, median in zip(found[name].at, medians, strict=True):
                 self.assertAlmostEqual(told.median / median, 1.0, delta=0.08, msg=name)

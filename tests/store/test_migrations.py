@@ -177,7 +177,8 @@ class AtOnce(unittest.TestCase):
         )
         self.assertGreater(len(tables), 15)
         self.assertEqual([name for name, guarded, _ in tables if not guarded], [])
-        derived = {"standing", "outlook", "count_reading", "course_step", "colony_forecast", "count_week_keeper"}
+        derived = {"standing", "outlook", "count_reading", "course_step", "colony_forecast", "count_week_keeper",
+                   "forecast_hindsight"}  # fmt: skip
         self.assertEqual({name for name, _, deletable in tables if deletable}, derived)
 
     def test_an_invitation_is_the_administrators_alone(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import statistics
 import unittest
 from datetime import date
 from pathlib import Path
@@ -52,15 +53,34 @@ class Ahead(unittest.TestCase):
         self.assertEqual({one.apiary for one in own}, {"Tarn Head", "Skerrow Bank"})
         self.assertEqual(owner_rows(self.url, "SELECT count(*) FROM procrastinate_jobs"), [(0,)])
         self.one_says_what_all_say(view)
+        self.earlier_forecasts_did_well(view)
 
     def one_says_what_all_say(self, view: AheadView) -> None:
-        """A colony's own forecast, of other and more members, agrees with its line among all."""
-        line = next(one for one in view.colonies if one.colony_id == made_id("corrane", "Tarn Head", "T4"))
-        own = at_work(self.url, lambda work: forecast.colony_forecast(work, line.colony_id)).views[0]
-        for index, number in ((0, 0), (14, 42)):
-            band = next(one for one in own.days if (one.date - TODAY).days == number)
-            self.assertLess(abs(line.median[index] / band.median - 1), 0.12)
-            self.assertLess(abs(line.high80[index] / band.high80 - 1), 0.2)
+        """Colonies' own forecasts, of other and more members, agree with their lines among all."""
+        off = []
+        for line in [one for one in view.colonies if one.apiary == "Tarn Head"]:
+            own = at_work(self.url, lambda work, line=line: forecast.colony_forecast(work, line.colony_id)).views[0]  # type: ignore[misc]
+            for index, number in ((0, 0), (14, 42)):
+                band = next(one for one in own.days if (one.date - TODAY).days == number)
+                off += [abs(line.median[index] / band.median - 1), abs(line.high80[index] / band.high80 - 1)]
+        self.assertGreater(len(off), 20)
+        self.assertLess(statistics.median(off), 0.08)
+        self.assertLess(max(off), 0.3)
+
+    def earlier_forecasts_did_well(self, view: AheadView) -> None:
+        """The demo's own later counts lie in the bands as promised, and beat what a plain person would have said; a
+        colony's page says the same."""
+        alone, treated = view.hindsight
+        self.assertEqual((alone.between, treated.between, alone.looked_on), ("untreated", "treated", TODAY))
+        self.assertGreater(alone.counts, 300)
+        self.assertTrue(0.75 <= alone.held80 <= 0.88, alone.held80)
+        self.assertLess(alone.brier, min(alone.brier_stays, alone.brier_one_rate))
+        colony = made_id("corrane", "Tarn Head", "T4")
+        told = at_work(self.url, lambda work: forecast.colony_forecast(work, colony))
+        self.assertEqual(told.hindsight, alone)
+        now, later = told.next_counts
+        self.assertEqual((now.on, (later.on - now.on).days, now.bees), (TODAY, 21, 300.0))
+        self.assertTrue(now.low80 <= now.middle <= now.high80 and now.middle < later.middle)
 
     def test_the_night_asks_for_everybody(self) -> None:
         """Both associations get their forecasts, each for its own day, and nobody is named."""

@@ -19,7 +19,7 @@ from redframe.api.settings import Settings
 from redframe.stand_ins.mail import StandInMail
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database, Identity
-from redframe.work import ahead, campaigns
+from redframe.work import ahead, campaigns, hindsight
 from redframe.work.campaigns import MailService
 from redframe.work.desk import Desk
 
@@ -40,6 +40,10 @@ def tasks(desk: Desk, mail: MailService, url: str, *, by_night: bool = False) ->
     @app.task(name=ahead.TASK, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=5))
     async def forecast_association(association_id: str, run_id: str, timezone: str) -> None:
         await ahead.forecast_association(desk, _house(UUID(association_id), timezone), UUID(run_id))
+
+    @app.task(name=ahead.LOOK_BACK, queue=QUEUE)
+    async def look_back(association_id: str, run_id: str, timezone: str) -> None:
+        await hindsight.look_back(desk, _house(UUID(association_id), timezone), UUID(run_id))
 
     @app.task(name=campaigns.REMIND, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=30))
     async def remind_keepers(association_id: str, week_id: str, timezone: str) -> None:

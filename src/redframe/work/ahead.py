@@ -17,8 +17,9 @@ import numpy as np
 from redframe.core.errors import CoreError
 from redframe.core.forecast.effects import effects
 from redframe.core.forecast.events import Treat
-from redframe.core.forecast.many import BAND_EVERY_DAYS, LOOK_AHEAD_DAYS, Ensemble, Outlook, Record, outlooks, prepare
+from redframe.core.forecast.many import BAND_EVERY_DAYS, LOOK_AHEAD_DAYS, Outlook, outlooks
 from redframe.core.forecast.seen import CountSeen, Seen
+from redframe.core.forecast.side_by_side import Ensemble, Record, prepare
 from redframe.core.forecast.starting import BACK_DAYS, MOST_JARS, OLDEST_START_DAYS, fall_seen, start_from, why_not
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.board import BoardSample
@@ -26,14 +27,17 @@ from redframe.core.sampling.method import TreatmentSpan
 from redframe.core.sampling.reading import read_fall
 from redframe.core.thresholds.calendar import Calendar
 from redframe.store import ahead as store
+from redframe.store import hindsight as store_hindsight
 from redframe.store.ahead import CountToForecast, CourseToForecast, ForecastAhead, ForecastRun, ForecastTally
 from redframe.store.database import Identity
 from redframe.store.errors import StoreError
+from redframe.store.hindsight import Hindsight
 from redframe.work.desk import Desk, Work
 from redframe.work.roles import require
 from redframe.work.thresholds import policies_of
 
 TASK = "forecast_association"
+LOOK_BACK = "look_back"
 HORIZON_DAYS = 60
 AT_ONCE = 256
 MOST_ROWS = 100
@@ -51,13 +55,14 @@ class ToForecast:
 
 @dataclass(frozen=True, slots=True)
 class AheadView:
-    """The latest run, how many cross when, and a page of colonies by how soon they do. The figures of a forecast lie
-    `every_days` apart; `p_over_ahead` looks `look_ahead_days` ahead."""
+    """The latest run, how many cross when, a page of colonies by how soon they do, and how earlier forecasts did. The
+    figures of a forecast lie `every_days` apart; `p_over_ahead` looks `look_ahead_days` ahead."""
 
     today: date
     run: ForecastRun | None
     tally: ForecastTally
     colonies: Sequence[ForecastAhead]
+    hindsight: Sequence[Hindsight]
     every_days: int
     look_ahead_days: int
 
@@ -68,9 +73,12 @@ async def ask(work: Work, run_id: UUID, *, by_night: bool = False) -> ForecastRu
     await store.fail_stuck_runs(work.connection)
     asked_by = None if by_night else work.who.person_id
     if await store.ask_for_run(work.connection, run_id, asked_by, work.today):
-        args = {"association_id": work.who.association_id, "run_id": run_id, "timezone": work.who.timezone}
-        await store.defer_job(work.connection, TASK, args)
+        await store.defer_job(work.connection, TASK, _job(work.who, run_id))
     return await store.latest_run(work.connection)
+
+
+def _job(who: Identity, run_id: UUID) -> dict[str, object]:
+    return {"association_id": who.association_id, "run_id": run_id, "timezone": who.timezone}
 
 
 async def ask_first(work: Work, run_id: UUID) -> None:
@@ -86,6 +94,7 @@ async def view(work: Work, skip: int = 0) -> AheadView:
         run=await store.latest_run(work.connection),
         tally=await store.forecast_tally(work.connection),
         colonies=await store.forecasts_ahead(work.connection, work.today, MOST_ROWS, skip),
+        hindsight=await store_hindsight.hindsight(work.connection),
         every_days=BAND_EVERY_DAYS,
         look_ahead_days=LOOK_AHEAD_DAYS,
     )
@@ -131,6 +140,7 @@ async def _forecast(desk: Desk, who: Identity, run_id: UUID) -> None:
     async with desk.work(who) as work:
         await store.lift_old_forecasts(work.connection, run_id)
         await store.end_run(work.connection, run_id, "done")
+        await store.defer_job(work.connection, LOOK_BACK, _job(who, run_id))
 
 
 async def _side_by_side(
@@ -171,16 +181,19 @@ async def to_forecast(work: Work) -> list[ToForecast]:
         policy = policies[colony_id]
         level = policy.beside("mites_per_100").levels[policy.calendar.phase(work.today)].act
         spans = [TreatmentSpan(one.placed_on, one.ended_on) for one in courses[colony_id] if one.placed_on is not None]
-        told = [_seen(one, policy.calendar, spans, work.zone) for one in own]
+        told = [seen_of_row(one, policy.calendar, spans, work.zone) for one in own]
         seen = start_from([one for one in told if one is not None])
         if why_not(seen, work.today):
             continue
-        record = Record(seen, _treatments(courses[colony_id], work.today), level)
+        record = Record(seen, treatments_of(courses[colony_id], work.today), level)
         found.append(ToForecast(colony_id, seen[-1].taken_on, record, policy.calendar))
     return found
 
 
-def _seen(one: CountToForecast, calendar: Calendar, spans: Sequence[TreatmentSpan], zone: ZoneInfo) -> Seen | None:
+def seen_of_row(
+    one: CountToForecast, calendar: Calendar, spans: Sequence[TreatmentSpan], zone: ZoneInfo
+) -> Seen | None:
+    """A jar or a board as a forecast takes it; None for a board that is not judged."""
     if one.bees_mean is not None and one.bees_cv is not None and one.recovery is not None:
         return CountSeen(one.taken_on, one.mites, BeesInSample(one.bees_mean, one.bees_cv), one.recovery)
     if one.placed_at is None or one.board_days is None or one.board_cv is None:
@@ -189,7 +202,7 @@ def _seen(one: CountToForecast, calendar: Calendar, spans: Sequence[TreatmentSpa
     return fall_seen(board, read_fall(one.mites, one.board_days, one.board_cv), calendar, spans)
 
 
-def _treatments(courses: Sequence[CourseToForecast], today: date) -> tuple[Treat, ...]:
+def treatments_of(courses: Sequence[CourseToForecast], today: date) -> tuple[Treat, ...]:
     """Courses as what they kill. A course proved to have failed killed nothing to speak of; one planned begins today at
     the earliest; breaks in laying and drone brood cut, which act otherwise, are left to the colony's own forecast."""
     found: list[Treat] = []

@@ -17,6 +17,7 @@ from redframe.core.forecast.advice import Outcome, StartWindow, last_start, outc
 from redframe.core.forecast.effects import KILLS, MODELLED, effects
 from redframe.core.forecast.ensemble import Fitted, fit
 from redframe.core.forecast.events import Event, Reinvasion, Treat
+from redframe.core.forecast.hindsight import NextCount, next_count
 from redframe.core.forecast.projection import (
     HORIZON_DAYS,
     Band,
@@ -36,8 +37,10 @@ from redframe.core.sampling.reading import FallReading, Recovery
 from redframe.core.thresholds.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import colonies, treatments
+from redframe.store import hindsight as store_hindsight
 from redframe.store import sampling as store
 from redframe.store.colonies import ColonyOverview
+from redframe.store.hindsight import Hindsight
 from redframe.store.sampling import Count
 from redframe.store.treatments import Course
 from redframe.work.desk import Work
@@ -47,6 +50,8 @@ WINDOW_MEMBERS = 800
 FEW_MEMBERS = 400
 FARTHEST_ASK_DAYS = 120
 ARRIVALS_A_DAY = 10.0
+USUAL_SCOOP_ML = 120.0
+NEXT_COUNT_AFTER = timedelta(days=21)
 
 ScenarioKind = Literal["course", "arrivals"]
 
@@ -88,7 +93,8 @@ class ColonyForecast:
     """The forecast of a colony from the day of its last count on; `why_not` says why there is none.
 
     `act_per_100` is the level in force whose crossing is dated, `winter_level` that before winter bees;
-    `ask` are the days on which the scenarios are compared.
+    `ask` are the days on which the scenarios are compared; `next_counts` say what a wash today and in three weeks
+    would find, and `hindsight` how forecasts did here in colonies left alone.
     """
 
     colony: ColonyOverview
@@ -104,6 +110,8 @@ class ColonyForecast:
     effective: float
     disagree: bool
     views: Sequence[ScenarioView]
+    next_counts: Sequence[NextCount]
+    hindsight: Hindsight | None
 
 
 async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scenario] = ()) -> ColonyForecast:
@@ -119,7 +127,7 @@ async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scena
     phase = policy.calendar.phase(work.today)
     empty = ColonyForecast(
         colony, work.today, "", shown, courses, rates[phase].act, rates["pre_winter"].act,
-        (), None, 0, 0.0, False, (),
+        (), None, 0, 0.0, False, (), (), None,
     )  # fmt: skip
     if colony.state not in ("alive", "queenless"):
         return _without(empty, f"this colony is {colony.state}")
@@ -127,7 +135,8 @@ async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scena
         return _without(empty, why)
     for number, scenario in enumerate(scenarios):
         _check(scenario, number, work.today)
-    return await asyncio.to_thread(_compute, empty, counts, policy, scenarios)
+    did = next((one for one in await store_hindsight.hindsight(work.connection) if one.between == "untreated"), None)
+    return await asyncio.to_thread(_compute, replace(empty, hindsight=did), counts, policy, scenarios)
 
 
 @dataclass(frozen=True, slots=True)
@@ -262,13 +271,16 @@ def _compute(
                 name=name,
                 days=bands(run),
                 crossing=crossing(run, empty.act_per_100),
-                outcome=outcome(run, alone, ask, empty.winter_level),
+                outcome=outcome(run, alone, ask, empty.winter_level, today),
                 window=_window(some, known, events, empty, policy),
             )
         )
+    draw = np.random.default_rng(empty.colony.id.int % 2**32)
+    scoop = BeesInSample(USUAL_SCOOP_ML * policy.scoop.bees_per_ml, policy.scoop.cv)
     return replace(
         empty, ask=ask, danger_from=danger_from(alone), members=fitted.drawn, effective=fitted.effective,
         disagree=fitted.disagree, views=views,
+        next_counts=[next_count(day, scoop, alone.at(day), draw) for day in (today, today + NEXT_COUNT_AFTER)],
     )  # fmt: skip
 
 

@@ -2093,13 +2093,16 @@ export interface components {
         };
         /**
          * AheadView
-         * @description The latest run and a page of colonies, the soonest to cross first; figures lie `every_days` apart.
+         * @description The latest run, a page of colonies, the soonest to cross first, and how earlier forecasts did; figures lie
+         *     `every_days` apart.
          */
         AheadView: {
             /** Colonies */
             colonies: components["schemas"]["ColonyAhead"][];
             /** Every Days */
             every_days: number;
+            /** Hindsight */
+            hindsight: components["schemas"]["Hindsight"][];
             /** Look Ahead Days */
             look_ahead_days: number;
             run: components["schemas"]["ForecastRun"] | null;
@@ -4425,10 +4428,13 @@ export interface components {
             disagree: boolean;
             /** Effective */
             effective: number;
+            hindsight: components["schemas"]["Hindsight"] | null;
             /** Label */
             label: string;
             /** Members */
             members: number;
+            /** Next Counts */
+            next_counts: components["schemas"]["NextCount"][];
             /** Options */
             options: components["schemas"]["ModelledOption"][];
             /**
@@ -4679,6 +4685,55 @@ export interface components {
             treated_post: number;
             /** Treated Pre */
             treated_pre: number;
+        };
+        /**
+         * Hindsight
+         * @description How earlier forecasts did over later counts of colonies that were left alone, or treated, in between: the shares of
+         *     counts inside the central 50, 80 and 95 %, and over the middle; the share that read over the act level; and the mean
+         *     squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays" and by "it grows
+         *     at one rate". `bands` says whether the 80 % band held what it promised.
+         */
+        Hindsight: {
+            /** Above */
+            above: number;
+            /**
+             * Bands
+             * @enum {string}
+             */
+            bands: "right" | "too_narrow" | "too_wide";
+            /**
+             * Between
+             * @enum {string}
+             */
+            between: "untreated" | "treated";
+            /** Brier */
+            brier: number;
+            /** Brier One Rate */
+            brier_one_rate: number;
+            /** Brier Stays */
+            brier_stays: number;
+            /** Counts */
+            counts: number;
+            /** Days */
+            days: number;
+            /** Happened */
+            happened: number;
+            /** Held50 */
+            held50: number;
+            /** Held80 */
+            held80: number;
+            /** Held95 */
+            held95: number;
+            /**
+             * Looked On
+             * Format: date
+             */
+            looked_on: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
         };
         /** HiveBox */
         HiveBox: {
@@ -5507,6 +5562,25 @@ export interface components {
             status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
             /** Year */
             year?: number | null;
+        };
+        /**
+         * NextCount
+         * @description Mites that a careful wash would find in about so many bees: the middle and the central 80 %.
+         */
+        NextCount: {
+            /** Bees */
+            bees: number;
+            /** High80 */
+            high80: number;
+            /** Low80 */
+            low80: number;
+            /** Middle */
+            middle: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /** NextVisit */
         NextVisit: {

@@ -67,13 +67,37 @@ class ForecastTally(Output):
     not_within: int
 
 
+class Hindsight(Output):
+    """How earlier forecasts did over later counts of colonies left alone, or treated, in between: the shares of
+    counts inside the central 50, 80 and 95 %, and over the middle; the share that read over the act level; and the mean
+    squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays", by "it grows
+    at one rate". `bands` says whether the 80 % band held what it promised."""
+
+    between: Literal["untreated", "treated"]
+    looked_on: date
+    since: date
+    counts: int
+    days: float
+    held50: float
+    held80: float
+    held95: float
+    above: float
+    happened: float
+    brier: float
+    brier_stays: float
+    brier_one_rate: float
+    bands: Literal["right", "too_narrow", "too_wide"]
+
+
 class AheadView(Output):
-    """The latest run and a page of colonies, the soonest to cross first; figures lie `every_days` apart."""
+    """The latest run, a page of colonies, the soonest to cross first, and how earlier forecasts did; figures lie
+    `every_days` apart."""
 
     today: date
     run: ForecastRun | None
     tally: ForecastTally
     colonies: list[ColonyAhead]
+    hindsight: list[Hindsight]
     every_days: int
     look_ahead_days: int
 

@@ -8,6 +8,7 @@ from uuid import UUID
 
 from pydantic import Field
 
+from redframe.api.schemas.ahead import Hindsight
 from redframe.api.schemas.base import Output
 from redframe.core.inputs import Input, IsoDate
 from redframe.core.sampling.method import Method
@@ -114,6 +115,16 @@ class ModelledOption(Output):
     days: int
 
 
+class NextCount(Output):
+    """Mites that a careful wash would find in about so many bees: the middle and the central 80 %."""
+
+    on: date
+    bees: float
+    middle: int
+    low80: int
+    high80: int
+
+
 class ForecastView(Output):
     """The forecast of a colony; the first view is that of doing nothing more. `why_not` says why there is none."""
 
@@ -133,3 +144,5 @@ class ForecastView(Output):
     courses: list[CourseSeen]
     views: list[ScenarioView]
     options: list[ModelledOption]
+    next_counts: list[NextCount]
+    hindsight: Hindsight | None

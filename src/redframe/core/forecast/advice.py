@@ -64,16 +64,16 @@ def p_below(projection: Projection, first: date, last: date, level: float) -> fl
     return float((projection.rates[days] <= level).all(axis=0).mean())
 
 
-def outcome(run: Projection, untreated: Projection, ask: Sequence[date], level: float) -> Outcome:
-    """What a future leads to, against the same members left alone; `ask` are the days of which the first to the last
-    must stay at or under `level` (mites per 100 bees)."""
-    middle = np.median(run.rates, axis=1)
+def outcome(run: Projection, untreated: Projection, ask: Sequence[date], level: float, today: date) -> Outcome:
+    """What a future leads to from today on, against the same members left alone; `ask` are the days of which the first
+    to the last must stay at or under `level` (mites per 100 bees)."""
+    middle = np.median(run.rates[(today - run.first).days :], axis=1)
     within = [day for day in ask if run.first <= day <= run.last]
     return Outcome(
         at=[OnDay(day, *(float(v) for v in np.quantile(run.at(day), (0.5, 0.1, 0.9)))) for day in within],
         p_below=p_below(run, within[0], within[-1], level) if within and len(within) == len(ask) else None,
         peak_per_100=float(middle.max()),
-        lowest_on=run.first + timedelta(days=int(middle.argmin())),
+        lowest_on=today + timedelta(days=int(middle.argmin())),
         killed=float(np.median(untreated.mites[-1] - run.mites[-1])),
     )
 

@@ -20,7 +20,7 @@ from redframe.core.forecast.events import Event, on_day
 from redframe.core.forecast.model import Model, State
 from redframe.core.forecast.parameters import draw_parameters
 from redframe.core.forecast.season import season_of
-from redframe.core.forecast.seen import Seen, fall_errors, log_likelihood, log_proposal, proposed_rates
+from redframe.core.forecast.seen import Seen, fall_errors, log_likelihood, log_prior, log_proposal, proposed_rates
 from redframe.core.thresholds.calendar import Calendar
 
 Values = npt.NDArray[np.float64]
@@ -31,8 +31,6 @@ ENOUGH_EFFECTIVE = 200.0
 DAYS_BEFORE = 45
 """Members start so long before the first count: by then how the mites were split at the start no longer matters."""
 PILOT_MITES = 100.0
-PRIOR_SLOPE = 0.5
-"""Exponent of the prior in the logarithm of the rate: the same prior as a single count's."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,7 +111,7 @@ def _weighed(
     state.put_mites(np.maximum(started, 0.0), model.parameters)
     # A member to which more mites came than it is to have cannot have begun with fewer than none.
     log_weights = np.where(
-        started >= 0, PRIOR_SLOPE * log_wanted - log_proposal(log_wanted, counts[0], fall_error), -np.inf
+        started >= 0, log_prior(log_wanted, counts[0]) - log_proposal(log_wanted, counts[0], fall_error), -np.inf
     )
     rates: Values = np.zeros(members)
     for number in range((last - start).days + 1):

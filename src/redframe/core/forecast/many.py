@@ -1,57 +1,23 @@
-"""Forecasts of many colonies at once: one ensemble for all of them, weighted anew for each.
+"""What comes of many colonies at once: bands, when a level is crossed, from when a colony is in danger.
 
-Members share their parameters across the colonies, so that a day is one step of arrays of shape (colonies, members) in
-single precision, and nothing is drawn again: each colony keeps its own weights, and bands are weighted quantiles. The
-model, the start from counts and the weights are those of `ensemble` (docs/methods/forecast.md, "A whole association").
+Colonies are lived through side by side (`side_by_side`); bands are quantiles under each colony's weights.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, fields, replace
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
 import numpy.typing as npt
 
-from redframe.core.forecast.ensemble import (
-    DAYS_BEFORE,
-    PILOT_MITES,
-    PRIOR_SLOPE,
-    effective_members,
-    tempered,
-    weights_of,
-)
-from redframe.core.forecast.events import DayOfEvents, Killing, Treat
-from redframe.core.forecast.model import ARRAYS, Model, State
-from redframe.core.forecast.parameters import Parameters, draw_parameters
-from redframe.core.forecast.season import season_of
-from redframe.core.forecast.seen import Seen, fall_errors, log_likelihood, log_proposal, proposed_rates
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.forecast.model import State
+from redframe.core.forecast.projection import DANGER_ADULTS, DANGER_PER_100
+from redframe.core.forecast.side_by_side import Ensemble, Record, SideBySide, in_turn
 
-MEMBERS = 500
-COLONIES_AT_ONCE = 32
-ENOUGH_EFFECTIVE = 25.0
 BAND_EVERY_DAYS = 3
 LOOK_AHEAD_DAYS = 21
-DANGER_PER_100, DANGER_ADULTS = 20.0, 3000.0
-
-Singles = npt.NDArray[np.float32]
-
-
-@dataclass(frozen=True, slots=True)
-class Record:
-    """What is known of one colony: its counts in order of the day, the treatments that bore or bear on it, and the
-    level (mites per 100 bees) whose crossing is dated."""
-
-    counts: tuple[Seen, ...]
-    treatments: tuple[Treat, ...]
-    level: float
-
-    @property
-    def start(self) -> date:
-        """The day on which its members begin."""
-        return self.counts[0].taken_on - timedelta(days=DAYS_BEFORE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,181 +40,44 @@ class Outlook:
     disagree: bool
 
 
-@dataclass(frozen=True, slots=True)
-class Ensemble:
-    """Members of one place, and their colonies without mites on each day on which a record starts."""
-
-    model: Model
-    clean: dict[date, State]
-    pilots: dict[tuple[date, tuple[Treat, ...]], tuple[Singles, Singles]]
-
-
-def _singles(parameters: Parameters) -> Parameters:
-    return replace(
-        parameters, **{one.name: getattr(parameters, one.name).astype(np.float32) for one in fields(parameters)}
-    )
-
-
-def prepare(
-    records: Sequence[Record], calendar: Calendar, generator: np.random.Generator, members: int = MEMBERS
-) -> Ensemble:
-    """Draw the members, and run what all records share: colonies without mites up to each start, and the rates on the
-    day of the first count that nothing but arrivals, and a hundred mites at the start, would have led to."""
-    model = Model(season_of(calendar), _singles(draw_parameters(members, generator)))
-    starts = sorted({record.start for record in records})
-    clean: dict[date, State] = {}
-    state = model.spun_up(starts[0])
-    day = starts[0]
-    for start in starts:
-        while day < start:
-            model.step(state, day, alone=True)
-            day += timedelta(days=1)
-        clean[start] = state.copy()
-    pilots = {}
-    for key in {(record.start, _early(record)) for record in records}:
-        pilots[key] = _pilot(model, clean[key[0]], *key)
-    return Ensemble(model, clean, pilots)
-
-
-def _early(record: Record) -> tuple[Treat, ...]:
-    """Treatments that bear on the days before the first count."""
-    first = record.counts[0].taken_on
-    return tuple(
-        one for one in record.treatments
-        if one.start <= first and one.start + timedelta(days=one.days) > record.start
-    )  # fmt: skip
-
-
-def _pilot(model: Model, clean: State, start: date, treatments: tuple[Treat, ...]) -> tuple[Singles, Singles]:
-    arrived, pilot = clean.copy(), clean.copy()
-    pilot.put_mites(np.full(pilot.adults.shape, PILOT_MITES, np.float32), model.parameters)
-    for number in range(DAYS_BEFORE + 1):
-        day = start + timedelta(days=number)
-        events = DayOfEvents([Killing(one.kp, one.kc) for one in treatments if _works(one, day)])
-        model.step(arrived, day, events)
-        model.step(pilot, day, events)
-    return model.per_100(arrived).astype(np.float32), model.per_100(pilot).astype(np.float32)
-
-
-def _works(treat: Treat, day: date) -> bool:
-    return 0 <= (day - treat.start).days < treat.days
-
-
 def outlooks(
     ensemble: Ensemble,
     records: Sequence[Record],
     today: date,
     horizon_days: int,
     generator: np.random.Generator,
-    done: Callable[[int], None] = lambda _: None,
 ) -> list[Outlook]:
-    """The outlook of each record from `today` for so many days; `done` hears of colonies as they are ready."""
-    order = sorted(range(len(records)), key=lambda number: records[number].start)
+    """The outlook of each record from `today` for so many days."""
     found: dict[int, Outlook] = {}
-    for begin in range(0, len(order), COLONIES_AT_ONCE):
-        numbers = order[begin : begin + COLONIES_AT_ONCE]
-        chunk = _Chunk(ensemble, [records[number] for number in numbers], today, horizon_days, generator)
-        found.update(zip(numbers, chunk.run(), strict=True))
-        done(len(numbers))
+    for numbers in in_turn(records):
+        some = _Ahead(ensemble, [records[number] for number in numbers], today, horizon_days, generator)
+        found.update(zip(numbers, some.run(), strict=True))
     return [found[number] for number in range(len(records))]
 
 
-class _Chunk:
-    """A few colonies side by side, in the order in which they start."""
+class _Ahead(SideBySide):
+    """A few colonies looked at from `today` on."""
 
     def __init__(
         self, ensemble: Ensemble, records: Sequence[Record], today: date, horizon: int, generator: np.random.Generator
     ) -> None:
-        self.ensemble, self.model, self.records = ensemble, ensemble.model, records
-        self.today, self.last = today, today + timedelta(days=horizon)
-        self.generator = generator
-        members = len(self.model.parameters.cap_max)
-        shape = (len(records), members)
-        self.state = State.without_mites(shape, dtype=np.float32)
-        self.log_weights = np.zeros(shape)
-        self.weights = np.full(shape, 1 / members)
-        self.effective = np.full(len(records), float(members))
-        self.disagree = np.zeros(len(records), dtype=bool)
-        self.first_over = np.full(shape, horizon + 1, dtype=np.int16)
+        super().__init__(ensemble, records, today + timedelta(days=horizon), generator)
+        self.today = today
+        self.first_over = np.full(self.shape, horizon + 1, dtype=np.int16)
         self.levels = np.array([[record.level] for record in records], dtype=np.float32)
         self.bands: list[npt.NDArray[np.float64]] = []
         self.ahead = np.zeros(len(records))
         self.danger = np.full(len(records), -1)
-        self.fall_error = fall_errors([one for record in records for one in record.counts], members, generator)
 
     def run(self) -> list[Outlook]:
-        """Day by day from the first start to the end of what is looked at."""
-        day, active = self.records[0].start, 0
-        self.state.turn = self.ensemble.clean[day].turn
-        while day <= self.last:
-            while active < len(self.records) and self.records[active].start == day:
-                self._begin(active)
-                active += 1
-            part = self._part(active)
-            self.model.step(part, day, self._events(day, active))
-            self.state.turn = part.turn
-            self._weigh(day, active, part)
-            if day >= self.today:
-                self._look(day, part)
-            day += timedelta(days=1)
+        """What comes of each."""
+        self.live()
         return [self._outlook(number) for number in range(len(self.records))]
 
-    def _part(self, active: int) -> State:
-        """The colonies that have begun: views, changed in place."""
-        parts = {name: getattr(self.state, name)[..., :active, :] for name in ARRAYS}
-        return State(**parts, turn=self.state.turn)
-
-    def _begin(self, number: int) -> None:
-        record = self.records[number]
-        clean = self.ensemble.clean[record.start]
-        first = record.counts[0]
-        arrived, pilot = self.ensemble.pilots[record.start, _early(record)]
-        rates = proposed_rates(first, len(arrived), self.generator, self.fall_error)
-        outside = arrived / 100
-        started = PILOT_MITES * (rates - outside) / np.maximum(pilot / 100 - outside, 1e-12)
-        prior = PRIOR_SLOPE * np.log(rates) - log_proposal(np.log(rates), first, self.fall_error)
-        self.log_weights[number] = np.where(started >= 0, prior, -np.inf)
-        begun = clean.copy()
-        begun.put_mites(np.maximum(started, 0).astype(np.float32), self.model.parameters)
-        for name in ARRAYS:
-            getattr(self.state, name)[..., number, :] = getattr(begun, name)
-
-    def _events(self, day: date, active: int) -> DayOfEvents:
-        on_bees, in_cells = np.zeros((active, 1), np.float32), np.zeros((active, 1), np.float32)
-        any_works = False
-        for number in range(active):
-            for treat in self.records[number].treatments:
-                if _works(treat, day):
-                    on_bees[number] = 1 - (1 - on_bees[number]) * (1 - treat.kp)
-                    in_cells[number] = 1 - (1 - in_cells[number]) * (1 - treat.kc)
-                    any_works = True
-        return DayOfEvents([Killing(on_bees, in_cells)]) if any_works else DayOfEvents()
-
-    def _weigh(self, day: date, active: int, part: State) -> None:
-        counted = [
-            (number, count)
-            for number in range(active)
-            for count in self.records[number].counts
-            if count.taken_on == day
-        ]
-        if not counted:
+    def look(self, day: date, part: State) -> None:
+        """Bands, crossings and danger, from today on."""
+        if day < self.today:
             return
-        rates = self.model.per_100(part)
-        for number, count in counted:
-            likely = log_likelihood(count, rates[number].astype(np.float64), self.generator, self.fall_error)
-            self.log_weights[number] += likely
-            if count is self.records[number].counts[-1]:
-                self._settle(number)
-
-    def _settle(self, number: int) -> None:
-        log_weights = self.log_weights[number]
-        self.effective[number] = effective_members(log_weights)
-        if self.effective[number] < ENOUGH_EFFECTIVE:
-            self.disagree[number] = True
-            log_weights = tempered(log_weights, ENOUGH_EFFECTIVE)
-        self.weights[number] = weights_of(log_weights)
-
-    def _look(self, day: date, part: State) -> None:
         number = (day - self.today).days
         rates = self.model.per_100(part)
         over = rates >= self.levels

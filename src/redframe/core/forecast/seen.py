@@ -19,12 +19,11 @@ from scipy import special
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.conversion import CV_ADULTS, LOG_SD_K, FallFactors
 from redframe.core.sampling.rates import PRIOR_SHAPE
-from redframe.core.sampling.reading import RECOVERY_PRIOR, Recovery
+from redframe.core.sampling.reading import RECOVERY_PRIOR, Recovery, mean_recovery
 from redframe.core.sampling.trend import PATCHINESS_SIZE
 
 Values = npt.NDArray[np.float64]
 
-PROPOSAL_RECOVERY = 0.9
 PROPOSAL_SPREAD = 0.45
 LEAST_MEAN = 1e-12
 
@@ -37,6 +36,22 @@ class CountSeen:
     mites: int
     bees: BeesInSample
     recovery: Recovery = "wash_shakes"
+
+    @property
+    def exposure(self) -> float:
+        """Mites expected in the jar for one mite a bee."""
+        return self.bees.mean * mean_recovery(self.recovery)
+
+    def exposures(self, members: int, generator: np.random.Generator) -> Values:
+        """Mites expected in the jar for one mite a bee, bees and share found drawn for each member."""
+        bees = self.bees.quantiles(generator.random(members))
+        prior = RECOVERY_PRIOR[self.recovery]
+        return np.asarray(bees if prior is None else bees * generator.beta(*prior, members))
+
+    @property
+    def overdispersion(self) -> float:
+        """Squared coefficient of variation beyond chance: mites in patches, the bees, the share found."""
+        return 1 / PATCHINESS_SIZE + self.bees.cv**2 + _recovery_cv2(self.recovery)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,8 +77,29 @@ class FallSeen:
         """Standard deviation of the logarithm of the rate behind a fall that is known exactly."""
         return fall_spread(self.factors)
 
+    @property
+    def overdispersion(self) -> float:
+        """Squared coefficient of variation beyond chance: patches, squares left out, and what a fall stands for."""
+        return 1 / PATCHINESS_SIZE + self.board_cv**2 + self.spread**2
+
 
 Seen = CountSeen | FallSeen
+
+
+def _recovery_cv2(recovery: Recovery) -> float:
+    prior = RECOVERY_PRIOR[recovery]
+    return 0.0 if prior is None else prior[1] / (prior[0] * (prior[0] + prior[1] + 1))
+
+
+def log_prior(log_rates: Values, first: Seen) -> Values:
+    """Log density, but for a constant, of the log rate (mites per bee) on the day of the first count before anything is
+    counted: Jeffreys' prior of that count.
+
+    What a count tells of a log rate is one over its squared coefficient of variation. While few mites are expected that
+    is their number, and the prior is a single count's, theta^-1/2; the more there are, the more what no number of mites
+    takes away decides, and the log rate is held evenly likely.
+    """
+    return np.asarray(-0.5 * np.log(1 / (first.exposure * np.exp(log_rates)) + first.overdispersion))
 
 
 def fall_spread(factors: FallFactors) -> float:
@@ -85,12 +121,8 @@ def proposed_rates(first: Seen, members: int, generator: np.random.Generator, fa
     """Rates (mites per bee) on the day of the first count that members are to have: the count's own gamma, blurred; of
     a board moved by each member's error, so that its likelihood does not undo what is proposed."""
     blurred = np.exp(generator.normal(0, PROPOSAL_SPREAD, members) - _strays(first, fall_error))
-    wanted = generator.gamma(first.mites + PRIOR_SHAPE, size=members) / _exposure(first) * blurred
+    wanted = generator.gamma(first.mites + PRIOR_SHAPE, size=members) / first.exposure * blurred
     return np.asarray(np.maximum(wanted, 1e-12))
-
-
-def _exposure(first: Seen) -> float:
-    return first.exposure if isinstance(first, FallSeen) else first.bees.mean * PROPOSAL_RECOVERY
 
 
 def _strays(first: Seen, fall_error: Values) -> Values | float:
@@ -105,7 +137,7 @@ def _nodes() -> tuple[Values, Values]:
 def log_proposal(log_wanted: Values, first: Seen, fall_error: Values) -> Values:
     """Log density of the proposed log rate given the member's error: a log-gamma blurred by a normal, by Gauss-Hermite
     quadrature."""
-    shape, exposure = first.mites + PRIOR_SHAPE, _exposure(first)
+    shape, exposure = first.mites + PRIOR_SHAPE, first.exposure
     nodes, weights = _nodes()
     central = log_wanted + _strays(first, fall_error) + np.log(exposure)
     log_gamma = central[:, None] - np.sqrt(2.0) * PROPOSAL_SPREAD * nodes
@@ -120,11 +152,7 @@ def log_likelihood(seen: Seen, rates: Values, generator: np.random.Generator, fa
     if isinstance(seen, FallSeen):
         mean = seen.exposure * rates / 100 * np.exp(seen.spread * fall_error)
         return _negative_binomial(seen.mites, mean, 1 / (1 / PATCHINESS_SIZE + seen.board_cv**2))
-    members = len(rates)
-    bees = seen.bees.quantiles(generator.random(members))
-    prior = RECOVERY_PRIOR[seen.recovery]
-    found = generator.beta(*prior, members) if prior is not None else 1.0
-    return _negative_binomial(seen.mites, bees * found * rates / 100, PATCHINESS_SIZE)
+    return _negative_binomial(seen.mites, seen.exposures(len(rates), generator) * rates / 100, PATCHINESS_SIZE)
 
 
 def _negative_binomial(mites: int, mean: Values, size: float) -> Values:

@@ -10,6 +10,7 @@ import { useKeys } from "@/ui/keys";
 import { Button, Empty, KeyBar, LevelMark, Page, Slow, Trouble } from "@/ui/parts";
 import { chance, rate } from "@/ui/units";
 import { colonies } from "@/wording/words";
+import { HindsightFold } from "./hindsight";
 
 type View = Schemas["AheadView"];
 type Row = Schemas["ColonyAhead"];
@@ -73,6 +74,7 @@ function AheadSheet({ view, skip }: { view: View; skip: number }) {
                 </div>
               ))}
             </dl>
+            <HindsightFold found={view.hindsight} today={view.today} />
             <h2 className="mt-8 border-b-2 border-ink pb-1 text-xl">The soonest first {skip > 0 && <span className="font-sans text-base font-normal text-ink-2">from {skip + 1} on</span>}</h2>
             <ul>
               {view.colonies.map((row) => <Line key={row.colony_id} row={row} view={view} />)}
@@ -102,7 +104,7 @@ function RunLine({ run, today }: { run: View["run"]; today: string }) {
       </div>
     );
   }
-  const by = run.asked_by_name ? `asked for by ${run.asked_by_name}` : "by itself";
+  const by = run.asked_by_name ? `asked for by ${run.asked_by_name}` : "overnight";
   return (
     <p className={`mt-3 ${run.state === "failed" ? "font-semibold text-act" : "text-ink-2"}`}>
       {run.state === "failed" ? `The last computation failed: ${run.note}. What stands here is older.` : `${colonies(run.colonies)} computed for ${shortDay(run.for_day, today)}, ${by}.`}

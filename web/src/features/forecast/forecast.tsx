@@ -11,6 +11,7 @@ import { Button, KeyBar, Notice, Page, Slow, Trouble } from "@/ui/parts";
 import { useKeys } from "@/ui/keys";
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
+import { HindsightSentence } from "@/features/ahead/hindsight";
 import { ARRIVALS, ARRIVALS_DAYS, readScenarios, writeScenarios, type Scenario } from "./scenarios";
 
 type View = Schemas["ForecastView"];
@@ -68,6 +69,7 @@ function Futures({ view, colony, scenarios, fresh }: { view: View; colony: Schem
         ) : (
           <>
             <p className="mt-2 text-lg">{inShort(view)}</p>
+            {nextCount(view) && <p className="mt-1 text-ink-2">{nextCount(view)}</p>}
             {view.disagree && <div className="mt-3"><Notice>The counts disagree with one another more than the model can explain. Read the bands with care, and count again.</Notice></div>}
             <div ref={box} className="mt-5">
               <FuturesPlot span={span} height={width < 600 ? 240 : 300} view={view} chosen={chosen} phases={colony.phases} />
@@ -97,7 +99,7 @@ function Futures({ view, colony, scenarios, fresh }: { view: View; colony: Schem
               <h2 id="sure" className="text-xl text-ink">How far to trust it</h2>
               <p className="mt-2">
                 It starts from {view.counts.length === 1 ? "one count" : `the last ${view.counts.length} counts`}{view.courses.length > 0 ? " and the courses on record" : ""}. {view.counts.some((one) => one.converted) && "What fell on boards is drawn broken: it says far less of the load than a jar. "}It knows nothing of the weather, of a failing queen, or of what robbing may bring in from next door:
-                the bands widen with every week for good reason. Count again; a count is worth more than any forecast.
+                the bands widen with every week for good reason. <HindsightSentence found={view.hindsight} />Count again; a count is worth more than any forecast.
               </p>
               <p className="mt-2">Labels, local law and a vet’s advice go before anything here.</p>
             </section>
@@ -121,11 +123,19 @@ function inShort(view: View): string {
   return `${at}; ${Math.round(cross.share * 100)} % chance of being over ${view.act_per_100} within the days shown.${danger}`;
 }
 
+/** What a wash would find if the forecast holds: something that a count can prove wrong. */
+function nextCount(view: View): string {
+  const [now, later] = view.next_counts;
+  if (!now || !later) return "";
+  const mites = (one: Schemas["NextCount"]) => `${one.low80} to ${one.high80} mites`;
+  return `If it holds, a wash of about ${Math.round(now.bees)} bees finds ${mites(now)} today and ${mites(later)} on ${shortDay(later.on, view.today)}, eight times in ten.`;
+}
+
 function Table({ view, chosen, onChoose, onRemove }: { view: View; chosen: number; onChoose: (index: number) => void; onRemove: (index: number) => void }) {
   return (
     <ul className="mt-5 border-t-2 border-ink" aria-label="Futures">
       {view.views.map((future, index) => (
-        <li key={index} className={`grid gap-x-6 gap-y-1 border-b border-line px-2 py-3 desk:grid-cols-[minmax(0,1.3fr)_minmax(0,1.4fr)_minmax(0,1.4fr)_auto] desk:items-center ${index === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : ""}`}>
+        <li key={index} className={`grid gap-x-6 gap-y-1 border-b border-line px-2 py-3 desk:grid-cols-[minmax(0,1.3fr)_minmax(0,1.1fr)_minmax(0,1.7fr)_7rem] desk:items-center ${index === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : ""}`}>
           <button type="button" className="flex min-h-14 items-center gap-3 text-left desk:min-h-10" aria-pressed={index === chosen} onClick={() => onChoose(index)}>
             <span className={`figure flex h-8 w-8 shrink-0 items-center justify-center border border-ink font-bold ${index === chosen ? "bg-ink text-sheet" : ""}`}>{LETTERS[index]}</span>
             <span><span className="block font-semibold">{index === 0 ? "Nothing more is done" : future.name}</span>{future.scenario && <span className="block text-sm text-ink-2">from {shortDay(future.scenario.start, view.today)}</span>}</span>
