@@ -60,6 +60,22 @@ class Estimate(unittest.TestCase):
             with self.subTest(counted=counted):
                 self.assertTrue(0.90 <= held / 200 <= 0.99, held / 200)
 
+    def test_the_mean_of_some_colonies(self) -> None:
+        """Two of the eight: the shrunk rates' mean, and the interval that drawing both gammas gives; one is its gamma."""
+        found = apiary_estimate(EIGHT, 30)
+        assert found is not None
+        draw = np.random.default_rng(9)
+        gammas = [
+            draw.gamma(found.kappa + one.mites, 1 / (100 * found.kappa / found.mu + one.exposure), 400_000)
+            for one in (EIGHT[2], EIGHT[3])
+        ]
+        mean, low, high = found.mean_of([2, 3])
+        self.assertAlmostEqual(mean, (found.shrunk[2] + found.shrunk[3]) / 2, places=12)
+        expected = np.quantile(50 * (gammas[0] + gammas[1]), (0.025, 0.975))
+        self.assertAlmostEqual(low / expected[0], 1.0, delta=0.01)
+        self.assertAlmostEqual(high / expected[1], 1.0, delta=0.01)
+        self.assertAlmostEqual(found.mean_of([2])[2], 100 * float(np.quantile(gammas[0], 0.975)), delta=0.02)
+
     def test_one_colony_and_none_with_a_mite(self) -> None:
         """One colony has no interval; three without a mite in 900 bees exclude 0.28 per 100."""
         one = apiary_estimate(EIGHT[:1], 5)
@@ -69,6 +85,7 @@ class Estimate(unittest.TestCase):
         assert none is not None
         self.assertEqual((none.mean, none.low), (0.0, 0.0))
         self.assertAlmostEqual(none.high or 0, 100 * stats.gamma.ppf(0.975, 0.5) / 900, places=9)
+        self.assertEqual(none.mean_of([0, 1, 2]), (0.0, 0.0, none.high))
         self.assertIsNone(apiary_estimate([], 5))
 
 

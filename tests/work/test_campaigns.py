@@ -17,7 +17,7 @@ from zoneinfo import ZoneInfo
 from redframe.api.settings import Settings
 from redframe.core.campaigns.cells import cell_of
 from redframe.core.errors import InvalidInput
-from redframe.demo.scenario import made_id
+from redframe.demo.scenario import ACCOUNTS, made_id
 from redframe.jobs import worker
 from redframe.outlets.count_table import cells_geojson, counts_csv, read_counts
 from redframe.outlets.count_week_report import count_week_report
@@ -112,6 +112,24 @@ class Together(Demo):
         self.assertEqual(found.change_since, "Spring count week")
         self.assertGreater(found.change.ratio, 1.5)
         self.assertGreater(found.change.colonies, 15)
+
+    def test_treatments_and_what_became_of_them(self) -> None:
+        """Every course placed from eight weeks before on, by option, each with one verdict or none."""
+        found = self.results()
+        self.assertEqual(found.treated_since, date(2031, 5, 30))
+        told = {one.placed.option_id: one.placed for one in found.treatments}
+        rows = owner_rows(
+            self.url,
+            "SELECT option_id, count(*), count(*) FILTER (WHERE verdict ->> 'word' = 'failed') FROM course "
+            "WHERE association_id = %s AND placed_on BETWEEN '2031-05-30' AND '2031-08-03' GROUP BY 1",
+            made_id("corrane"),
+        )
+        self.assertEqual({option for option, _, _ in rows}, set(told))
+        for option, courses, failed in rows:
+            one = told[option]
+            self.assertEqual(one.worked + one.partly + one.failed + one.cannot_tell + one.not_proved, courses)
+            self.assertEqual(one.failed, failed)
+        self.assertGreater(sum(one.failed for one in told.values()), 0)
 
     def test_the_map_gives_no_place_away(self) -> None:
         """Every cell shown has three apiaries of three keepers; the files hold no name, no id, no exact place."""
@@ -223,7 +241,7 @@ class Reminders(Demo):
     def test_those_who_have_not_counted_are_written_to_once(self) -> None:
         """A keeper with an account and no count gets one letter, which gives no other's place or count away."""
         url = self.url
-        orla = made_id("corrane", "keeper", "Orla Fenwick")
+        names = {one.keeper: one.email for one in ACCOUNTS if one.keeper}
         week = uuid4()
         fields = {
             "name": "Late week",
@@ -235,16 +253,19 @@ class Reminders(Demo):
             "keepers": None,
         }
         at_work(url, lambda work: campaigns.open_week(work, week, **fields))  # type: ignore[arg-type]
-        self.assertEqual(at_work(url, lambda work: campaigns.ask_reminders(work, week)), 1)
+        self.assertEqual(at_work(url, lambda work: campaigns.ask_reminders(work, week)), len(names))
         with tempfile.TemporaryDirectory() as folder:
             settings = replace(Settings(application_url(url), Path(), demo_today=TODAY), mail=Path(folder))
             aside(worker.run(settings, wait=False))
             letters = [path.read_text() for path in Path(folder).glob("*.eml")]
-        self.assertEqual(len(letters), 1)
-        self.assertIn("To: keeper@corrane.example", letters[0])
-        self.assertIn("Two shakes.", letters[0])
+        for name, email in names.items():
+            [own] = [letter for letter in letters if f"To: {email}\n" in letter]
+            self.assertIn("Two shakes.", own)
+            self.assertIn(f"Dear {name}", own)
+        self.assertEqual(len(letters), len(names))
         noted = owner_rows(
-            url, "SELECT reminders FROM count_week_keeper WHERE week_id = %s AND keeper_id = %s", week, orla
-        )
-        self.assertEqual(noted, [(1,)])
+            url, "SELECT k.name FROM count_week_keeper w JOIN keeper k ON k.id = w.keeper_id "
+            "WHERE week_id = %s AND reminders = 1", week,
+        )  # fmt: skip
+        self.assertEqual({row[0] for row in noted}, set(names))
         self.assertEqual(at_work(url, lambda work: campaigns.ask_reminders(work, week)), 0)

@@ -105,6 +105,18 @@ _WORDS = {
 }
 
 
+def _how_many(item: Mapping[str, Any]) -> str | None:
+    """What is wrong with the length of a list or of a text."""
+    limits = item.get("ctx", {})
+    if item["type"] == "too_short":
+        return f"needs {limits['min_length']} entries at least"
+    if item["type"] == "too_long":
+        return f"may have {limits['max_length']} entries at most"
+    if item["type"] == "string_too_long":
+        return f"may have {limits['max_length']} characters at most"
+    return None
+
+
 def path_of(location: Sequence[int | str]) -> str:
     """`('frames', 1, 'pct')` as the domain writes it: `frames[1].pct`."""
     path = ""
@@ -132,7 +144,11 @@ def faults_of_items(items: Sequence[Mapping[str, Any]]) -> list[InvalidInput]:
             whole = inner if not path or inner.startswith(path) else f"{path}.{inner}"
             faults.append(InvalidInput(whole, cause.message, code=cause.code, allowed=cause.allowed))
             continue
-        text = _WORDS.get(item["type"]) or item["msg"].removeprefix("Value error, ").replace("Input should", "must", 1)
+        text = (
+            _WORDS.get(item["type"])
+            or _how_many(item)
+            or item["msg"].removeprefix("Value error, ").replace("Input should", "must", 1)
+        )
         code = item["type"] if item["type"] in ("missing", "extra_forbidden") else "invalid"
         if item["type"] in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
             code = "out_of_range"

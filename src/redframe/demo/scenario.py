@@ -68,6 +68,8 @@ ACCOUNTS = (
     Account("inspector@corrane.example", "Idris Calloway", "inspector", also_in="ellery"),
     Account("mentor@corrane.example", "Bettrys Lund", "mentor"),
     Account("keeper@corrane.example", "Orla Fenwick", "keeper", keeper="Orla Fenwick"),
+    Account("merrin@corrane.example", "Merrin Sands", "keeper", keeper="Merrin Sands"),
+    Account("halvard@corrane.example", "Halvard Byrne", "keeper", keeper="Halvard Byrne"),
     Account("reader@corrane.example", "Piet Aldous", "read_only"),
     Account("mentor@ellery.example", "Marram Teague", "mentor", association="ellery"),
 )

@@ -1,21 +1,36 @@
-"""The one-page report of a count week as PDF: coverage, the distribution, shares over each school's level, change."""
+"""The one-page report of a count week as PDF: coverage, the distribution, shares over each school's level, change,
+treatments, and the coarse map."""
 
 from __future__ import annotations
 
 import io
+import math
+from collections.abc import Sequence
 from typing import Any
 from xml.sax.saxutils import escape
 
 from reportlab.graphics.shapes import Drawing, Line, Rect, String
+from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTemplate, Spacer, Table
 
+from redframe.core.thresholds.standing import Level
 from redframe.outlets.visit_sheet import INK, RULE, WIDTH, page_styles, said
 from redframe.store.campaigns import CountWeek
-from redframe.work.count_week_results import Results
+from redframe.work.count_week_results import CellLine, Results
 
-BAR_HEIGHT = 42 * mm
+BAR_HEIGHT = 36 * mm
+MAP_WIDTH = 52 * mm
+LEVEL_GROUND: dict[Level | None, colors.Color] = {
+    None: colors.white,
+    "unknown": colors.white,
+    "clear": colors.HexColor("#f4f4f0"),
+    "watch": colors.HexColor("#dededa"),
+    "act": colors.HexColor("#c4c4be"),
+    "urgent": colors.HexColor("#a9a9a2"),
+}
+"""Greys, so that the sheet says the same from a printer without colour; the word stands beside."""
 
 
 def count_week_report(week: CountWeek, found: Results, association: str) -> bytes:
@@ -62,11 +77,29 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
                 escape(f"Since {found.change_since}: {told} in {change.colonies} colonies counted both times and not "
                        f"treated between, {change.days:.0f} days apart."), text),
         ]  # fmt: skip
-    cells = [["cell", "colonies counted", "over", "median"]]
+    if found.treatments:
+        rows = [["placed", "colonies", "worked", "partly", "failed", "unsure", "not yet"]]
+        for tally in found.treatments:
+            placed = tally.placed
+            proved = (placed.worked, placed.partly, placed.failed, placed.cannot_tell, placed.not_proved)
+            rows.append([tally.name, *map(str, (placed.colonies, *proved))])
+        story += [Paragraph(f"Treatments since {said(found.treated_since)}", head), _table(rows)]
+    if len(found.methods) > 1:
+        told = "; ".join(
+            f"{way.method} {way.colonies} colonies, median " + ("-" if way.median is None else f"{way.median:.1f}")
+            for way in found.methods
+        )
+        story += [Paragraph("By way of counting", head), Paragraph(escape(told) + ".", text)]
+    rows = [["cell", "colonies counted", "over", "median", "level"]]
     for cell in [*found.cells, *([found.published_elsewhere] if found.published_elsewhere else [])]:
         median = "-" if cell.median is None else f"{cell.median:.1f}"
-        cells.append([cell.id, f"{cell.counted} of {cell.colonies}", str(cell.over), median])
-    story += [Paragraph("By area", head), _table(cells)]
+        rows.append([cell.id, f"{cell.counted} of {cell.colonies}", str(cell.over), median, cell.level or "no counts"])
+    areas = Table(
+        [[_table(rows), _map(found.cells)]],
+        hAlign="LEFT",
+        style=[("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (0, 0), 0)],
+    )
+    story += [Paragraph("By area", head), areas, Spacer(1, 2 * mm)]
     story.append(
         Paragraph(
             "Colonies of one apiary are alike: intervals count them as fewer. A cell is shown only with three apiaries "
@@ -88,6 +121,32 @@ def _table(rows: list[list[str]]) -> Table:
         ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE), ("LEFTPADDING", (0, 0), (0, -1), 0),
     ]  # fmt: skip
     return Table(rows, hAlign="LEFT", style=style)
+
+
+def _map(cells: Sequence[CellLine]) -> Drawing:
+    """Where the cells lie to one another, north up: squares with how many are over, darker the worse."""
+    drawing = Drawing(MAP_WIDTH, MAP_WIDTH if cells else 0)
+    if not cells:
+        return drawing
+    south, north = min(cell.south for cell in cells), max(cell.north for cell in cells)
+    west, east = min(cell.west for cell in cells), max(cell.east for cell in cells)
+    level = math.cos(math.radians((south + north) / 2))
+    scale = MAP_WIDTH / max(north - south, (east - west) * level)
+    for cell in cells:
+        x, y = (cell.west - west) * level * scale, MAP_WIDTH - (north - cell.south) * scale
+        wide, high = (cell.east - cell.west) * level * scale, (cell.north - cell.south) * scale
+        box = Rect(x, y, wide, high)
+        box.fillColor, box.strokeColor, box.strokeWidth = LEVEL_GROUND[cell.level], INK, 0.6
+        drawing.add(box)
+        told = f"{cell.over} of {cell.counted} over" if cell.level else "-"
+        for line, word in enumerate((told, cell.level or "no counts")):
+            drawing.add(
+                String(
+                    x + wide / 2, y + high / 2 - 9 * line, word, textAnchor="middle", fontName="Vera", fontSize=7,
+                    fillColor=INK,
+                )
+            )  # fmt: skip
+    return drawing
 
 
 def _block(x: float, wide: float, high: float, colour: Any) -> Rect:

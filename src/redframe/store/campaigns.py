@@ -86,6 +86,19 @@ class WashAndSugar:
 
 
 @dataclass(frozen=True, slots=True)
+class WeekTreatment:
+    """Courses of an option placed in these days: how many colonies, and of how many courses a count has said what."""
+
+    option_id: str
+    colonies: int
+    worked: int
+    partly: int
+    failed: int
+    cannot_tell: int
+    not_proved: int
+
+
+@dataclass(frozen=True, slots=True)
 class NamedColony:
     """A living colony by its apiary and label."""
 
@@ -159,6 +172,11 @@ async def week_apiaries(connection: Connection, week_id: UUID) -> list[WeekApiar
 async def week_counts(connection: Connection, week_id: UUID, first_on: date, last_on: date) -> list[WeekCount]:
     """The count of each colony of those invited between two days."""
     return await many(connection, WeekCount, "week_counts", week_id=week_id, first_on=first_on, last_on=last_on)
+
+
+async def week_treatments(connection: Connection, week_id: UUID, since: date, until: date) -> list[WeekTreatment]:
+    """Courses of those invited that were placed between two days, the commonest option first."""
+    return await many(connection, WeekTreatment, "week_treatments", week_id=week_id, since=since, until=until)
 
 
 async def wash_and_sugar(connection: Connection, first_on: date, last_on: date) -> list[WashAndSugar]:

@@ -6,7 +6,7 @@ import statistics
 from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from uuid import UUID
 
 from redframe.core.campaigns.cells import (
@@ -39,13 +39,16 @@ from redframe.core.sampling.reading import mean_recovery
 from redframe.core.thresholds.calendar import Phase
 from redframe.core.thresholds.schools import SCHOOLS, SchoolId
 from redframe.core.thresholds.standing import Level
+from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import campaigns as store
-from redframe.store.campaigns import CountWeek, WeekApiary, WeekCount, WeekKeeper
+from redframe.store.campaigns import CountWeek, WeekApiary, WeekCount, WeekKeeper, WeekTreatment
 from redframe.work.desk import Work
 from redframe.work.thresholds import PolicyInForce, policy_in_force
 
 RATE_SCHOOLS: tuple[SchoolId, ...] = tuple(name for name, one in SCHOOLS.items() if one.scale == "mites_per_100")
 ELSEWHERE = "elsewhere"
+TREATED_BEFORE = timedelta(days=56)
+"""Treatments are told from so long before the week on: the longest course, and its proof."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,9 +67,9 @@ class Coverage:
 
 @dataclass(frozen=True, slots=True)
 class ApiaryLine:
-    """An apiary in the week: the mean of its colonies' rates drawn towards the association's, its percentile and
-    quarter (None with fewer than three colonies), how many are over, and its cell (None: elsewhere). `near_urgent`:
-    within two cells of an urgent one, from where mites may come."""
+    """An apiary in the week: the mean of its colonies' rates per 100 bees, drawn to the association's, with its 95 %
+    interval; its percentile and quarter (None with fewer than three colonies), how many are over, and its cell (None:
+    elsewhere). `near_urgent`: within two cells of an urgent one, from where mites may come."""
 
     apiary_id: UUID
     name: str
@@ -75,6 +78,8 @@ class ApiaryLine:
     colonies: int
     counted: int
     rate: float | None
+    low: float | None
+    high: float | None
     percentile: float | None
     quarter: int | None
     over: int
@@ -123,8 +128,17 @@ class MethodTally:
 
 
 @dataclass(frozen=True, slots=True)
+class TreatmentTally:
+    """Courses of an option placed since some weeks before the week, and what counts have said of them."""
+
+    name: str
+    placed: WeekTreatment
+
+
+@dataclass(frozen=True, slots=True)
 class Results:
-    """What the week says; `spans_phases`: it lies in more than one phase, so that its counts do not compare well."""
+    """What the week says, with the treatments placed since `treated_since`; `spans_phases`: it lies in more than one
+    phase, so that its counts do not compare well."""
 
     coverage: Coverage
     phases: Sequence[Phase]
@@ -135,6 +149,8 @@ class Results:
     shares: Sequence[SchoolShare]
     methods: Sequence[MethodTally]
     recovery: Recovery | None
+    treatments: Sequence[TreatmentTally]
+    treated_since: date
     change: Change | None
     change_since: str
     apiaries: Sequence[ApiaryLine]
@@ -177,6 +193,8 @@ async def results(work: Work, week: CountWeek) -> Results:
     rates = sorted(one.median for one in told if one.median is not None)
     phases = sorted({policy.calendar.phase(one.taken_on) for one in told})
     change, since = await _change(work, week, told)
+    treated_since = week.first_on - TREATED_BEFORE
+    placed_courses = await store.week_treatments(work.connection, week.id, treated_since, week.last_on)
     pairs = await store.wash_and_sugar(work.connection, week.first_on, week.last_on)
     rates_of: dict[UUID, list[tuple[date, float]]] = defaultdict(list)
     for one in told:
@@ -199,6 +217,8 @@ async def results(work: Work, week: CountWeek) -> Results:
             ((one.washed, one.wash_bees * mean_recovery(one.wash_recovery)), (one.rolled, one.sugar_bees))
             for one in pairs
         ]) if pairs else None,
+        treatments=[TreatmentTally(default_catalogue().option(one.option_id).name, one) for one in placed_courses],
+        treated_since=treated_since,
         change=change,
         change_since=since,
         apiaries=lines,
@@ -308,17 +328,18 @@ def _apiary_lines(
     names = {keeper.id: keeper.name for keeper in keepers}
     known = [one for one in counts if one.recovery is not None]
     whole = apiary_estimate([ColonyCount(*_exposed(one)) for one in known], sum(one.colonies for one in apiaries))
-    drawn: dict[UUID, list[float]] = defaultdict(list)
-    for one, shrunk in zip(known, whole.shrunk if whole else [], strict=True):
-        drawn[one.apiary_id].append(shrunk)
-    rates = {apiary: statistics.fmean(own) for apiary, own in drawn.items()}
+    numbers: dict[UUID, list[int]] = defaultdict(list)
+    for number, one in enumerate(known):
+        numbers[one.apiary_id].append(number)
+    spreads = {apiary: whole.mean_of(own) for apiary, own in numbers.items()} if whole else {}
+    rates = {apiary: mean for apiary, (mean, _, _) in spreads.items()}
     own_counts: dict[UUID, list[WeekCount]] = defaultdict(list)
     for one in counts:
         own_counts[one.apiary_id].append(one)
     lines = []
     for apiary in apiaries:
         own = own_counts[apiary.id]
-        rate = rates.get(apiary.id)
+        rate, low, high = spreads.get(apiary.id, (None, None, None))
         place = percentile(list(rates.values()), rate) if rate is not None and len(own) >= FEWEST_TO_RANK else None
         cell = cells.get(apiary.id)
         lines.append(
@@ -330,6 +351,8 @@ def _apiary_lines(
                 apiary.colonies,
                 len(own),
                 rate,
+                low,
+                high,
                 place,
                 None if place is None else quarter(place),
                 sum(_over(one, policy) for one in own),

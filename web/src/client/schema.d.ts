@@ -2242,7 +2242,8 @@ export interface components {
         };
         /**
          * ApiaryLine
-         * @description An apiary in the week; `quarter` 1 is the lowest, null with fewer than three colonies counted.
+         * @description An apiary in the week, its mean per 100 bees with the 95 % interval; `quarter` 1 is the lowest, null with fewer
+         *     than three colonies counted.
          */
         ApiaryLine: {
             /**
@@ -2256,8 +2257,12 @@ export interface components {
             colonies: number;
             /** Counted */
             counted: number;
+            /** High */
+            high: number | null;
             /** Keeper */
             keeper: string;
+            /** Low */
+            low: number | null;
             /** Name */
             name: string;
             /** Near Urgent */
@@ -4688,9 +4693,9 @@ export interface components {
         };
         /**
          * Hindsight
-         * @description How earlier forecasts did over later counts of colonies that were left alone, or treated, in between: the shares of
+         * @description How earlier forecasts did over later counts of colonies left alone, or treated, in between: the shares of
          *     counts inside the central 50, 80 and 95 %, and over the middle; the share that read over the act level; and the mean
-         *     squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays" and by "it grows
+         *     squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays", by "it grows
          *     at one rate". `bands` says whether the 80 % band held what it promised.
          */
         Hindsight: {
@@ -7569,6 +7574,12 @@ export interface components {
             /** Urgent */
             urgent: number;
         };
+        /** TreatmentTally */
+        TreatmentTally: {
+            /** Name */
+            name: string;
+            placed: components["schemas"]["WeekTreatment"];
+        };
         /** Trend */
         Trend: {
             /** Apiary Median */
@@ -8002,6 +8013,33 @@ export interface components {
             shares: components["schemas"]["SchoolShare"][];
             /** Spans Phases */
             spans_phases: boolean;
+            /**
+             * Treated Since
+             * Format: date
+             */
+            treated_since: string;
+            /** Treatments */
+            treatments: components["schemas"]["TreatmentTally"][];
+        };
+        /**
+         * WeekTreatment
+         * @description Courses of an option: in how many colonies, and of how many a count has said what.
+         */
+        WeekTreatment: {
+            /** Cannot Tell */
+            cannot_tell: number;
+            /** Colonies */
+            colonies: number;
+            /** Failed */
+            failed: number;
+            /** Not Proved */
+            not_proved: number;
+            /** Option Id */
+            option_id: string;
+            /** Partly */
+            partly: number;
+            /** Worked */
+            worked: number;
         };
         /** WorklistView */
         WorklistView: {

@@ -42,11 +42,11 @@ export function CellMap({ land, cells, chosen, onChoose }: { land: MapData | nul
       </svg>
       {cells.map((cell) => {
         const box = corners(cell, projection);
-        const told = cell.level ? `${cell.over} of ${cell.counted}` : "no counts";
+        const told = cell.level ? `${cell.over} of ${cell.counted} over` : "no counts";
         return (
           <button
             key={cell.id} data-mark type="button" aria-pressed={cell.id === chosen} onClick={() => onChoose(cell.id)}
-            aria-label={`${told}${cell.level ? ` over: ${levelWord(cell.level, null)}` : ""}; ${cell.counted} of ${cell.colonies} colonies of the cell counted`}
+            aria-label={`${told}${cell.level ? `: ${levelWord(cell.level, null)}` : ""}; ${cell.counted} of ${cell.colonies} colonies of the cell counted`}
             className="absolute flex flex-col items-center justify-center gap-0.5 text-sm font-semibold" style={{ left: box.x, top: box.y, width: box.width, height: box.height }}
           >
             {cell.level ? <LevelMark level={cell.level} size={18} /> : null}

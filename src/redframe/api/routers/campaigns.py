@@ -22,7 +22,7 @@ from redframe.api.schemas.campaigns import (
 from redframe.outlets.count_table import MOST_BYTES, cells_geojson, counts_csv, read_counts
 from redframe.outlets.count_week_report import count_week_report
 from redframe.store.errors import NotAllowed
-from redframe.work import campaigns
+from redframe.work import campaigns, people
 from redframe.work.campaigns import WeekView
 from redframe.work.count_week_results import Results
 
@@ -135,5 +135,6 @@ async def week_report(week_id: UUID, who: Who, desk: TheDesk) -> Response:
     async with desk.work(who) as work:
         view = await campaigns.week_view(work, week_id)
         found = await _whole(view)
-    made = await asyncio.to_thread(count_week_report, view.week, found, "Count week")
+        person, _ = await people.me(work)
+    made = await asyncio.to_thread(count_week_report, view.week, found, person.association)
     return Response(made, media_type="application/pdf", headers=_file(view.week.first_on.isoformat(), "pdf"))

@@ -109,7 +109,8 @@ class WeekChange(Output):
 
 
 class ApiaryLine(Output):
-    """An apiary in the week; `quarter` 1 is the lowest, null with fewer than three colonies counted."""
+    """An apiary in the week, its mean per 100 bees with the 95 % interval; `quarter` 1 is the lowest, null with fewer
+    than three colonies counted."""
 
     apiary_id: UUID
     name: str
@@ -118,6 +119,8 @@ class ApiaryLine(Output):
     colonies: int
     counted: int
     rate: float | None
+    low: float | None
+    high: float | None
     percentile: float | None
     quarter: int | None
     over: int
@@ -161,6 +164,23 @@ def _as_list(value: Any) -> Any:
     return list(value) if isinstance(value, tuple) else value
 
 
+class WeekTreatment(Output):
+    """Courses of an option: in how many colonies, and of how many a count has said what."""
+
+    option_id: str
+    colonies: int
+    worked: int
+    partly: int
+    failed: int
+    cannot_tell: int
+    not_proved: int
+
+
+class TreatmentTally(Output):
+    name: str
+    placed: WeekTreatment
+
+
 class WeekResults(Output):
     coverage: Coverage
     phases: list[Phase]
@@ -171,6 +191,8 @@ class WeekResults(Output):
     shares: list[SchoolShare]
     methods: list[MethodTally]
     recovery: SugarFound | None
+    treatments: list[TreatmentTally]
+    treated_since: date
     change: WeekChange | None
     change_since: str
     apiaries: list[ApiaryLine]

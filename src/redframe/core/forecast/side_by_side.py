@@ -23,7 +23,7 @@ from redframe.core.forecast.seen import Seen, fall_errors, log_likelihood, log_p
 from redframe.core.thresholds.calendar import Calendar
 
 MEMBERS = 500
-COLONIES_AT_ONCE = 32
+COLONIES_AT_ONCE = 128
 ENOUGH_EFFECTIVE = 25.0
 
 Singles = npt.NDArray[np.float32]

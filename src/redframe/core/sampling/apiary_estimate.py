@@ -57,6 +57,21 @@ class ApiaryEstimate:
             return [0.0] * len(self.counts)
         return [100 * (self.kappa + one.mites) / (100 * self.kappa / self.mu + one.exposure) for one in self.counts]
 
+    def mean_of(self, numbers: Sequence[int]) -> tuple[float, float, float]:
+        """Mean of the shrunk rates per 100 bees of some of the colonies counted (their numbers in `counts`), with its
+        95 % interval: the gammas of its colonies added, as one gamma with their mean and variance."""
+        own = [self.counts[number] for number in numbers]
+        if self.mu <= 0:
+            return 0.0, 0.0, _most_without_a_mite(own)
+        rates = [100 * self.kappa / self.mu + one.exposure for one in own]
+        shapes = [self.kappa + one.mites for one in own]
+        mean = sum(shape / rate for shape, rate in zip(shapes, rates, strict=True)) / len(own)
+        variance = sum(shape / rate**2 for shape, rate in zip(shapes, rates, strict=True)) / len(own) ** 2
+        low, high = (
+            float(special.gammaincinv(mean**2 / variance, level)) * variance / mean for level in (0.025, 0.975)
+        )
+        return 100 * mean, 100 * low, 100 * high
+
     def expected_over(self, threshold_per_100: float) -> float:
         """How many of the apiary's colonies are expected at or over the threshold, counted and not."""
         if self.mu <= 0:
@@ -101,11 +116,16 @@ def apiary_estimate(counts: Sequence[ColonyCount], colonies: int) -> ApiaryEstim
             reach = float(stats.t.ppf(0.975, k - 1)) * se / mean
             low, high = mean * math.exp(-reach), mean * math.exp(reach)
         else:
-            low, high = 0.0, 100 * float(special.gammaincinv(0.5, 0.975)) / float(exposure.sum())
+            low, high = 0.0, _most_without_a_mite(counts)
     fitted = k >= FEWEST_FOR_KAPPA and mean > 0
     mu, kappa = between_colonies(mites, exposure) if fitted else (mean, USUAL_KAPPA)
     ratio = float(mites.var(ddof=1) / mites.mean()) if k >= 2 and mean > 0 else None
     return ApiaryEstimate(k, max(colonies, k), mean, low, high, se, mu, kappa, fitted, ratio, tuple(counts))
+
+
+def _most_without_a_mite(counts: Sequence[ColonyCount]) -> float:
+    """Upper limit of the rate per 100 bees where no mite was found, all counts taken together."""
+    return 100 * float(special.gammaincinv(0.5, 0.975)) / sum(one.exposure for one in counts)
 
 
 def between_colonies(mites: npt.NDArray[np.float64], exposure: npt.NDArray[np.float64]) -> tuple[float, float]:

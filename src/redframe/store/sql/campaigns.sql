@@ -45,6 +45,17 @@ WHERE m.taken_on BETWEEN :first_on AND :last_on AND m.method IN ('wash', 'sugar'
 AND a.keeper_id IN (SELECT keeper_id FROM count_week_keeper WHERE week_id = :week_id)
 ORDER BY m.colony_id, (r.median IS NULL), m.taken_on DESC, m.method = 'wash' DESC, m.taken_at DESC, m.made_at DESC, m.id;
 
+-- name: week_treatments
+-- Courses of those invited that were placed between two days, by option, with what became of them.
+SELECT t.option_id, count(DISTINCT t.colony_id) AS colonies, count(*) FILTER (WHERE t.verdict ->> 'word' = 'worked') AS worked,
+       count(*) FILTER (WHERE t.verdict ->> 'word' = 'partly') AS partly,
+       count(*) FILTER (WHERE t.verdict ->> 'word' = 'failed') AS failed,
+       count(*) FILTER (WHERE t.verdict ->> 'word' = 'cannot_tell_yet') AS cannot_tell,
+       count(*) FILTER (WHERE t.verdict IS NULL) AS not_proved
+FROM course t JOIN apiary a ON a.id = t.apiary_id
+WHERE t.placed_on BETWEEN :since AND :until AND a.keeper_id IN (SELECT keeper_id FROM count_week_keeper WHERE week_id = :week_id)
+GROUP BY t.option_id ORDER BY colonies DESC, t.option_id;
+
 -- name: wash_and_sugar
 -- Colonies washed and rolled within three days of one another in these days.
 SELECT DISTINCT ON (w.colony_id) rw.mites AS washed, rw.bees_mean AS wash_bees, rw.recovery AS wash_recovery,

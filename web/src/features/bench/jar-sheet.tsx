@@ -67,11 +67,13 @@ export function JarSheet({ jar, apiaryId, meaning, units, today, now, onSetUp, o
   const careful = jar.shakes.length < 2 || (left != null && ruler !== null && left > ruler.incomplete_share);
   const marks = careful || !ruler?.more_shakes.length ? ruler?.one_shake : ruler.more_shakes;
   const mark = marks?.find((one) => one.mites === mites);
-  const question = meaning ? null : questionOf(jar);
+  // While a picture is read nothing else asks for room: what is to be asked comes when it is done.
+  const onPicture = !meaning && jar.picture !== null && jar.pictureOpen;
+  const question = meaning || onPicture ? null : questionOf(jar);
   const [title, more] = says(jar, units, ruler, now);
   return (
     <section id="jar" role="tabpanel" aria-labelledby={`tab-${jar.id}`} className="min-w-0 pb-4 pt-3 desk:pt-5">
-      <div className="flex items-start justify-between gap-4">
+      <div className={`items-start justify-between gap-4 ${onPicture ? "hidden desk:flex" : "flex"}`}>
         <p className="text-ink-2"><strong className="text-ink">{title}</strong>{more && <><br />{more}</>}</p>
         {!meaning && <Button onClick={onSetUp} className="shrink-0">Set up</Button>}
       </div>
@@ -85,7 +87,7 @@ export function JarSheet({ jar, apiaryId, meaning, units, today, now, onSetUp, o
           {!meaning && jar.way === "co2" && !begun(jar) && <div className="mt-3"><Notice tone="act">Work in the open: CO2 can suffocate people in a closed car or shed.</Notice></div>}
           {!meaning && jar.way === "wash" && !begun(jar) && <p className="mt-2 text-sm text-ink-2">Spirit vapour catches fire: smoker and flame well away, lid on, moving air.</p>}
           {question && <Question question={question} onAnswer={(told) => onChange((one) => answer(one, question, told))} />}
-          {!meaning && <Warnings jar={jar} />}
+          {!meaning && !onPicture && <Warnings jar={jar} />}
           {!meaning && onBoard(jar.way) && (jar.picture && jar.pictureOpen ? (
             <BoardPicture
               reading={jar.picture} onChange={(next) => onChange((one) => (one.picture ? { ...one, picture: next(one.picture) } : one))}
@@ -96,10 +98,10 @@ export function JarSheet({ jar, apiaryId, meaning, units, today, now, onSetUp, o
           ) : jar.picture ? (
             <p className="mt-2 text-ink-2">Read from a picture. <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => onChange((one) => ({ ...one, pictureOpen: true }))}>Back to its marks</button></p>
           ) : null)}
-          {!jar.pictureOpen && <Marks jar={jar} counting={!meaning && jar.picture === null} />}
+          {!onPicture && <Marks jar={jar} counting={!meaning && jar.picture === null} />}
           {ruler === null && here.isSuccess && inJar(jar.way) && <p className="mt-4 text-ink-2">Bees not recorded: the mites are kept, no rate follows.</p>}
           {here.isError && !meaning && <p className="mt-4 text-ink-2">No connection: go on counting. What it means follows when it is recorded.</p>}
-          {ruler && !jar.pictureOpen && <Rate jar={jar} ruler={ruler} mark={mark} meaning={meaning} />}
+          {ruler && !onPicture && <Rate jar={jar} ruler={ruler} mark={mark} meaning={meaning} />}
           {jar.way === "drone_brood" && !meaning && <Drones jar={jar} />}
           <div className="mt-3 min-h-28">
             {meaning ? <Meaning meaning={meaning} today={today} /> : begun(jar) && mark && ruler && <SoFar jar={jar} ruler={ruler} mark={mark} left={left ?? null} again={removal.data?.["shake_again"] === true} />}

@@ -43,7 +43,7 @@ export function TallyKeys({ jar, counting, last, acts }: { jar: Jar; counting: b
 
 const RECORD: Record<Jar["way"], string> = {
   wash: "Record the wash", sugar: "Record the roll", co2: "Record the roll", board: "Record the board", board_after_treatment: "Record the board",
-  drone_brood: "Record the drone brood", look: "Keep the look",
+  drone_brood: "Record the drone brood", look: "Record the look",
 };
 
 /** The keys of a way of counting, as they stand along the foot. */

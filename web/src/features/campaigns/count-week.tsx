@@ -187,10 +187,21 @@ function Shares({ results }: { results: Results }) {
           Since {results.change_since}: <strong>{results.change.ratio.toFixed(1)} times</strong> the mites ({results.change.low.toFixed(1)} to {results.change.high.toFixed(1)}) in {colonies(results.change.colonies)} counted both times and not treated between.
         </p>
       )}
+      {results.treatments.length > 0 && (
+        <div className="mt-3">
+          <p className="font-semibold">Treatments placed since {shortDay(results.treated_since)}</p>
+          <ul>{results.treatments.map((one) => <li key={one.placed.option_id} className="border-b border-line py-1">{one.name}: {colonies(one.placed.colonies)}; <span className="text-ink-2">{verdicts(one.placed)}</span></li>)}</ul>
+        </div>
+      )}
       {results.methods.length > 1 && <p className="mt-2 text-ink-2">{results.methods.map((one) => `${WAY[one.method]}: ${colonies(one.colonies)}, median ${one.median === null ? "–" : rate(one.median)}`).join("; ")}.</p>}
       {results.recovery && <p className="mt-2 text-ink-2">A sugar roll finds about {Math.round(100 * results.recovery.mean)} in 100 mites here ({results.recovery.pairs} colonies washed and rolled).</p>}
     </>
   );
+}
+
+function verdicts(placed: Schemas["WeekTreatment"]): string {
+  const told = [[placed.worked, "worked"], [placed.partly, "partly"], [placed.failed, "failed"], [placed.cannot_tell, "cannot tell"], [placed.not_proved, "not proved yet"]] as const;
+  return told.filter(([number]) => number > 0).map(([number, word]) => `${number} ${word}`).join(", ");
 }
 
 function CellSays({ cell, today }: { cell: Schemas["CellLine"]; today: string }) {
@@ -207,28 +218,48 @@ function CellSays({ cell, today }: { cell: Schemas["CellLine"]; today: string })
   );
 }
 
+/** On a small screen what stands aside goes under the apiary's name and its count. */
+const ASIDE = "hidden desk:table-cell";
+const HEADS = [["apiary", ""], ["keeper", ASIDE], ["per 100 bees, 95 %", ""], ["place", ASIDE], ["over", ASIDE], ["counted", ""], ["treated lately", ASIDE]] as const;
+
+function place(one: Schemas["ApiaryLine"]): string {
+  if (one.quarter !== null) return QUARTER[one.quarter] ?? "";
+  return one.counted === 0 ? "" : "too few colonies to rank";
+}
+
 function Apiaries({ results }: { results: Results }) {
   return (
     <section className="mt-8" aria-labelledby="apiaries">
       <h2 id="apiaries" className="border-b-2 border-ink pb-1 text-xl">Apiaries, the highest first</h2>
-      <div className="overflow-x-auto">
-        <table className="w-full text-left">
-          <thead><tr className="border-b border-ink text-sm">{["apiary", "keeper", "per 100 bees", "place", "over", "counted", "treated lately"].map((head) => <th key={head} scope="col" className="py-1 pr-4 font-semibold">{head}</th>)}</tr></thead>
-          <tbody>
-            {results.apiaries.map((one) => (
-              <tr key={one.apiary_id} className="border-b border-line">
-                <th scope="row" className="py-1.5 pr-4"><Link to="/places/$id" params={{ id: one.apiary_id }} className="inline-block py-0.5 underline underline-offset-4">{one.name}</Link></th>
-                <td className="pr-4">{one.keeper}</td>
-                <td className="figure pr-4 text-lg">{one.rate === null ? "–" : rate(one.rate)}</td>
-                <td className="pr-4">{one.quarter === null ? (one.counted === 0 ? "" : "too few colonies") : QUARTER[one.quarter]}</td>
-                <td className="pr-4">{one.counted > 0 ? one.over : ""}</td>
-                <td className="pr-4">{one.counted} of {one.colonies}</td>
-                <td className="pr-4">{one.treated > 0 ? one.treated : ""}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <table className="w-full text-left">
+        <thead>
+          <tr className="border-b border-ink text-sm">
+            {HEADS.map(([head, where]) => <th key={head} scope="col" className={`py-1 pr-4 font-semibold ${where}`}>{head}</th>)}
+          </tr>
+        </thead>
+        <tbody>
+          {results.apiaries.map((one) => (
+            <tr key={one.apiary_id} className="border-b border-line align-baseline">
+              <th scope="row" className="py-1.5 pr-4 font-normal">
+                <Link to="/places/$id" params={{ id: one.apiary_id }} className="inline-flex min-h-14 min-w-14 items-center font-semibold underline underline-offset-4 desk:min-h-7">{one.name}</Link>
+                <span className="block text-sm text-ink-2 desk:hidden">{one.keeper}</span>
+              </th>
+              <td className={`pr-4 ${ASIDE}`}>{one.keeper}</td>
+              <td className="pr-4">
+                <span className="figure text-lg">{one.rate === null ? "–" : rate(one.rate)}</span>
+                {one.low !== null && one.high !== null && <span className="block whitespace-nowrap text-sm text-ink-2 desk:ml-2 desk:inline">{rate(one.low)} to {rate(one.high)}</span>}
+              </td>
+              <td className={`pr-4 ${ASIDE}`}>{place(one)}</td>
+              <td className={`pr-4 ${ASIDE}`}>{one.counted > 0 ? one.over : ""}</td>
+              <td className="pr-4">
+                {one.counted} of {one.colonies}
+                <span className="block text-sm text-ink-2 desk:hidden">{one.counted > 0 && `${one.over} over; `}{place(one)}</span>
+              </td>
+              <td className={`pr-4 ${ASIDE}`}>{one.treated > 0 ? one.treated : ""}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
       <p className="mt-1 text-sm text-ink-2">Means of the colonies, drawn towards the association's where few were counted. A place is told as a quarter, and not for fewer than three colonies.</p>
     </section>
   );
