@@ -254,6 +254,28 @@ class Boards(Demo):
         self.assertEqual((found.colony.level, found.colony.recount_on), ("clear", TODAY))
         self.assertEqual([(one.method, one.converted) for one in found.points], [("wash", False), ("board", True)])
 
+    def test_other_schools_speak_of_the_colony_and_not_only_of_its_last_count(self) -> None:
+        """Beside a clear wash the daily fall of the board read a week before is urgent, and says of which day it is; once
+        that board is too old, or treatment's fall, the school is silent. A board's slip has the schools of rates by the
+        jar."""
+        board = self.board(300, 2.5)
+        week = timedelta(days=7)
+        assert isinstance(board.sample, BoardSample)
+        moved = replace(
+            board.sample, placed_at=board.sample.placed_at - week, removed_at=board.sample.removed_at - week
+        )
+        before = replace(board, id=uuid4(), taken_at=board.taken_at - week, sample=moved)
+        self.record(before, today=TODAY - week)
+        told = {one.school: one for one in self.record(wash(self.colony, (0, 0))).views}
+        self.assertEqual((told["fall_phase"].level, told["fall_phase"].on), ("urgent", TODAY - week))
+        self.assertEqual((told["flat_2"].level, told["flat_2"].on), ("clear", TODAY))
+        fall = {one.school: one for one in self.record(replace(board, id=uuid4())).views}
+        self.assertEqual((fall["flat_2"].level, fall["fall_phase"].on), ("clear", TODAY))
+        later = TODAY + timedelta(days=30)
+        late = {one.school: one for one in self.record(wash(self.colony, (0, 0), later), today=later).views}
+        self.assertNotIn("fall_phase", late)
+        self.assertEqual(late["observe"].on, later)
+
     def test_an_apiary_of_its_own_mind_is_judged_by_the_fall(self) -> None:
         """Under the daily fall the same board is urgent and the wash is silent; back again it is as before."""
         self.record(wash(self.colony, (0, 0)))

@@ -30,8 +30,8 @@ from redframe.core.sampling.sequential import TOGETHER_WITHIN_DAYS
 from redframe.core.sampling.shakes import Removal
 from redframe.core.sampling.trend import Growth
 from redframe.core.thresholds.calendar import Phase
-from redframe.core.thresholds.judgement import Advice, Judgement, SchoolView, judge_reading, school_views
-from redframe.core.thresholds.samples import Judged, judged_samples, prompt_of
+from redframe.core.thresholds.judgement import Advice, Judgement, SchoolView, judge_reading, school_views, views_beside
+from redframe.core.thresholds.samples import Counted, Judged, judged_samples, prompt_of
 from redframe.core.thresholds.schools import SchoolId
 from redframe.core.thresholds.standing import Level, Policy
 from redframe.store import colonies, people, treatments
@@ -42,7 +42,7 @@ from redframe.work.desk import Work
 from redframe.work.forecast import LastStartView, last_start_of
 from redframe.work.roles import require
 from redframe.work.samples import fields_of, method_of, sample_of
-from redframe.work.thresholds import PolicyInForce, counted, lay_standings, policy_in_force, spans_of
+from redframe.work.thresholds import BESIDE, PolicyInForce, counted, lay_standings, policy_in_force, spans_of
 from redframe.work.trends import TREND_BACK_DAYS, breaks_of, growth_between
 
 RULER_MOST_MITES = 60
@@ -252,7 +252,10 @@ async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) ->
         use=result.use,
         judgement=judgement,
         last_start=ahead,
-        views=school_views(reading, count.taken_on, policy, result.use, in_force.own) if reading else [],
+        views=[
+            *(school_views(reading, count.taken_on, policy, result.use, in_force.own) if reading else ()),
+            *_views_beside(told, count, in_force, spans),
+        ],
         converted=_converted(reading, count.taken_on, policy) if natural else None,
         prompt=prompt_of(reading, count.taken_on, policy) if natural else None,
         would_find=would_have_found(reading) if isinstance(reading, Reading) and reading.mites == 0 else None,
@@ -262,6 +265,18 @@ async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) ->
         policy_version=in_force.version,
         own_policy=in_force.apart,
     )
+
+
+def _views_beside(
+    told: Sequence[Counted], count: Count, in_force: PolicyInForce, spans: Sequence[TreatmentSpan]
+) -> list[SchoolView]:
+    """What the schools of another scale than the count's say, by the colony's latest count of theirs."""
+    views: list[SchoolView] = []
+    for scale in BESIDE:
+        if scale != count.scale:
+            beside = in_force.beside(scale)
+            views += views_beside(told, count.taken_on, in_force.policy, beside, spans, in_force.own)
+    return views
 
 
 def _pair_of(judged: Judged | None) -> Reading | None:

@@ -6951,6 +6951,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
              * School
              * @enum {string}
              */

@@ -299,6 +299,7 @@ class SchoolView(Output):
     unit: str
     level: Level
     act_at: float
+    on: date
 
 
 class Judgement(Output):

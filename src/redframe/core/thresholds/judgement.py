@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Literal
 
-from redframe.core.sampling.method import Use
+from redframe.core.sampling.method import TreatmentSpan, Use
 from redframe.core.sampling.reading import AnyReading, CellReading
 from redframe.core.sampling.sequential import chance_of_flip
 from redframe.core.thresholds.calendar import Phase
+from redframe.core.thresholds.samples import Counted, judged_samples, use_of
 from redframe.core.thresholds.schools import SCHOOLS, Levels, SchoolId
 from redframe.core.thresholds.standing import Level, Policy, Sample, judge, recount_on
 
@@ -22,13 +23,14 @@ LATEST_START_NEAR_DAYS = 7
 
 @dataclass(frozen=True, slots=True)
 class SchoolView:
-    """How one school sees the same count; `act_at` in the school's own unit."""
+    """How one school sees the colony; `act_at` in the school's own unit, `on` the day of the count that it judges."""
 
     school: SchoolId
     name: str
     unit: str
     level: Level
     act_at: float
+    on: date
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,5 +140,19 @@ def school_views(
         levels = own.get(school.id, school.levels)[phase]
         if school.scale is None or (school.scale == reading.scale and use.enters):
             level = judge(_sample(reading, taken_on, use), levels, school.id)
-            views.append(SchoolView(school.id, school.name, school.unit, level, levels.act))
+            views.append(SchoolView(school.id, school.name, school.unit, level, levels.act, taken_on))
     return views
+
+
+def views_beside(
+    counts: Sequence[Counted], on: date, policy: Policy, beside: Policy, spans: Sequence[TreatmentSpan],
+    own: Mapping[SchoolId, Mapping[Phase, Levels]],
+) -> Sequence[SchoolView]:  # fmt: skip
+    """How the schools of another scale see the colony on a day: by its latest count of that scale, as long as `policy`
+    holds a count for knowledge. `beside` is the policy with a school of that scale; `counts` as they were taken."""
+    told = judged_samples([one for one in counts if one.taken_on <= on], beside, spans)
+    if not told or (on - told[-1].counted.taken_on).days > policy.stale_after(policy.calendar.phase(on)):
+        return []
+    latest = told[-1].counted
+    views = school_views(told[-1].reading, latest.taken_on, policy, use_of(latest, beside, spans), own)
+    return [one for one in views if SCHOOLS[one.school].scale == beside.scale]

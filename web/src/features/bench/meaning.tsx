@@ -97,7 +97,7 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
           <span className="text-ink-2"> ({chance(meaning.trend.p_rose_cautious)} that it rose)</span>.
         </p>
       )}
-      {reading && <div className="mt-3"><Why meaning={meaning} reading={reading} /></div>}
+      {reading && <div className="mt-3"><Why meaning={meaning} reading={reading} today={today} /></div>}
     </div>
   );
 }
@@ -124,7 +124,14 @@ function Unjudged({ meaning }: { meaning: Judged }) {
   );
 }
 
-function Why({ meaning, reading }: { meaning: Judged; reading: Schemas["Reading"] }) {
+/** Which count a school of another scale judges. */
+function elsewhere(other: Schemas["SchoolView"], count: Judged["count"], today: string): string {
+  const board = other.unit === "mites per day";
+  if (board === count.method.startsWith("board") && other.on === count.taken_on) return "";
+  return `, ${board ? "board" : "jar"} of ${shortDay(other.on, today)}`;
+}
+
+function Why({ meaning, reading, today }: { meaning: Judged; reading: Schemas["Reading"]; today: string }) {
   const { judgement, count, removal, pair } = meaning;
   const missed = count.method === "wash" ? "a wash leaves on the bees" : "the roll leaves on the bees";
   return (
@@ -158,7 +165,7 @@ function Why({ meaning, reading }: { meaning: Judged; reading: Schemas["Reading"
           {meaning.views.map((other) => (
             <span key={other.school} className={`inline-flex items-center gap-1 ${LEVEL_TEXT[other.level]}`}>
               <LevelMark level={other.level} size={13} />
-              {other.name}: {levelWord(other.level, other.school)}{other.school === "any_mite" ? "" : ` (act at ${other.act_at})`}
+              {other.name}: {levelWord(other.level, other.school)}{other.school === "any_mite" ? "" : ` (act at ${other.act_at}${other.unit === "mites per day" ? " a day" : ""}${elsewhere(other, count, today)})`}
             </span>
           ))}
         </p>
