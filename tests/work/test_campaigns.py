@@ -221,8 +221,11 @@ class Tables(Demo):
         self.assertEqual([row.taken for row in preview], [True, False, False, False, False, False, False, True, False])
         self.assertEqual(
             [row.field for row in preview if not row.taken],
-            ["colony", "date", "date", "method", "mites", "volume_ml", "colony"],
+            ["colony", "date", "date", "method", "mites", "ml", "colony"],
         )
+        [wash, roll] = [row for row in preview if row.taken]
+        self.assertEqual((wash.taken_on, wash.mites, roll.mites), (date(2031, 8, 1), 5, 7))
+        self.assertAlmostEqual(wash.rate or 0, 1.8, delta=0.1)
         self.assertEqual(owner_rows(self.url, "SELECT count(*) FROM mite_count"), before)
         for _ in range(2):
             self.assertEqual([row.taken for row in self.bring(text, take=True)], [row.taken for row in preview])

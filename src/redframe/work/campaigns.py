@@ -150,6 +150,10 @@ async def _own(work: Work, week: CountWeek) -> list[OwnApiary]:
     return own
 
 
+COLUMN_OF = {"volume_ml": "ml", "mass_g": "g", "shakes": "mites", "taken_at": "date"}
+"""The column of a table of counts in which a field of a count stands, where the names differ."""
+
+
 @dataclass(frozen=True, slots=True)
 class CountRow:
     """A line of a table of counts as it was written: `line` in the file, and the jar."""
@@ -163,14 +167,18 @@ class CountRow:
 
 @dataclass(frozen=True, slots=True)
 class RowReport:
-    """What becomes of a line: taken, or not and why (`field` names the column)."""
+    """What becomes of a line: taken, with its day, its mites and what they come to per 100 bees (None: bees not
+    recorded), or not and why (`field` names the column)."""
 
     line: int
     apiary: str
     colony: str
     taken: bool
-    field: str
-    why: str
+    field: str = ""
+    why: str = ""
+    taken_on: date | None = None
+    mites: int | None = None
+    rate: float | None = None
 
 
 async def import_counts(work: Work, week_id: UUID, rows: Sequence[CountRow], *, take: bool) -> list[RowReport]:
@@ -186,34 +194,41 @@ async def import_counts(work: Work, week_id: UUID, rows: Sequence[CountRow], *, 
     seen: set[tuple[UUID, date]] = set()
     reports = []
     for row in rows:
-        field, why = await _take(work, week, row, named, seen, take=take)
-        reports.append(RowReport(row.line, row.apiary, row.colony, not why, field, why))
+        reports.append(await _take(work, week, row, named, seen, take=take))
     return reports
 
 
 async def _take(
     work: Work, week: CountWeek, row: CountRow, named: dict[tuple[str, str], UUID], seen: set[tuple[UUID, date]], *,
     take: bool,
-) -> tuple[str, str]:  # fmt: skip
+) -> RowReport:  # fmt: skip
+    def refused(field: str, why: str) -> RowReport:
+        return RowReport(row.line, row.apiary, row.colony, False, field, why)
+
     colony = named.get((row.apiary.casefold(), row.colony.casefold()))
     if colony is None:
-        return "colony", "there is no such living colony in that apiary"
+        return refused("colony", "there is no such living colony in that apiary")
     if not week.first_on <= row.taken_on <= week.last_on:
-        return "date", f"is not a day of this week ({week.first_on.isoformat()} to {week.last_on.isoformat()})"
+        return refused("date", f"is not a day of this week ({_said(week.first_on)} to {_said(week.last_on)})")
     if (colony, row.taken_on) in seen:
-        return "colony", "stands twice in this table"
+        return refused("colony", "stands twice in this table")
     jar = row.jar
     told = (colony, row.taken_on, jar.method, jar.shakes, jar.known_by, jar.bees, jar.volume_ml, jar.mass_g)
     new = NewCount(uuid5(week.id, repr(told)), colony, jar.taken_at, jar)
     try:
         async with work.connection.transaction(force_rollback=not take):
-            await record_count(work, new)
+            meaning = await record_count(work, new)
     except InvalidInput as error:
-        return error.field, error.message
+        return refused(COLUMN_OF.get(error.field.split("[")[0], error.field), error.message)
     except (CoreError, StoreError) as error:
-        return "", str(error)
+        return refused("", str(error))
     seen.add((colony, row.taken_on))
-    return "", ""
+    rate = meaning.reading.median if meaning.reading else None
+    return RowReport(row.line, row.apiary, row.colony, True, taken_on=row.taken_on, mites=sum(jar.shakes), rate=rate)
+
+
+def _said(day: date) -> str:
+    return f"{day.day} {day.strftime('%B %Y')}"
 
 
 def noon(work: Work, day: date) -> datetime:
@@ -258,7 +273,7 @@ async def send_reminders(desk: Desk, mail: MailService, who: Identity, week_id: 
 
 
 def _letter(week: CountWeek, keeper: WeekKeeper) -> str:
-    last = f"{week.last_on.day} {week.last_on.strftime('%B %Y')}"
+    last = _said(week.last_on)
     protocol = f"\n{week.protocol}\n" if week.protocol else ""
     return (
         f'Dear {keeper.name},\n\nthe count week "{week.name}" is on until {last}. None of your colonies has been '

@@ -6690,7 +6690,8 @@ export interface components {
         };
         /**
          * RowReport
-         * @description What becomes of a line of a table: taken, or not and why; `field` names the column.
+         * @description What becomes of a line of a table: taken, with its mites and what they come to per 100 bees (null: bees not
+         *     recorded), or not and why; `field` names the column.
          */
         RowReport: {
             /** Apiary */
@@ -6701,8 +6702,14 @@ export interface components {
             field: string;
             /** Line */
             line: number;
+            /** Mites */
+            mites: number | null;
+            /** Rate */
+            rate: number | null;
             /** Taken */
             taken: boolean;
+            /** Taken On */
+            taken_on: string | null;
             /** Why */
             why: string;
         };

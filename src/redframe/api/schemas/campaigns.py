@@ -224,7 +224,8 @@ class CountWeekView(Output):
 
 
 class RowReport(Output):
-    """What becomes of a line of a table: taken, or not and why; `field` names the column."""
+    """What becomes of a line of a table: taken, with its mites and what they come to per 100 bees (null: bees not
+    recorded), or not and why; `field` names the column."""
 
     line: int
     apiary: str
@@ -232,6 +233,9 @@ class RowReport(Output):
     taken: bool
     field: str
     why: str
+    taken_on: date | None
+    mites: int | None
+    rate: float | None
 
 
 class ImportReport(Output):

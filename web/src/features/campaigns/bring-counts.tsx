@@ -2,8 +2,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "@/client/api";
+import { shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { Button, buttonClass } from "@/ui/parts";
+import { rate } from "@/ui/units";
 
 type Report = Schemas["ImportReport"];
 
@@ -19,6 +21,7 @@ export function BringCounts({ weekId, onClose }: { weekId: string; onClose: () =
   });
   const report = bring.data;
   const refused = report?.rows.filter((row) => !row.taken) ?? [];
+  const taken = report?.rows.filter((row) => row.taken) ?? [];
   return (
     <Dialog open onClose={onClose} title="Bring counts from a table">
       <div className="space-y-4">
@@ -44,6 +47,24 @@ export function BringCounts({ weekId, onClose }: { weekId: string; onClose: () =
                   ))}
                 </tbody>
               </table>
+            )}
+            {taken.length > 0 && (
+              <details open={refused.length === 0}>
+                <summary className="min-h-14 cursor-pointer py-4 font-semibold underline underline-offset-4 desk:min-h-8 desk:py-1">What {report.took ? "was" : "is"} taken</summary>
+                <table className="w-full text-left text-sm">
+                  <caption className="sr-only">Lines that are taken</caption>
+                  <thead><tr className="border-b border-ink"><th scope="col" className="py-1 pr-3">line</th><th scope="col" className="pr-3">colony</th><th scope="col" className="pr-3">day</th><th scope="col" className="pr-3">mites</th><th scope="col">per 100 bees</th></tr></thead>
+                  <tbody>
+                    {taken.slice(0, 200).map((row) => (
+                      <tr key={row.line} className="border-b border-line align-top">
+                        <td className="py-1 pr-3">{row.line}</td><td className="pr-3">{row.apiary} {row.colony}</td><td className="pr-3">{row.taken_on && shortDay(row.taken_on)}</td><td className="pr-3">{row.mites}</td>
+                        <td>{row.rate === null ? "no rate: bees not recorded" : rate(row.rate)}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+                {taken.length > 200 && <p className="mt-1 text-sm text-ink-2">and {taken.length - 200} more.</p>}
+              </details>
             )}
             {report.took ? <Button look="main" className="w-full" onClick={onClose}>Done</Button> : file && report.taken > 0 && (
               <Button look="main" className="w-full" disabled={bring.isPending} onClick={() => bring.mutate({ from: file, take: true })}>Take {report.taken === 1 ? "this count" : `these ${report.taken} counts`}</Button>
