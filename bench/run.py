@@ -92,6 +92,7 @@ def measure_server(label: str, colonies: int) -> list[Line]:
             ).fetchone()
             assert row is not None
             apiary, colony = row
+            colonies_there = [one for (one,) in bare.execute("SELECT id FROM colony WHERE apiary_id = %s", [apiary])]
             screens: dict[str, tuple[str, list[tuple[str, dict[str, object]]]]] = {
                 "Today": ("/api/v1/worklist", [
                     ("over_without_course", {"today": DEMO_TODAY, "most": 61}),
@@ -100,7 +101,7 @@ def measure_server(label: str, colonies: int) -> list[Line]:
                 "Places": ("/api/v1/places", [("apiaries_overview", {"today": DEMO_TODAY}), ("keepers", {})]),
                 "Apiary": (f"/api/v1/apiaries/{apiary}", [
                     ("colonies_of_apiary", {"apiary_id": apiary, "colony_id": NOBODY, "today": DEMO_TODAY}),
-                    ("strip_counts", {"apiary_id": apiary, "since": date(2031, 3, 5)}),
+                    ("counts_of_colonies", {"colony_ids": list(colonies_there), "since": date(2031, 3, 5)}),
                     ("strip_visits", {"apiary_id": apiary, "since": date(2031, 3, 5)}),
                     ("strip_courses", {"apiary_id": apiary, "since": date(2031, 3, 5)})]),
             }  # fmt: skip

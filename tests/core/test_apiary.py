@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import unittest
+from collections import Counter
 from datetime import date
 from uuid import UUID, uuid4
 
@@ -14,7 +15,7 @@ from scipy import stats
 
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.apiary_estimate import ColonyCount, apiary_estimate
-from redframe.core.sampling.plan import Candidate, choose, over_to_find, precision_sample, rate_cv
+from redframe.core.sampling.plan import Aim, Candidate, choose, over_to_find, precision_sample, rate_cv
 from redframe.core.thresholds.apiary import apiary_standing
 from redframe.core.thresholds.schools import Levels
 from redframe.core.thresholds.standing import Level
@@ -99,32 +100,41 @@ class Plan(unittest.TestCase):
         with self.assertRaisesRegex(InvalidInput, "^half_width:"):
             precision_sample(10, 0.0)
 
-    @given(st.integers(1, 60), st.integers(1, 60), st.integers(0, 10))
-    def test_which_are_chosen(self, colonies: int, sample: int, seed: int) -> None:
-        """Each once; those over and the strongest always; at least as many as asked for, as far as there are."""
+    @given(st.integers(1, 60), st.integers(1, 60), st.integers(0, 10), st.sampled_from(["mean", "find"]))
+    def test_which_are_chosen(self, colonies: int, sample: int, seed: int, aim: Aim) -> None:
+        """Each once; those over and the strongest always; at least as many as asked for, as far as there are; for the
+        mean just so many by lot, for finding none."""
         draw = np.random.default_rng(seed)
         candidates = [
             Candidate(uuid4(), float(draw.random()) if n % 3 else None, n == 2, n == 3, float(n), date(2031, 6, 1))
             for n in range(colonies)
         ]
-        chosen = choose(candidates, min(sample, colonies), draw)
+        wanted = min(sample, colonies)
+        chosen = choose(candidates, wanted, aim, draw)
         ids = [one.colony_id for one in chosen]
         self.assertEqual(len(ids), len(set(ids)))
-        self.assertGreaterEqual(len(ids), min(sample, colonies))
+        self.assertGreaterEqual(len(ids), wanted)
         self.assertIn(candidates[-1].colony_id, ids)
+        self.assertEqual(sum(not one.on_purpose for one in chosen), wanted if aim == "mean" else 0)
         if colonies > 2:
-            self.assertEqual(
-                [one.why for one in chosen if one.colony_id == candidates[2].colony_id], ["over_last_time"]
-            )
+            self.assertIn(candidates[2].colony_id, ids)
+
+    def test_the_lot_favours_nobody(self) -> None:
+        """Over many plans for the mean each of ten colonies is drawn as often, the one that is over too."""
+        candidates = [Candidate(uuid4(), 0.9, n == 0, False, float(n), None) for n in range(10)]
+        draw, drawn = np.random.default_rng(2), Counter[UUID]()
+        for _ in range(2000):
+            drawn.update(one.colony_id for one in choose(candidates, 4, "mean", draw) if not one.on_purpose)
+        for one in candidates:
+            self.assertAlmostEqual(drawn[one.colony_id] / 2000, 0.4, delta=0.04)
 
     def test_what_is_hardest_to_guess_tells_most(self) -> None:
-        """Beside those drawn by lot come the unknown, then those nearest to one half."""
+        """To find one that is over: the unknown first, then those nearest to one half."""
         sure = [Candidate(uuid4(), 0.01, False, False, None, None) for _ in range(20)]
         close = Candidate(uuid4(), 0.45, False, False, None, None)
         unknown = Candidate(uuid4(), None, False, False, None, None)
-        why = {one.colony_id: one.why for one in choose([*sure, close, unknown], 8, np.random.default_rng(5))}
-        self.assertIn(why[close.colony_id], ("close_call", "drawn"))
-        self.assertIn(why[unknown.colony_id], ("never_counted", "drawn"))
+        why = {one.colony_id: one.why for one in choose([*sure, close, unknown], 3, "find", np.random.default_rng(5))}
+        self.assertEqual((len(why), why[close.colony_id], why[unknown.colony_id]), (3, "close_call", "never_counted"))
 
 
 class Standing(unittest.TestCase):

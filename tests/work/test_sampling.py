@@ -16,7 +16,7 @@ from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import JarSample
 from redframe.demo.scenario import made_id
 from redframe.store.errors import Conflict, NotFound
-from redframe.work import colonies, planning, sampling, thresholds, trends
+from redframe.work import colonies, places, planning, sampling, thresholds, trends
 from redframe.work.sampling import CountMeaning, Measure, NewCount, Ruler
 from redframe.work.thresholds import ApiaryPolicyDraft
 from tests.house import at_work, demo_template, identity, new_database, owner_rows, washed
@@ -298,6 +298,41 @@ class Boards(Demo):
         self.assertEqual((drones.reading.scale, drones.reading.as_counted), ("percent_of_cells", 15.0))
         self.assertIsNone(look.reading)
         self.assertEqual(self.level(), ("unknown", "never_counted"))
+
+    def test_what_was_chosen_on_purpose_is_judged_and_no_part_of_the_mean(self) -> None:
+        """Fifty mites in the one colony that looked bad raise its standing. Where all are counted nothing was chosen;
+        with a newcomer uncounted it is no part of the mean, until an amendment says that it was drawn after all."""
+        url = new_database(demo_template())
+        bad = replace(wash(self.colony, (40, 10)), on_purpose=True)
+
+        def mean() -> tuple[int, float]:
+            found = at_work(url, lambda work: places.apiary_view(work, HAY)).estimate
+            assert found is not None
+            return found.counted, found.mean
+
+        def add(colony: UUID) -> None:
+            fields: dict[str, Any] = {
+                "apiary_id": HAY, "label": str(colony)[:8], "since": date(2031, 5, 1), "note": "", "hive_id": None,
+                "hive_type": "", "boxes": [], "queen": None, "split_from": None,
+            }  # fmt: skip
+            at_work(url, lambda work: colonies.add_colony(work, colony, **fields))
+
+        living = [one.id for one in at_work(url, lambda work: places.apiary_view(work, HAY)).colonies]
+        for colony in living:
+            at_work(url, lambda work, colony=colony: sampling.record_count(work, wash(colony, (1, 0))))  # type: ignore[misc]
+        counted, plain = mean()
+        self.assertEqual(counted, len(living))
+        add(self.colony)
+        told = at_work(url, lambda work: sampling.record_count(work, bad))
+        assert told.judgement is not None
+        self.assertEqual((told.judgement.level, told.count.on_purpose), ("urgent", True))
+        self.assertEqual(mean()[0], len(living) + 1)
+        self.assertGreater(mean()[1], 2 * plain)
+        add(uuid4())
+        self.assertEqual(mean(), (len(living), plain))
+        drawn = replace(bad, on_purpose=False)
+        at_work(url, lambda work: sampling.amend_count(work, bad.id, 1, drawn), reason="drawn by lot")
+        self.assertEqual(mean()[0], len(living) + 1)
 
     def test_two_jars_are_judged_as_one(self) -> None:
         """5 in 300 asks for a second; with 7 more the two are 12 in 600, and half decides."""

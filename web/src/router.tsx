@@ -114,10 +114,11 @@ const countWeek = createRoute({
 const bench = createRoute({
   getParentRoute: () => inside,
   path: "/bench",
-  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; colonies?: string[] | undefined; course?: string | undefined; step?: string | undefined; way?: Way | undefined } => ({
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; colonies?: string[] | undefined; course?: string | undefined; step?: string | undefined; way?: Way | undefined; purpose?: string[] | undefined } => ({
     apiary: text(search["apiary"]),
     way: WAYS.find((one) => one === search["way"]),
     colonies: list(search["colonies"]),
+    purpose: list(search["purpose"]),
     course: text(search["course"]),
     step: text(search["step"]),
   }),

@@ -30,7 +30,8 @@ class Colony:
 
 @dataclass(frozen=True, slots=True)
 class ColonyOverview:
-    """A colony with its queen, strength, latest count and standing on a day; rates in mites per 100 bees."""
+    """A colony with its queen, strength, latest count and standing on a day; rates in mites per 100 bees. `on_purpose`:
+    it was chosen for that count because it was likely to be over or to tell most."""
 
     id: UUID
     apiary_id: UUID
@@ -68,6 +69,7 @@ class ColonyOverview:
     low: float | None
     high: float | None
     recount_on: date | None
+    on_purpose: bool
 
 
 @dataclass(frozen=True, slots=True)

@@ -49,6 +49,7 @@ class Count:
     mites_in_cells: int | None
     patches: int | None
     mites_seen: bool | None
+    on_purpose: bool
     note: str
     by_name: str
     version: int

@@ -118,13 +118,20 @@ async def apiary_view(work: Work, apiary_id: UUID) -> ApiaryView:
 
 
 def estimate_of(living: Sequence[ColonyOverview]) -> ApiaryEstimate | None:
-    """The apiary's infestation from the jars of its living colonies that still tell; None where there is none."""
-    counts = [
-        ColonyCount(colony.mites or 0, colony.bees_mean * mean_recovery(colony.recovery))
-        for colony in living
-        if colony.level != "unknown" and colony.recovery is not None and colony.bees_mean is not None
-    ]
-    return apiary_estimate(counts, len(living))
+    """The apiary's infestation from the jars of its living colonies that still tell; None where there is none.
+
+    Colonies chosen on purpose are left out, as they were counted because they differ from the others; where every
+    colony was counted nothing was chosen, and all of them enter.
+    """
+    telling = [(colony, count) for colony in living if (count := _telling(colony)) is not None]
+    drawn = telling if len(telling) == len(living) else [one for one in telling if not one[0].on_purpose]
+    return apiary_estimate([count for _, count in drawn], len(living))
+
+
+def _telling(colony: ColonyOverview) -> ColonyCount | None:
+    if colony.level == "unknown" or colony.recovery is None or colony.bees_mean is None:
+        return None
+    return ColonyCount(colony.mites or 0, colony.bees_mean * mean_recovery(colony.recovery))
 
 
 def standing_of(

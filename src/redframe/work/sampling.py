@@ -60,7 +60,8 @@ class ReadFrom:
 @dataclass(frozen=True, slots=True)
 class NewCount:
     """A count as a person or a device reports it; `board_id` is the board that lay and was read by it, `picture` the
-    picture that it was read from."""
+    picture that it was read from; `on_purpose`: the colony was chosen because it was likely to be over or to tell most,
+    so that the count is no part of a mean."""
 
     id: UUID
     colony_id: UUID
@@ -70,11 +71,12 @@ class NewCount:
     note: str = ""
     board_id: UUID | None = None
     picture: ReadFrom | None = None
+    on_purpose: bool = False
 
     def as_fields(self, taken_on: date) -> dict[str, object]:
         """The columns of the record."""
         told = {"taken_at": self.taken_at, "taken_on": taken_on, "brood_state": self.brood_state, "note": self.note}
-        return {"method": method_of(self.sample), **told, **fields_of(self.sample)}
+        return {"method": method_of(self.sample), "on_purpose": self.on_purpose, **told, **fields_of(self.sample)}
 
 
 @dataclass(frozen=True, slots=True)

@@ -90,7 +90,7 @@ async def sampling_plan(work: Work, apiary_id: UUID, half_width: float, *, find:
         to_find=to_find.sample if to_find else None,
         found_with=to_find.achieved if to_find else 0.0,
         sensitivity=NEAR_SENSITIVITY,
-        chosen=choose(candidates, wanted, draw),
+        chosen=choose(candidates, wanted, "find" if find else "mean", draw),
     )
 
 

@@ -2657,6 +2657,11 @@ export interface components {
              */
             note: string;
             /**
+             * On Purpose
+             * @default false
+             */
+            on_purpose: boolean;
+            /**
              * Placed At
              * Format: date-time
              */
@@ -2742,6 +2747,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * On Purpose
+             * @default false
+             */
+            on_purpose: boolean;
             picture?: components["schemas"]["ReadFrom"] | null;
             /**
              * Placed At
@@ -3007,7 +3017,7 @@ export interface components {
         };
         /**
          * ChosenColony
-         * @description A colony to count and why; one that was not drawn enters its own standing, never the apiary's mean.
+         * @description A colony to count and why; one chosen `on_purpose` enters its own standing, never the apiary's mean.
          */
         ChosenColony: {
             /**
@@ -3015,6 +3025,8 @@ export interface components {
              * Format: uuid
              */
             colony_id: string;
+            /** On Purpose */
+            on_purpose: boolean;
             /**
              * Why
              * @enum {string}
@@ -3279,7 +3291,8 @@ export interface components {
         };
         /**
          * ColonyRow
-         * @description A colony with its queen, strength, latest count and standing; rates in mites per 100 bees.
+         * @description A colony with its queen, strength, latest count and standing; rates in mites per 100 bees. `on_purpose`: it was
+         *     chosen for that count, which is no part of the apiary's mean.
          */
         ColonyRow: {
             /** Act At */
@@ -3327,6 +3340,8 @@ export interface components {
             mites: number | null;
             /** Note */
             note: string;
+            /** On Purpose */
+            on_purpose: boolean;
             /** Overdue From */
             overdue_from: string | null;
             /** Phase */
@@ -3557,6 +3572,8 @@ export interface components {
             mites_seen: boolean | null;
             /** Note */
             note: string;
+            /** On Purpose */
+            on_purpose: boolean;
             /** Patches */
             patches: number | null;
             /** Picture Id */
@@ -4052,6 +4069,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * On Purpose
+             * @default false
+             */
+            on_purpose: boolean;
             /** Patches */
             patches?: number | null;
             /** Reason */
@@ -4114,6 +4136,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * On Purpose
+             * @default false
+             */
+            on_purpose: boolean;
             /** Patches */
             patches?: number | null;
             /**
@@ -4991,6 +5018,11 @@ export interface components {
              */
             note: string;
             /**
+             * On Purpose
+             * @default false
+             */
+            on_purpose: boolean;
+            /**
              * Place Of Bees
              * @default brood_frame
              * @enum {string}
@@ -5059,6 +5091,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * On Purpose
+             * @default false
+             */
+            on_purpose: boolean;
             /**
              * Place Of Bees
              * @default brood_frame
@@ -5298,6 +5335,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * On Purpose
+             * @default false
+             */
+            on_purpose: boolean;
             /** Reason */
             reason: string;
             /**
@@ -5336,6 +5378,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * On Purpose
+             * @default false
+             */
+            on_purpose: boolean;
             /**
              * Taken At
              * Format: date-time

@@ -79,7 +79,15 @@ def _new(count_id: UUID, given: CountFields) -> sampling.NewCount:
             marks = tuple(Mark(one.x, one.y, one.found, one.kept) for one in told.marks)
             picture = sampling.ReadFrom(told.picture_id, tuple(told.counted), marks)
     return sampling.NewCount(
-        count_id, given.colony_id, given.taken_at, _sample(given), given.brood_state, given.note, board_id, picture
+        count_id,
+        given.colony_id,
+        given.taken_at,
+        _sample(given),
+        given.brood_state,
+        given.note,
+        board_id,
+        picture,
+        given.on_purpose,
     )
 
 

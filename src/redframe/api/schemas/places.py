@@ -100,7 +100,8 @@ class PhaseBand(Output):
 
 
 class ColonyRow(Output):
-    """A colony with its queen, strength, latest count and standing; rates in mites per 100 bees."""
+    """A colony with its queen, strength, latest count and standing; rates in mites per 100 bees. `on_purpose`: it was
+    chosen for that count, which is no part of the apiary's mean."""
 
     id: UUID
     apiary_id: UUID
@@ -136,6 +137,7 @@ class ColonyRow(Output):
     low: float | None
     high: float | None
     recount_on: date | None
+    on_purpose: bool
 
 
 class HiveBox(Output):
@@ -219,10 +221,11 @@ class ApiaryEstimate(Output):
 
 
 class ChosenColony(Output):
-    """A colony to count and why; one that was not drawn enters its own standing, never the apiary's mean."""
+    """A colony to count and why; one chosen `on_purpose` enters its own standing, never the apiary's mean."""
 
     colony_id: UUID
     why: Why
+    on_purpose: bool
 
 
 class SamplingPlan(Output):

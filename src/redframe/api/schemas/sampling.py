@@ -22,11 +22,13 @@ MitesSeen = Annotated[int, Field(strict=True, ge=0, le=30_000)]
 
 
 class CountFields(Input):
-    """What every count tells: of which colony, and when the bees were taken (a board: when it was removed)."""
+    """What every count tells: of which colony, and when the bees were taken (a board: when it was removed).
+    `on_purpose`: the colony was chosen because it was likely to be over or to tell most; its count enters no mean."""
 
     colony_id: UUID
     taken_at: AwareDatetime
     brood_state: BroodState = "not_seen"
+    on_purpose: bool = False
     note: Note = ""
 
 
@@ -238,6 +240,7 @@ class Count(Output):
     mites_in_cells: int | None
     patches: int | None
     mites_seen: bool | None
+    on_purpose: bool
     note: str
     by_name: str
     version: int

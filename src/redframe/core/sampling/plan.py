@@ -6,7 +6,7 @@ Sampling is without replacement, so the finite apiary counts (docs/methods/count
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Literal
@@ -100,42 +100,57 @@ class Candidate:
     counted_on: date | None
 
 
+Aim = Literal["mean", "find"]
+"""What is counted for: the apiary's mean, or to find a colony that is over."""
+
+
 @dataclass(frozen=True, slots=True)
 class Chosen:
-    """A colony to count and why; one that was not `drawn` enters its own standing, never the apiary's mean."""
+    """A colony to count and why; one that was not `drawn` by lot was chosen on purpose: it enters its own standing,
+    never the apiary's mean."""
 
     colony_id: UUID
     why: Why
 
+    @property
+    def on_purpose(self) -> bool:
+        """Whether it was chosen for what is known of it."""
+        return self.why != "drawn"
 
-def choose(candidates: Sequence[Candidate], sample: int, generator: np.random.Generator) -> list[Chosen]:
-    """The colonies to count: those that must be looked at whatever the plan (over last time, with signs, the
-    strongest), then `sample` drawn so that the ones that tell most come first.
 
-    A count tells most where it is hardest to guess: the never counted, then those whose chance of being over is nearest
-    to one half. Half of the sample is drawn by lot from all, so that the apiary's mean stays an honest one.
+def choose(candidates: Sequence[Candidate], sample: int, aim: Aim, generator: np.random.Generator) -> list[Chosen]:
+    """The colonies to count, at least `sample` of them as far as there are.
+
+    For the mean so many are drawn by lot from all, each as likely as any other; those that must be looked at whatever
+    the plan (over last time, with signs, the strongest) are added where the lot left them out. To find one that is over
+    those come first, and then the ones that tell most: the never counted, then those whose chance of being over is
+    nearest to one half.
     """
     chosen: dict[UUID, Chosen] = {}
+    if aim == "mean":
+        for number in generator.permutation(len(candidates))[:sample]:
+            colony = candidates[number].colony_id
+            chosen[colony] = Chosen(colony, "drawn")
+    for one in _must_be_looked_at(candidates):
+        chosen.setdefault(one.colony_id, one)
+    if aim == "find":
+        others = [one for one in candidates if one.colony_id not in chosen]
+        telling = sorted(others, key=lambda one: -_tells(one.p_act))[: max(0, sample - len(chosen))]
+        for each in telling:
+            why: Why = "never_counted" if each.p_act is None else "close_call"
+            chosen[each.colony_id] = Chosen(each.colony_id, why)
+    return [chosen[one.colony_id] for one in candidates if one.colony_id in chosen]
+
+
+def _must_be_looked_at(candidates: Sequence[Candidate]) -> Iterator[Chosen]:
     for one in candidates:
         if one.over:
-            chosen[one.colony_id] = Chosen(one.colony_id, "over_last_time")
+            yield Chosen(one.colony_id, "over_last_time")
         elif one.signs:
-            chosen[one.colony_id] = Chosen(one.colony_id, "signs")
+            yield Chosen(one.colony_id, "signs")
     known = [one for one in candidates if one.strength is not None]
     if known:
-        strongest = max(known, key=lambda one: one.strength or 0.0)
-        chosen.setdefault(strongest.colony_id, Chosen(strongest.colony_id, "strongest"))
-    others = [one for one in candidates if one.colony_id not in chosen]
-    by_lot = {others[index].colony_id for index in generator.permutation(len(others))[: math.ceil(sample / 2)]}
-    telling = sorted(
-        (one for one in others if one.colony_id not in by_lot), key=lambda one: -_tells(one.p_act)
-    )[: sample - len(by_lot)]  # fmt: skip
-    for one in others:
-        if one.colony_id in by_lot:
-            chosen[one.colony_id] = Chosen(one.colony_id, "drawn")
-        elif one in telling:
-            chosen[one.colony_id] = Chosen(one.colony_id, "never_counted" if one.p_act is None else "close_call")
-    return list(chosen.values())
+        yield Chosen(max(known, key=lambda one: one.strength or 0.0).colony_id, "strongest")
 
 
 def _tells(p_act: float | None) -> float:

@@ -10,7 +10,8 @@ SELECT c.id, c.apiary_id, c.label, c.state, c.state_since, c.hive_id, c.note, c.
        v.visited_on AS strength_on, v.strength, v.strength_unit,
        coalesce(s.level, 'unknown') AS level, coalesce(s.reason, 'never_counted') AS level_reason, s.since AS level_since,
        s.phase, s.act_at, s.school, s.overdue_from,
-       o.count_id, o.counted_on, o.scale, o.recovery, o.mites, o.bees_mean, o.median, o.low, o.high, o.recount_on
+       o.count_id, o.counted_on, o.scale, o.recovery, o.mites, o.bees_mean, o.median, o.low, o.high, o.recount_on,
+       coalesce((SELECT m.on_purpose FROM mite_count m WHERE m.id = o.count_id), false) AS on_purpose
 FROM colony c
 LEFT JOIN LATERAL (SELECT * FROM queen WHERE colony_id = c.id AND until IS NULL LIMIT 1) q ON true
 LEFT JOIN LATERAL (SELECT visited_on, strength, strength_unit FROM visit WHERE colony_id = c.id AND state = 'closed' AND strength IS NOT NULL

@@ -26,6 +26,7 @@ export function ApiaryFigures({ view }: { view: View }) {
   const per = (id: string) => view.colonies.find((one) => one.id === id)?.label ?? "";
   const phase = view.phases.find((band) => band.first <= view.today && view.today <= band.last);
   const near = standing.watch_too.map(per);
+  const leftOut = estimate !== null && estimate.counted < standing.counted ? view.colonies.filter((one) => one.on_purpose && one.level !== "unknown").length : 0;
   return (
     <section className="mt-8 grid gap-x-12 gap-y-6 desk:grid-cols-2" aria-label="The apiary as a whole">
       <div>
@@ -56,6 +57,7 @@ export function ApiaryFigures({ view }: { view: View }) {
             <p className="pb-1 text-ink-2">
               mites per 100 bees, {estimate.counted} {estimate.counted === 1 ? "colony" : "colonies"}, each counting the same
               <br />
+              {leftOut > 0 && <>{leftOut} chosen on purpose left out<br /></>}
               {estimate.low !== null && estimate.high !== null ? <strong className="text-ink">{rate(estimate.low)} to {rate(estimate.high)}, 95 % interval</strong> : "one colony: no interval for the apiary"}
             </p>
           </div>

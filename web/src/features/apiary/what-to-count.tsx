@@ -28,6 +28,7 @@ export function WhatToCount({ view, living, onClose, onPick }: { view: View; liv
   const label = (id: string) => living.find((one) => one.id === id)?.label ?? "?";
   const needed = (aim === "mean" ? plan.data?.for_mean : (plan.data?.to_find ?? plan.data?.colonies)) ?? 0;
   const ids = plan.data?.chosen.map((one) => one.colony_id) ?? [];
+  const purpose = plan.data?.chosen.filter((one) => one.on_purpose).map((one) => one.colony_id) ?? [];
   return (
     <Dialog open onClose={onClose} title="Which to count">
       <div className="space-y-4">
@@ -54,10 +55,14 @@ export function WhatToCount({ view, living, onClose, onPick }: { view: View; liv
                 </li>
               ))}
             </ul>
-            <p className="text-sm text-ink-2">Those over, with signs, and the strongest are added whatever the number. Half of the rest is drawn by lot, so that the mean stays honest; the others tell most.</p>
+            <p className="text-sm text-ink-2">
+              {aim === "mean"
+                ? "Drawn by lot, so that the mean is honest. Those over, with signs, and the strongest are added whatever the lot: they are judged, and left out of the mean."
+                : "Those over, with signs, and the strongest first, then those whose count tells most. Chosen on purpose, they are judged, and left out of the mean unless all are counted."}
+            </p>
             <div className="grid grid-cols-2 gap-2">
               <Button onClick={() => { onPick(ids); onClose(); }}>Pick them here</Button>
-              <Button look="main" onClick={() => void navigate({ to: "/bench", search: { apiary: view.apiary.id, colonies: ids } })}>Count these {ids.length}</Button>
+              <Button look="main" onClick={() => void navigate({ to: "/bench", search: { apiary: view.apiary.id, colonies: ids, purpose: purpose.length > 0 ? purpose : undefined } })}>Count these {ids.length}</Button>
             </div>
           </>
         )}

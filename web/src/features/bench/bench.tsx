@@ -84,14 +84,15 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
   const session = useSession();
   const client = useQueryClient();
   const navigate = useNavigate();
-  const { course, step, way } = useSearch({ from: "/in/bench" });
+  const { course, step, way, purpose } = useSearch({ from: "/in/bench" });
   const draftKey = `bench:${session.person.id}:${view.apiary.id}:${view.today}`;
   const [draft, setDraft] = useState<Draft>(() => {
     const kept = readDraft<Draft>(draftKey);
     const usual = { ...(readDraft<SetUp>("bench-usual") ?? USUAL), ...(way ? { way } : {}), ...(course ? { way: "wash" as Way } : {}) };
     const jars = sampled.map((one) => {
       const old = kept?.jars.find((jar) => jar.colonyId === one.id && jar.sending.state !== "kept" && "way" in jar && (!way || jar.way === way || begun(jar)));
-      return old ? { ...old, label: one.label, sending: old.sending.state === "sending" ? ({ state: "waiting", why: "" } as const) : old.sending } : withBoard(newJar(one.id, one.label, usual), boards);
+      const onPurpose = purpose?.includes(one.id) ?? false;
+      return old ? { ...old, label: one.label, onPurpose, sending: old.sending.state === "sending" ? ({ state: "waiting", why: "" } as const) : old.sending } : withBoard({ ...newJar(one.id, one.label, usual), onPurpose }, boards);
     });
     return { jars, current: 0 };
   });

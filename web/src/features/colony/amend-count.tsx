@@ -34,7 +34,7 @@ function written(kept: Kept): string {
 const whole = (text: string | undefined) => (text !== undefined && /^\s*\d+\s*$/.test(text) ? Number(text) : -1);
 
 function amendmentOf(count: Count, text: string, reason: string): Amendment {
-  const same = { colony_id: count.colony_id, taken_at: count.taken_at, brood_state: count.brood_state, note: count.note, reason };
+  const same = { colony_id: count.colony_id, taken_at: count.taken_at, brood_state: count.brood_state, on_purpose: count.on_purpose, note: count.note, reason };
   const parts = text.split("+").map(whole);
   switch (kindOf(count)) {
     case "drone": {
