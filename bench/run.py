@@ -13,10 +13,11 @@ import os
 import platform
 import statistics
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from contextlib import closing
 from datetime import date
 from pathlib import Path
+from uuid import UUID
 
 import httpx
 import psycopg
@@ -73,6 +74,23 @@ def alone(work: Callable[[], object]) -> float:
     return statistics.median(times)
 
 
+def screens_of(apiary: UUID, colonies: Sequence[UUID]) -> dict[str, tuple[str, list[tuple[str, dict[str, object]]]]]:
+    """The screens that are measured: the address of each, and the statements that answer it with what they take."""
+    since, soon = date(2031, 3, 5), date(2031, 8, 5)
+    return {
+        "Today": ("/api/v1/worklist", [
+            ("over_without_course", {"today": DEMO_TODAY, "most": 61}),
+            ("steps_due", {"until": soon, "most": 61}),
+            ("counts_due", {"today": DEMO_TODAY, "until": soon, "most": 61})]),
+        "Places": ("/api/v1/places", [("apiaries_overview", {"today": DEMO_TODAY}), ("keepers", {})]),
+        "Apiary": (f"/api/v1/apiaries/{apiary}", [
+            ("colonies_of_apiary", {"apiary_id": apiary, "colony_id": NOBODY, "today": DEMO_TODAY}),
+            ("counts_of_colonies", {"colony_ids": list(colonies), "since": since}),
+            ("strip_visits", {"apiary_id": apiary, "since": since}),
+            ("strip_courses", {"apiary_id": apiary, "since": since})]),
+    }  # fmt: skip
+
+
 def measure_server(label: str, colonies: int) -> list[Line]:
     """Times and memory of a server on so many colonies (0: the demo as it is)."""
     url = new_database(demo_template())
@@ -93,18 +111,7 @@ def measure_server(label: str, colonies: int) -> list[Line]:
             assert row is not None
             apiary, colony = row
             colonies_there = [one for (one,) in bare.execute("SELECT id FROM colony WHERE apiary_id = %s", [apiary])]
-            screens: dict[str, tuple[str, list[tuple[str, dict[str, object]]]]] = {
-                "Today": ("/api/v1/worklist", [
-                    ("over_without_course", {"today": DEMO_TODAY, "most": 61}),
-                    ("steps_due", {"until": date(2031, 8, 5), "most": 61}),
-                    ("counts_due", {"today": DEMO_TODAY, "until": date(2031, 8, 5), "most": 61})]),
-                "Places": ("/api/v1/places", [("apiaries_overview", {"today": DEMO_TODAY}), ("keepers", {})]),
-                "Apiary": (f"/api/v1/apiaries/{apiary}", [
-                    ("colonies_of_apiary", {"apiary_id": apiary, "colony_id": NOBODY, "today": DEMO_TODAY}),
-                    ("counts_of_colonies", {"colony_ids": list(colonies_there), "since": date(2031, 3, 5)}),
-                    ("strip_visits", {"apiary_id": apiary, "since": date(2031, 3, 5)}),
-                    ("strip_courses", {"apiary_id": apiary, "since": date(2031, 3, 5)})]),
-            }  # fmt: skip
+            screens = screens_of(apiary, colonies_there)
             for name, (path, statements) in screens.items():
                 through = alone(lambda path=path: client.get(path).raise_for_status())  # type: ignore[misc]
                 straight = alone(lambda s=statements: [bare.execute(sql(n), p).fetchall() for n, p in s])  # type: ignore[misc]

@@ -35,17 +35,18 @@ INSERT INTO count_reading (count_id, association_id, colony_id, model, scale, mi
 SELECT m.id, m.association_id, m.colony_id, 1, 'mites_per_100', s.mites, 300, 0, 'wash_shakes', s.mites / 3.0, (s.mites + 0.17) / 2.85,
        s.mites / 6.0, (s.mites + 3) / 1.8, (s.mites + 1) / 2.4
 FROM mite_count m, LATERAL (SELECT sum(x) AS mites FROM unnest(m.shakes) x) s
-WHERE m.association_id = %(association)s AND NOT EXISTS (SELECT FROM count_reading r WHERE r.count_id = m.id);
+WHERE m.association_id = %(association)s AND m.bees_known_by = 'counted'
+AND NOT EXISTS (SELECT FROM count_reading r WHERE r.count_id = m.id);
 
 INSERT INTO visit (id, association_id, colony_id, visited_on, strength, strength_unit, capped_brood)
 SELECT gen_random_uuid(), association_id, colony_id, taken_on, 6 + (8 * random())::int, 'frames', 'yes' FROM mite_count
 WHERE association_id = %(association)s AND bees_known_by = 'counted';
 
-INSERT INTO outlook (colony_id, association_id, count_id, counted_on, scale, mites, bees_mean, median, low, high,
+INSERT INTO outlook (colony_id, association_id, count_id, counted_on, scale, recovery, mites, bees_mean, median, low, high,
                      recount_on, policy_version)
-SELECT DISTINCT ON (m.colony_id) m.colony_id, m.association_id, m.id, m.taken_on, r.scale, r.mites, 300, r.median, r.low, r.high,
-       m.taken_on + 14, 1
-FROM mite_count m JOIN count_reading r ON r.count_id = m.id
+SELECT DISTINCT ON (m.colony_id) m.colony_id, m.association_id, m.id, m.taken_on, r.scale, r.recovery, r.mites, 300, r.median,
+       r.low, r.high, m.taken_on + 14, 1
+FROM mite_count m JOIN count_reading r ON r.count_id = m.id AND r.scale = 'mites_per_100'
 WHERE m.association_id = %(association)s AND NOT EXISTS (SELECT FROM outlook o WHERE o.colony_id = m.colony_id)
 ORDER BY m.colony_id, m.taken_on DESC;
 

@@ -1,0 +1,42 @@
+"""The data that the bench measures on: made set-based, and still what the application reads."""
+
+from __future__ import annotations
+
+import unittest
+
+import psycopg
+from bench.run import screens_of
+from bench.seed import seed
+
+from redframe.store.database import sql
+from redframe.work import ahead, places, planning
+from tests.house import at_work, demo_template, new_database, owner_rows
+
+
+class Seeded(unittest.TestCase):
+    def test_the_application_reads_what_the_bench_lays(self) -> None:
+        """Hundreds of colonies with their seasons: each has a standing and a record to forecast from; the lists and an
+        apiary show them; every statement that the bench sends by itself answers."""
+        url = new_database(demo_template())
+        before = owner_rows(url, "SELECT count(*) FROM colony")[0][0]
+        total = seed(url, 300)
+        self.assertGreaterEqual(total - before, 300)
+        known = owner_rows(
+            url,
+            "SELECT count(*) FROM colony c JOIN outlook USING (association_id) JOIN standing s ON s.colony_id = c.id "
+            "WHERE c.label LIKE 'X%%' AND outlook.colony_id = c.id",
+        )[0][0]
+        self.assertGreaterEqual(known, 300)
+        self.assertGreaterEqual(len(at_work(url, ahead.to_forecast)), 300)
+        self.assertTrue(at_work(url, planning.worklist).counts)
+        listed = at_work(url, places.places_view).apiaries
+        made = next(one for one, _ in listed if one.name.startswith("Apiary"))
+        view = at_work(url, lambda work: places.apiary_view(work, made.id))
+        self.assertEqual(len(view.colonies), 12)
+        assert view.estimate is not None
+        self.assertEqual(view.estimate.counted, 12)
+        with psycopg.connect(url) as bare:
+            for _, statements in screens_of(made.id, [one.id for one in view.colonies]).values():
+                for name, parameters in statements:
+                    with self.subTest(statement=name):
+                        bare.execute(sql(name), parameters).fetchall()
