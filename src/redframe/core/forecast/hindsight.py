@@ -155,9 +155,9 @@ class _Before(SideBySide):
         """The rates of the members on the day of each count."""
         numbers = [number for number, one in enumerate(self.later) if one.count.taken_on == day]
         if numbers:
-            rates = self.model.per_100(part).astype(np.float64)
-            for number in numbers:
-                self.foretold[number] = self._set_against(self.later[number], rates[number], self.weights[number])
+            rates = self.model.per_100(part, numbers).astype(np.float64)
+            for number, own in zip(numbers, rates, strict=True):
+                self.foretold[number] = self._set_against(self.later[number], own, self.weights[number])
 
     def _set_against(self, later: Later, rates: Values, weights: Values) -> Foretold:
         count, before, members = later.count, later.record.counts, len(rates)

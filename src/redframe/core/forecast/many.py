@@ -117,6 +117,6 @@ def weighted_quantiles(
     running weight reaches the level."""
     order = np.argsort(values, axis=1)
     running = np.cumsum(np.take_along_axis(weights, order, axis=1), axis=1)
-    ordered = np.take_along_axis(values, order, axis=1)
     at = np.stack([(running < level - 1e-12).sum(axis=1) for level in levels], axis=1)
-    return np.asarray(np.take_along_axis(ordered, np.minimum(at, values.shape[1] - 1), axis=1), dtype=np.float64)
+    chosen = np.take_along_axis(order, np.minimum(at, values.shape[1] - 1), axis=1)
+    return np.asarray(np.take_along_axis(values, chosen, axis=1), dtype=np.float64)

@@ -6,7 +6,7 @@ the members. Mites in cells are booked at capping as the mites that will leave (
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields
 from datetime import date, timedelta
 from typing import Any
@@ -104,6 +104,17 @@ ARRAYS = tuple(one.name for one in fields(State) if one.name != "turn")
 """The arrays of a state."""
 
 
+def _book(entering: Values, cells: Values, half: Values, offspring: Values, mothers: Values, into: Values) -> None:
+    """Book mites that enter cells as those that will leave them; the more share a cell, the less each yields."""
+    crowd = np.maximum(cells, 1.0)
+    np.divide(entering, crowd, out=crowd)
+    crowd *= half
+    crowd += 1
+    np.divide(offspring, crowd, out=crowd)
+    crowd += mothers
+    np.multiply(entering, crowd, out=into)
+
+
 class Model:
     """The model of one place: its season, and the parameters of the members."""
 
@@ -155,10 +166,17 @@ class Model:
         shape = self._brood[at] + p.late_share * self._brood_late[at]
         laid = np.minimum(state.adults, WEAK_BELOW)
         laid *= p.cap_max * shape / WEAK_BELOW
+        drones_a_worker = p.drone_share * self._drones[at]
         workers = laid if events.worker_capping else np.zeros_like(laid)
-        drones = laid * (p.drone_share * self._drones[at]) if events.drone_capping else np.zeros_like(laid)
+        drones = laid * drones_a_worker if events.drone_capping else np.zeros_like(laid)
         if not alone:
-            self._enter(state, worker_slot, drone_slot, workers, drones)
+            to_workers = self._worker_entry * events.worker_capping
+            to_drones = self._drone_entry * drones_a_worker * events.drone_capping
+            into_workers, into_drones = self._entering(state, laid, to_workers, to_drones)
+            _book(
+                into_workers, workers, self._worker_half, p.off_worker, p.mother_surv, state.worker_mites[worker_slot]
+            )
+            _book(into_drones, drones, self._drone_half, p.off_drone, p.mother_surv, state.drone_mites[drone_slot])
         state.worker_cells[worker_slot], state.drone_cells[drone_slot] = workers, drones
         state.capped += workers
         state.turn += 1
@@ -167,8 +185,9 @@ class Model:
     def _open(self, state: State, worker_slot: int, drone_slot: int, death: Values) -> None:
         p = self.parameters
         bees, mites = state.worker_cells[worker_slot], state.worker_mites[worker_slot]
-        state.on_bees += p.emerge_surv * mites
-        state.on_bees += p.emerge_surv * state.drone_mites[drone_slot]
+        emerging = mites + state.drone_mites[drone_slot]
+        emerging *= p.emerge_surv
+        state.on_bees += emerging
         infested = mites / np.maximum(bees, 1.0)
         infested *= -1 / MITES_LEAVING_A_CELL
         infested = _one_minus_exp(infested)
@@ -217,30 +236,19 @@ class Model:
             state.drone_mites *= 1 - events.drones_cut
         return killed
 
-    def _enter(self, state: State, worker_slot: int, drone_slot: int, workers: Values, drones: Values) -> None:
-        p = self.parameters
-        a_gram = 1 / np.maximum(state.adults, FEWEST_NURSES)
-        to_workers, to_drones = self._worker_entry * workers, self._drone_entry * drones
-        to_workers *= a_gram
-        to_drones *= a_gram
-        rate = to_workers + to_drones
-        enter = _one_minus_exp(-rate)
-        enter *= state.on_bees
-        state.on_bees -= enter
-        np.maximum(rate, LEAST_RATE, out=rate)
-        enter /= rate
-        to_workers *= enter
-        to_drones *= enter
-        crowd = to_workers / np.maximum(workers, 1.0)
-        crowd *= self._worker_half
-        crowd += 1
-        state.worker_mites[worker_slot] = to_workers * (p.mother_surv + p.off_worker / crowd)
-        crowd = to_drones / np.maximum(drones, 1.0)
-        crowd *= self._drone_half
-        crowd += 1
-        state.drone_mites[drone_slot] = to_drones * (p.mother_surv + p.off_drone / crowd)
+    def _entering(self, state: State, laid: Values, to_workers: Values, to_drones: Values) -> tuple[Values, Values]:
+        """Mites that leave the bees for worker and for drone cells; `to_*` are their pulls for a cell laid a gram."""
+        pull = to_workers + to_drones
+        rate = laid * -pull
+        rate /= np.maximum(state.adults, FEWEST_NURSES)
+        entering = _one_minus_exp(rate)
+        entering *= state.on_bees
+        state.on_bees -= entering
+        share = to_workers / np.maximum(pull, LEAST_RATE)
+        return entering * share, entering * (1 - share)
 
-    def per_100(self, state: State) -> Values:
-        """Mites per 100 bees as a wash of nurse bees with every mite found would read them."""
-        bias = np.where(state.capped > NURSES_FROM, self.parameters.nurse_bias, 1.0)
-        return np.asarray(100.0 * bias * state.on_bees / np.maximum(state.adults, 1.0))
+    def per_100(self, state: State, colonies: Sequence[int] | slice = slice(None)) -> Values:
+        """Mites per 100 bees as a wash of nurse bees with every mite found would read them; of all colonies, or of some
+        along the first axis."""
+        bias = np.where(state.capped[colonies] > NURSES_FROM, self.parameters.nurse_bias, 1.0)
+        return np.asarray(100.0 * bias * state.on_bees[colonies] / np.maximum(state.adults[colonies], 1.0))

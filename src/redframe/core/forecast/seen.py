@@ -141,8 +141,12 @@ def log_proposal(log_wanted: Values, first: Seen, fall_error: Values) -> Values:
     nodes, weights = _nodes()
     central = log_wanted + _strays(first, fall_error) + np.log(exposure)
     log_gamma = central[:, None] - np.sqrt(2.0) * PROPOSAL_SPREAD * nodes
-    log_density = shape * log_gamma - np.exp(log_gamma) - special.gammaln(shape)
-    return np.asarray(special.logsumexp(log_density, b=weights / np.sqrt(np.pi), axis=1))
+    log_density = shape * log_gamma
+    log_density -= np.exp(log_gamma)
+    most = log_density.max(axis=1)
+    log_density -= most[:, None]
+    mean = np.exp(log_density, out=log_density) @ (weights / np.sqrt(np.pi))
+    return np.asarray(most + np.log(mean) - special.gammaln(shape))
 
 
 def log_likelihood(seen: Seen, rates: Values, generator: np.random.Generator, fall_error: Values) -> Values:

@@ -7,6 +7,7 @@ the weights are those of `ensemble` (docs/methods/forecast.md, "A whole associat
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, fields, replace
 from datetime import date, timedelta
@@ -126,6 +127,10 @@ class SideBySide:
         self.weights = np.full(self.shape, 1 / members)
         self.effective = np.full(len(records), float(members))
         self.disagree = np.zeros(len(records), dtype=bool)
+        self.counted: dict[date, list[tuple[int, Seen]]] = defaultdict(list)
+        for number, record in enumerate(records):
+            for count in record.counts:
+                self.counted[count.taken_on].append((number, count))
         self.fall_error = fall_errors([one for record in records for one in record.counts], members, generator)
 
     def look(self, day: date, part: State) -> None:
@@ -179,18 +184,12 @@ class SideBySide:
         return DayOfEvents([Killing(on_bees, in_cells)]) if any_works else DayOfEvents()
 
     def _weigh(self, day: date, active: int, part: State) -> None:
-        counted = [
-            (number, count)
-            for number in range(active)
-            for count in self.records[number].counts
-            if count.taken_on == day
-        ]
+        counted = [one for one in self.counted.get(day, ()) if one[0] < active]
         if not counted:
             return
-        rates = self.model.per_100(part)
-        for number, count in counted:
-            likely = log_likelihood(count, rates[number].astype(np.float64), self.generator, self.fall_error)
-            self.log_weights[number] += likely
+        rates = self.model.per_100(part, [number for number, _ in counted]).astype(np.float64)
+        for (number, count), own in zip(counted, rates, strict=True):
+            self.log_weights[number] += log_likelihood(count, own, self.generator, self.fall_error)
             if count is self.records[number].counts[-1]:
                 self._settle(number)
 
