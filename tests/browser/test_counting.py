@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
+from urllib.parse import quote
 
 from redframe.demo.scenario import made_id
 from redframe.jobs import worker
@@ -123,7 +124,57 @@ class Together(BrowserTest):
         aside(worker.run(self.server.settings, wait=False))
         page.get_by_text("at or over now").first.wait_for(timeout=20_000)
         page.get_by_text("asked for by Bettrys Lund").wait_for(timeout=20_000)
-        self.assertAccessible(page, "what comes")
+        page.reload()
+        page.get_by_text("How earlier forecasts did").click()
+        row = page.get_by_role("row", name="left alone meanwhile")
+        row.get_by_text("about right").wait_for()
+        page.get_by_text("The forecast did better than either.").wait_for()
+        self.assertAccessible(page, "what comes, and how earlier forecasts did")
+        page.goto(f"/colonies/{made_id('corrane', 'Tarn Head', 'T4')}/forecast")
+        page.get_by_text("If it holds, a wash of about 300 bees finds").wait_for(timeout=20_000)
+        page.get_by_text("later counts in colonies left alone here").wait_for()
+
+    def test_colonies_chosen_on_purpose_are_no_part_of_the_mean(self) -> None:
+        """To find one that is over: the plan's colonies go to the bench as chosen, and their apiary's mean says that it
+        leaves them out; by lot for the mean, the jars are drawn ones."""
+        kettle = made_id("corrane", "apiary", "St Ossory")
+        page = self.open(f"/places/{kettle}")
+        page.get_by_role("button", name="Which to count").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_role("radio", name="to find one that is over").click()
+        dialog.get_by_text("Chosen on purpose, they are judged").wait_for()
+        self.assertAccessible(page, "which to count")
+        dialog.get_by_role("button", name="Count these").click()
+        page.get_by_role("button", name="seen safe").click()
+        for key in (" ", " ", "s", "r"):
+            page.keyboard.press(key)
+        page.get_by_text("1 recorded of").wait_for()
+        query = "SELECT on_purpose FROM mite_count m JOIN colony c ON c.id = m.colony_id WHERE c.apiary_id = %s AND taken_on = '2031-08-02'"
+        self.assertEqual(owner_rows(self.server.owner_url, query, kettle), [(True,)])
+        page.goto(f"/places/{kettle}")
+        page.get_by_role("button", name="Which to count").click()
+        page.get_by_role("dialog").get_by_text("Drawn by lot, so that the mean is honest").wait_for()
+
+    def test_a_picture_has_the_small_screen_to_itself(self) -> None:
+        """While marks are decided nothing is asked; what is to be known of the board is asked when the picture is done."""
+        ids = quote(f'["{made_id("corrane", "Tarn Head", "T6")}"]')
+        page = self.open(f"/bench?apiary={TARN}&colonies={ids}&way=board", view=FIELD)
+        page.get_by_role("button", name="Count what fell").tap()
+        page.get_by_text("Was the board clean").wait_for()
+        page.get_by_text("Count from a picture").tap()
+        page.get_by_role("radio", name="6 squares").tap()
+        page.locator("input[type=file]").set_input_files(Path(PICTURE))
+        page.get_by_label("Board from its picture").wait_for(timeout=20_000)
+        self.assertEqual(page.get_by_text("Was the board clean").count(), 0)
+        done = page.get_by_role("button", name="Square done")
+        for _ in range(6):
+            rest = page.get_by_role("button", name="Accept the other")
+            if rest.is_enabled():
+                rest.tap()
+            done.tap()
+        page.get_by_role("button", name="All squares counted").tap()
+        page.get_by_text("Was the board clean").wait_for()
+        page.get_by_text("Read from a picture").wait_for()
 
     def test_counts_come_from_a_table(self) -> None:
         """A preview names what is not taken; then they are taken, and the week has them."""
@@ -132,6 +183,8 @@ class Together(BrowserTest):
         table = b"apiary,colony,date,mites,ml\nSt Ossory,O1,2031-08-01,4+1,120\nSt Ossory,O1,2031-08-99,4,120\n"
         page.locator("input[type=file]").set_input_files({"name": "week.csv", "mimeType": "text/csv", "buffer": table})
         page.get_by_text("write the day as").wait_for()
+        page.get_by_text("What is taken").click()
+        page.get_by_role("row", name="St Ossory O1").get_by_text("1.8").wait_for()
         self.assertAccessible(page, "a table before it is taken")
         page.get_by_role("button", name="Take this count").click()
         page.get_by_role("button", name="Done").click()
