@@ -50,16 +50,9 @@ class ApiaryEstimate:
     variance_ratio: float | None
     counts: Sequence[ColonyCount]
 
-    @property
-    def shrunk(self) -> list[float]:
-        """Rates per 100 bees drawn to the apiary's mean, in the order of the counts."""
-        if self.mu <= 0:
-            return [0.0] * len(self.counts)
-        return [100 * (self.kappa + one.mites) / (100 * self.kappa / self.mu + one.exposure) for one in self.counts]
-
     def mean_of(self, numbers: Sequence[int]) -> tuple[float, float, float]:
-        """Mean of the shrunk rates per 100 bees of some of the colonies counted (their numbers in `counts`), with its
-        95 % interval: the gammas of its colonies added, as one gamma with their mean and variance."""
+        """Mean of the rates per 100 bees, drawn to the apiary's mean, of some of the colonies counted (their numbers in
+        `counts`), with its 95 % interval: the gammas of its colonies added, as one gamma of their mean and variance."""
         own = [self.counts[number] for number in numbers]
         if self.mu <= 0:
             return 0.0, 0.0, _most_without_a_mite(own)
