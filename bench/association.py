@@ -16,7 +16,7 @@ from redframe.core.forecast.projection import bands, project
 from redframe.core.forecast.seen import CountSeen
 from redframe.core.forecast.side_by_side import MEMBERS, Record, prepare
 from redframe.core.sampling.bees import BeesInSample
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 
 TODAY = date(2031, 8, 2)
 HORIZON_DAYS = 120

@@ -15,10 +15,10 @@ from redframe.core.forecast.projection import project
 from redframe.core.forecast.seen import CountSeen
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import read_jar
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 from redframe.demo.population import Life
 from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY
-from redframe.work.hindsight import hindsights, later_counts
+from redframe.work.forecast.evaluation import hindsights, later_counts
 
 Line = tuple[str, str]
 

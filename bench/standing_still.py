@@ -13,7 +13,7 @@ from redframe.core.forecast.projection import bands, project
 from redframe.core.forecast.seen import CountSeen, FallSeen, Seen
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.conversion import FACTORS
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 
 NORTH = Calendar.parse(
     {"dormant": "11-01", "build_up": "03-01", "peak": "05-15", "decline": "07-25", "winter_bees": "08-25"}

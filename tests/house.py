@@ -41,8 +41,8 @@ from redframe.launch.system import ROOT, postgres_bin
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database, Identity
 from redframe.store.migrate import application_url, migrate
-from redframe.work.desk import Desk, Work
-from redframe.work.sampling import NewCount
+from redframe.work.sampling.record import NewCount
+from redframe.work.unit_of_work import Desk, Work
 
 T = TypeVar("T")
 _numbers = count(1)

@@ -13,7 +13,7 @@ from playwright.sync_api import Page
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import read_jar
 from redframe.demo.scenario import CORRANE, PASSWORD
-from redframe.work.passwords import Argon2Hasher
+from redframe.work.members.passwords import Argon2Hasher
 from tests.browser.pages import DESK, FIELD, BrowserTest
 from tests.house import Server, empty_template, new_database
 

@@ -14,11 +14,11 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from redframe.core.errors import InvalidInput
+from redframe.core.policy.schemes import Levels
 from redframe.core.sampling.apiary_estimate import ColonyCount, apiary_estimate
 from redframe.core.sampling.plan import Aim, Candidate, choose, over_to_find, precision_sample, rate_cv
-from redframe.core.thresholds.apiary import apiary_standing
-from redframe.core.thresholds.schools import Levels
-from redframe.core.thresholds.standing import Level
+from redframe.core.status.apiary import apiary_standing
+from redframe.core.status.status import Level
 
 EIGHT = [ColonyCount(*one) for one in ((2, 310), (0, 298), (9, 305), (4, 280), (1, 322), (17, 300), (3, 290), (5, 315))]
 LEVELS = Levels(1, 2, 4)

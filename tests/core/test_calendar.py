@@ -11,7 +11,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from redframe.core.errors import InvalidInput
-from redframe.core.thresholds.calendar import (
+from redframe.core.season.calendar import (
     BASE_PHASES,
     Calendar,
     TreatmentSeason,

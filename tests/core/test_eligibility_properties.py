@@ -9,7 +9,7 @@ from typing import Any, get_args
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from redframe.core.thresholds.calendar import TreatmentSeason
+from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.eligibility import Choice, choose
 from redframe.core.treatments.situation import Situation

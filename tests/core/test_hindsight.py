@@ -9,14 +9,14 @@ import numpy as np
 from scipy import stats
 
 from redframe.core.forecast.ensemble import fit
+from redframe.core.forecast.evaluation import Foretold, Later, foretell, known_before, next_count, sum_up
 from redframe.core.forecast.events import Treat
-from redframe.core.forecast.hindsight import Foretold, Later, foretell, known_before, next_count, sum_up
 from redframe.core.forecast.projection import project
 from redframe.core.forecast.seen import CountSeen, FallSeen
 from redframe.core.forecast.side_by_side import Record
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.conversion import FACTORS
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 
 NORTH = Calendar.parse(
     {"dormant": "11-01", "build_up": "03-01", "peak": "05-15", "decline": "07-25", "winter_bees": "08-25"}

@@ -7,13 +7,13 @@ from datetime import date, timedelta
 from typing import get_args
 from uuid import UUID, uuid5
 
+from redframe.core.colonies.frame_places import Box, Shift, Slot, between_colonies, move
 from redframe.core.disease.signs import signs
 from redframe.core.errors import InvalidInput, Refused
-from redframe.core.thresholds.calendar import Phase
+from redframe.core.season.calendar import Phase
+from redframe.core.visits.capacity import BEES_PER_CM2, CAPACITY, CELLS_PER_CM2, HONEY_KG_PER_CM2, capacity
 from redframe.core.visits.finding import Finding
-from redframe.core.visits.frames import BEES_PER_CM2, CAPACITY, CELLS_PER_CM2, HONEY_KG_PER_CM2, capacity
 from redframe.core.visits.next_visit import USUAL_DAYS, next_visit
-from redframe.core.visits.plan import Box, Shift, Slot, between_colonies, move
 
 ON = date(2031, 6, 14)
 NS = UUID(int=11)

@@ -9,14 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from redframe.core.errors import InvalidInput
+from redframe.core.policy.policy import Policy
+from redframe.core.policy.schemes import SCHOOLS, phase_threshold
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.method import Use
 from redframe.core.sampling.reading import read_jar
-from redframe.core.thresholds.apiary import worst
-from redframe.core.thresholds.calendar import Calendar
-from redframe.core.thresholds.judgement import judge_reading, school_views
-from redframe.core.thresholds.schools import SCHOOLS, phase_threshold
-from redframe.core.thresholds.standing import Policy, Sample, judge, recount_on, standings
+from redframe.core.season.calendar import Calendar
+from redframe.core.status.apiary import worst
+from redframe.core.status.judgement import judge_reading, school_views
+from redframe.core.status.status import Sample, judge, recount_on, standings
 
 NORTH_DAYS = {"dormant": "11-01", "build_up": "03-01", "peak": "05-15", "decline": "07-25", "winter_bees": "08-25"}
 SOUTH_DAYS = {"dormant": "05-01", "build_up": "08-30", "peak": "11-15", "decline": "01-25", "winter_bees": "02-24"}

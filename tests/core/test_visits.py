@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
+from redframe.core.colonies.frame_places import ENDED, Away, Box, Place, Slot, move, moved
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.inputs import read
 from redframe.core.visits.cells import cells
@@ -18,7 +19,6 @@ from redframe.core.visits.colony import stores, suspicious_signs, weakness
 from redframe.core.visits.comparison import compare, queen_trace
 from redframe.core.visits.estimates import Estimate, Estimates, SeenFrame, estimate
 from redframe.core.visits.opening import opening
-from redframe.core.visits.plan import ENDED, Away, Box, Place, Slot, move, moved
 from redframe.core.visits.queen import QueenRecord, laying_state, queen_evidence, queen_worth, solidity
 from redframe.core.visits.record import After, Before, CombSide, FrameRecord, QueenCells, SignSeen
 from redframe.core.visits.shorthand import COMB_WORDS, print_line, read_line

@@ -13,6 +13,8 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from redframe.core.errors import InvalidInput
+from redframe.core.policy.policy import Policy
+from redframe.core.policy.schemes import SCHOOLS, SchoolId
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.conversion import chance_over, fall_as_rate
@@ -23,11 +25,10 @@ from redframe.core.sampling.method import TreatmentSpan
 from redframe.core.sampling.reading import FallReading, Reading, read_fall, read_jar, would_have_found
 from redframe.core.sampling.sequential import chance_of_flip, together
 from redframe.core.sampling.squares import squares_seen
-from redframe.core.thresholds.calendar import Calendar
-from redframe.core.thresholds.judgement import judge_reading
-from redframe.core.thresholds.samples import Counted, judged_samples, prompted_on
-from redframe.core.thresholds.schools import SCHOOLS, SchoolId
-from redframe.core.thresholds.standing import Policy, standings
+from redframe.core.season.calendar import Calendar
+from redframe.core.status.judgement import judge_reading
+from redframe.core.status.samples import Counted, judged_samples, prompted_on
+from redframe.core.status.status import standings
 
 NOON = datetime(2031, 6, 20, 12, tzinfo=UTC)
 CALENDAR = Calendar.parse(

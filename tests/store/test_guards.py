@@ -12,8 +12,8 @@ from redframe.demo.scenario import made_id
 from redframe.store import sampling
 from redframe.store.database import sql
 from redframe.store.migrate import MIGRATIONS, migrate
-from redframe.work import places
-from redframe.work.desk import Work
+from redframe.work.places import record as places_record
+from redframe.work.unit_of_work import Work
 from tests.house import as_app, at_work, demo_template, empty_template, identity, new_database, owner_rows
 
 TENANT_TABLES = (
@@ -218,7 +218,7 @@ class Transactions(unittest.TestCase):
         keeper_id = uuid4()
 
         async def half(work: Work) -> None:
-            await places.add_keeper(work, keeper_id, name="Wren Halloran", phone="", registration="")
+            await places_record.add_keeper(work, keeper_id, name="Wren Halloran", phone="", registration="")
             raise RuntimeError("power cut")
 
         with self.assertRaises(RuntimeError):

@@ -13,8 +13,9 @@ from redframe.demo.scenario import made_id
 from redframe.jobs import worker
 from redframe.store.errors import NotAllowed
 from redframe.store.migrate import application_url
-from redframe.work import ahead, forecast
-from redframe.work.ahead import AheadView
+from redframe.work.forecast import association as forecast_association
+from redframe.work.forecast import read as forecast_read
+from redframe.work.forecast.association import AheadView
 from tests.house import aside, at_work, demo_template, identity, new_database, owner_rows
 
 TODAY = date(2031, 8, 2)
@@ -28,7 +29,7 @@ class Ahead(unittest.TestCase):
 
     def view(self, who: object = None) -> AheadView:
         """What is shown to a person."""
-        return at_work(self.url, ahead.view, who)  # type: ignore[arg-type]
+        return at_work(self.url, forecast_association.view, who)  # type: ignore[arg-type]
 
     def work_off(self) -> None:
         """Let a worker do all that waits."""
@@ -37,8 +38,8 @@ class Ahead(unittest.TestCase):
     def test_asked_once_computed_and_seen_by_those_who_may(self) -> None:
         """Two who ask get one run; the worker brings it to its end; a keeper sees the own colonies of it."""
         first, second = uuid4(), uuid4()
-        run = at_work(self.url, lambda work: ahead.ask(work, first))
-        again = at_work(self.url, lambda work: ahead.ask(work, second))
+        run = at_work(self.url, lambda work: forecast_association.ask(work, first))
+        again = at_work(self.url, lambda work: forecast_association.ask(work, second))
         assert run is not None and again is not None
         self.assertEqual((run.id, run.state, again.id), (first, "waiting", first))
         self.work_off()
@@ -59,7 +60,9 @@ class Ahead(unittest.TestCase):
         """Colonies' own forecasts, of other and more members, agree with their lines among all."""
         off = []
         for line in [one for one in view.colonies if one.apiary == "Tarn Head"]:
-            own = at_work(self.url, lambda work, line=line: forecast.colony_forecast(work, line.colony_id)).views[0]  # type: ignore[misc]
+            own = at_work(self.url, lambda work, line=line: forecast_read.colony_forecast(work, line.colony_id)).views[
+                0
+            ]  # type: ignore[misc]
             for index, number in ((0, 0), (14, 42)):
                 band = next(one for one in own.days if (one.date - TODAY).days == number)
                 off += [abs(line.median[index] / band.median - 1), abs(line.high80[index] / band.high80 - 1)]
@@ -76,7 +79,7 @@ class Ahead(unittest.TestCase):
         self.assertTrue(0.75 <= alone.held80 <= 0.88, alone.held80)
         self.assertLess(alone.brier, min(alone.brier_stays, alone.brier_one_rate))
         colony = made_id("corrane", "Tarn Head", "T4")
-        told = at_work(self.url, lambda work: forecast.colony_forecast(work, colony))
+        told = at_work(self.url, lambda work: forecast_read.colony_forecast(work, colony))
         self.assertEqual(told.hindsight, alone)
         now, later = told.next_counts
         self.assertEqual((now.on, (later.on - now.on).days, now.bees), (TODAY, 21, 300.0))
@@ -100,4 +103,8 @@ class Ahead(unittest.TestCase):
     def test_a_keeper_does_not_ask_for_all(self) -> None:
         """That is for those who keep the house."""
         with self.assertRaises(NotAllowed):
-            at_work(self.url, lambda work: ahead.ask(work, uuid4()), identity("keeper", keeper="Orla Fenwick"))
+            at_work(
+                self.url,
+                lambda work: forecast_association.ask(work, uuid4()),
+                identity("keeper", keeper="Orla Fenwick"),
+            )

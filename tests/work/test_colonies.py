@@ -11,9 +11,12 @@ from redframe.core.errors import InvalidInput
 from redframe.demo.scenario import made_id
 from redframe.store import colonies as store
 from redframe.store.errors import Conflict, NotFound
-from redframe.work import colonies
-from redframe.work.colonies import ColonyView
-from redframe.work.desk import Work
+from redframe.work.colonies import hives as colonies_hives
+from redframe.work.colonies import lineage as colonies_lineage
+from redframe.work.colonies import read as colonies_read
+from redframe.work.colonies import record as colonies_record
+from redframe.work.colonies.read import ColonyView
+from redframe.work.unit_of_work import Work
 from tests.house import at_work, demo_template, identity, living, new_database, owner_rows
 
 AUGUST = date(2031, 8, 1)
@@ -30,7 +33,7 @@ class Demo(unittest.TestCase):
 
     def view(self, colony: UUID) -> ColonyView:
         """A colony as its screen shows it."""
-        return at_work(self.url, lambda work: colonies.colony_view(work, colony))
+        return at_work(self.url, lambda work: colonies_read.colony_view(work, colony))
 
     def add(self, apiary: str, label: str, **changes: Any) -> UUID:
         """Add a colony to an apiary of the demo."""
@@ -39,7 +42,7 @@ class Demo(unittest.TestCase):
             "apiary_id": made_id("corrane", "apiary", apiary), "label": label, "since": date(2031, 5, 1), "note": "",
             "hive_id": None, "hive_type": "stacked boxes", "boxes": [DEEP], "queen": None, "split_from": None, **changes,
         }  # fmt: skip
-        at_work(self.url, lambda work: colonies.add_colony(work, number, **fields))
+        at_work(self.url, lambda work: colonies_record.add_colony(work, number, **fields))
         return number
 
     def move(self, colony: UUID, to: str, **changes: Any) -> None:
@@ -49,7 +52,7 @@ class Demo(unittest.TestCase):
             "apiary_id": made_id("corrane", "apiary", to), "hive": "along", "hive_id": None, "hive_type": "stacked boxes",
             "boxes": [], "label": before.label, "on": AUGUST, "note": "", **changes,
         }  # fmt: skip
-        at_work(self.url, lambda work: colonies.move(work, colony, before.version, **fields))
+        at_work(self.url, lambda work: colonies_lineage.move(work, colony, before.version, **fields))
 
     def refuses(self, field: str) -> Any:
         """A refusal that names the field."""
@@ -107,16 +110,16 @@ class Moves(Demo):
             "label": "stays", "on": AUGUST, "note": "",
         }  # fmt: skip
         with self.assertRaises(NotFound):
-            at_work(self.url, lambda work: colonies.move(work, number, 1, **fields))
+            at_work(self.url, lambda work: colonies_lineage.move(work, number, 1, **fields))
         fields["apiary_id"] = made_id("corrane", "apiary", "Skerrow Bank")
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: colonies.move(work, number, 7, **fields))
+            at_work(self.url, lambda work: colonies_lineage.move(work, number, 7, **fields))
         self.assertEqual(self.view(number).apiary.name, "Plover Hay", "a refused move moves nothing")
         orla = identity("keeper", keeper="Orla Fenwick")
         own = UUID(living(self.url, "Tarn Head")[0][0])
         fields |= {"apiary_id": made_id("corrane", "apiary", "Plover Hay"), "label": "T-x"}
         with self.assertRaises(NotFound):
-            at_work(self.url, lambda work: colonies.move(work, own, 1, **fields), orla)
+            at_work(self.url, lambda work: colonies_lineage.move(work, own, 1, **fields), orla)
 
 
 class Hives(Demo):
@@ -124,7 +127,7 @@ class Hives(Demo):
         """Record the boxes of a colony's hive."""
         seen = self.view(colony).hive
         held = version if version is not None else (seen[0].version if seen else 0)
-        at_work(self.url, lambda work: colonies.amend_hive(work, colony, held, hive_type="stacked boxes", boxes=boxes, on=on))  # fmt: skip
+        at_work(self.url, lambda work: colonies_hives.amend_hive(work, colony, held, hive_type="stacked boxes", boxes=boxes, on=on))  # fmt: skip
 
     def test_boxes_keep_the_days_on_which_they_stood(self) -> None:
         """A super on in June and off in August: today one box, and both kept with their days."""
@@ -169,25 +172,25 @@ class Lives(Demo):
         one, other = self.add("Plover Hay", "m1", queen={"year": 2030, "mark_seen": None, "status": "mated", "since": date(2031, 5, 1), "laying_since": None, "release_on": None}), self.add("Plover Hay", "m2")  # fmt: skip
         version = self.view(one).colony.version
         with self.refuses("into"):
-            at_work(self.url, lambda work: colonies.merge(work, one, version, one, AUGUST, ""))
-        at_work(self.url, lambda work: colonies.merge(work, one, version, other, AUGUST, "weak"))
+            at_work(self.url, lambda work: colonies_lineage.merge(work, one, version, one, AUGUST, ""))
+        at_work(self.url, lambda work: colonies_lineage.merge(work, one, version, other, AUGUST, "weak"))
         merged = self.view(one)
         self.assertEqual((merged.colony.state, merged.queens[0].queen.until), ("merged", AUGUST))
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: colonies.merge(work, one, merged.colony.version, other, AUGUST, ""))
+            at_work(self.url, lambda work: colonies_lineage.merge(work, one, merged.colony.version, other, AUGUST, ""))
         with self.refuses("into"):
-            at_work(self.url, lambda work: colonies.merge(work, other, 1, one, AUGUST, ""))
+            at_work(self.url, lambda work: colonies_lineage.merge(work, other, 1, one, AUGUST, ""))
 
     def test_a_label_names_one_living_colony(self) -> None:
         """Taken while its bearer lives, free once it is dead."""
         first, second = self.add("Plover Hay", "L1"), self.add("Plover Hay", "L2")
 
         async def relabel(work: Work) -> None:
-            await colonies.amend_colony(work, second, 1, label="L1", state="alive", state_since=AUGUST, note="")
+            await colonies_record.amend_colony(work, second, 1, label="L1", state="alive", state_since=AUGUST, note="")
 
         with self.refuses("label"):
             at_work(self.url, relabel)
-        at_work(self.url, lambda work: colonies.amend_colony(work, first, 1, label="L1", state="dead", state_since=AUGUST, note=""))  # fmt: skip
+        at_work(self.url, lambda work: colonies_record.amend_colony(work, first, 1, label="L1", state="dead", state_since=AUGUST, note=""))  # fmt: skip
         at_work(self.url, relabel)
         self.assertEqual(self.view(second).colony.label, "L1")
 
@@ -196,7 +199,7 @@ class Lives(Demo):
         number = self.add("Plover Hay", "queen")
 
         async def crown(work: Work) -> None:
-            await colonies.set_queen(work, number, new=True, version=0, year=2031, mark_seen="blue", status="mated", since=AUGUST, laying_since=None, release_on=None)  # fmt: skip
+            await colonies_record.set_queen(work, number, new=True, version=0, year=2031, mark_seen="blue", status="mated", since=AUGUST, laying_since=None, release_on=None)  # fmt: skip
 
         at_work(self.url, crown)
         queen = self.view(number).queens[0]
@@ -211,14 +214,14 @@ class Lives(Demo):
         number, visit = self.add("Plover Hay", "visited"), uuid4()
         found: dict[str, Any] = {"strength": 7.0, "strength_unit": "seams", "capped_brood": "yes", "eggs_seen": True, "queen_seen": None, "supers_on": False, "fed": None, "note": ""}  # fmt: skip
         for _ in range(2):
-            at_work(self.url, lambda work: colonies.record_visit(work, visit, colony_id=number, visited_on=AUGUST, **found))  # fmt: skip
+            at_work(self.url, lambda work: colonies_record.record_visit(work, visit, colony_id=number, visited_on=AUGUST, **found))  # fmt: skip
         self.assertEqual([one.id for one in self.view(number).visits], [visit])
         self.assertEqual((self.view(number).colony.strength, self.view(number).colony.strength_unit), (7.0, "seams"))
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: colonies.record_visit(work, visit, colony_id=number, visited_on=AUGUST, **(found | {"strength": 3.0})))  # fmt: skip
+            at_work(self.url, lambda work: colonies_record.record_visit(work, visit, colony_id=number, visited_on=AUGUST, **(found | {"strength": 3.0})))  # fmt: skip
 
     def test_frame_formats_have_their_sizes(self) -> None:
         """Outer sizes in mm; the standard deep frame is 448 by 232."""
-        formats = {one.id: one for one in at_work(self.url, colonies.frame_formats)}
+        formats = {one.id: one for one in at_work(self.url, colonies_read.frame_formats)}
         self.assertEqual((formats["A_deep"].width_mm, formats["A_deep"].height_mm), (448, 232))
         self.assertEqual(at_work(self.url, lambda work: store.colonies_by_id(work.connection, [uuid4()])), [])

@@ -14,8 +14,8 @@ from redframe.core.forecast.events import LayingBreak, Treat
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.demo.scenario import DEMO_TODAY, made_id
 from redframe.store.errors import NotFound
-from redframe.work import forecast
-from redframe.work.forecast import ColonyForecast, Scenario
+from redframe.work.forecast import read as forecast_read
+from redframe.work.forecast.read import ColonyForecast, Scenario
 from tests.house import at_work, demo_template, identity, new_database, owner_rows
 
 K8, W1 = made_id("corrane", "Kettle Wood", "K8"), made_id("corrane", "Whin Moor", "W1")
@@ -27,7 +27,7 @@ class Forecasts(unittest.TestCase):
         cls.url = new_database(demo_template())
 
     def ahead(self, colony: UUID, *scenarios: Scenario, day: date = DEMO_TODAY) -> ColonyForecast:
-        return at_work(self.url, lambda work: forecast.colony_forecast(work, colony, scenarios), day=day)
+        return at_work(self.url, lambda work: forecast_read.colony_forecast(work, colony, scenarios), day=day)
 
     def test_it_starts_from_the_latest_counts_and_knows_the_courses(self) -> None:
         """At most five counts, newest first; the course that was proved to work is one of its events; the same record
@@ -83,7 +83,9 @@ class Forecasts(unittest.TestCase):
             self.assertEqual(caught.exception.field, field)
         with self.assertRaises(NotFound):
             at_work(
-                self.url, lambda work: forecast.colony_forecast(work, K8), identity("keeper", keeper="Orla Fenwick")
+                self.url,
+                lambda work: forecast_read.colony_forecast(work, K8),
+                identity("keeper", keeper="Orla Fenwick"),
             )
 
 
@@ -92,8 +94,8 @@ class Courses(unittest.TestCase):
         """A course planned for a day that went by without it lies ahead; one proved to have failed killed nothing."""
         planned: Any = SimpleNamespace(state="planned", option_id="FA_STRIP2", placed_on=None, ended_on=None, start_on=date(2031, 7, 1))  # fmt: skip
         failed: Any = SimpleNamespace(**{**vars(planned), "state": "verified_failed", "placed_on": date(2031, 7, 1)})
-        self.assertEqual(forecast.known_events([planned], DEMO_TODAY), effects("FA_STRIP2", DEMO_TODAY))
-        self.assertEqual(forecast.known_events([failed], DEMO_TODAY), [])
+        self.assertEqual(forecast_read.known_events([planned], DEMO_TODAY), effects("FA_STRIP2", DEMO_TODAY))
+        self.assertEqual(forecast_read.known_events([failed], DEMO_TODAY), [])
 
     def test_effects_of_options(self) -> None:
         """Every modelled option is in the catalogue; a course ended early stops working that day; a placing after the end

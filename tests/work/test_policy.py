@@ -12,9 +12,12 @@ from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import read_jar
 from redframe.demo.scenario import CORRANE, made_id
 from redframe.store.errors import Conflict, NotAllowed
-from redframe.work import places, thresholds
-from redframe.work.desk import Work
-from redframe.work.thresholds import PolicyDraft, PolicyInForce, PolicyPreview
+from redframe.work.places import read as places_read
+from redframe.work.policy import read as policy_read
+from redframe.work.policy import record as policy_record
+from redframe.work.policy.read import PolicyInForce
+from redframe.work.policy.record import PolicyDraft, PolicyPreview
+from redframe.work.unit_of_work import Work
 from tests.house import at_work, demo_template, identity, new_database, owner_rows
 
 ADMINISTRATOR = identity("administrator")
@@ -28,20 +31,20 @@ class Policies(unittest.TestCase):
 
     def preview(self, draft: PolicyDraft) -> PolicyPreview:
         """What a draft would do."""
-        return at_work(self.url, lambda work: thresholds.preview_policy(work, draft), ADMINISTRATOR)
+        return at_work(self.url, lambda work: policy_record.preview_policy(work, draft), ADMINISTRATOR)
 
     def put(self, draft: PolicyDraft) -> PolicyInForce:
         """Put a draft in force."""
 
         async def act(work: Work) -> PolicyInForce:
-            present = await thresholds.policy_in_force(work)
-            return await thresholds.set_policy(work, draft, present.version)
+            present = await policy_read.policy_in_force(work)
+            return await policy_record.set_policy(work, draft, present.version)
 
         return at_work(self.url, act, ADMINISTRATOR)
 
     def in_force(self) -> PolicyDraft:
         """The policy in force as a draft."""
-        found = at_work(self.url, thresholds.policy_in_force)
+        found = at_work(self.url, policy_read.policy_in_force)
         return PolicyDraft(found.school, found.basis, found.scope, found.raw_calendar, found.raw_levels, found.policy.stale_after_days,
                            found.policy.stale_after_days_dormant, found.treatment_rules, found.raw_scoops)  # fmt: skip
 
@@ -133,11 +136,11 @@ class Policies(unittest.TestCase):
     def test_two_administrators_and_a_mentor(self) -> None:
         """The second of two who read the same version is told; a mentor may not."""
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: thresholds.set_policy(work, STRICT, 999), ADMINISTRATOR)
+            at_work(self.url, lambda work: policy_record.set_policy(work, STRICT, 999), ADMINISTRATOR)
         with self.assertRaises(NotAllowed):
-            at_work(self.url, lambda work: thresholds.set_policy(work, STRICT, 1))
+            at_work(self.url, lambda work: policy_record.set_policy(work, STRICT, 1))
         with self.assertRaises(NotAllowed):
-            at_work(self.url, lambda work: thresholds.preview_policy(work, STRICT))
+            at_work(self.url, lambda work: policy_record.preview_policy(work, STRICT))
 
     def test_decisions_keep_the_version_they_were_taken_under(self) -> None:
         """A new version leaves courses as they were planned; strips are drawn by the new levels."""
@@ -146,7 +149,7 @@ class Policies(unittest.TestCase):
         present = self.in_force()
         self.put(STRICT)
         self.assertEqual(owner_rows(self.url, kept, made_id("corrane")), before)
-        view = at_work(self.url, lambda work: places.apiary_view(work, made_id("corrane", "apiary", "Tarn Head")))
+        view = at_work(self.url, lambda work: places_read.apiary_view(work, made_id("corrane", "apiary", "Tarn Head")))
         self.assertEqual({band.act for band in view.phases}, {2})
         self.assertEqual(view.phases[0].first, date(2031, 8, 2).fromordinal(date(2031, 8, 2).toordinal() - 150))
         self.put(present)

@@ -16,9 +16,20 @@ from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import JarSample
 from redframe.demo.scenario import made_id
 from redframe.store.errors import Conflict, NotFound
-from redframe.work import colonies, places, planning, sampling, thresholds, trends
-from redframe.work.sampling import CountMeaning, Measure, NewCount, Ruler
-from redframe.work.thresholds import ApiaryPolicyDraft
+from redframe.work.colonies import read as colonies_read
+from redframe.work.colonies import record as colonies_record
+from redframe.work.places import read as places_read
+from redframe.work.planning import read as planning_read
+from redframe.work.policy import record as policy_record
+from redframe.work.policy.record import ApiaryPolicyDraft
+from redframe.work.sampling import boards as sampling_boards
+from redframe.work.sampling import read as sampling_read
+from redframe.work.sampling import record as sampling_record
+from redframe.work.sampling import ruler as sampling_ruler
+from redframe.work.sampling import trends as sampling_trends
+from redframe.work.sampling.read import CountMeaning
+from redframe.work.sampling.record import NewCount
+from redframe.work.sampling.ruler import Measure, Ruler
 from tests.house import at_work, demo_template, identity, new_database, owner_rows, washed
 
 TODAY = date(2031, 8, 2)
@@ -49,15 +60,15 @@ class Demo(unittest.TestCase):
             "apiary_id": made_id("corrane", "apiary", "Plover Hay"), "label": str(self.colony)[:8], "since": date(2031, 5, 1),
             "note": "", "hive_id": None, "hive_type": "", "boxes": [], "queen": None, "split_from": None,
         }  # fmt: skip
-        at_work(self.url, lambda work: colonies.add_colony(work, self.colony, **fields))
+        at_work(self.url, lambda work: colonies_record.add_colony(work, self.colony, **fields))
 
     def record(self, new: NewCount, today: date = TODAY) -> CountMeaning:
         """Record a wash on a day."""
-        return at_work(self.url, lambda work: sampling.record_count(work, new), day=today)
+        return at_work(self.url, lambda work: sampling_record.record_count(work, new), day=today)
 
     def level(self, today: date = TODAY) -> tuple[str, str]:
         """Level and its reason on a day."""
-        found = at_work(self.url, lambda work: colonies.colony_view(work, self.colony), day=today).colony
+        found = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony), day=today).colony
         return found.level, found.level_reason
 
 
@@ -69,8 +80,10 @@ class Standing(Demo):
         for day in (date(2031, 6, 10), date(2031, 8, 6)):
             self.setUp()
             new = washed(self.colony, (4, 2), day)
-            plain = at_work(self.url, lambda work, new=new: sampling.record_count(work, new), day=day)
-            ahead = at_work(self.url, lambda work, new=new: sampling.meaning_of(work, new.id, look_ahead=True), day=day)
+            plain = at_work(self.url, lambda work, new=new: sampling_record.record_count(work, new), day=day)
+            ahead = at_work(
+                self.url, lambda work, new=new: sampling_read.meaning_of(work, new.id, look_ahead=True), day=day
+            )
             assert plain.judgement and ahead.judgement and ahead.last_start
             self.assertEqual((plain.judgement.level, plain.judgement.advice), ("act", "second_sample"))
             self.assertIsNone(plain.last_start)
@@ -105,7 +118,7 @@ class Standing(Demo):
         """A wash of June that arrives in August changes the past, not today's verdict."""
         self.record(wash(self.colony, (0, 0)))
         self.record(wash(self.colony, (25, 4), date(2031, 6, 10)))
-        found = at_work(self.url, lambda work: colonies.colony_view(work, self.colony))
+        found = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony))
         self.assertEqual([count.taken_on for count in found.counts], [TODAY, date(2031, 6, 10)])
         self.assertEqual(found.colony.counted_on, TODAY)
 
@@ -113,7 +126,7 @@ class Standing(Demo):
         """The same minute twice: what was told last is the latest count, whatever the ids are."""
         for shakes in ((0, 0), (1, 0), (20, 5)):
             self.record(wash(self.colony, shakes))
-        found = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).colony
+        found = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).colony
         self.assertEqual((found.mites, found.level), (25, "urgent"))
 
     def test_bees_of_a_honey_frame_cannot_show_clear(self) -> None:
@@ -124,7 +137,7 @@ class Standing(Demo):
 
     def test_a_dead_colony_takes_no_later_count(self) -> None:
         """A wash of the day before its end is a record; one after it is a mix-up of labels."""
-        at_work(self.url, lambda work: colonies.amend_colony(work, self.colony, 1, label="gone", state="dead", state_since=date(2031, 7, 1), note=""))  # fmt: skip
+        at_work(self.url, lambda work: colonies_record.amend_colony(work, self.colony, 1, label="gone", state="dead", state_since=date(2031, 7, 1), note=""))  # fmt: skip
         self.record(wash(self.colony, (9, 1), date(2031, 6, 30)))
         with self.assertRaisesRegex(InvalidInput, "^taken_at: .*dead since 2031-07-01"):
             self.record(wash(self.colony, (9, 1)))
@@ -156,7 +169,7 @@ class Trend(Demo):
         )
         self.assertTrue(rows)
         for (number,) in rows:
-            told = at_work(self.url, lambda work, count=number: sampling.meaning_of(work, count))
+            told = at_work(self.url, lambda work, count=number: sampling_read.meaning_of(work, count))
             self.assertIsNone(told.trend)
 
     def test_without_bees_the_mites_are_kept_and_nothing_is_claimed(self) -> None:
@@ -170,7 +183,7 @@ class Trend(Demo):
 class Amendments(Demo):
     def amend(self, count: UUID, version: int, amended: NewCount, reason: str = "misread the tray") -> CountMeaning:
         """Amend a wash with a reason."""
-        return at_work(self.url, lambda work: sampling.amend_count(work, count, version, amended), reason=reason)
+        return at_work(self.url, lambda work: sampling_record.amend_count(work, count, version, amended), reason=reason)
 
     def test_everything_that_follows_is_judged_anew(self) -> None:
         """From 30 to 1: the standing falls, the history keeps both with the reason."""
@@ -180,7 +193,7 @@ class Amendments(Demo):
         told = self.amend(new.id, 1, again(new, shakes=(1, 0)))
         self.assertEqual((told.count.version, told.count.shakes), (2, [1, 0]))
         self.assertIn(self.level()[0], ("clear", "watch"))
-        trail = at_work(self.url, lambda work: sampling.trail(work, new.id))
+        trail = at_work(self.url, lambda work: sampling_read.trail(work, new.id))
         self.assertEqual(
             [(entry.act, entry.reason) for entry in trail], [("amended", "misread the tray"), ("made", "")]
         )
@@ -201,14 +214,14 @@ class Amendments(Demo):
             self.amend(new.id, 1, replace(new, colony_id=uuid4()))
         with self.assertRaisesRegex(InvalidInput, "^taken_at:"):
             self.amend(new.id, 1, replace(new, taken_at=datetime(2032, 1, 1, tzinfo=UTC)))
-        self.assertEqual(at_work(self.url, lambda work: sampling.meaning_of(work, new.id)).count.shakes, [4])
+        self.assertEqual(at_work(self.url, lambda work: sampling_read.meaning_of(work, new.id)).count.shakes, [4])
 
     def test_a_keeper_reaches_no_count_of_others(self) -> None:
         """Neither its meaning nor its history."""
         new = wash(self.colony, (4,))
         self.record(new)
         orla = identity("keeper", keeper="Orla Fenwick")
-        for look in (sampling.meaning_of, sampling.trail):
+        for look in (sampling_read.meaning_of, sampling_read.trail):
             with self.assertRaises(NotFound):
                 at_work(self.url, lambda work, look=look: look(work, new.id), orla)  # type: ignore[operator]
 
@@ -223,8 +236,11 @@ class Boards(Demo):
     def lay(self, number: UUID, days: float) -> None:
         """Lay a board so many days ago."""
         at = datetime(2031, 8, 2, 11, tzinfo=UTC) - timedelta(days=days)
-        act = lambda work: sampling.place_board(work, number, self.colony, placed_at=at, cleaned="yes", greased="yes")  # noqa: E731
-        at_work(self.url, act)
+        boards = sampling_boards
+        at_work(
+            self.url,
+            lambda work: boards.place_board(work, number, self.colony, placed_at=at, cleaned="yes", greased="yes"),
+        )
 
     def test_a_board_is_laid_read_and_gone(self) -> None:
         """Laid once, due on Today, read by a count, and no second one lies meanwhile."""
@@ -233,12 +249,12 @@ class Boards(Demo):
         self.lay(number, 2)
         with self.assertRaises(Conflict):
             self.lay(other, 1)
-        due = at_work(self.url, planning.worklist).boards
+        due = at_work(self.url, planning_read.worklist).boards
         self.assertIn(self.colony, [one for line in due for one in line.ids])
         told = self.record(replace(self.board(20, 2), board_id=number))
         assert told.reading is not None
         self.assertEqual((told.reading.scale, told.reading.as_counted), ("mites_per_day", 10.0))
-        self.assertEqual(at_work(self.url, lambda work: sampling.boards_lying(work, [self.colony])), [])
+        self.assertEqual(at_work(self.url, lambda work: sampling_boards.boards_lying(work, [self.colony])), [])
         with self.assertRaisesRegex(InvalidInput, "^board_id:"):
             self.record(replace(self.board(20, 2), board_id=number))
 
@@ -250,7 +266,7 @@ class Boards(Demo):
         assert told.converted is not None and told.prompt is not None
         self.assertGreater(told.converted.high / told.converted.low, 8)
         self.assertGreater(told.prompt, 0.5)
-        found = at_work(self.url, lambda work: colonies.colony_view(work, self.colony))
+        found = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony))
         self.assertEqual((found.colony.level, found.colony.recount_on), ("clear", TODAY))
         self.assertEqual([(one.method, one.converted) for one in found.points], [("wash", False), ("board", True)])
 
@@ -281,12 +297,12 @@ class Boards(Demo):
         self.record(wash(self.colony, (0, 0)))
         self.record(self.board(300, 2.5))
         draft = ApiaryPolicyDraft("fall_phase", None, None, None)
-        at_work(self.url, lambda work: thresholds.set_apiary_policy(work, HAY, draft, 0, "boards only here"))
+        at_work(self.url, lambda work: policy_record.set_apiary_policy(work, HAY, draft, 0, "boards only here"))
         self.assertEqual(self.level(), ("urgent", "count"))
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: thresholds.set_apiary_policy(work, HAY, draft, 0, "again"))
+            at_work(self.url, lambda work: policy_record.set_apiary_policy(work, HAY, draft, 0, "again"))
         back = ApiaryPolicyDraft(None, None, None, None)
-        at_work(self.url, lambda work: thresholds.set_apiary_policy(work, HAY, back, 1, "as all others"))
+        at_work(self.url, lambda work: policy_record.set_apiary_policy(work, HAY, back, 1, "as all others"))
         self.assertEqual(self.level(), ("clear", "count"))
 
     def test_other_ways_are_kept_on_their_own_scale(self) -> None:
@@ -306,7 +322,7 @@ class Boards(Demo):
         bad = replace(wash(self.colony, (40, 10)), on_purpose=True)
 
         def mean() -> tuple[int, float]:
-            found = at_work(url, lambda work: places.apiary_view(work, HAY)).estimate
+            found = at_work(url, lambda work: places_read.apiary_view(work, HAY)).estimate
             assert found is not None
             return found.counted, found.mean
 
@@ -315,15 +331,15 @@ class Boards(Demo):
                 "apiary_id": HAY, "label": str(colony)[:8], "since": date(2031, 5, 1), "note": "", "hive_id": None,
                 "hive_type": "", "boxes": [], "queen": None, "split_from": None,
             }  # fmt: skip
-            at_work(url, lambda work: colonies.add_colony(work, colony, **fields))
+            at_work(url, lambda work: colonies_record.add_colony(work, colony, **fields))
 
-        living = [one.id for one in at_work(url, lambda work: places.apiary_view(work, HAY)).colonies]
+        living = [one.id for one in at_work(url, lambda work: places_read.apiary_view(work, HAY)).colonies]
         for colony in living:
-            at_work(url, lambda work, colony=colony: sampling.record_count(work, wash(colony, (1, 0))))  # type: ignore[misc]
+            at_work(url, lambda work, colony=colony: sampling_record.record_count(work, wash(colony, (1, 0))))  # type: ignore[misc]
         counted, plain = mean()
         self.assertEqual(counted, len(living))
         add(self.colony)
-        told = at_work(url, lambda work: sampling.record_count(work, bad))
+        told = at_work(url, lambda work: sampling_record.record_count(work, bad))
         assert told.judgement is not None
         self.assertEqual((told.judgement.level, told.count.on_purpose), ("urgent", True))
         self.assertEqual(mean()[0], len(living) + 1)
@@ -331,7 +347,7 @@ class Boards(Demo):
         add(uuid4())
         self.assertEqual(mean(), (len(living), plain))
         drawn = replace(bad, on_purpose=False)
-        at_work(url, lambda work: sampling.amend_count(work, bad.id, 1, drawn), reason="drawn by lot")
+        at_work(url, lambda work: sampling_record.amend_count(work, bad.id, 1, drawn), reason="drawn by lot")
         self.assertEqual(mean()[0], len(living) + 1)
 
     def test_two_jars_are_judged_as_one(self) -> None:
@@ -349,11 +365,11 @@ class Boards(Demo):
         board = self.board(10, 2)
         for count in (early, late, board):
             self.record(count)
-        found = at_work(self.url, lambda work: trends.compare(work, late.id, early.id))
+        found = at_work(self.url, lambda work: sampling_trends.compare(work, late.id, early.id))
         assert found.growth is not None
         self.assertEqual((found.first, found.growth.days, found.growth.words), (early.id, 28, "really_rose"))
         for other, why in ((board, "scale"), (early, "same_day")):
-            told = at_work(self.url, lambda work, other=other: trends.compare(work, early.id, other.id))
+            told = at_work(self.url, lambda work, other=other: sampling_trends.compare(work, early.id, other.id))
             self.assertEqual((told.growth, told.why_not), (None, why))
 
     def test_a_line_through_what_was_counted_since_the_split(self) -> None:
@@ -361,19 +377,19 @@ class Boards(Demo):
         days = (date(2031, 6, 1), date(2031, 6, 22), date(2031, 7, 13), TODAY)
         for shakes, day in zip(((30, 5), (2, 0), (5, 1), (12, 3)), days, strict=True):
             self.record(wash(self.colony, shakes, day))
-        late = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).trend
+        late = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).trend
         assert late is not None
         self.assertEqual((late.line.counts, late.line.first), (4, days[0]))
         part = uuid4()
         fields = {"apiary_id": HAY, "label": str(part)[:8], "since": date(2031, 6, 10), "note": "", "hive_id": None, "hive_type": "",
                   "boxes": [], "queen": None, "split_from": self.colony}  # fmt: skip
-        at_work(self.url, lambda work: colonies.add_colony(work, part, **fields))
-        since = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).trend
+        at_work(self.url, lambda work: colonies_record.add_colony(work, part, **fields))
+        since = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).trend
         assert since is not None
         self.assertEqual((since.line.counts, since.line.first, since.line.words), (3, days[1], "really_rose"))
         roll = wash(self.colony, (9,), date(2031, 7, 20), method="sugar", rested_s=120, wet="no")
         self.record(roll)
-        mixed = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).trend
+        mixed = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).trend
         assert mixed is not None
         self.assertEqual((mixed.line.counts, mixed.methods), (4, ["sugar", "wash"]))
 
@@ -385,7 +401,7 @@ class BenchRuler(Demo):
             "method": "wash", "known_by": "counted", "bees": 300, **changes,
         }  # fmt: skip
         span = fields.pop("mites_from", 0), fields.pop("mites_to", 60)
-        return at_work(self.url, lambda work: sampling.ruler(work, HAY, Measure(**fields), *span))
+        return at_work(self.url, lambda work: sampling_ruler.ruler(work, HAY, Measure(**fields), *span))
 
     def test_the_ruler_says_what_the_record_will_say(self) -> None:
         """What the bench shows while counting is what the slip says afterwards, to the last digit."""

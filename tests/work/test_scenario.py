@@ -7,12 +7,14 @@ from datetime import date
 
 import numpy as np
 
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 from redframe.demo.population import Life
 from redframe.demo.scenario import ACCOUNTS, CORRANE, ELLERY, made_id
 from redframe.stand_ins.weather import StandInWeather
-from redframe.work import eligibility, places, planning
-from redframe.work.desk import Work
+from redframe.work.places import read as places_read
+from redframe.work.planning import read as planning_read
+from redframe.work.treatments import options as treatments_options
+from redframe.work.unit_of_work import Work
 from tests.house import at_work, demo_template, identity, new_database, owner_rows
 
 
@@ -67,8 +69,8 @@ class Scenario(unittest.TestCase):
         """Today's list and the places agree on how many colonies are over without a course."""
 
         async def look(work: Work) -> tuple[int, int]:
-            listed = await planning.worklist(work)
-            view = await places.places_view(work)
+            listed = await planning_read.worklist(work)
+            view = await places_read.places_view(work)
             over = sum(one.act + one.urgent for one, _ in view.apiaries)
             return sum(line.colonies for line in listed.treat), over
 
@@ -83,8 +85,8 @@ class Scenario(unittest.TestCase):
             found = {}
             for name in ("Tarn Head", "Skerrow Bank"):
                 apiary = made_id("corrane", "apiary", name)
-                colony = (await places.apiary_view(work, apiary)).colonies[0]
-                choice = await eligibility.options_for(work, apiary, [colony.id])
+                colony = (await places_read.apiary_view(work, apiary)).colonies[0]
+                choice = await treatments_options.options_for(work, apiary, [colony.id])
                 strips = choice.colonies[0].choice.options["FA_STRIP2"]
                 found[name] = (strips.verdict, strips.from_day)
             return found
@@ -95,8 +97,8 @@ class Scenario(unittest.TestCase):
 
     def test_southern_seasons_are_turned(self) -> None:
         """August is dormant at Port Ellery while Corrane raises its winter bees."""
-        self.assertEqual(at_work(self.url, planning.worklist, identity(association="ellery")).phase, "dormant")
-        self.assertEqual(at_work(self.url, planning.worklist).phase, "pre_winter")
+        self.assertEqual(at_work(self.url, planning_read.worklist, identity(association="ellery")).phase, "dormant")
+        self.assertEqual(at_work(self.url, planning_read.worklist).phase, "pre_winter")
 
 
 class Population(unittest.TestCase):

@@ -9,7 +9,9 @@ from bench.run import screens_of
 from bench.seed import seed
 
 from redframe.store.database import sql
-from redframe.work import ahead, places, planning
+from redframe.work.forecast import association as forecast_association
+from redframe.work.places import read as places_read
+from redframe.work.planning import read as planning_read
 from tests.house import at_work, demo_template, new_database, owner_rows
 
 
@@ -27,11 +29,11 @@ class Seeded(unittest.TestCase):
             "WHERE c.label LIKE 'X%%' AND outlook.colony_id = c.id",
         )[0][0]
         self.assertGreaterEqual(known, 300)
-        self.assertGreaterEqual(len(at_work(url, ahead.to_forecast)), 300)
-        self.assertTrue(at_work(url, planning.worklist).counts)
-        listed = at_work(url, places.places_view).apiaries
+        self.assertGreaterEqual(len(at_work(url, forecast_association.to_forecast)), 300)
+        self.assertTrue(at_work(url, planning_read.worklist).counts)
+        listed = at_work(url, places_read.places_view).apiaries
         made = next(one for one, _ in listed if one.name.startswith("Apiary"))
-        view = at_work(url, lambda work: places.apiary_view(work, made.id))
+        view = at_work(url, lambda work: places_read.apiary_view(work, made.id))
         self.assertEqual(len(view.colonies), 12)
         assert view.estimate is not None
         self.assertEqual(view.estimate.counted, 12)

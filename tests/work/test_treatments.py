@@ -10,9 +10,17 @@ from uuid import UUID, uuid4
 from redframe.core.errors import InvalidInput, Refused
 from redframe.demo.scenario import made_id
 from redframe.store.errors import AlreadyDone, Conflict
-from redframe.work import colonies, eligibility, planning, sampling, treatments
-from redframe.work.course_view import CourseView, StepView, course_view
-from redframe.work.treatments import NewAct, Override, PlannedRow, WantedCourse
+from redframe.work.colonies import lineage as colonies_lineage
+from redframe.work.colonies import read as colonies_read
+from redframe.work.colonies import record as colonies_record
+from redframe.work.planning import read as planning_read
+from redframe.work.sampling import record as sampling_record
+from redframe.work.treatments import options as treatments_options
+from redframe.work.treatments import plan as treatments_plan
+from redframe.work.treatments import record as treatments_record
+from redframe.work.treatments.plan import Override, PlannedRow, WantedCourse
+from redframe.work.treatments.read import CourseView, StepView, course_view
+from redframe.work.treatments.record import NewAct
 from tests.house import at_work, demo_template, new_database, owner_rows, washed
 
 TODAY = date(2031, 8, 2)
@@ -44,9 +52,10 @@ class Courses(unittest.TestCase):
             "hive_type": "stacked boxes", "boxes": [{"purpose": "brood", "frame_format": "A_deep", "frames": 10}], "split_from": None,
         }  # fmt: skip
         visit = {"strength": 9.0, "strength_unit": "frames", "capped_brood": "yes", "eggs_seen": True, "queen_seen": True, "supers_on": False, "fed": False, "note": "", **found}  # fmt: skip
-        at_work(self.url, lambda work: colonies.add_colony(work, number, **fields))
+        at_work(self.url, lambda work: colonies_record.add_colony(work, number, **fields))
         at_work(
-            self.url, lambda work: colonies.record_visit(work, uuid4(), colony_id=number, visited_on=TODAY, **visit)
+            self.url,
+            lambda work: colonies_record.record_visit(work, uuid4(), colony_id=number, visited_on=TODAY, **visit),
         )
         self.count(number, (15, 3, 0))
         return number
@@ -54,7 +63,7 @@ class Courses(unittest.TestCase):
     def count(self, colony: UUID, shakes: tuple[int, ...], day: date = TODAY) -> UUID:
         """Wash 300 bees of a colony on a day."""
         new = washed(colony, shakes, day)
-        at_work(self.url, lambda work: sampling.record_count(work, new), day=day)
+        at_work(self.url, lambda work: sampling_record.record_count(work, new), day=day)
         return new.id
 
     def plan(self, option: str, colony: UUID, start: date = TODAY, overrides: list[Override] | None = None, apiary: UUID = SHORE, **more: Any) -> PlannedRow:  # fmt: skip
@@ -62,7 +71,7 @@ class Courses(unittest.TestCase):
         wanted = [WantedCourse(uuid4(), colony, overrides or [])]
         rows = at_work(
             self.url,
-            lambda work: treatments.plan_courses(
+            lambda work: treatments_plan.plan_courses(
                 work,
                 plan_id=uuid4(),
                 apiary_id=apiary,
@@ -84,7 +93,7 @@ class Courses(unittest.TestCase):
     def act(self, course: UUID, step: str, day: date = TODAY, today: date | None = None, override: Override | None = None, **more: Any) -> CourseView:  # fmt: skip
         """Record a step, today or later."""
         new = NewAct(uuid4(), step, more.get("outcome", "done"), day, more.get("quantity"), more.get("lot", ""), more.get("count_id"), more.get("note", ""), override)  # fmt: skip
-        return at_work(self.url, lambda work: treatments.record_act(work, course, new), day=today or day)
+        return at_work(self.url, lambda work: treatments_record.record_act(work, course, new), day=today or day)
 
     def view(self, course: UUID, today: date = TODAY) -> CourseView:
         """A course as its screen shows it on a day."""
@@ -181,7 +190,7 @@ class Weather(Courses):
             self.act(course, "place_1", quantity=1)
         self.assertIn(hot.exception.rule, ("T60", "T65"))
         self.assertIn("2031-08-06", hot.exception.message)
-        line = next(one for one in at_work(self.url, planning.worklist).steps if one.due.course_id == course)
+        line = next(one for one in at_work(self.url, planning_read.worklist).steps if one.due.course_id == course)
         self.assertEqual((line.urgency, line.next_usable), ("waiting_for_weather", date(2031, 8, 6)))
         self.assertEqual(self.act(course, "place_1", date(2031, 8, 6), quantity=1).course.state, "under_way")
 
@@ -220,7 +229,7 @@ class Rules(Courses):
         everything = [Override(f"T{number:02}", "Idris Calloway", "we insist") for number in range(100)]
         held = self.plan("THY_GEL", self.colony, later(3), overrides=everything)
         self.assertEqual((held.course_id, held.held_by[-1].rule, held.held_by[-1].until), (None, "T09", end))
-        choice = at_work(self.url, lambda work: eligibility.options_for(work, SHORE, [self.colony], later(1)))
+        choice = at_work(self.url, lambda work: treatments_options.options_for(work, SHORE, [self.colony], later(1)))
         self.assertEqual([course.id for course in choice.colonies[0].open_courses], [first])
         following = self.plan("THY_GEL", self.colony, end + timedelta(days=1), overrides=everything)
         self.assertIsNotNone(following.course_id, following.held_by)
@@ -229,11 +238,11 @@ class Rules(Courses):
         """The worklist and the course name where it stands now, and its next step can be done there."""
         course = self.planned()
         self.ready(course)
-        version = at_work(self.url, lambda work: colonies.colony_view(work, self.colony)).colony.version
+        version = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).colony.version
         label = str(self.colony)[:6]
         at_work(
             self.url,
-            lambda work: colonies.move(
+            lambda work: colonies_lineage.move(
                 work,
                 self.colony,
                 version,
@@ -248,7 +257,7 @@ class Rules(Courses):
             ),
         )
         self.assertEqual(self.view(course).course.apiary, "Plover Hay")
-        lines = [one.due for one in at_work(self.url, planning.worklist).steps if one.due.course_id == course]
+        lines = [one.due for one in at_work(self.url, planning_read.worklist).steps if one.due.course_id == course]
         self.assertEqual({(line.apiary, *line.labels) for line in lines}, {("Plover Hay", label)})
         self.assertEqual(self.act(course, "place_1", date(2031, 8, 6), quantity=1).course.state, "under_way")
 
@@ -259,7 +268,7 @@ class Amended(Courses):
         done = self.step(self.view(course, today), step).act
         assert done is not None
         fields = {"quantity": done.quantity, "lot": done.lot, "count_id": done.count_id, "note": done.note, **more}
-        return at_work(self.url, lambda work: treatments.amend_act(work, course, done.id, version, done_on=day, **fields), day=today, reason=reason)  # fmt: skip
+        return at_work(self.url, lambda work: treatments_record.amend_act(work, course, done.id, version, done_on=day, **fields), day=today, reason=reason)  # fmt: skip
 
     def test_an_amended_placing_moves_what_follows(self) -> None:
         """Placed a day later than written: everything behind it moves a day, and the former entry is kept."""
@@ -296,13 +305,15 @@ class Amended(Courses):
         self.act(course, "place_1", quantity=2)
         for why, removed, field in (("", later(3), "why"), ("queen lost", None, "removed_on"), ("queen lost", later(9), "removed_on")):  # fmt: skip
             with self.subTest(field=field), self.assertRaisesRegex(InvalidInput, f"^{field}:"):
-                at_work(self.url, lambda work, why=why, removed=removed: treatments.abandon(work, course, why, removed), day=later(3))  # type: ignore[misc]  # fmt: skip
-        view = at_work(self.url, lambda work: treatments.abandon(work, course, "queen lost", later(3)), day=later(3))
+                at_work(self.url, lambda work, why=why, removed=removed: treatments_record.abandon(work, course, why, removed), day=later(3))  # type: ignore[misc]  # fmt: skip
+        view = at_work(
+            self.url, lambda work: treatments_record.abandon(work, course, "queen lost", later(3)), day=later(3)
+        )
         self.assertEqual((view.course.state, view.course.abandoned_why), ("abandoned", "queen lost"))
         with self.assertRaises(Refused):
             self.act(course, "interim_check", later(4))
         with self.assertRaises(Refused):
-            at_work(self.url, lambda work: treatments.abandon(work, course, "again", None), day=later(4))
+            at_work(self.url, lambda work: treatments_record.abandon(work, course, "again", None), day=later(4))
 
 
 class Proof(Courses):
@@ -340,7 +351,7 @@ class Proof(Courses):
         self.assertEqual(view.course.verdict["word"], "failed")
         self.assertGreater(view.course.verdict["residual_p_act"], 0.9)
         level = at_work(
-            self.url, lambda work: colonies.colony_view(work, self.colony), day=end + timedelta(days=15)
+            self.url, lambda work: colonies_read.colony_view(work, self.colony), day=end + timedelta(days=15)
         ).colony.level
         self.assertIn(level, ("act", "urgent"))
 
@@ -353,6 +364,6 @@ class Proof(Courses):
         second = self.count(self.colony, (25, 5), day)
         done = self.step(self.view(course, day), "verify").act
         assert done is not None
-        view = at_work(self.url, lambda work: treatments.amend_act(work, course, done.id, 1, done_on=day, quantity=None, lot="", count_id=second, note=""), day=day, reason="wrong jar")  # fmt: skip
+        view = at_work(self.url, lambda work: treatments_record.amend_act(work, course, done.id, 1, done_on=day, quantity=None, lot="", count_id=second, note=""), day=day, reason="wrong jar")  # fmt: skip
         assert view.course.verdict is not None
         self.assertEqual(view.course.verdict["word"], "failed")

@@ -12,10 +12,16 @@ from redframe.core.visits.record import After, Before, FrameRecord
 from redframe.demo.scenario import DEMO_TODAY, made_id
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict, NotAllowed, NotFound
-from redframe.work import colonies, frames, visits
-from redframe.work.colonies import Divider
-from redframe.work.frames import NewFrame, WantedMove
-from redframe.work.visits import FrameEntry, VisitView
+from redframe.work.colonies import frames as colonies_frames
+from redframe.work.colonies import hives as colonies_hives
+from redframe.work.colonies import holds as colonies_holds
+from redframe.work.colonies import read as colonies_read
+from redframe.work.colonies.frames import NewFrame, WantedMove
+from redframe.work.colonies.hives import Divider
+from redframe.work.visits import read as visits_read
+from redframe.work.visits import record as visits_record
+from redframe.work.visits.read import VisitView
+from redframe.work.visits.record import FrameEntry
 from tests.house import FixedClock, as_app, at_work, demo_template, identity, new_database, owner_rows
 
 NOW = FixedClock().now()
@@ -33,33 +39,35 @@ class Visits(unittest.TestCase):
         cls.k1, cls.k3, cls.k4 = (made_id("corrane", "Kettle Wood", label) for label in ("K1", "K3", "K4"))
 
     def open(self, colony: UUID, *, visit_id: UUID | None = None, at: datetime = NOW) -> VisitView:
-        return at_work(self.url, lambda work: visits.open_visit(work, visit_id or uuid4(), colony, at))
+        return at_work(self.url, lambda work: visits_record.open_visit(work, visit_id or uuid4(), colony, at))
 
     def keep(
         self, view: VisitView, slot: int, version: int = 0, *, box: int = 0, reason: str = "", **fields: Any
     ) -> VisitView:
         framed = [one for one in view.standing.boxes if one.frames]
         entry = FrameEntry(framed[box].id, slot, version, record(**fields))
-        return at_work(self.url, lambda work: visits.keep_frames(work, view.visit.id, [entry]), reason=reason)
+        return at_work(self.url, lambda work: visits_record.keep_frames(work, view.visit.id, [entry]), reason=reason)
 
     def after(self, view: VisitView, version: int, *, reason: str = "", **fields: Any) -> VisitView:
         content = After.model_validate(fields)
         return at_work(
-            self.url, lambda work: visits.keep_part(work, view.visit.id, "after", version, content), reason=reason
+            self.url,
+            lambda work: visits_record.keep_part(work, view.visit.id, "after", version, content),
+            reason=reason,
         )
 
     def close(self, view: VisitView) -> VisitView:
-        return at_work(self.url, lambda work: visits.close_visit(work, view.visit.id))
+        return at_work(self.url, lambda work: visits_record.close_visit(work, view.visit.id))
 
     def drop(self, view: VisitView) -> None:
-        at_work(self.url, lambda work: visits.drop_visit(work, view.visit.id))
+        at_work(self.url, lambda work: visits_record.drop_visit(work, view.visit.id))
 
     def move(self, *, who: Identity | None = None, **fields: Any) -> Any:
         given: dict[str, Any] = {
             "id": uuid4(), "frame_id": None, "new": None, "to_box": None, "to_slot": None, "to_away": None,
             "moved_on": DEMO_TODAY, "visit_id": None, "override_why": "", "note": "", **fields,
         }  # fmt: skip
-        return at_work(self.url, lambda work: frames.move_frame(work, WantedMove(**given)), who)
+        return at_work(self.url, lambda work: colonies_frames.move_frame(work, WantedMove(**given)), who)
 
     def test_from_opening_to_closing(self) -> None:
         """Frames, estimates, findings, a suggested date; closed, it is what lists and treatments read."""
@@ -76,7 +84,7 @@ class Visits(unittest.TestCase):
         closed = self.close(view)
         self.assertEqual(closed.visit.state, "closed")
         self.assertEqual(closed.visit.after["next_visit"], view.reading.suggested.on.isoformat())
-        seen = at_work(self.url, lambda work: colonies.colony_view(work, self.k1)).visits[0]
+        seen = at_work(self.url, lambda work: colonies_read.colony_view(work, self.k1)).visits[0]
         self.assertEqual((seen.strength, seen.capped_brood, seen.eggs_seen), (2.4, "yes", True))
         trail = owner_rows(self.url, "SELECT act FROM audit WHERE record_id = %s", view.visit.id)
         self.assertEqual(trail, [("made",)], "a draft leaves no trail, the closed visit begins one")
@@ -159,7 +167,7 @@ class Visits(unittest.TestCase):
     def test_frames_move_and_are_traced(self) -> None:
         """Slot to slot swaps, into the freezer, new foundation into the gap; the moves are kept, a repeat moves nothing."""
         view = self.open(self.k4)
-        before = len(at_work(self.url, lambda work: frames.moves_of_colony(work, self.k4)))
+        before = len(at_work(self.url, lambda work: colonies_frames.moves_of_colony(work, self.k4)))
         box = next(one for one in view.standing.boxes if one.frames)
         at = {frame.slot: frame.id for frame in view.frames if frame.box_id == box.id}
         self.move(frame_id=at[1], to_box=box.id, to_slot=2)
@@ -168,16 +176,16 @@ class Visits(unittest.TestCase):
         self.move(**act)
         fresh = uuid4()
         self.move(id=fresh, new=NewFrame("foundation", 2031), to_box=box.id, to_slot=3)
-        now = at_work(self.url, lambda work: visits.visit_view(work, view.visit.id))
+        now = at_work(self.url, lambda work: visits_read.visit_view(work, view.visit.id))
         hangs = {frame.slot: frame.id for frame in now.frames if frame.box_id == box.id}
         self.assertEqual((hangs[2], hangs[1], hangs[3]), (at[1], at[2], fresh))
         self.assertEqual(len(hangs), box.frames)
-        moves = at_work(self.url, lambda work: frames.moves_of_colony(work, self.k4))
+        moves = at_work(self.url, lambda work: colonies_frames.moves_of_colony(work, self.k4))
         self.assertEqual(len(moves) - before, 4, "two of the swap, one away, one new")
         with self.assertRaises(InvalidInput) as caught:
             self.move(to_box=box.id, to_slot=5)
         self.assertEqual((caught.exception.field, "no frame" in caught.exception.message), ("frame_id", True))
-        stored = at_work(self.url, lambda work: frames.frames_in_store(work, view.apiary.id))
+        stored = at_work(self.url, lambda work: colonies_frames.frames_in_store(work, view.apiary.id))
         self.assertIn(at[3], [frame.id for frame in stored])
         self.drop(view)
 
@@ -200,7 +208,9 @@ class Visits(unittest.TestCase):
         self.assertEqual({frame.id for frame in moved} & {comb}, {comb})
         rows = owner_rows(self.url, "SELECT rule, override_why FROM frame_move WHERE frame_id = %s", comb)
         self.assertEqual(rows, [("signs", "laboratory: negative")])
-        at_work(self.url, lambda work: frames.hold(work, self.k3, uuid4(), DEMO_TODAY, "waiting for the laboratory"))
+        at_work(
+            self.url, lambda work: colonies_holds.hold(work, self.k3, uuid4(), DEMO_TODAY, "waiting for the laboratory")
+        )
         other = self.open(self.k4)
         slot = next(one for one in other.standing.boxes if one.frames)
         held = next(frame.id for frame in there.frames if frame.slot == 4)
@@ -208,8 +218,8 @@ class Visits(unittest.TestCase):
             self.move(frame_id=held, to_box=slot.id, to_slot=1)
         self.assertEqual(caught.exception.rule, "hold")
         with self.assertRaises(NotAllowed):
-            at_work(self.url, lambda work: frames.lift(work, self.k3, "negative"))
-        at_work(self.url, lambda work: frames.lift(work, self.k3, "negative"), identity("inspector"))
+            at_work(self.url, lambda work: colonies_holds.lift(work, self.k3, "negative"))
+        at_work(self.url, lambda work: colonies_holds.lift(work, self.k3, "negative"), identity("inspector"))
         self.move(frame_id=held, to_box=slot.id, to_slot=1)
         self.drop(there)
         self.drop(other)
@@ -230,7 +240,9 @@ class Visits(unittest.TestCase):
         def lay(version: int, wanted: list[dict[str, Any]]) -> None:
             at_work(
                 self.url,
-                lambda work: colonies.amend_hive(work, colony, version, hive_type="stacked boxes", boxes=wanted, on=on),
+                lambda work: colonies_hives.amend_hive(
+                    work, colony, version, hive_type="stacked boxes", boxes=wanted, on=on
+                ),
             )
 
         lay(hive.version, [boxes[0], excluder, *boxes[1:]])
@@ -258,16 +270,16 @@ class Visits(unittest.TestCase):
         box = next(one for one in view.standing.boxes if one.frames)
         at = {frame.slot: frame.id for frame in view.frames if frame.box_id == box.id}
         self.move(frame_id=at[10], to_box=box.id, to_slot=5)
-        crossed = at_work(self.url, lambda work: frames.moves_of_colony(work, k2))
+        crossed = at_work(self.url, lambda work: colonies_frames.moves_of_colony(work, k2))
         self.assertEqual({(one.from_label, one.to_label) for one in crossed[:2]}, {("K2", "K1"), ("K1", "K2")})
         stack = [{"id": one.id, "purpose": one.purpose, "frame_format": one.frame_format, "frames": one.frames} for one in view.standing.boxes]  # fmt: skip
 
         def lay(divider: Divider | None) -> VisitView:
-            hive = at_work(self.url, lambda work: visits.visit_view(work, view.visit.id)).standing.hive
-            at_work(self.url, lambda work: colonies.amend_hive(
+            hive = at_work(self.url, lambda work: visits_read.visit_view(work, view.visit.id)).standing.hive
+            at_work(self.url, lambda work: colonies_hives.amend_hive(
                 work, k2, hive.version, hive_type=hive.hive_type, boxes=stack, on=DEMO_TODAY, divider=divider,
             ))  # fmt: skip
-            return at_work(self.url, lambda work: visits.visit_view(work, view.visit.id))
+            return at_work(self.url, lambda work: visits_read.visit_view(work, view.visit.id))
 
         out = lay(Divider())
         self.assertEqual(
@@ -289,7 +301,7 @@ class Visits(unittest.TestCase):
                             view.apiary.id, made_id("corrane"), view.apiary.id)[0][0]  # fmt: skip
         stranger = Identity(made_id("person", "keeper@corrane.example"), made_id("x"), made_id("corrane"), "keeper", keeper, "Etc/GMT+1")  # fmt: skip
         with self.assertRaises(NotFound):
-            at_work(self.url, lambda work: visits.visit_view(work, view.visit.id), stranger)
+            at_work(self.url, lambda work: visits_read.visit_view(work, view.visit.id), stranger)
         with as_app(self.url, stranger) as connection:
             for table in ("frame", "visit_frame", "frame_move", "colony_hold"):
                 own = f"SELECT count(*) FROM {table} WHERE association_id IS NOT NULL"  # noqa: S608
@@ -303,7 +315,7 @@ class Visits(unittest.TestCase):
         """The weather is judged before the hive is opened, and kept with its version."""
         view = self.open(self.k3)
         cold = Before(air_temp_c=8.0, board_mites=12, board_days=3.0)
-        kept = at_work(self.url, lambda work: visits.keep_part(work, view.visit.id, "before", 0, cold))
+        kept = at_work(self.url, lambda work: visits_record.keep_part(work, view.visit.id, "before", 0, cold))
         self.assertEqual([one.code for one in kept.reading.opening], ["too_cold", "board"])
         self.assertEqual(kept.visit.before_version, 1)
         self.drop(view)

@@ -11,9 +11,13 @@ from uuid import UUID, uuid4
 from redframe.core.visits.record import After, FrameRecord
 from redframe.demo.scenario import DEMO_TODAY, made_id
 from redframe.outlets.visit_sheet import in_words, visit_sheet
-from redframe.work import colonies, frames, visits
-from redframe.work.eligibility import options_for
-from redframe.work.visits import FrameEntry, VisitView
+from redframe.work.colonies import holds as colonies_holds
+from redframe.work.colonies import read as colonies_read
+from redframe.work.treatments.options import options_for
+from redframe.work.visits import read as visits_read
+from redframe.work.visits import record as visits_record
+from redframe.work.visits.read import VisitView
+from redframe.work.visits.record import FrameEntry
 from tests.house import FixedClock, at_work, demo_template, new_database, owner_rows
 
 NOW = FixedClock().now()
@@ -27,16 +31,16 @@ class Following(unittest.TestCase):
 
     def open(self, place: str, label: str) -> VisitView:
         colony = made_id("corrane", place, label)
-        return at_work(self.url, lambda work: visits.open_visit(work, uuid4(), colony, NOW))
+        return at_work(self.url, lambda work: visits_record.open_visit(work, uuid4(), colony, NOW))
 
     def round(self, apiary: UUID) -> list[str]:
-        return [stop.label for stop in at_work(self.url, lambda work: visits.round_of(work, apiary))]
+        return [stop.label for stop in at_work(self.url, lambda work: visits_read.round_of(work, apiary))]
 
     def test_suspects_come_last_in_the_round(self) -> None:
         """The colony with unexplained signs is opened last; one put on hold joins it; lifted, it goes back."""
         self.assertEqual(self.round(SKERROW)[-1], "S2")
         held = made_id("corrane", "Skerrow Bank", "S1")
-        at_work(self.url, lambda work: frames.hold(work, held, uuid4(), DEMO_TODAY, "beside a suspect"))
+        at_work(self.url, lambda work: colonies_holds.hold(work, held, uuid4(), DEMO_TODAY, "beside a suspect"))
         self.assertEqual(set(self.round(SKERROW)[-2:]), {"S1", "S2"})
         self.assertEqual(len(self.round(SKERROW)), len(set(self.round(SKERROW))))
 
@@ -49,16 +53,16 @@ class Following(unittest.TestCase):
         entries = [FrameEntry(box.id, slot, 0, FrameRecord.model_validate({"a": side, "b": side})) for slot in range(1, box.frames + 1)]  # fmt: skip
 
         def strength() -> tuple[float | None, str | None]:
-            overview = at_work(self.url, lambda work: colonies.colony_view(work, colony)).colony
+            overview = at_work(self.url, lambda work: colonies_read.colony_view(work, colony)).colony
             return overview.strength, overview.strength_unit
 
         before = strength()
-        at_work(self.url, lambda work: visits.keep_frames(work, view.visit.id, entries))
-        at_work(self.url, lambda work: visits.keep_part(work, view.visit.id, "after", 0, After(supers_on=True)))
+        at_work(self.url, lambda work: visits_record.keep_frames(work, view.visit.id, entries))
+        at_work(self.url, lambda work: visits_record.keep_part(work, view.visit.id, "after", 0, After(supers_on=True)))
         self.assertEqual(strength(), before, "a draft is not read")
-        at_work(self.url, lambda work: visits.close_visit(work, view.visit.id))
+        at_work(self.url, lambda work: visits_record.close_visit(work, view.visit.id))
         self.assertEqual(strength(), (float(box.frames), "frames"))
-        seen = at_work(self.url, lambda work: colonies.colony_view(work, colony)).visits[0]
+        seen = at_work(self.url, lambda work: colonies_read.colony_view(work, colony)).visits[0]
         self.assertEqual((seen.capped_brood, seen.eggs_seen, seen.supers_on), ("no", False, True))
         judged = (
             at_work(self.url, lambda work: options_for(work, view.apiary.id, [colony])).colonies[0].situation.colony
@@ -82,7 +86,7 @@ class Following(unittest.TestCase):
         self.assertGreater(len(known), 3)
         self.assertAlmostEqual(trend.apiary_median or 0, by_hand)
         self.assertEqual(trend.colonies, len(known))
-        at_work(self.url, lambda work: visits.drop_visit(work, view.visit.id))
+        at_work(self.url, lambda work: visits_record.drop_visit(work, view.visit.id))
 
     def test_the_sheet_says_what_the_screen_says(self) -> None:
         """One page with the plan, every finding, the tasks and the next date; days are written as people write them."""
@@ -90,7 +94,7 @@ class Following(unittest.TestCase):
             self.url, "SELECT id FROM visit WHERE colony_id = %s AND closed_at IS NOT NULL ORDER BY visited_on DESC LIMIT 1",
             made_id("corrane", "Skerrow Bank", "S2"),
         )[0][0]  # fmt: skip
-        view = at_work(self.url, lambda work: visits.visit_view(work, visit))
+        view = at_work(self.url, lambda work: visits_read.visit_view(work, visit))
         sheet = visit_sheet(view)
         self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", sheet)), 1)
         drawn = b"".join(_streams(sheet))

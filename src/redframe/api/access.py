@@ -11,10 +11,10 @@ from fastapi import Depends, Header, HTTPException, Request
 
 from redframe.api.settings import Settings
 from redframe.store.database import Database, Identity
-from redframe.store.people import Session
-from redframe.work import people
-from redframe.work.desk import Desk
-from redframe.work.passwords import Argon2Hasher
+from redframe.store.session import Session
+from redframe.work.members import session as members_session
+from redframe.work.members.passwords import Argon2Hasher
+from redframe.work.unit_of_work import Desk
 
 COOKIE = "redframe_session"
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
@@ -57,7 +57,7 @@ async def maybe_session(request: Request) -> Session | None:
     token = request.cookies.get(COOKIE)
     if not token or len(token) > 200:
         return None
-    return await people.session_of(database_of(request), token)
+    return await members_session.session_of(database_of(request), token)
 
 
 async def session(request: Request, found: Annotated[Session | None, Depends(maybe_session)]) -> Session:

@@ -14,28 +14,30 @@ from starlette.datastructures import MutableHeaders
 from starlette.responses import FileResponse, HTMLResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from redframe.api import problems
-from redframe.api.routers import (
-    ahead,
-    calculators,
-    campaigns,
-    colonies,
-    forecast,
-    members,
-    places,
-    planning,
-    sampling,
-    session,
-    thresholds,
-    treatments,
-    visits,
-)
+from redframe.api import errors
+from redframe.api.calculators import router as calculators
+from redframe.api.campaigns import router as campaigns
+from redframe.api.colonies import router as colonies
+from redframe.api.forecast import association_router
+from redframe.api.forecast import router as forecast
+from redframe.api.members import router as members
+from redframe.api.places import router as places
+from redframe.api.planning import router as planning
+from redframe.api.policy import router as policy
+from redframe.api.sampling import router as sampling
+from redframe.api.session import router as session
 from redframe.api.settings import Settings
+from redframe.api.treatments import router as treatments
+from redframe.api.visits import router as visits
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database
-from redframe.work.desk import Desk
-from redframe.work.passwords import Argon2Hasher
+from redframe.work.members.passwords import Argon2Hasher
+from redframe.work.unit_of_work import Desk
 
+TOPICS = (
+    association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
+    forecast, calculators,
+)  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (
     "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' data:; font-src 'self'; "
@@ -70,25 +72,11 @@ def build(settings: Settings) -> FastAPI:
     )
     app.state.settings = settings
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)
-    problems.install(app)
-    for topic in (
-        ahead,
-        campaigns,
-        session,
-        members,
-        places,
-        colonies,
-        visits,
-        sampling,
-        treatments,
-        planning,
-        thresholds,
-        forecast,
-        calculators,
-    ):
+    errors.install(app)
+    for topic in TOPICS:
         app.include_router(topic.router, prefix="/api/v1")
     bare_openapi = app.openapi
-    app.openapi = lambda: app.openapi_schema or problems.describe_in(bare_openapi())  # type: ignore[method-assign]
+    app.openapi = lambda: app.openapi_schema or errors.describe_in(bare_openapi())  # type: ignore[method-assign]
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
     app.add_middleware(SecurityHeaders)
     _serve_front_end(app, settings.web)
@@ -132,7 +120,7 @@ def _serve_front_end(app: FastAPI, web: Path) -> None:
 
     @app.api_route("/api/{path:path}", methods=["GET", "POST", "PUT", "DELETE", "PATCH"], include_in_schema=False)
     async def no_such_endpoint(path: str) -> Response:
-        return problems.problem(404, "Not found", "There is nothing at this address")
+        return errors.problem(404, "Not found", "There is nothing at this address")
 
     @app.get("/{path:path}", include_in_schema=False, response_model=None)
     async def front_end(path: str, request: Request) -> Response:
@@ -141,7 +129,7 @@ def _serve_front_end(app: FastAPI, web: Path) -> None:
             kept = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
             return FileResponse(wanted, headers={"Cache-Control": kept})
         if "." in path.rsplit("/", 1)[-1]:
-            return problems.problem(404, "Not found", "There is nothing at this address")
+            return errors.problem(404, "Not found", "There is nothing at this address")
         page = (root / "index.html").read_text(encoding="utf-8")
         nonce = request.scope["state"]["nonce"]
         return HTMLResponse(page.replace(NONCE_MARK, nonce), headers={"Cache-Control": "no-cache"})

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from pathlib import Path
 
-from redframe.work.desk import Clock
+from redframe.work.unit_of_work import Clock
 
 MAIL = Path(tempfile.gettempdir()) / "redframe-mail"
 

@@ -18,13 +18,13 @@ from redframe.core.colonies.brood_calendar import Event, brood_calendar
 from redframe.core.errors import InvalidInput
 from redframe.core.forecast.request import ForecastInput, forecast
 from redframe.core.inputs import Bees, Input, IsoDate, Mites, Moment, Number, Whole, read
+from redframe.core.policy.schemes import SCHOOLS, phase_threshold, school_of
 from redframe.core.sampling.board import board_fall
 from redframe.core.sampling.plan import detection_sample
 from redframe.core.sampling.rates import p_over, rate_interval
 from redframe.core.sampling.shakes import removal
 from redframe.core.sampling.trend import growth
-from redframe.core.thresholds.given import GivenCalendar
-from redframe.core.thresholds.schools import SCHOOLS, phase_threshold, school_of
+from redframe.core.season.given import GivenCalendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import clearance, plan_course
 from redframe.core.treatments.dose import dose

@@ -6,9 +6,10 @@ from datetime import UTC, date, datetime, time
 
 from redframe.demo.scenario import DEMO_TODAY, made_id
 from redframe.store.database import Connection, Identity
-from redframe.work import colonies
-from redframe.work.desk import WeatherService, Work
-from redframe.work.places import apiary_view
+from redframe.work.colonies import lineage as colonies_lineage
+from redframe.work.colonies import record as colonies_record
+from redframe.work.places.read import apiary_view
+from redframe.work.unit_of_work import WeatherService, Work
 
 
 async def lay_lineage(connection: Connection, who: Identity, weather: WeatherService) -> None:
@@ -21,7 +22,7 @@ async def lay_lineage(connection: Connection, who: Identity, weather: WeatherSer
     view = await apiary_view(work(DEMO_TODAY), apiary_id)
     living = {one.label: one for one in view.colonies if one.state == "alive"}
     split_on = date(2031, 5, 24)
-    await colonies.add_colony(
+    await colonies_record.add_colony(
         work(split_on),
         made_id("corrane", "Dunnock Mill", "D10"),
         apiary_id=apiary_id,
@@ -42,7 +43,7 @@ async def lay_lineage(connection: Connection, who: Identity, weather: WeatherSer
         split_from=living["D1"].id,
     )
     last = living[max(living, key=lambda label: int(label[1:]))]
-    await colonies.amend_colony(
+    await colonies_record.amend_colony(
         work(date(2031, 6, 1)),
         last.id,
         last.version,
@@ -53,7 +54,7 @@ async def lay_lineage(connection: Connection, who: Identity, weather: WeatherSer
     )
     if "D8" in living and "D7" in living and living["D8"].id != last.id:
         weaker = living["D8"]
-        await colonies.merge(
+        await colonies_lineage.merge(
             work(date(2031, 6, 14)),
             weaker.id,
             weaker.version,

@@ -13,7 +13,7 @@ from uuid import UUID
 import numpy as np
 
 from redframe.core.sampling.jar import JarSample
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import plan_course
 from redframe.core.visits.record import After, Before
@@ -22,8 +22,15 @@ from redframe.demo.population import Life
 from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY, STAGES, ApiaryPlan, AssociationPlan, Stage, made_id
 from redframe.demo.ways import other_counts
 from redframe.store.database import Connection, Identity
-from redframe.work import colonies, course_view, sampling, treatments, visits
-from redframe.work.desk import WeatherService, Work
+from redframe.work.colonies import hives as colonies_hives
+from redframe.work.colonies import read as colonies_read
+from redframe.work.colonies import record as colonies_record
+from redframe.work.sampling import record as sampling_record
+from redframe.work.treatments import plan as treatments_plan
+from redframe.work.treatments import read as treatments_read
+from redframe.work.treatments import record as treatments_record
+from redframe.work.unit_of_work import WeatherService, Work
+from redframe.work.visits import record as visits_record
 
 FRAME_BY_FRAME_FROM = date(2031, 6, 12)
 """Since when the mentors of Corrane record frame by frame."""
@@ -106,11 +113,11 @@ class Keeping:
             boxes.append({"purpose": "brood", "frame_format": format_id, "frames": 10})
         first_hive = None
         if shares:
-            hives = await colonies.colony_view(
+            hives = await colonies_read.colony_view(
                 self.work(FIRST_DAY), made_id(self.association.key, self.plan.name, "K1")
             )
             first_hive = hives.colony.hive_id
-        await colonies.add_colony(
+        await colonies_record.add_colony(
             self.work(FIRST_DAY),
             colony_id,
             apiary_id=self.apiary_id,
@@ -131,10 +138,10 @@ class Keeping:
             split_from=None,
         )
         if shares:
-            view = await colonies.colony_view(self.work(FIRST_DAY), colony_id)
-            await colonies.amend_hive(
+            view = await colonies_read.colony_view(self.work(FIRST_DAY), colony_id)
+            await colonies_hives.amend_hive(
                 self.work(FIRST_DAY), colony_id, view.hive[0].version, hive_type=view.hive[0].hive_type, boxes=boxes,
-                on=FIRST_DAY, divider=colonies.Divider(5, "right"),
+                on=FIRST_DAY, divider=colonies_hives.Divider(5, "right"),
             )  # fmt: skip
         left_out = self.plan.habit == "some_left_out" and number % 2 == 0
         return Member(colony_id, label, life, left_out)
@@ -180,7 +187,7 @@ class Keeping:
             if day >= FRAME_BY_FRAME_FROM and self.association.key == "corrane":
                 await self._visit_frame_by_frame(member, day)
                 continue
-            await colonies.record_visit(
+            await colonies_record.record_visit(
                 self.work(day, 11),
                 made_id("visit", member.id, day),
                 colony_id=member.id,
@@ -198,23 +205,23 @@ class Keeping:
     async def _visit_frame_by_frame(self, member: Member, day: date) -> None:
         draw = np.random.default_rng([member.id.int % 2**63, day.toordinal()])
         opened = datetime.combine(day, time(10), tzinfo=UTC)
-        view = await visits.open_visit(self.work(day, 11), made_id("visit", member.id, day), member.id, opened)
+        view = await visits_record.open_visit(self.work(day, 11), made_id("visit", member.id, day), member.id, opened)
         before = Before(air_temp_c=float(draw.integers(16, 25)), wind="still", wet="dry", traffic="normal")
-        await visits.keep_part(self.work(day, 11), view.visit.id, "before", 0, before)
+        await visits_record.keep_part(self.work(day, 11), view.visit.id, "before", 0, before)
         framed = [box for box in view.standing.boxes if box.frames]
         strength = member.life.frames(day)
         sick = (self.plan.name, member.label) == combs.SICK and day >= combs.SICK_FROM
         found = combs.nest(draw, [box.frames for box in framed], strength, sick=sick, honey=0.6)
         entries = [
-            visits.FrameEntry(framed[box].id, slot, 0, record)
+            visits_record.FrameEntry(framed[box].id, slot, 0, record)
             for (box, slot), record in found.items()
             if view.standing.owner(slot) == member.id
         ]
-        await visits.keep_frames(self.work(day, 11), view.visit.id, entries)
+        await visits_record.keep_frames(self.work(day, 11), view.visit.id, entries)
         after = After(frames_of_bees=strength, temper=int(draw.integers(6, 10)), supers_on=day < date(day.year, 7, 20),
                       feed="none")  # fmt: skip
-        await visits.keep_part(self.work(day, 11), view.visit.id, "after", 0, after)
-        await visits.close_visit(self.work(day, 12), view.visit.id)
+        await visits_record.keep_part(self.work(day, 11), view.visit.id, "after", 0, after)
+        await visits_record.close_visit(self.work(day, 12), view.visit.id)
 
     async def _count(self, members: list[Member], day: date) -> None:
         few = self.plan.habit == "never_counts"
@@ -229,9 +236,9 @@ class Keeping:
         if len(counted) == 3 and sum(counted[1:]) == 0:
             counted = counted[:2]
         scale = self.plan.name == "Dunnock Mill"
-        meaning = await sampling.record_count(
+        meaning = await sampling_record.record_count(
             self.work(day, 14),
-            sampling.NewCount(
+            sampling_record.NewCount(
                 id=count_id,
                 colony_id=member.id,
                 taken_at=datetime.combine(day, time(12, 30), tzinfo=UTC),
@@ -252,8 +259,8 @@ class Keeping:
 
     async def _die(self, member: Member, day: date) -> None:
         member.dead_on = day + timedelta(days=9)
-        view = await colonies.colony_view(self.work(member.dead_on), member.id)
-        await colonies.amend_colony(
+        view = await colonies_read.colony_view(self.work(member.dead_on), member.id)
+        await colonies_record.amend_colony(
             self.work(member.dead_on),
             member.id,
             view.colony.version,
@@ -296,7 +303,7 @@ class Keeping:
 
     async def _look(self, members: list[Member], day: date) -> None:
         for member in members:
-            await colonies.record_visit(
+            await colonies_record.record_visit(
                 self.work(day, 11),
                 made_id("look", member.id, day),
                 colony_id=member.id,
@@ -327,7 +334,7 @@ class Keeping:
         if day + timedelta(days=40) > DEMO_TODAY:
             return
         for member in members:
-            await colonies.record_visit(
+            await colonies_record.record_visit(
                 self.work(day - timedelta(days=4), 11),
                 made_id("look", member.id, day),
                 colony_id=member.id,
@@ -377,14 +384,14 @@ class Keeping:
         if not members:
             return []
         plan_id = made_id("plan", self.apiary_id, option, day)
-        rows = await treatments.plan_courses(
+        rows = await treatments_plan.plan_courses(
             self.work(decided_on or day - timedelta(days=2)),
             plan_id=plan_id,
             apiary_id=self.apiary_id,
             option_id=option,
             start_on=day,
             interval_override=None,
-            wanted=[treatments.WantedCourse(made_id("course", plan_id, m.id), m.id) for m in members],
+            wanted=[treatments_plan.WantedCourse(made_id("course", plan_id, m.id), m.id) for m in members],
         )
         by_id = {member.id: member for member in members}
         return [(by_id[row.colony_id], row.course_id) for row in rows if row.course_id is not None]
@@ -400,11 +407,11 @@ class Keeping:
         return planned.ending.window.ideal
 
     async def _act(self, course_id: UUID, step: str, day: date, count_id: UUID | None = None) -> None:
-        view = await course_view.course_view(self.work(day + timedelta(days=1)), course_id)
-        await treatments.record_act(
+        view = await treatments_read.course_view(self.work(day + timedelta(days=1)), course_id)
+        await treatments_record.record_act(
             self.work(day + timedelta(days=1)),
             course_id,
-            treatments.NewAct(
+            treatments_record.NewAct(
                 id=made_id("act", course_id, step),
                 step=step,
                 outcome="done",

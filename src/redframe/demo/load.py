@@ -28,9 +28,11 @@ from redframe.demo.scenario import (
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Connection, Identity, run
 from redframe.store.migrate import application_url
-from redframe.work import campaigns, places, thresholds
-from redframe.work.desk import Work
-from redframe.work.passwords import Argon2Hasher
+from redframe.work.campaigns import record as campaigns_record
+from redframe.work.members.passwords import Argon2Hasher
+from redframe.work.places import record as places_record
+from redframe.work.policy import record as policy_record
+from redframe.work.unit_of_work import Work
 
 __all__ = ["ACCOUNTS", "DEMO_TODAY", "PASSWORD", "load_when_empty"]
 
@@ -39,7 +41,7 @@ WORKERS = 3
 APART = (
     "Skerrow Bank",
     date(2031, 4, 20),
-    thresholds.ApiaryPolicyDraft(school=None, scope="single_colony", calendar=None, levels=None),
+    policy_record.ApiaryPolicyDraft(school=None, scope="single_colony", calendar=None, levels=None),
     "The keeper treats single colonies here",
 )
 """One apiary that does otherwise than its association."""
@@ -118,7 +120,7 @@ async def _count_weeks(owner_url: str) -> None:
             async with connection.transaction():
                 await _at_work(connection, who)
                 opened = datetime.combine(first - timedelta(days=10), time(9), tzinfo=UTC)
-                await campaigns.open_week(
+                await campaigns_record.open_week(
                     Work(connection, who, opened, StandInWeather()), made_id("count week", first), name=name,
                     first_on=first, last_on=last, method="wash", half_width=0.4, protocol=PROTOCOL, keepers=None,
                 )  # fmt: skip
@@ -158,7 +160,7 @@ async def _live(owner_url: str, owner: psycopg.Connection[tuple[object, ...]]) -
                     keeping = await _settle(connection, plan, apiary, np.random.default_rng(seed))
                     await keeping.live()
                     if apiary.name == APART[0]:
-                        await thresholds.set_apiary_policy(
+                        await policy_record.set_apiary_policy(
                             keeping.work(APART[1]), keeping.apiary_id, APART[2], 0, APART[3]
                         )
                     if apiary.name == "Dunnock Mill":
@@ -175,7 +177,7 @@ async def _settle(
     await _at_work(connection, who)
     weather = StandInWeather()
     apiary_id: UUID = made_id(plan.key, "apiary", apiary.name)
-    await places.add_apiary(
+    await places_record.add_apiary(
         Work(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather),
         apiary_id,
         keeper_id=made_id(plan.key, "keeper", apiary.keeper),

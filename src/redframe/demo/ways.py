@@ -22,8 +22,10 @@ from redframe.core.sampling.method import BoardMethod
 from redframe.demo.board_pictures import draw_board
 from redframe.demo.population import Life
 from redframe.demo.scenario import DEMO_TODAY, made_id
-from redframe.work import board_pictures, sampling
-from redframe.work.desk import Work
+from redframe.work.sampling import board_pictures as sampling_board_pictures
+from redframe.work.sampling import boards as sampling_boards
+from redframe.work.sampling import record as sampling_record
+from redframe.work.unit_of_work import Work
 
 BOARDS = ("Tarn Head", ("T1", "T2"))
 BOARDS_LIE = ("Tarn Head", ("T3", "T4"), date(2031, 7, 31))
@@ -72,7 +74,7 @@ async def other_counts(
     if apiary == BOARDS_LIE[0] and label in BOARDS_LIE[1] and day == BOARDS_LIE[2]:
         placed = datetime.combine(day, time(10), tzinfo=UTC)
         board_id = made_id("board", colony_id, day)
-        await sampling.place_board(work, board_id, colony_id, placed_at=placed, cleaned="yes", greased="yes")
+        await sampling_boards.place_board(work, board_id, colony_id, placed_at=placed, cleaned="yes", greased="yes")
 
 
 def _pairs(where: tuple[str, tuple[str, ...]]) -> set[tuple[str, str]]:
@@ -96,7 +98,9 @@ def _roll(day: date, mites: int) -> JarSample:
 async def _record(work: Work, colony_id: UUID, day: date, sample: AnySample) -> None:
     method = type(sample).__name__
     count_id = made_id("count", method, colony_id, day)
-    await sampling.record_count(work, sampling.NewCount(count_id, colony_id, _at(day), sample, "open_and_capped"))
+    await sampling_record.record_count(
+        work, sampling_record.NewCount(count_id, colony_id, _at(day), sample, "open_and_capped")
+    )
 
 
 async def _pictured(work: Work, colony_id: UUID, day: date, draw: np.random.Generator, mites: int) -> None:
@@ -104,7 +108,7 @@ async def _pictured(work: Work, colony_id: UUID, day: date, draw: np.random.Gene
     drawn = draw_board(draw, mites, "usual", width_mm=WIDTH_MM, height_mm=HEIGHT_MM, px_per_mm=6.0)
     picture_id = made_id("board picture", colony_id, day)
     columns, rows = GRID
-    kept = await board_pictures.add_picture(
+    kept = await sampling_board_pictures.add_picture(
         work,
         picture_id,
         colony_id,
@@ -125,10 +129,10 @@ async def _pictured(work: Work, colony_id: UUID, day: date, draw: np.random.Gene
     counted = tuple(range(columns * rows))
     squares = mites_by_square(PictureReading(columns, rows, counted, tuple(marks)))
     board = replace(_board(day, 3, 0, "board"), squares=squares, squares_in_all=columns * rows)
-    read = sampling.ReadFrom(picture_id, counted, tuple(marks))
+    read = sampling_record.ReadFrom(picture_id, counted, tuple(marks))
     count_id = made_id("count", "BoardSample", colony_id, day)
-    new = sampling.NewCount(count_id, colony_id, _at(day), board, "open_and_capped", picture=read)
-    await sampling.record_count(work, new)
+    new = sampling_record.NewCount(count_id, colony_id, _at(day), board, "open_and_capped", picture=read)
+    await sampling_record.record_count(work, new)
 
 
 def _away(a: tuple[float, float], b: tuple[float, float]) -> float:

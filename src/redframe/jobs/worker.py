@@ -19,9 +19,11 @@ from redframe.api.settings import Settings
 from redframe.stand_ins.mail import StandInMail
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database, Identity
-from redframe.work import ahead, campaigns, hindsight
-from redframe.work.campaigns import MailService
-from redframe.work.desk import Desk
+from redframe.work.campaigns import record as campaigns_record
+from redframe.work.campaigns.record import MailService
+from redframe.work.forecast import association as association_runs
+from redframe.work.forecast import evaluation as forecast_evaluation
+from redframe.work.unit_of_work import Desk
 
 QUEUE = "redframe"
 STALLED_SECONDS = 60
@@ -37,29 +39,29 @@ def tasks(desk: Desk, mail: MailService, url: str, *, by_night: bool = False) ->
     """The queue with its tasks, working at this desk; `by_night` it asks for some of them itself."""
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url, min_size=1, max_size=3))
 
-    @app.task(name=ahead.TASK, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=5))
+    @app.task(name=association_runs.TASK, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=5))
     async def forecast_association(association_id: str, run_id: str, timezone: str) -> None:
-        await ahead.forecast_association(desk, _house(UUID(association_id), timezone), UUID(run_id))
+        await association_runs.forecast_association(desk, _house(UUID(association_id), timezone), UUID(run_id))
 
-    @app.task(name=ahead.LOOK_BACK, queue=QUEUE)
+    @app.task(name=association_runs.LOOK_BACK, queue=QUEUE)
     async def look_back(association_id: str, run_id: str, timezone: str) -> None:
-        await hindsight.look_back(desk, _house(UUID(association_id), timezone), UUID(run_id))
+        await forecast_evaluation.look_back(desk, _house(UUID(association_id), timezone), UUID(run_id))
 
-    @app.task(name=campaigns.REMIND, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=30))
+    @app.task(name=campaigns_record.REMIND, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=30))
     async def remind_keepers(association_id: str, week_id: str, timezone: str) -> None:
-        await campaigns.send_reminders(desk, mail, _house(UUID(association_id), timezone), UUID(week_id))
+        await campaigns_record.send_reminders(desk, mail, _house(UUID(association_id), timezone), UUID(week_id))
 
     @app.task(name="forecast_everybody", queue=QUEUE, queueing_lock="forecast_everybody")
     async def forecast_everybody(timestamp: int) -> None:
-        for association_id, timezone in await ahead.associations_at_night(desk):
+        for association_id, timezone in await association_runs.associations_at_night(desk):
             async with desk.work(_house(association_id, timezone)) as work:
-                await ahead.ask(work, uuid4(), by_night=True)
+                await association_runs.ask(work, uuid4(), by_night=True)
 
     @app.task(name="forecast_newcomers", queue=QUEUE)
     async def forecast_newcomers() -> None:
-        for association_id, timezone in await ahead.associations_at_night(desk):
+        for association_id, timezone in await association_runs.associations_at_night(desk):
             async with desk.work(_house(association_id, timezone)) as work:
-                await ahead.ask_first(work, uuid4())
+                await association_runs.ask_first(work, uuid4())
 
     if by_night:
         app.periodic(cron="23 3 * * *")(forecast_everybody)

@@ -11,10 +11,10 @@ import psycopg
 from psycopg.types.json import Jsonb
 
 from redframe.core.errors import InvalidInput
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 from redframe.launch.system import fail, say
-from redframe.work.passwords import Argon2Hasher
-from redframe.work.people import check_new_password
+from redframe.work.members.passwords import Argon2Hasher
+from redframe.work.members.session import check_new_password
 
 NORTH = {
     "dormant": "11-01",

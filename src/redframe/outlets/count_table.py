@@ -15,8 +15,8 @@ from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesKnownBy
 from redframe.core.sampling.jar import JarSample
 from redframe.core.sampling.method import JarMethod
-from redframe.work.campaigns import CountRow, RowReport
-from redframe.work.count_week_results import Results
+from redframe.work.campaigns.record import CountRow, RowReport
+from redframe.work.campaigns.results import Results
 
 MOST_BYTES = 2_000_000
 MOST_LINES = 5_000

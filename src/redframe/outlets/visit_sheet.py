@@ -21,7 +21,7 @@ from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTempla
 from redframe.core.disease.signs import signs
 from redframe.core.inputs import read
 from redframe.core.visits.record import After, Before, CombSide, FrameRecord
-from redframe.work.visits import VisitView
+from redframe.work.visits.read import VisitView
 
 FILL = {
     "honey": colors.HexColor("#dfd3ac"),

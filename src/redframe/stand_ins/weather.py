@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from math import pi, sin
 
-from redframe.core.thresholds.calendar import day_index
+from redframe.core.season.calendar import day_index
 from redframe.core.treatments.weather import Forecast
 
 FORECAST_DAYS = 12

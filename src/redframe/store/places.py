@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
@@ -104,3 +105,17 @@ async def amend_apiary(connection: Connection, **fields: object) -> None:
     """Amend an apiary. Raises Conflict when it has changed since version `version`."""
     if await run(connection, "amend_apiary", **fields) == 0:
         raise Conflict("this apiary was changed by somebody else meanwhile")
+
+
+@dataclass(frozen=True, slots=True)
+class ColonyPlace:
+    """The apiary in which a colony stands."""
+
+    id: UUID
+    apiary_id: UUID
+
+
+async def apiaries_of(connection: Connection, colony_ids: Sequence[UUID]) -> dict[UUID, UUID]:
+    """The apiary of each colony."""
+    rows = await many(connection, ColonyPlace, "apiaries_of", colony_ids=list(colony_ids))
+    return {row.id: row.apiary_id for row in rows}

@@ -10,8 +10,8 @@ from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
-from redframe.store.database import Connection, many, maybe, one, run, scalar
-from redframe.store.errors import Conflict, NotFound
+from redframe.store.database import Connection, many, one, run, scalar
+from redframe.store.errors import Conflict
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,102 +76,6 @@ class Neighbour:
 
 
 @dataclass(frozen=True, slots=True)
-class Hive:
-    """A hive: its floor, the side from which its frames are numbered, the slot after which it is divided."""
-
-    id: UUID
-    apiary_id: UUID
-    hive_type: str
-    floor: str
-    numbered_from: str
-    divided_after: int | None
-    version: int
-
-
-@dataclass(frozen=True, slots=True)
-class StandingBox:
-    """A box that stands on a hive, from the floor up."""
-
-    id: UUID
-    position: int
-    purpose: str
-    frame_format: str | None
-    frames: int
-    since: date
-
-
-@dataclass(frozen=True, slots=True)
-class Dweller:
-    """A living colony of a hive, with its side where two share it."""
-
-    id: UUID
-    label: str
-    hive_side: str | None
-
-
-@dataclass(frozen=True, slots=True)
-class Frame:
-    """A frame and where it is."""
-
-    id: UUID
-    apiary_id: UUID
-    kind: str
-    frame_format: str
-    comb_year: int | None
-    box_id: UUID | None
-    slot: int | None
-    away: str | None
-    version: int
-
-
-@dataclass(frozen=True, slots=True)
-class FrameMove:
-    """One move of one frame, as tracing reads it."""
-
-    id: UUID
-    act_id: UUID
-    frame_id: UUID
-    visit_id: UUID | None
-    moved_on: date
-    from_colony: UUID | None
-    from_box: UUID | None
-    from_slot: int | None
-    from_away: str | None
-    to_colony: UUID | None
-    to_box: UUID | None
-    to_slot: int | None
-    to_away: str | None
-    rule: str
-    override_why: str
-    note: str
-    by_name: str
-    from_label: str | None
-    to_label: str | None
-
-
-@dataclass(frozen=True, slots=True)
-class HeldBack:
-    """What keeps the combs of a colony where they are: a hold, its death, unexplained signs."""
-
-    colony_id: UUID
-    label: str
-    state: str
-    hold: str | None
-    suspicious: list[str] | None
-
-
-@dataclass(frozen=True, slots=True)
-class Hold:
-    """An open hold of a colony."""
-
-    id: UUID
-    colony_id: UUID
-    since: date
-    why: str
-    by_name: str
-
-
-@dataclass(frozen=True, slots=True)
 class RoundStop:
     """A colony of a round: whether somebody is at it, when it was opened last, and what makes it a suspect."""
 
@@ -182,22 +86,6 @@ class RoundStop:
     next_visit: date | None
     hold: str | None
     suspicious: list[str]
-
-
-@dataclass(frozen=True, slots=True)
-class Photo:
-    """A photo without its picture."""
-
-    id: UUID
-    visit_id: UUID
-    box_id: UUID | None
-    slot: int | None
-    sign: str
-    caption: str
-    width: int
-    height: int
-    made_at: datetime
-    by_name: str
 
 
 async def open_visit(
@@ -268,112 +156,48 @@ async def neighbours(
     )
 
 
-async def hive(connection: Connection, hive_id: UUID) -> Hive:
-    """A hive. Raises NotFound."""
-    return await one(connection, Hive, "hive_by_id", what="hive", id=hive_id)
-
-
-async def hive_of_box(connection: Connection, box_id: UUID) -> UUID | None:
-    """The hive on which a box stands, None where it does not stand."""
-    found: UUID | None = await scalar(connection, "hive_of_box", box_id=box_id)
-    return found
-
-
-async def last_colony_of_frame(connection: Connection, frame_id: UUID) -> UUID | None:
-    """The colony that a frame was taken from last, None where it never hung in one."""
-    found: UUID | None = await scalar(connection, "last_colony_of_frame", frame_id=frame_id)
-    return found
-
-
-async def boxes_of_hive(connection: Connection, hive_id: UUID) -> list[StandingBox]:
-    """The boxes that stand, from the floor up."""
-    return await many(connection, StandingBox, "boxes_of_hive", hive_id=hive_id)
-
-
-async def dwellers(connection: Connection, hive_id: UUID) -> list[Dweller]:
-    """The living colonies of a hive."""
-    return await many(connection, Dweller, "colonies_of_hive", hive_id=hive_id)
-
-
-async def lay_frames(connection: Connection, hive_id: UUID) -> None:
-    """Give each box that was never told to have frames a comb in every slot."""
-    await run(connection, "lay_frames", hive_id=hive_id)
-
-
-async def frames_of_boxes(connection: Connection, box_ids: Sequence[UUID]) -> list[Frame]:
-    """The frames that hang in these boxes."""
-    return await many(connection, Frame, "frames_of_boxes", box_ids=list(box_ids))
-
-
-async def frames_away(connection: Connection, apiary_id: UUID) -> list[Frame]:
-    """Frames of an apiary in store or in the freezer."""
-    return await many(connection, Frame, "frames_away", apiary_id=apiary_id)
-
-
-async def lock_frames(connection: Connection, ids: Sequence[UUID], box_id: UUID, slot: int) -> list[Frame]:
-    """These frames and the one in a slot, held until the transaction ends."""
-    return await many(connection, Frame, "lock_frames", ids=list(ids), box_id=box_id, slot=slot)
-
-
-async def add_frame(connection: Connection, **fields: object) -> None:
-    """Add a frame to the store of an apiary."""
-    await run(connection, "add_frame", **fields)
-
-
-async def place_frame(connection: Connection, **fields: object) -> None:
-    """Say where a frame is from now on."""
-    await run(connection, "place_frame", **fields)
-
-
-async def add_frame_move(connection: Connection, **fields: object) -> None:
-    """Record one frame's move."""
-    await run(connection, "add_frame_move", **fields)
-
-
-async def moves_of_colony(connection: Connection, colony_id: UUID) -> list[FrameMove]:
-    """Moves of frames from and to a colony, newest first."""
-    return await many(connection, FrameMove, "moves_of_colony", colony_id=colony_id)
-
-
-async def held_back(connection: Connection, colony_ids: Sequence[UUID], on: date) -> list[HeldBack]:
-    """What keeps the combs of these colonies where they are."""
-    return await many(connection, HeldBack, "held_back", ids=list(colony_ids), on=on)
-
-
-async def add_hold(connection: Connection, **fields: object) -> None:
-    """Put a colony on hold."""
-    await run(connection, "add_hold", **fields)
-
-
-async def lift_hold(connection: Connection, colony_id: UUID, until: date, why: str) -> None:
-    """End the hold of a colony. Raises NotFound where none is open."""
-    if await run(connection, "lift_hold", colony_id=colony_id, until=until, why=why) == 0:
-        raise NotFound("hold")
-
-
-async def hold_of_colony(connection: Connection, colony_id: UUID) -> Hold | None:
-    """The open hold of a colony, if any."""
-    return await maybe(connection, Hold, "hold_of_colony", colony_id=colony_id)
-
-
 async def round_of_apiary(connection: Connection, apiary_id: UUID, on: date) -> list[RoundStop]:
     """The living colonies of an apiary in the order of a round, suspects last."""
     return await many(connection, RoundStop, "round_of_apiary", apiary_id=apiary_id, on=on)
 
 
-async def add_photo(connection: Connection, **fields: object) -> None:
-    """Keep a photo."""
-    await run(connection, "add_photo", **fields)
+@dataclass(frozen=True, slots=True)
+class Visit:
+    """What a visit found of the colony as a whole; None and "unknown" for what was not looked at."""
+
+    id: UUID
+    colony_id: UUID
+    visited_on: date
+    strength: float | None
+    strength_unit: str | None
+    capped_brood: str
+    eggs_seen: bool | None
+    queen_seen: bool | None
+    supers_on: bool | None
+    fed: bool | None
+    note: str
+    by_name: str
+    version: int
 
 
-async def photos_of_visit(connection: Connection, visit_id: UUID) -> list[Photo]:
-    """The photos of a visit, without their pictures."""
-    return await many(connection, Photo, "photos_of_visit", visit_id=visit_id)
+async def add_visit(connection: Connection, **fields: object) -> None:
+    """Add a visit."""
+    await run(connection, "add_visit", **fields)
 
 
-async def picture(connection: Connection, photo_id: UUID, *, small: bool) -> bytes:
-    """A photo's picture as JPEG. Raises NotFound."""
-    found: bytes | None = await scalar(connection, "thumbnail" if small else "picture", id=photo_id)
-    if found is None:
-        raise NotFound("photo")
-    return found
+async def visits_of_colonies(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[Visit]:
+    """Visits of these colonies since a day, newest first."""
+    return await many(connection, Visit, "visits_of_colonies", colony_ids=list(colony_ids), since=since)
+
+
+@dataclass(frozen=True, slots=True)
+class StripVisit:
+    """A visit as a season strip draws it."""
+
+    colony_id: UUID
+    visited_on: date
+
+
+async def strip_visits(connection: Connection, apiary_id: UUID, since: date) -> list[StripVisit]:
+    """Visits of an apiary's colonies for their strips, oldest first."""
+    return await many(connection, StripVisit, "strip_visits", apiary_id=apiary_id, since=since)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redframe.core.treatments.weather import Forecast
-from redframe.work.desk import Work
+from redframe.work.unit_of_work import Work
 
 
 def forecast_at(work: Work, latitude: float, longitude: float) -> Forecast:

@@ -11,7 +11,7 @@ import numpy as np
 from redframe.core.forecast.ensemble import Fitted
 from redframe.core.forecast.events import Event, Treat
 from redframe.core.forecast.projection import Projection, project
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 
 WINTER_DAYS = 21
 """So many days from the first winter bees on the load must stay down."""

@@ -21,7 +21,7 @@ from redframe.core.forecast.model import Model, State
 from redframe.core.forecast.parameters import draw_parameters
 from redframe.core.forecast.season import season_of
 from redframe.core.forecast.seen import Seen, fall_errors, log_likelihood, log_prior, log_proposal, proposed_rates
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 
 Values = npt.NDArray[np.float64]
 

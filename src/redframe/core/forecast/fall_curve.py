@@ -21,7 +21,7 @@ from redframe.core.forecast.events import Event, on_day
 from redframe.core.forecast.model import DRONE_CAPPED_DAYS, WORKER_CAPPED_DAYS, Model, State
 from redframe.core.sampling.conversion import FACTORS, LOG_SD_K
 from redframe.core.sampling.trend import PATCHINESS_SIZE
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 
 Values = npt.NDArray[np.float64]
 

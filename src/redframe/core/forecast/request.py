@@ -18,7 +18,7 @@ from redframe.core.forecast.seen import CountSeen
 from redframe.core.inputs import Bees, Input, IsoDate, Mites
 from redframe.core.sampling.bees import MEASURE_CV, BeesInSample
 from redframe.core.sampling.reading import Recovery
-from redframe.core.thresholds.given import GivenCalendar
+from redframe.core.season.given import GivenCalendar
 
 MOST_SPAN_DAYS = 800
 Share = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=0, le=1)]

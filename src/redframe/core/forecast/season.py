@@ -12,7 +12,7 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
-from redframe.core.thresholds.calendar import BasePhase, Calendar
+from redframe.core.season.calendar import BasePhase, Calendar
 
 Days = npt.NDArray[np.float64]
 Mask = npt.NDArray[np.bool_]

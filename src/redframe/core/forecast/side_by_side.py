@@ -21,7 +21,7 @@ from redframe.core.forecast.model import ARRAYS, Model, State
 from redframe.core.forecast.parameters import Parameters, draw_parameters
 from redframe.core.forecast.season import season_of
 from redframe.core.forecast.seen import Seen, fall_errors, log_likelihood, log_prior, log_proposal, proposed_rates
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 
 MEMBERS = 500
 COLONIES_AT_ONCE = 128

@@ -10,7 +10,7 @@ from redframe.core.sampling.board import BoardSample, after_treatment, board_use
 from redframe.core.sampling.conversion import FACTORS
 from redframe.core.sampling.method import TreatmentSpan
 from redframe.core.sampling.reading import FallReading
-from redframe.core.thresholds.calendar import Calendar
+from redframe.core.season.calendar import Calendar
 
 BACK_DAYS = 150
 MOST_JARS = 5

@@ -17,7 +17,7 @@ import numpy as np
 from scipy import optimize, special
 
 from redframe.core.sampling.rates import PRIOR_SHAPE
-from redframe.core.thresholds.calendar import BasePhase
+from redframe.core.season.calendar import BasePhase
 
 LOG_SD_K = 0.6
 CV_ADULTS = 0.25

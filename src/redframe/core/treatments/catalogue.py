@@ -13,7 +13,7 @@ import yaml
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from redframe.core.errors import InvalidInput
-from redframe.core.thresholds.calendar import TreatmentSeason
+from redframe.core.season.calendar import TreatmentSeason
 
 CATALOGUE_FILE = Path(__file__).with_name("catalogue.yaml")
 

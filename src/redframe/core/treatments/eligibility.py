@@ -13,7 +13,7 @@ from math import floor
 from typing import Literal
 
 from redframe.core.errors import InvalidInput
-from redframe.core.thresholds.calendar import month_day_index, next_day
+from redframe.core.season.calendar import month_day_index, next_day
 from redframe.core.treatments.catalogue import Catalogue, Option, QueenLossRisk, Span
 from redframe.core.treatments.course import clearance, plan_course
 from redframe.core.treatments.dose import DoseResult, dose

@@ -12,7 +12,7 @@ from pydantic import Field, model_validator
 
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, IsoDate
-from redframe.core.thresholds.calendar import TreatmentSeason
+from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.treatments.weather import Forecast
 
 Outcome = Literal["worked", "partly", "failed"]

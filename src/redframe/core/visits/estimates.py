@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from math import hypot
 from typing import Literal
 
-from redframe.core.visits.frames import NECTAR_OF_HONEY, capacity
+from redframe.core.visits.capacity import NECTAR_OF_HONEY, capacity
 from redframe.core.visits.record import After, FrameRecord
 
 BY_EYE = 0.20

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from redframe.core.thresholds.calendar import Phase
+from redframe.core.season.calendar import Phase
 from redframe.core.visits.finding import Finding
 
 USUAL_DAYS: dict[Phase, tuple[int, str]] = {

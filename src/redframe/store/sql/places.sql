@@ -50,3 +50,6 @@ VALUES (:id, my_association(), :keeper_id, :name, :latitude, :longitude, :elevat
 UPDATE apiary SET name = :name, latitude = :latitude, longitude = :longitude, elevation_m = :elevation_m,
        access_note = :access_note, forage_note = :forage_note
 WHERE id = :id AND version = :version;
+
+-- name: apiaries_of
+SELECT id, apiary_id FROM colony WHERE id = ANY(:colony_ids);

@@ -38,10 +38,6 @@ SELECT m.id, m.colony_id, m.method, m.taken_at, m.taken_on, m.shakes, m.bees_kno
        r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
 FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id WHERE m.id = :id;
 
--- name: strip_visits
-SELECT v.colony_id, v.visited_on FROM visit v JOIN colony c ON c.id = v.colony_id
-WHERE c.apiary_id = :apiary_id AND v.visited_on >= :since AND v.state = 'closed' ORDER BY v.colony_id, v.visited_on;
-
 -- name: lay_readings
 -- `readings` is a JSON list.
 INSERT INTO count_reading (count_id, association_id, colony_id, model, scale, mites, bees_mean, bees_cv, recovery, board_days, board_cv, as_counted, median, low, high, upper80)
@@ -58,61 +54,9 @@ ON CONFLICT (count_id) DO UPDATE SET model = excluded.model, scale = excluded.sc
 -- name: lift_reading
 DELETE FROM count_reading WHERE count_id = :count_id;
 
--- name: lift_standings
-DELETE FROM standing WHERE colony_id = ANY(:colony_ids);
-
--- name: lay_standings
--- `standings` is a JSON list.
-INSERT INTO standing (colony_id, association_id, since, until, level, reason, phase, act_at, overdue_from, school)
-SELECT s.colony_id, my_association(), s.since, s.until, s.level, s.reason, s.phase, s.act_at, s.overdue_from, s.school
-FROM jsonb_to_recordset(:standings) AS s (colony_id uuid, since date, until date, level text, reason text, phase text,
-                                          act_at double precision, overdue_from date, school text);
-
--- name: lift_outlooks
-DELETE FROM outlook WHERE colony_id = ANY(:colony_ids);
-
--- name: lay_outlooks
--- `outlooks` is a JSON list.
-INSERT INTO outlook (colony_id, association_id, count_id, counted_on, scale, recovery, mites, bees_mean, median, low, high,
-                     recount_on, policy_version)
-SELECT o.colony_id, my_association(), o.count_id, o.counted_on, o.scale, o.recovery, o.mites, o.bees_mean, o.median, o.low, o.high,
-       o.recount_on, :policy_version
-FROM jsonb_to_recordset(:outlooks) AS o (colony_id uuid, count_id uuid, counted_on date, scale text, recovery text, mites integer,
-    bees_mean double precision, median double precision, low double precision, high double precision, recount_on date);
-
 -- name: colonies_with_mite_signs
 -- Colonies of an apiary in whose brood mites or their dirt were seen within two months.
 SELECT DISTINCT f.colony_id FROM visit_frame f JOIN visit v ON v.id = f.visit_id JOIN colony c ON c.id = f.colony_id
 CROSS JOIN LATERAL jsonb_array_elements(f.record -> 'signs') AS one
 WHERE c.apiary_id = :apiary_id AND v.visited_on > :today::date - 60 AND v.state = 'closed'
 AND one ->> 'sign' IN ('mites_in_brood', 'guanine');
-
--- name: boards_lying
-SELECT id, colony_id, placed_at, cleaned, greased, coalesce(name_of(by_person), '') AS by_name, version
-FROM insert_board WHERE colony_id = ANY(:colony_ids) AND lifted_at IS NULL ORDER BY placed_at, id;
-
--- name: place_board
-INSERT INTO insert_board (id, association_id, colony_id, placed_at, cleaned, greased, by_person)
-VALUES (:id, my_association(), :colony_id, :placed_at, :cleaned, :greased, my_person())
-ON CONFLICT (colony_id) WHERE lifted_at IS NULL DO NOTHING;
-
--- name: lift_board
-UPDATE insert_board SET lifted_at = :lifted_at, count_id = :count_id
-WHERE id = :id AND lifted_at IS NULL AND placed_at <= :lifted_at;
-
--- name: lock_colonies
--- Serialises the writes that lay derived rows of a colony anew; in order, so that two of them cannot block one another,
--- and beside whoever lays those of the whole association.
-SELECT pg_advisory_xact_lock_shared(hashtextextended(my_association()::text, 1)),
-       (SELECT count(pg_advisory_xact_lock(hashtextextended(id::text, 0)))
-        FROM (SELECT unnest(:ids::uuid[]) AS id ORDER BY 1) AS t);
-
--- name: lock_association
--- One lock for the derived rows of all its colonies: a lock each would fill the server's table of locks.
-SELECT pg_advisory_xact_lock(hashtextextended(my_association()::text, 1));
-
--- name: counted_colonies
--- Colonies with a count, of one apiary where one is named.
-SELECT c.id, c.state IN ('alive', 'queenless') AS lives FROM colony c
-WHERE (:apiary_id::uuid IS NULL OR c.apiary_id = :apiary_id) AND EXISTS (SELECT FROM mite_count m WHERE m.colony_id = c.id)
-ORDER BY c.id;

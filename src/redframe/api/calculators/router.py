@@ -1,0 +1,46 @@
+"""The open calculators: the core's own rules, one endpoint each."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from fastapi import APIRouter, Depends
+
+from redframe.api.access import calculator_guest
+from redframe.api.calculators.schemas import CalculatorView
+from redframe.core.calculators import CALCULATORS, Calculator
+
+router = APIRouter(prefix="/calculators", tags=["calculators"], dependencies=[Depends(calculator_guest)])
+
+
+@router.get("")
+async def calculators() -> list[CalculatorView]:
+    """All calculators with their input schemas, a sentence each and an example."""
+    return [
+        CalculatorView(
+            name=item.name,
+            sentence=item.sentence,
+            method_note=f"docs/methods/{item.method_note}.md",
+            inputs=item.inputs.model_json_schema(),
+            example=item.example,
+        )
+        for item in CALCULATORS.values()
+    ]
+
+
+def _endpoint(item: Calculator[Any]) -> Callable[[Any], dict[str, Any]]:
+    # Not a coroutine: a forecast takes a while, and the others must not wait for it.
+    def calculate(given: Any) -> dict[str, Any]:
+        return item.compute(given)
+
+    calculate.__annotations__["given"] = item.inputs
+    calculate.__doc__ = item.sentence
+    calculate.__name__ = item.name
+    return calculate
+
+
+for _item in CALCULATORS.values():
+    router.add_api_route(
+        f"/{_item.name}", _endpoint(_item), methods=["POST"], response_model=dict[str, Any], summary=_item.sentence
+    )

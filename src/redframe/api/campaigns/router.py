@@ -1,0 +1,142 @@
+"""Count weeks: opened, entered, followed, and their results out in open formats."""
+
+from __future__ import annotations
+
+import asyncio
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.responses import JSONResponse
+
+from redframe.api.access import TheDesk, Version, Who
+from redframe.api.campaigns.schemas import (
+    CountWeek,
+    CountWeekFields,
+    CountWeekInput,
+    CountWeekView,
+    ImportReport,
+    RemindersAsked,
+    RowReport,
+)
+from redframe.outlets.count_table import MOST_BYTES, cells_geojson, counts_csv, read_counts
+from redframe.outlets.count_week_report import count_week_report
+from redframe.store.errors import NotAllowed
+from redframe.work.campaigns import read as campaigns_read
+from redframe.work.campaigns import record as campaigns_record
+from redframe.work.campaigns.read import WeekView
+from redframe.work.campaigns.results import Results
+from redframe.work.members import session as members_session
+
+router = APIRouter(tags=["campaigns"])
+
+
+@router.get("/count-weeks")
+async def count_weeks(who: Who, desk: TheDesk) -> list[CountWeek]:
+    """All count weeks, the latest first."""
+    async with desk.work(who) as work:
+        return [CountWeek.model_validate(one) for one in await campaigns_read.weeks(work)]
+
+
+@router.post("/count-weeks", status_code=201)
+async def open_count_week(given: CountWeekInput, who: Who, desk: TheDesk) -> CountWeek:
+    """Open a count week."""
+    async with desk.work(who) as work:
+        opened = await campaigns_record.open_week(work, given.id, **given.model_dump(exclude={"id"}))
+        return CountWeek.model_validate(opened)
+
+
+@router.put("/count-weeks/{week_id}")
+async def amend_count_week(
+    week_id: UUID, given: CountWeekFields, version: Version, who: Who, desk: TheDesk
+) -> CountWeek:
+    """Amend a count week."""
+    async with desk.work(who) as work:
+        return CountWeek.model_validate(await campaigns_record.amend_week(work, week_id, version, **given.model_dump()))
+
+
+@router.get("/count-weeks/{week_id}")
+async def one_count_week(week_id: UUID, who: Who, desk: TheDesk) -> CountWeekView:
+    """A count week with what its counts say, as far as the role may see it."""
+    async with desk.work(who) as work:
+        return CountWeekView.model_validate(await campaigns_read.week_view(work, week_id))
+
+
+@router.post(
+    "/count-weeks/{week_id}/import",
+    openapi_extra={
+        "requestBody": {"required": True, "content": {"text/csv": {"schema": {"type": "string", "format": "binary"}}}}
+    },
+)
+async def import_counts(
+    week_id: UUID, request: Request, who: Who, desk: TheDesk, take: Annotated[bool, Query()] = False
+) -> ImportReport:
+    """Counts from a CSV: without `take` a preview of what would be taken and what not, and why."""
+    content = b""
+    async for part in request.stream():
+        content += part
+        if len(content) > MOST_BYTES:
+            break
+    async with desk.work(who) as work:
+        read = await asyncio.to_thread(read_counts, content, work.zone, work.now)
+        told = await campaigns_record.import_counts(work, week_id, read.rows, take=take)
+        rows = sorted([*told, *read.refused], key=lambda row: row.line)
+        taken = sum(row.taken for row in rows)
+        return ImportReport(
+            took=take, taken=taken, refused=len(rows) - taken, rows=[RowReport.model_validate(row) for row in rows]
+        )
+
+
+@router.post("/count-weeks/{week_id}/reminders", status_code=202)
+async def remind(week_id: UUID, who: Who, desk: TheDesk) -> RemindersAsked:
+    """Write to the keepers who have not counted yet."""
+    async with desk.work(who) as work:
+        return RemindersAsked(keepers=await campaigns_record.ask_reminders(work, week_id))
+
+
+async def _whole(view: WeekView) -> Results:
+    if view.results is None:
+        raise NotAllowed("your role may not take the whole week with it")
+    return view.results
+
+
+def _file(name: str, kind: str) -> dict[str, str]:
+    return {"Content-Disposition": f'attachment; filename="count-week-{name}.{kind}"'}
+
+
+@router.get(
+    "/count-weeks/{week_id}/counts.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}}
+)
+async def week_counts_csv(week_id: UUID, who: Who, desk: TheDesk) -> Response:
+    """The counts of a week as CSV, without names or places."""
+    async with desk.work(who) as work:
+        view = await campaigns_read.week_view(work, week_id)
+        text = counts_csv(await _whole(view))
+    return Response(text, media_type="text/csv", headers=_file(view.week.first_on.isoformat(), "csv"))
+
+
+@router.get(
+    "/count-weeks/{week_id}/cells.geojson",
+    response_class=Response,
+    responses={200: {"content": {"application/geo+json": {}}}},
+)
+async def week_cells(week_id: UUID, who: Who, desk: TheDesk) -> JSONResponse:
+    """The coarse map of a week as GeoJSON."""
+    async with desk.work(who) as work:
+        view = await campaigns_read.week_view(work, week_id)
+        found = cells_geojson(await _whole(view), view.week.name)
+    headers = _file(view.week.first_on.isoformat(), "geojson")
+    return JSONResponse(found, media_type="application/geo+json", headers=headers)
+
+
+@router.get(
+    "/count-weeks/{week_id}/report.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}}
+)
+async def week_report(week_id: UUID, who: Who, desk: TheDesk) -> Response:
+    """The one-page report of a week as PDF."""
+    async with desk.work(who) as work:
+        view = await campaigns_read.week_view(work, week_id)
+        found = await _whole(view)
+        person, _ = await members_session.me(work)
+    made = await asyncio.to_thread(count_week_report, view.week, found, person.association)
+    return Response(made, media_type="application/pdf", headers=_file(view.week.first_on.isoformat(), "pdf"))

@@ -1,0 +1,148 @@
+"""Forecasts and the scenarios laid beside them."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import Field
+
+from redframe.api.base import Output
+from redframe.api.forecast.association_schemas import Hindsight
+from redframe.core.inputs import Input, IsoDate
+from redframe.core.sampling.method import Method
+
+
+class ScenarioInput(Input):
+    """A course of an option, or mites arriving, from a day on."""
+
+    kind: Literal["course", "arrivals"] = "course"
+    option_id: Annotated[str, Field(max_length=40)] | None = None
+    start: IsoDate
+
+
+class ForecastRequest(Input):
+    """The scenarios to compare with doing nothing more."""
+
+    scenarios: Annotated[list[ScenarioInput], Field(max_length=6)] = []
+
+
+class Band(Output):
+    date: date
+    median: float
+    low50: float
+    high50: float
+    low80: float
+    high80: float
+    low95: float
+    high95: float
+
+
+class Crossing(Output):
+    date10: date | None
+    date50: date | None
+    date90: date | None
+    share: float
+
+
+class OnDay(Output):
+    on: date
+    median: float
+    low80: float
+    high80: float
+
+
+class Outcome(Output):
+    at: list[OnDay]
+    p_below: float | None
+    peak_per_100: float
+    lowest_on: date
+    killed: float
+
+
+class StartWindow(Output):
+    earliest: date | None
+    latest: date | None
+    p_earliest: float
+    p_latest: float
+    waiting: float
+
+
+class Scenario(Output):
+    kind: str
+    option_id: str | None
+    start: date
+
+
+class ScenarioView(Output):
+    scenario: Scenario | None
+    name: str
+    days: list[Band]
+    crossing: Crossing
+    outcome: Outcome
+    window: StartWindow | None
+
+
+class StartCount(Output):
+    """A count that the forecast starts from, in mites per 100 bees; `converted` from a natural fall, and wide."""
+
+    id: UUID
+    taken_on: date
+    method: Method
+    mites: int
+    bees_mean: float | None
+    median: float
+    low: float
+    high: float
+    converted: bool
+
+
+class CourseSeen(Output):
+    id: UUID
+    option_id: str
+    name: str
+    start_on: date
+    ended_on: date | None
+    state: str
+
+
+class ModelledOption(Output):
+    """An option that the forecast knows an effect of, with the days that its course takes."""
+
+    id: str
+    name: str
+    days: int
+
+
+class NextCount(Output):
+    """Mites that a careful wash would find in about so many bees: the middle and the central 80 %."""
+
+    on: date
+    bees: float
+    middle: int
+    low80: int
+    high80: int
+
+
+class ForecastView(Output):
+    """The forecast of a colony; the first view is that of doing nothing more. `why_not` says why there is none."""
+
+    colony_id: UUID
+    label: str
+    apiary_id: UUID
+    today: date
+    why_not: str
+    act_per_100: float
+    winter_level: float
+    ask: list[date]
+    danger_from: date | None
+    members: int
+    effective: float
+    disagree: bool
+    counts: list[StartCount]
+    courses: list[CourseSeen]
+    views: list[ScenarioView]
+    options: list[ModelledOption]
+    next_counts: list[NextCount]
+    hindsight: Hindsight | None

@@ -1,0 +1,89 @@
+"""Members of an association and invitations to it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import AfterValidator, Field, StringConstraints
+
+from redframe.api.base import Output
+from redframe.core.inputs import Input, printable
+
+RoleName = Literal["administrator", "inspector", "mentor", "keeper", "read_only"]
+Email = Annotated[
+    str,
+    StringConstraints(strip_whitespace=True, max_length=254, pattern=r"^[^@\s]+@[^@\s]+$"),
+    AfterValidator(printable),
+]
+Token = Annotated[str, Field(min_length=20, max_length=200, pattern=r"^[A-Za-z0-9_-]+$")]
+
+
+class InvitationInput(Input):
+    """Who is invited to what; `keeper_id` says whose apiaries a keeper will see."""
+
+    id: UUID
+    email: Email
+    role: RoleName
+    keeper_id: UUID | None = None
+
+
+class MemberAmendment(Input):
+    role: RoleName
+    keeper_id: UUID | None = None
+    ended: bool = False
+
+
+class Member(Output):
+    id: UUID
+    name: str
+    email: str
+    role: RoleName
+    keeper_id: UUID | None
+    keeper: str | None
+    ended_at: datetime | None
+    version: int
+    me: bool
+
+
+class Invitation(Output):
+    id: UUID
+    email: str
+    role: RoleName
+    keeper_id: UUID | None
+    keeper: str | None
+    made_at: datetime
+    expires_at: datetime
+    by_name: str
+
+
+class MembersView(Output):
+    members: list[Member]
+    invitations: list[Invitation]
+
+
+class Invited(Output):
+    """An invitation and its link's token, which is shown this once."""
+
+    invitation: Invitation
+    token: str
+
+
+class LinkInput(Input):
+    token: Token
+
+
+class OpenedInvitation(Output):
+    """What a link invites to; `has_account` when the address signs in already."""
+
+    association: str
+    role: RoleName
+    keeper: str | None
+    email: str
+    has_account: bool
+
+
+class JoinInput(LinkInput):
+    name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)] = ""
+    password: Annotated[str, Field(min_length=1, max_length=200)]

@@ -1,0 +1,99 @@
+"""The day's work."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Literal
+from uuid import UUID
+
+from redframe.api.base import Output
+from redframe.core.policy.schemes import SchoolId
+from redframe.core.season.calendar import Phase
+
+
+class TreatLine(Output):
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    urgent: int
+    highest: float
+    act_at: float
+    school: SchoolId
+    oldest_count_on: date
+    overdue_from: date | None
+
+
+class StepLine(Output):
+    plan_id: UUID
+    course_id: UUID
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    option_id: str
+    option_name: str
+    step: str
+    kind: str
+    colonies: int
+    labels: list[str]
+    earliest: date
+    ideal: date
+    latest: date
+    first_ideal: date
+    hard_stop: bool
+    urgency: Literal["overdue", "due", "soon", "waiting_for_weather"]
+    weather: str
+    next_usable: date | None
+    late_cost: str
+
+
+class CountLine(Output):
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    never: int
+    too_old: int
+    due_on: date | None
+    oldest_count_on: date | None
+
+
+class BoardLine(Output):
+    """Boards to read; `placed_at` is when the first of them was laid."""
+
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    ids: list[UUID]
+    placed_at: datetime
+
+
+class VisitLine(Output):
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    colonies: int
+    labels: list[str]
+    due_on: date
+    overdue: int
+    why: str
+
+
+class WorklistView(Output):
+    today: date
+    phase: Phase
+    act_at: float
+    school: SchoolId
+    colonies: int
+    treat: list[TreatLine]
+    steps: list[StepLine]
+    counts: list[CountLine]
+    boards: list[BoardLine]
+    visits: list[VisitLine]
+    more: bool

@@ -1,0 +1,234 @@
+"""Counts: recorded, amended, and what they mean; boards that lie."""
+
+from __future__ import annotations
+
+import asyncio
+from typing import Annotated
+from uuid import UUID
+
+import numpy as np
+from fastapi import APIRouter, Query, Request, Response
+
+from redframe.api.access import TheDesk, Version, Who
+from redframe.api.sampling.schemas import (
+    BoardFields,
+    BoardInput,
+    BoardLifting,
+    BoardPicture,
+    BoardPlacing,
+    Comparison,
+    CountAmendment,
+    CountFields,
+    CountInput,
+    CountMeaning,
+    DroneFields,
+    InsertBoard,
+    JarFields,
+    JarRuler,
+    LookFields,
+    Ruler,
+    RulerInput,
+    TrailEntry,
+)
+from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.board_marks import Mark
+from redframe.core.sampling.count import AnySample, LookSample
+from redframe.core.sampling.drone_brood import DroneSample
+from redframe.core.sampling.jar import JarSample
+from redframe.outlets.pictures import MOST_BYTES, read_picture
+from redframe.work.sampling import board_pictures as sampling_board_pictures
+from redframe.work.sampling import boards as sampling_boards
+from redframe.work.sampling import read as sampling_read
+from redframe.work.sampling import record as sampling_record
+from redframe.work.sampling import ruler as sampling_ruler
+from redframe.work.sampling import trends as sampling_trends
+
+router = APIRouter(tags=["sampling"])
+BOARD_LONGEST_SIDE = 4096
+"""A board is kept larger than other photos: a mite must be some ten pixels long."""
+
+
+def _sample(given: CountFields) -> AnySample:
+    if isinstance(given, JarFields):
+        known_by = given.bees_known_by
+        return JarSample(
+            taken_at=given.taken_at,
+            shakes=tuple(given.shakes),
+            known_by=known_by,
+            bees=given.bees if known_by in ("counted", "photo") else None,
+            volume_ml=given.volume_ml if known_by in ("volume_level", "volume_heaped") else None,
+            mass_g=given.mass_g if known_by in ("mass_dry", "mass_wet") else None,
+            place_of_bees=given.place_of_bees,
+            brood_state=given.brood_state,
+            queen_safe=given.queen_safe,
+            method=given.method,
+            rested_s=given.rested_s,
+            wet=given.wet,
+        )
+    if isinstance(given, BoardFields):
+        return BoardSample(
+            given.placed_at, given.taken_at, tuple(given.squares), given.squares_in_all, given.cleaned, given.greased,
+            given.ants, given.method,
+        )  # fmt: skip
+    if isinstance(given, DroneFields):
+        return DroneSample(given.cells_opened, given.cells_infested, given.mites_in_cells, given.patches)
+    assert isinstance(given, LookFields)
+    return LookSample(given.mites_seen)
+
+
+def _new(count_id: UUID, given: CountFields) -> sampling_record.NewCount:
+    board_id, picture = None, None
+    if isinstance(given, BoardInput):
+        board_id, told = given.board_id, given.picture
+        if told is not None:
+            marks = tuple(Mark(one.x, one.y, one.found, one.kept) for one in told.marks)
+            picture = sampling_record.ReadFrom(told.picture_id, tuple(told.counted), marks)
+    return sampling_record.NewCount(
+        count_id,
+        given.colony_id,
+        given.taken_at,
+        _sample(given),
+        given.brood_state,
+        given.note,
+        board_id,
+        picture,
+        given.on_purpose,
+    )
+
+
+@router.post("/counts", status_code=201)
+async def record_count(given: CountInput, who: Who, desk: TheDesk) -> CountMeaning:
+    """Record a count as it was taken; what it means comes back."""
+    async with desk.work(who) as work:
+        return CountMeaning.model_validate(
+            await sampling_record.record_count(work, _new(given.id, given), look_ahead=True)
+        )
+
+
+@router.post("/counts/ruler")
+async def jar_ruler(given: RulerInput, who: Who, desk: TheDesk) -> JarRuler:
+    """What each number of mites would mean, so that the bench needs no signal while it counts."""
+    measure = sampling_ruler.Measure(
+        given.method,
+        given.bees_known_by,
+        given.bees,
+        given.volume_ml,
+        given.mass_g,
+        given.place_of_bees,
+        given.board_days,
+    )
+    async with desk.work(who) as work:
+        found = await sampling_ruler.ruler(work, given.apiary_id, measure, given.mites_from, given.mites_to)
+        return JarRuler(ruler=Ruler.model_validate(found) if found else None)
+
+
+@router.get("/counts/compare")
+async def compare_counts(first: UUID, second: UUID, who: Who, desk: TheDesk) -> Comparison:
+    """Whether a colony's infestation really rose between two of its counts."""
+    async with desk.work(who) as work:
+        return Comparison.model_validate(await sampling_trends.compare(work, first, second))
+
+
+@router.get("/counts/{count_id}")
+async def one_count(count_id: UUID, who: Who, desk: TheDesk) -> CountMeaning:
+    """A count and what it means under the policy in force."""
+    async with desk.work(who) as work:
+        return CountMeaning.model_validate(await sampling_read.meaning_of(work, count_id, look_ahead=True))
+
+
+@router.put("/counts/{count_id}")
+async def amend_count(count_id: UUID, given: CountAmendment, version: Version, who: Who, desk: TheDesk) -> CountMeaning:
+    """Amend a count; the former version and the reason are kept."""
+    async with desk.work(who, given.reason) as work:
+        amended = await sampling_record.amend_count(work, count_id, version, _new(count_id, given), look_ahead=True)
+        return CountMeaning.model_validate(amended)
+
+
+@router.get("/counts/{count_id}/history")
+async def count_history(count_id: UUID, who: Who, desk: TheDesk) -> list[TrailEntry]:
+    """Every version of a count, newest first."""
+    async with desk.work(who) as work:
+        return [TrailEntry.model_validate(entry) for entry in await sampling_read.trail(work, count_id)]
+
+
+@router.get("/boards")
+async def boards_lying(
+    colony: Annotated[list[UUID], Query(min_length=1, max_length=200)], who: Who, desk: TheDesk
+) -> list[InsertBoard]:
+    """Boards that lie under these colonies and wait to be read."""
+    async with desk.work(who) as work:
+        return [InsertBoard.model_validate(board) for board in await sampling_boards.boards_lying(work, colony)]
+
+
+@router.post("/boards", status_code=201)
+async def place_board(given: BoardPlacing, who: Who, desk: TheDesk) -> InsertBoard:
+    """Lay a board under a colony."""
+    async with desk.work(who) as work:
+        placed = await sampling_boards.place_board(
+            work, given.id, given.colony_id, placed_at=given.placed_at, cleaned=given.cleaned, greased=given.greased
+        )
+        return InsertBoard.model_validate(placed)
+
+
+@router.post("/boards/{board_id}/lifted", status_code=204)
+async def take_board_away(board_id: UUID, given: BoardLifting, who: Who, desk: TheDesk) -> Response:
+    """Take a board away unread."""
+    async with desk.work(who) as work:
+        await sampling_boards.take_board_away(work, board_id, given.lifted_at)
+    return Response(status_code=204)
+
+
+@router.put(
+    "/colonies/{colony_id}/board-pictures/{picture_id}",
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {
+                kind: {"schema": {"type": "string", "format": "binary"}} for kind in ("image/jpeg", "image/png")
+            },
+        }
+    },
+)
+async def add_board_picture(
+    colony_id: UUID,
+    picture_id: UUID,
+    request: Request,
+    who: Who,
+    desk: TheDesk,
+    width_mm: Annotated[float, Query(ge=20, le=2000, allow_inf_nan=False)],
+    columns: Annotated[int, Query(ge=1, le=20)] = 6,
+    rows: Annotated[int, Query(ge=1, le=20)] = 4,
+) -> BoardPicture:
+    """Keep the picture (JPEG or PNG) of a board and find on it what may be mites; a person accepts or strikes each.
+    `width_mm` is the width of what the picture shows."""
+    content = b""
+    async for part in request.stream():
+        content += part
+        if len(content) > MOST_BYTES:
+            break
+    read = await asyncio.to_thread(read_picture, content, BOARD_LONGEST_SIDE)
+    async with desk.work(who) as work:
+        kept = await sampling_board_pictures.add_picture(
+            work, picture_id, colony_id, jpeg=read.jpeg, pixels=np.asarray(read.image), width_mm=width_mm,
+            columns=columns, rows=rows,
+        )  # fmt: skip
+        return BoardPicture.model_validate(kept)
+
+
+@router.get("/board-pictures/{picture_id}")
+async def board_picture(picture_id: UUID, who: Who, desk: TheDesk) -> BoardPicture:
+    """A picture of a board: what was found on it, and what a person made of that."""
+    async with desk.work(who) as work:
+        return BoardPicture.model_validate(await sampling_board_pictures.picture(work, picture_id))
+
+
+@router.get(
+    "/board-pictures/{picture_id}/image",
+    response_class=Response,
+    responses={200: {"content": {"image/jpeg": {}}}},
+)
+async def board_image(picture_id: UUID, who: Who, desk: TheDesk) -> Response:
+    """The picture of a board as JPEG."""
+    async with desk.work(who) as work:
+        found = await sampling_board_pictures.image(work, picture_id)
+    return Response(found, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400, immutable"})

@@ -1,0 +1,489 @@
+"""Counts of every kind and what they mean."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import AwareDatetime, Discriminator, Field, Tag
+
+from redframe.api.base import BeesKnown, Note, Output, Why
+from redframe.core.inputs import Input
+from redframe.core.policy.schemes import SchoolId
+from redframe.core.sampling.jar import BroodState, PlaceOfBees
+from redframe.core.sampling.method import BoardMethod, JarMethod, Method, Scale, Told
+from redframe.core.sampling.trend import NotCompared, TrendWord
+from redframe.core.season.calendar import Phase
+from redframe.core.status.judgement import Advice
+from redframe.core.status.status import Level
+
+MitesSeen = Annotated[int, Field(strict=True, ge=0, le=30_000)]
+
+
+class CountFields(Input):
+    """What every count tells: of which colony, and when the bees were taken (a board: when it was removed).
+    `on_purpose`: the colony was chosen because it was likely to be over or to tell most; its count enters no mean."""
+
+    colony_id: UUID
+    taken_at: AwareDatetime
+    brood_state: BroodState = "not_seen"
+    on_purpose: bool = False
+    note: Note = ""
+
+
+class JarFields(CountFields):
+    """Bees in a jar, and how they were measured: counted or by photo (`bees`), a scoop (`volume_ml`), a scale
+    (`mass_g`). A sugar roll tells how long the bees rested (`rested_s`) and whether they were wet."""
+
+    method: JarMethod
+    shakes: Annotated[list[MitesSeen], Field(min_length=1, max_length=8)]
+    bees_known_by: BeesKnown
+    bees: Annotated[int, Field(ge=1, le=5000)] | None = None
+    volume_ml: Annotated[float, Field(ge=5, le=1000, allow_inf_nan=False)] | None = None
+    mass_g: Annotated[float, Field(ge=1, le=500, allow_inf_nan=False)] | None = None
+    place_of_bees: PlaceOfBees = "brood_frame"
+    queen_safe: Told = "not_looked"
+    rested_s: Annotated[int, Field(strict=True, ge=0, le=7200)] | None = None
+    wet: Told = "not_looked"
+
+
+class BoardFields(CountFields):
+    """An insert board: mites of each square counted, of so many squares in all (one of one: no grid)."""
+
+    method: BoardMethod
+    placed_at: AwareDatetime
+    squares: Annotated[list[Annotated[int, Field(strict=True, ge=0, le=10_000)]], Field(min_length=1, max_length=400)]
+    squares_in_all: Annotated[int, Field(strict=True, ge=1, le=400)] = 1
+    cleaned: Told = "not_looked"
+    greased: Told = "not_looked"
+    ants: Told = "not_looked"
+
+
+class DroneFields(CountFields):
+    """Drone brood opened."""
+
+    method: Literal["drone_brood"]
+    cells_opened: Annotated[int, Field(strict=True, ge=1, le=5000)]
+    cells_infested: Annotated[int, Field(strict=True, ge=0, le=5000)]
+    mites_in_cells: Annotated[int, Field(strict=True, ge=0, le=100_000)] | None = None
+    patches: Annotated[int, Field(strict=True, ge=1, le=50)] | None = None
+
+
+class LookFields(CountFields):
+    """Bees looked at: kept as a finding, never a rate."""
+
+    method: Literal["look"]
+    mites_seen: bool
+
+
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+
+
+class Mark(Input):
+    """A spot on a picture as shares of its size: `found` by the program or added, `kept` as a mite or struck."""
+
+    x: Share
+    y: Share
+    found: bool
+    kept: bool
+
+
+class ReadFrom(Input):
+    """The picture that a board was read from: the squares counted, row by row from 0, and every mark."""
+
+    picture_id: UUID
+    counted: Annotated[list[Annotated[int, Field(strict=True, ge=0, le=399)]], Field(min_length=1, max_length=400)]
+    marks: Annotated[list[Mark], Field(max_length=5000)]
+
+
+class JarInput(JarFields):
+    id: UUID
+
+
+class BoardInput(BoardFields):
+    id: UUID
+    board_id: UUID | None = None
+    picture: ReadFrom | None = None
+
+
+class DroneInput(DroneFields):
+    id: UUID
+
+
+class LookInput(LookFields):
+    id: UUID
+
+
+class JarAmendment(JarFields):
+    reason: Why
+
+
+class BoardAmendment(BoardFields):
+    reason: Why
+
+
+class DroneAmendment(DroneFields):
+    reason: Why
+
+
+class LookAmendment(LookFields):
+    reason: Why
+
+
+KINDS = {
+    "wash": "[jar]", "sugar": "[jar]", "co2": "[jar]", "board": "[board]", "board_after_treatment": "[board]",
+    "drone_brood": "[drone]", "look": "[look]",
+}  # fmt: skip
+
+
+def _kind(value: object) -> str:
+    method = value.get("method") if isinstance(value, dict) else getattr(value, "method", None)
+    # What is of no kind is read as a jar, whose `method` then names the fault.
+    return KINDS.get(method, "[jar]") if isinstance(method, str) else "[jar]"
+
+
+CountInput = Annotated[
+    Annotated[JarInput, Tag("[jar]")]
+    | Annotated[BoardInput, Tag("[board]")]
+    | Annotated[DroneInput, Tag("[drone]")]
+    | Annotated[LookInput, Tag("[look]")],
+    Discriminator(_kind),
+]
+"""A count by its `method`; the tags are in brackets so that the path of a bad field does not name them."""
+
+CountAmendment = Annotated[
+    Annotated[JarAmendment, Tag("[jar]")]
+    | Annotated[BoardAmendment, Tag("[board]")]
+    | Annotated[DroneAmendment, Tag("[drone]")]
+    | Annotated[LookAmendment, Tag("[look]")],
+    Discriminator(_kind),
+]
+"""The whole count as it should read, and why."""
+
+
+class RulerInput(Input):
+    """A jar by its bees, or a board by the days that it lay times the share of it that is counted."""
+
+    apiary_id: UUID
+    method: Method = "wash"
+    bees_known_by: BeesKnown | None = None
+    bees: Annotated[int, Field(ge=1, le=5000)] | None = None
+    volume_ml: Annotated[float, Field(ge=5, le=1000, allow_inf_nan=False)] | None = None
+    mass_g: Annotated[float, Field(ge=1, le=500, allow_inf_nan=False)] | None = None
+    place_of_bees: PlaceOfBees = "brood_frame"
+    board_days: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] | None = None
+    mites_from: Annotated[int, Field(ge=0, le=30_000)] = 0
+    mites_to: Annotated[int, Field(ge=0, le=30_000)] = 30
+
+
+class RulerMark(Output):
+    mites: int
+    median: float
+    low: float
+    high: float
+    p_act: float
+    level: Level
+    advice: Advice
+
+
+class Ruler(Output):
+    """What each number of mites would mean; of a wash after one shake and more. `exposure`: bees, or board days."""
+
+    scale: Scale
+    phase: Phase
+    school: SchoolId
+    in_force: bool
+    watch: float
+    act: float
+    urgent: float
+    exposure: float
+    exposure_low: float
+    exposure_high: float
+    incomplete_share: float
+    one_shake: list[RulerMark]
+    more_shakes: list[RulerMark]
+
+
+class JarRuler(Output):
+    """The ruler; null where the bees are not known."""
+
+    ruler: Ruler | None
+
+
+class Count(Output):
+    """A count as it was taken, and its reading in the unit of its scale; what is not of its method is null."""
+
+    id: UUID
+    colony_id: UUID
+    method: Method
+    taken_at: datetime
+    taken_on: date
+    shakes: list[int] | None
+    bees_known_by: BeesKnown | None
+    bees: int | None
+    volume_ml: float | None
+    mass_g: float | None
+    place_of_bees: PlaceOfBees | None
+    brood_state: BroodState
+    queen_safe: Told | None
+    rested_s: int | None
+    wet: Told | None
+    placed_at: datetime | None
+    squares: list[int] | None
+    squares_in_all: int | None
+    cleaned: Told | None
+    greased: Told | None
+    ants: Told | None
+    cells_opened: int | None
+    cells_infested: int | None
+    mites_in_cells: int | None
+    patches: int | None
+    mites_seen: bool | None
+    on_purpose: bool
+    note: str
+    by_name: str
+    version: int
+    picture_id: UUID | None
+    scale: Scale | None
+    mites: int | None
+    board_days: float | None
+    bees_mean: float | None
+    as_counted: float | None
+    median: float | None
+    low: float | None
+    high: float | None
+
+
+class Reading(Output):
+    """What a count says, in the unit of its scale: a jar has bees, a board days, drone brood neither."""
+
+    scale: Scale
+    mites: int
+    bees_mean: float | None = None
+    bees_cv: float | None = None
+    recovery: str | None = None
+    board_days: float | None = None
+    board_cv: float | None = None
+    as_counted: float
+    median: float
+    low: float
+    high: float
+
+
+class Removal(Output):
+    total_counted: int
+    estimate: int
+    remaining: int
+    release_per_shake: float | None
+    depleting: bool | None
+    share_left: float | None
+    shake_again: bool
+
+
+class Finding(Output):
+    code: str
+    level: Literal["refused", "warning", "note"]
+    field: str
+    message: str
+
+
+class Use(Output):
+    """What a count may do to a standing: enter it, lower it, show the colony clear."""
+
+    enters: bool
+    can_lower: bool
+    can_clear: bool
+
+
+class SchoolView(Output):
+    school: SchoolId
+    name: str
+    unit: str
+    level: Level
+    act_at: float
+    on: date
+
+
+class Judgement(Output):
+    """The verdict in the unit of the school in force."""
+
+    level: Level
+    phase: Phase
+    school: SchoolId
+    watch: float
+    act: float
+    urgent: float
+    p_watch: float
+    p_act: float
+    p_urgent: float
+    advice: Advice
+    come_back_on: date | None
+    flips: float | None
+
+
+class Growth(Output):
+    days: int
+    rate_per_day: float
+    low_per_day: float
+    high_per_day: float
+    doubling_days: float | None
+    p_rose: float
+    p_rose_cautious: float
+    words: str
+
+
+class Converted(Output):
+    """Mites per 100 bees that a wash might read: wide, and never a verdict."""
+
+    median: float
+    low: float
+    high: float
+
+
+class LastStart(Output):
+    """The last day on which a treatment still makes sense before winter bees; where none is `enough` alone, the last
+    start that ends before them."""
+
+    on: date
+    option_id: str
+    name: str
+    enough: bool
+    winter: date
+
+
+class CountMeaning(Output):
+    """A count and what it means. `pair`: two jars taken together; `views`: the other schools; `converted` and `prompt`:
+    what a natural fall may stand for, and the chance that it is over the act level; `would_find`: the rate that a
+    count without a mite would have found."""
+
+    count: Count
+    reading: Reading | None
+    pair: Reading | None
+    removal: Removal | None
+    shake_again: bool
+    findings: list[Finding]
+    use: Use
+    judgement: Judgement | None
+    last_start: LastStart | None
+    views: list[SchoolView]
+    converted: Converted | None
+    prompt: float | None
+    would_find: float | None
+    trend: Growth | None
+    trend_since: date | None
+    school: SchoolId
+    policy_version: int
+    own_policy: bool
+
+
+class Comparison(Output):
+    """Two counts of a colony, the earlier first: how it grew between them, or why that cannot be said."""
+
+    first: UUID
+    second: UUID
+    growth: Growth | None
+    why_not: NotCompared | None
+
+
+class TrendLine(Output):
+    counts: int
+    first: date
+    last: date
+    rate_per_day: float
+    low_per_day: float
+    high_per_day: float
+    doubling_days: float | None
+    p_rose: float
+    words: TrendWord
+
+
+class CountTrend(Output):
+    """The line through a colony's counts since something last broke its growth."""
+
+    methods: list[Method]
+    line: TrendLine
+
+
+class PooledFall(Output):
+    """Boards taken together; `differ`: by more than chance, so that the interval is too narrow."""
+
+    boards: int
+    mites: int
+    days: float
+    fall_per_day: float
+    low_per_day: float
+    high_per_day: float
+    differ: bool
+
+
+class BoardPlacing(Input):
+    """A board laid under a colony, and what can only be asked now: was it clean, is it greased?"""
+
+    id: UUID
+    colony_id: UUID
+    placed_at: AwareDatetime
+    cleaned: Told
+    greased: Told
+
+
+class BoardLifting(Input):
+    """A board taken away unread."""
+
+    lifted_at: AwareDatetime
+
+
+class InsertBoard(Output):
+    """A board that lies and waits to be read."""
+
+    id: UUID
+    colony_id: UUID
+    placed_at: datetime
+    cleaned: Told
+    greased: Told
+    by_name: str
+    version: int
+
+
+class TrailEntry(Output):
+    seq: int
+    act: str
+    at: datetime
+    by_name: str
+    reason: str
+    former: dict[str, Any] | None
+    present: dict[str, Any]
+
+
+class Candidate(Output):
+    """A spot that may be a mite, as shares of the picture's size; `score` says how much it looks like one."""
+
+    x: float
+    y: float
+    length_mm: float
+    score: float
+
+
+class MarkKept(Output):
+    x: float
+    y: float
+    found: bool
+    kept: bool
+
+
+class BoardPicture(Output):
+    """A picture of a board with its grid and what was found on it; marks and count once a person has counted it."""
+
+    id: UUID
+    colony_id: UUID
+    width: int
+    height: int
+    width_mm: float
+    grid_columns: int
+    grid_rows: int
+    candidates: list[Candidate]
+    marks: list[MarkKept] | None
+    counted: list[int] | None
+    count_id: UUID | None
+    by_name: str
+    made_at: datetime

@@ -1,0 +1,67 @@
+"""People and sessions."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import AfterValidator, Field
+
+from redframe.api.base import Name, Output
+from redframe.core.inputs import Input, printable
+
+
+class SignInInput(Input):
+    email: Annotated[str, Field(min_length=3, max_length=254), AfterValidator(printable)]
+    password: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class PersonInput(Input):
+    name: Name
+    temperature: Literal["celsius", "fahrenheit"]
+    mass: Literal["kg", "lb"]
+    volume: Literal["ml", "cup", "fl_oz"]
+    theme: Literal["system", "light", "dark"]
+
+
+class PasswordInput(Input):
+    present: Annotated[str, Field(min_length=1, max_length=200)]
+    new: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class SwitchInput(Input):
+    membership_id: UUID
+
+
+class PlaceOfWork(Output):
+    membership_id: UUID
+    association_name: str
+    role: str
+
+
+class Person(Output):
+    id: UUID
+    email: str
+    name: str
+    temperature: str
+    mass: str
+    volume: str
+    theme: str
+    association_id: UUID
+    association: str
+    timezone: str
+
+
+class SessionView(Output):
+    """Who is signed in; `person` is null when nobody is. `today` is the day at the association's place, `now` the
+    moment by the server's clock: devices whose clock is wrong set theirs by it."""
+
+    person: Person | None
+    role: str | None
+    may: list[str]
+    places_of_work: list[PlaceOfWork]
+    csrf_token: str | None
+    today: date
+    now: datetime
+    demo: bool

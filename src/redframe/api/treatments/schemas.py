@@ -1,0 +1,343 @@
+"""Options, courses, steps and verdicts."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import AfterValidator, Field
+
+from redframe.api.base import Note, Output, SpanOf, Why, Word
+from redframe.api.colonies.schemas import ColonyEvent, QueenView, Visit
+from redframe.api.places.schemas import Apiary, ColonyRow, HiveBox, PhaseBand, StripCount
+from redframe.api.sampling.schemas import Count, CountMeaning, CountTrend, PooledFall
+from redframe.api.visits.schemas import Hold
+from redframe.core.forecast.fall_curve import FallVerdict
+from redframe.core.inputs import Input, IsoDate, printable
+from redframe.core.policy.schemes import SchoolId
+from redframe.core.sampling.method import Scale
+from redframe.core.status.status import Level
+
+
+class OptionsInput(Input):
+    apiary_id: UUID
+    colony_ids: Annotated[list[UUID], Field(min_length=1, max_length=100)]
+    start_on: IsoDate | None = None
+
+
+class Reason(Output):
+    rule: str
+    level: Literal["caution", "not_now", "never_here"]
+    source: str
+    compared: dict[str, Any]
+    text: str
+    until: date | None
+
+
+class DoseView(Output):
+    quantity: float
+    unit: str
+    capped: bool
+    small: bool
+    applications: int
+    course_total: float
+    converted: bool
+
+
+class OptionView(Output):
+    """What the catalogue says of an option: editable defaults, each to be checked against the label."""
+
+    id: str
+    name: str
+    kind: str
+    active: str
+    form: str
+    applications: int
+    visits: int
+    queen_loss_pct: SpanOf
+    queen_loss_risk: str
+    evidence: str
+    supers: str
+    feeding_during: bool
+    honey_rule: str
+    hive_setup: str
+    ppe: list[str]
+    hazards_people: str
+    hazards_bees: str
+    disposal: str
+    resistance_note: str
+    interim_ask: str
+    efficacy_note: str
+    region_notes: str
+    check_label: str
+
+
+class SuitabilityView(Output):
+    """One option for one colony. Percentages of all mites killed; `expected_after` in mites per 100 bees; `holding` the
+    rules that hold a plan back unless somebody sets them aside."""
+
+    option_id: str
+    verdict: Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
+    from_day: date | None
+    weather_known: bool
+    reasons: list[Reason]
+    holding: list[str]
+    efficacy: SpanOf | None
+    expected_after: SpanOf | None
+    in_time: bool | None
+    dose: DoseView | None
+    ends_on: date
+    honey_clear: date | None
+    supporting: bool
+
+
+class OpenCourse(Output):
+    id: UUID
+    name: str
+    state: str
+    start_on: date
+
+
+class ColonyOptions(Output):
+    colony_id: UUID
+    label: str
+    strength: float | None
+    strength_unit: str | None
+    median: float | None
+    level: Level
+    open_courses: list[OpenCourse]
+    options: list[SuitabilityView]
+    ranking: list[str]
+
+
+class ForecastDay(Output):
+    day: date
+    tmax_c: float
+    tmin_c: float
+    rain_mm: float
+
+
+class ApiaryOptions(Output):
+    apiary: Apiary
+    start_on: date
+    season: str
+    winter_bee_date: date | None
+    forecast: list[ForecastDay]
+    catalogue: list[OptionView]
+    colonies: list[ColonyOptions]
+
+
+class OverrideInput(Input):
+    rule: Annotated[str, Field(max_length=8), AfterValidator(printable)]
+    authorised_by: Annotated[str, Field(max_length=120), AfterValidator(printable)] = ""
+    reason: Annotated[str, Field(min_length=1, max_length=400), AfterValidator(printable)]
+
+
+class WantedCourse(Input):
+    id: UUID
+    colony_id: UUID
+    overrides: Annotated[list[OverrideInput], Field(max_length=20)] = []
+
+
+class PlanInput(Input):
+    id: UUID
+    apiary_id: UUID
+    option_id: Annotated[str, Field(max_length=40), AfterValidator(printable)]
+    start_on: IsoDate
+    interval_override: Annotated[int, Field(ge=1, le=60)] | None = None
+    courses: Annotated[list[WantedCourse], Field(min_length=1, max_length=100)]
+
+
+class PlannedRow(Output):
+    colony_id: UUID
+    label: str
+    course_id: UUID | None
+    held_by: list[Reason]
+
+
+class ActInput(Input):
+    id: UUID
+    step: Annotated[str, Field(max_length=40), AfterValidator(printable)]
+    outcome: Literal["done", "skipped"] = "done"
+    done_on: IsoDate
+    quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+    lot: Word = ""
+    count_id: UUID | None = None
+    note: Note = ""
+    override: OverrideInput | None = None
+
+
+class ActAmendment(Input):
+    done_on: IsoDate
+    quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+    lot: Word = ""
+    count_id: UUID | None = None
+    note: Note = ""
+    reason: Why
+
+
+class AbandonInput(Input):
+    why: Annotated[str, Field(max_length=400), AfterValidator(printable)]
+    removed_on: IsoDate | None = None
+
+
+class Act(Output):
+    id: UUID
+    step: str
+    outcome: str
+    done_on: date
+    quantity: float | None
+    quantity_unit: str | None
+    lot: str
+    count_id: UUID | None
+    note: str
+    override_by: str
+    override_why: str
+    by_name: str
+    made_at: datetime
+    version: int
+
+
+class StepView(Output):
+    name: str
+    kind: str
+    state: Literal["pending", "ready", "overdue", "waiting_for_weather", "done", "done_late", "skipped", "cancelled"]
+    earliest: date
+    ideal: date
+    latest: date
+    first_ideal: date
+    hard_stop: bool
+    after: str | None
+    moved_days: int
+    moved_why: str
+    late_cost: str
+    weather: list[Reason]
+    next_usable: date | None
+    act: Act | None
+
+
+class Side(Output):
+    count_id: UUID
+    taken_on: date
+    mites: int
+    bees: float | None
+    median: float | None
+    low: float | None
+    high: float | None
+
+
+class VerdictView(Output):
+    """Did it work: the word, the share killed in percent with its interval, and the chance of still being over."""
+
+    word: Literal["worked", "partly", "failed", "cannot_tell_yet"]
+    why_not: str | None
+    target_pct: float
+    p_target: float | None
+    p_half: float | None
+    median_pct: float | None
+    low_pct: float | None
+    high_pct: float | None
+    controls: list[str]
+    residual_p_act: float | None
+    act_per_100: float
+    projected: bool
+    pre_mites_needed: int | None
+    pre: Side | None
+    post: Side | None
+    policy_version: int
+
+
+class CourseView(Output):
+    id: UUID
+    apiary_id: UUID
+    apiary: str
+    colony_id: UUID
+    label: str
+    plan_id: UUID
+    option: OptionView
+    policy_version: int
+    start_on: date
+    interval_override: int | None
+    state: str
+    dose_quantity: float
+    dose_unit: str
+    broodless: bool
+    placed_on: date | None
+    ended_on: date | None
+    honey_clear_on: date | None
+    overrides: list[dict[str, Any]]
+    reasons: list[Reason]
+    verdict: VerdictView | None
+    abandoned_why: str
+    by_name: str
+    made_at: datetime
+    version: int
+    steps: list[StepView]
+    next_step: str | None
+
+
+class PlanView(Output):
+    today: date
+    courses: list[CourseView]
+
+
+class ColonyView(Output):
+    today: date
+    colony: ColonyRow
+    apiary: Apiary
+    hive: list[HiveBox]
+    queens: list[QueenView]
+    events: list[ColonyEvent]
+    visits: list[Visit]
+    counts: list[Count]
+    axis: Scale
+    points: list[StripCount]
+    courses: list[CourseView]
+    latest: CountMeaning | None
+    trend: CountTrend | None
+    boards: PooledFall | None
+    phases: list[PhaseBand]
+    first: date
+    last: date
+    draft: UUID | None
+    hold: Hold | None
+    school: SchoolId
+
+
+class FallDay(Output):
+    date: date
+    median: float
+    low80: float
+    high80: float
+    natural90: float
+
+
+class FallBoard(Output):
+    id: UUID
+    first: date
+    last: date
+    mites: int
+    board_days: float
+    per_day: float
+    low: float
+    high: float
+    judged: bool
+
+
+class FallReadout(Output):
+    p_killing: float
+    verdict: FallVerdict
+
+
+class FallCurve(Output):
+    """Mites fallen a day after the first dose: what is expected, the boards read, and what they say together."""
+
+    today: date
+    start: date | None
+    span_days: int
+    counted_on: date | None
+    why_not: str
+    days: list[FallDay]
+    boards: list[FallBoard]
+    readout: FallReadout | None

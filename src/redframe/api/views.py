@@ -1,0 +1,223 @@
+"""From records of the work layer to what goes over the wire, where the shapes differ."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+from redframe.api.forecast.schemas import ForecastView
+from redframe.api.places.schemas import Apiary, ApiaryRow, ApiaryView, Keeper, PlacesView
+from redframe.api.planning.schemas import WorklistView
+from redframe.api.policy.schemas import ApiaryPolicyView, PolicyPreview, PolicyView
+from redframe.api.treatments.schemas import (
+    ApiaryOptions,
+    ColonyOptions,
+    ColonyView,
+    CourseView,
+    ForecastDay,
+    OpenCourse,
+    OptionView,
+    PlannedRow,
+    SuitabilityView,
+)
+from redframe.core.forecast.effects import MODELLED, span_days
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.eligibility import Suitability
+from redframe.work.colonies import read as colonies_read
+from redframe.work.forecast.read import ColonyForecast
+from redframe.work.places import read as places_read
+from redframe.work.planning.read import Worklist
+from redframe.work.policy import record as policy_record
+from redframe.work.policy.read import PolicyInForce, school_list
+from redframe.work.treatments import plan as treatments_plan
+from redframe.work.treatments import read as treatments_read
+from redframe.work.treatments.options import ApiaryChoice
+
+
+def places(view: places_read.PlacesView, today: date) -> PlacesView:
+    """The list of apiaries."""
+    rows = [ApiaryRow.model_validate({**_fields(row), "worst": worst}) for row, worst in view.apiaries]
+    keepers = [Keeper.model_validate(keeper) for keeper in view.keepers]
+    return PlacesView(today=today, apiaries=rows, keepers=keepers)
+
+
+def apiary(view: places_read.ApiaryView, today: date) -> ApiaryView:
+    """An apiary with its strips."""
+    fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
+    return ApiaryView.model_validate(
+        {**fields, "today": today, "school": view.policy.school, "scope": view.policy.scope, "apart": view.policy.apart}
+    )
+
+
+def colony(view: colonies_read.ColonyView, today: date) -> ColonyView:
+    """A colony with all its records."""
+    fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
+    courses = [course_view(item) for item in view.courses]
+    return ColonyView.model_validate({**fields, "courses": courses, "today": today, "school": view.policy.school})
+
+
+def course_view(view: treatments_read.CourseView) -> CourseView:
+    """A course with its steps as they stand today."""
+    course = view.course
+    steps = [
+        {
+            **{name: getattr(item, name) for name in item.__dataclass_fields__ if name != "step"},
+            **{name: getattr(item.step, name) for name in ("name", "kind", "first_ideal", "hard_stop", "after")},
+        }
+        for item in view.steps
+    ]
+    return CourseView.model_validate(
+        {
+            **_fields(course),
+            "option": view.option,
+            "reasons": course.suitability.get("reasons", []),
+            "steps": steps,
+            "next_step": view.next_step,
+        }
+    )
+
+
+def options(found: ApiaryChoice) -> ApiaryOptions:
+    """The options for colonies of an apiary, with the forecast behind them."""
+    forecast = found.forecast
+    days = [
+        ForecastDay(day=forecast.day(i), tmax_c=forecast.tmax[i], tmin_c=forecast.tmin[i], rain_mm=forecast.rain_mm[i])
+        for i in range(len(forecast))
+    ]
+    rows = [
+        ColonyOptions(
+            colony_id=item.colony.id,
+            label=item.colony.label,
+            strength=item.colony.strength,
+            strength_unit=item.colony.strength_unit,
+            median=item.colony.median,
+            level=item.colony.level,
+            open_courses=[
+                OpenCourse(
+                    id=course.id,
+                    name=default_catalogue().option(course.option_id).name,
+                    state=course.state,
+                    start_on=course.placed_on or course.start_on,
+                )
+                for course in item.open_courses
+            ],
+            options=[suitability(one) for one in item.choice.options.values()],
+            ranking=item.choice.ranking,
+        )
+        for item in found.colonies
+    ]
+    situation = found.colonies[0].situation
+    return ApiaryOptions(
+        apiary=Apiary.model_validate(found.apiary),
+        start_on=found.day,
+        season=situation.season_phase,
+        winter_bee_date=situation.policy.winter_bee_date,
+        forecast=days,
+        catalogue=[OptionView.model_validate(option) for option in default_catalogue().options],
+        colonies=rows,
+    )
+
+
+def suitability(item: Suitability) -> SuitabilityView:
+    """One option for one colony."""
+    fields = {name: getattr(item, name) for name in item.__dataclass_fields__ if name != "option"}
+    return SuitabilityView.model_validate(
+        {
+            **fields,
+            "option_id": item.option.id,
+            "supporting": item.supporting,
+            "holding": [reason.rule for reason in item.holding],
+        }
+    )
+
+
+def planned(row: treatments_plan.PlannedRow) -> PlannedRow:
+    """What became of one colony of a plan."""
+    return PlannedRow.model_validate(row)
+
+
+def worklist(found: Worklist) -> WorklistView:
+    """The day's work."""
+    lines = [
+        {**_fields(line.due), **{name: getattr(line, name) for name in line.__dataclass_fields__ if name != "due"}}
+        for line in found.steps
+    ]
+    fields = {name: getattr(found, name) for name in found.__dataclass_fields__ if name != "steps"}
+    return WorklistView.model_validate({**fields, "steps": lines})
+
+
+def forecast(found: ColonyForecast) -> ForecastView:
+    """The forecast of a colony, and the options that it knows an effect of."""
+    catalogue = default_catalogue()
+    return ForecastView.model_validate(
+        {
+            **_fields(found),
+            "colony_id": found.colony.id,
+            "label": found.colony.label,
+            "apiary_id": found.colony.apiary_id,
+            "counts": [{**_fields(one.count), **_fields(one)} for one in found.counts],
+            "courses": [{**_fields(one), "name": catalogue.option(one.option_id).name} for one in found.courses],
+            "options": [{"id": one, "name": catalogue.option(one).name, "days": span_days(one)} for one in MODELLED],
+        }
+    )
+
+
+def policy(found: PolicyInForce, today: date) -> PolicyView:
+    """The policy in force, the schools to choose from, and its levels through the coming year."""
+    return PolicyView.model_validate(
+        {
+            "version": found.version,
+            "school": found.school,
+            "threshold_basis": found.basis,
+            "scope": found.scope,
+            "calendar": found.raw_calendar,
+            "treatment_rules": found.treatment_rules,
+            "scoops": found.raw_scoops,
+            "scoop": found.scoop,
+            "own_levels": found.raw_levels,
+            "stale_after_days": found.policy.stale_after_days,
+            "stale_after_days_dormant": found.policy.stale_after_days_dormant,
+            "schools": school_list(found),
+            "catalogue": default_catalogue().options,
+            **_year(found, today),
+        }
+    )
+
+
+def policy_preview(found: policy_record.PolicyPreview, today: date) -> PolicyPreview:
+    """What a draft of a policy would do, and its levels through the coming year."""
+    return PolicyPreview.model_validate({**_fields(found), "scoop": found.policy.scoop, **_year(found.policy, today)})
+
+
+def apiary_policy(found: policy_record.ApiaryPolicyView, today: date) -> ApiaryPolicyView:
+    """The policy of an apiary beside that of its association."""
+    apart = found.apart
+    names = ("school", "scope", "calendar", "levels")
+    return ApiaryPolicyView.model_validate(
+        {
+            "apiary_id": found.apiary.id,
+            "apiary": found.apiary.name,
+            "version": apart.version if apart else 0,
+            "made_at": apart.made_at if apart else None,
+            "by_name": apart.by_name if apart else "",
+            "reason": apart.reason if apart else "",
+            "own": {name: getattr(apart, name) if apart else None for name in names},
+            "school": found.policy.school,
+            "scope": found.policy.scope,
+            "calendar": found.policy.raw_calendar,
+            "house_school": found.house.school,
+            "house_scope": found.house.scope,
+            "house_calendar": found.house.raw_calendar,
+            "schools": school_list(found.house),
+            **_year(found.policy, today),
+        }
+    )
+
+
+def _year(found: PolicyInForce, today: date) -> dict[str, Any]:
+    last = today + timedelta(days=364)
+    return {"first": today, "last": last, "phases": places_read.phase_bands(found, today, last)}
+
+
+def _fields(row: Any) -> dict[str, Any]:
+    return {name: getattr(row, name) for name in row.__dataclass_fields__}

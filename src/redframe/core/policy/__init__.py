@@ -1,0 +1,1 @@
+"""What an association judges and treats by."""

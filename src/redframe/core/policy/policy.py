@@ -1,0 +1,40 @@
+"""The policy as rules take it: the calendar, the scheme with its levels, and when a count is too old."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from redframe.core.policy.schemes import SCHOOLS, Levels, SchoolId
+from redframe.core.sampling.method import Scale
+from redframe.core.season.calendar import Calendar, Phase
+
+STALE_AFTER_DAYS = 21
+
+
+STALE_AFTER_DAYS_DORMANT = 90
+
+
+@dataclass(frozen=True, slots=True)
+class Policy:
+    """What a standing is judged by: the calendar, the school in force with its levels by phase (in the school's unit),
+    and the days after which a count is too old to tell."""
+
+    calendar: Calendar
+    levels: Mapping[Phase, Levels]
+    school: SchoolId = "season_phase"
+    stale_after_days: int = STALE_AFTER_DAYS
+    stale_after_days_dormant: int = STALE_AFTER_DAYS_DORMANT
+
+    @property
+    def scale(self) -> Scale | None:
+        """The scale of the counts that the school judges; None: of any count."""
+        return SCHOOLS[self.school].scale
+
+    def stale_after(self, phase: Phase) -> int:
+        """Days after which a count no longer tells how a colony stands."""
+        return self.stale_after_days_dormant if phase == "dormant" else self.stale_after_days
+
+
+Scope = Literal["whole_apiary", "single_colony"]

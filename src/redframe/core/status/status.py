@@ -1,0 +1,171 @@
+"""The standing of a colony: clear, watch, act, urgent or unknown, day by day until the next count.
+
+A single count raises a standing at once; it comes down one level a count unless the count verifies a completed
+treatment. A phase that lowers the threshold judges the same count again; one that raises it never clears a
+colony by itself. A count that grows too old makes the colony *unknown*, except that an unanswered act or urgent
+stays and grows overdue (docs/methods/thresholds.md).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import floor, log
+from typing import Literal
+
+from redframe.core.policy.policy import Policy
+from redframe.core.policy.schemes import Levels, SchoolId
+from redframe.core.season.calendar import Phase
+from redframe.core.season.growth import GROWTH_PER_DAY
+
+Level = Literal["clear", "watch", "act", "urgent", "unknown"]
+StandingReason = Literal[
+    "never_counted",
+    "count",
+    "held_one_step",
+    "threshold_changed",
+    "too_old",
+    "overdue",
+    "cannot_show_clear",
+    "none_found",
+]
+
+ORDER: tuple[Level, ...] = ("clear", "watch", "act", "urgent")
+LEAST_GAP_DAYS = 7
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """A count as the standing sees it: the day, two points of the posterior (in the unit of its scale), whether it may
+    show a colony clear or lower a standing at all, and whether a mite was found."""
+
+    taken_on: date
+    median: float
+    upper80: float
+    can_clear: bool = True
+    can_lower: bool = True
+    verifies: bool = False
+    found_mites: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """One level from a day on, until the next standing or count. `act_at` is the act level in force;
+    `overdue_from` the day from which an unanswered act or urgent counts as overdue."""
+
+    since: date
+    level: Level
+    reason: StandingReason
+    phase: Phase
+    act_at: float
+    overdue_from: date | None = None
+
+
+def judge(sample: Sample, levels: Levels, school: SchoolId = "season_phase") -> Level:
+    """The level that one sample shows by itself, from the cut points of docs/methods/thresholds.md.
+
+    Where one mite is too many, none found is never clear: it was only not found.
+    """
+    if school == "any_mite":
+        return "urgent" if sample.found_mites else "watch"
+    if sample.median >= levels.urgent:
+        return "urgent"
+    if sample.median >= levels.act:
+        return "act"
+    if sample.median >= levels.watch or sample.upper80 >= levels.act or not sample.can_clear:
+        return "watch"
+    return "clear"
+
+
+def _higher(a: Level, b: Level) -> Level:
+    return a if ORDER.index(a) >= ORDER.index(b) else b
+
+
+def standings(samples: Sequence[Sample], policy: Policy, treated_since: Sequence[date] = ()) -> list[Standing]:
+    """Standings from the last sample on; [] when the colony was never counted (it is unknown from the start).
+
+    `samples` are valid counts of one colony in order of the day; `treated_since` are the end days of completed
+    treatments, which free an act or urgent from staying overdue.
+    """
+    held: Level = "unknown"
+    path: list[Standing] = []
+    for index, sample in enumerate(samples):
+        if path:
+            held = _at(path, sample.taken_on).level
+        until = samples[index + 1].taken_on if index + 1 < len(samples) else None
+        path = _after(sample, held, policy, treated_since, until)
+    return path
+
+
+def _at(path: Sequence[Standing], day: date) -> Standing:
+    return [step for step in path if step.since <= day][-1] if path[0].since <= day else path[0]
+
+
+def _after(
+    sample: Sample, held: Level, policy: Policy, treated_since: Sequence[date], until: date | None
+) -> list[Standing]:
+    phase = policy.calendar.phase(sample.taken_on)
+    shown = judge(sample, policy.levels[phase], policy.school)
+    reason: StandingReason = "count"
+    if policy.school == "any_mite":
+        reason = "count" if sample.found_mites else "none_found"
+    elif shown == "watch" and not sample.can_clear and judge_clear(sample, policy.levels[phase]):
+        reason = "cannot_show_clear"
+    level = shown
+    if held in ORDER and ORDER.index(shown) < ORDER.index(held):
+        if not sample.can_lower:
+            level, reason = held, "held_one_step"
+        elif not sample.verifies:
+            step_down = ORDER[ORDER.index(held) - 1]
+            level = _higher(shown, step_down)
+            if level != shown:
+                reason = "held_one_step"
+    path = [Standing(sample.taken_on, level, reason, phase, policy.levels[phase].act)]
+    answered = any(end >= sample.taken_on for end in treated_since)
+    last = until or sample.taken_on + timedelta(days=max(policy.stale_after_days, policy.stale_after_days_dormant) + 1)
+    day = sample.taken_on
+    while day < last:
+        day += timedelta(days=1)
+        now = policy.calendar.phase(day)
+        age = (day - sample.taken_on).days
+        current = path[-1]
+        if current.level in ORDER and age > policy.stale_after(now):
+            if current.level in ("act", "urgent") and not answered:
+                path.append(Standing(day, current.level, "overdue", now, policy.levels[now].act, overdue_from=day))
+            else:
+                path.append(Standing(day, "unknown", "too_old", now, policy.levels[now].act))
+            break
+        if now != phase:
+            phase = now
+            again = judge(sample, policy.levels[now], policy.school)
+            if ORDER.index(again) > ORDER.index(current.level):
+                path.append(Standing(day, again, "threshold_changed", now, policy.levels[now].act))
+            elif policy.levels[now].act != current.act_at:
+                path.append(Standing(day, current.level, current.reason, now, policy.levels[now].act))
+    return path
+
+
+def judge_clear(sample: Sample, levels: Levels) -> bool:
+    """Whether the figures alone would be clear, had the sample been able to show it."""
+    return sample.median < levels.watch and sample.upper80 < levels.act
+
+
+def recount_on(sample: Sample, policy: Policy) -> date:
+    """The day by which to count again: when the upper 80 % point, growing as the phase does, would reach the act
+    level; at least 7 days away, at most 21 (90 while dormant). Where the phase changes on the way, the higher
+    growth and the lower threshold of the two count."""
+    phase = policy.calendar.phase(sample.taken_on)
+    day = _recount(sample, phase, phase, policy)
+    later = policy.calendar.phase(day)
+    return min(day, _recount(sample, phase, later, policy)) if later != phase else day
+
+
+def _recount(sample: Sample, phase: Phase, later: Phase, policy: Policy) -> date:
+    most = min(policy.stale_after(phase), policy.stale_after(later))
+    growth = max(GROWTH_PER_DAY[phase], GROWTH_PER_DAY[later])
+    act = min(policy.levels[phase].act, policy.levels[later].act)
+    if growth == 0.0:
+        return sample.taken_on + timedelta(days=most)
+    days = 0 if act <= 0 or sample.upper80 >= act else floor(log(act / sample.upper80) / growth)
+    return sample.taken_on + timedelta(days=min(most, max(LEAST_GAP_DAYS, days)))

@@ -1,1 +1,0 @@
-"""When to act: the place's own calendar, the schools of thresholds as data, and the standing of a colony."""

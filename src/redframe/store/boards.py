@@ -1,0 +1,41 @@
+"""Insert boards that wait to be read."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from redframe.store.database import Connection, many, run
+from redframe.store.errors import Conflict
+
+
+@dataclass(frozen=True, slots=True)
+class InsertBoard:
+    """A board that lies under a colony and waits to be read."""
+
+    id: UUID
+    colony_id: UUID
+    placed_at: datetime
+    cleaned: str
+    greased: str
+    by_name: str
+    version: int
+
+
+async def boards_lying(connection: Connection, colony_ids: Sequence[UUID]) -> list[InsertBoard]:
+    """Boards that lie under these colonies, the longest first."""
+    return await many(connection, InsertBoard, "boards_lying", colony_ids=list(colony_ids))
+
+
+async def place_board(connection: Connection, **fields: object) -> None:
+    """Lay a board. Raises Conflict where one lies already."""
+    if await run(connection, "place_board", **fields) == 0:
+        raise Conflict("a board lies under this colony already: read it, or take it away first")
+
+
+async def lift_board(connection: Connection, board_id: UUID, lifted_at: datetime, count_id: UUID | None = None) -> None:
+    """Take a board away, read by a count or unread. Raises Conflict for one that lies no longer."""
+    if await run(connection, "lift_board", id=board_id, lifted_at=lifted_at, count_id=count_id) == 0:
+        raise Conflict("this board was read or taken away meanwhile")

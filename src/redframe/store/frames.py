@@ -1,0 +1,102 @@
+"""Where every frame is, and how it came there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from uuid import UUID
+
+from redframe.store.database import Connection, many, run, scalar
+
+
+@dataclass(frozen=True, slots=True)
+class Frame:
+    """A frame and where it is."""
+
+    id: UUID
+    apiary_id: UUID
+    kind: str
+    frame_format: str
+    comb_year: int | None
+    box_id: UUID | None
+    slot: int | None
+    away: str | None
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class FrameMove:
+    """One move of one frame, as tracing reads it."""
+
+    id: UUID
+    act_id: UUID
+    frame_id: UUID
+    visit_id: UUID | None
+    moved_on: date
+    from_colony: UUID | None
+    from_box: UUID | None
+    from_slot: int | None
+    from_away: str | None
+    to_colony: UUID | None
+    to_box: UUID | None
+    to_slot: int | None
+    to_away: str | None
+    rule: str
+    override_why: str
+    note: str
+    by_name: str
+    from_label: str | None
+    to_label: str | None
+
+
+async def hive_of_box(connection: Connection, box_id: UUID) -> UUID | None:
+    """The hive on which a box stands, None where it does not stand."""
+    found: UUID | None = await scalar(connection, "hive_of_box", box_id=box_id)
+    return found
+
+
+async def last_colony_of_frame(connection: Connection, frame_id: UUID) -> UUID | None:
+    """The colony that a frame was taken from last, None where it never hung in one."""
+    found: UUID | None = await scalar(connection, "last_colony_of_frame", frame_id=frame_id)
+    return found
+
+
+async def lay_frames(connection: Connection, hive_id: UUID) -> None:
+    """Give each box that was never told to have frames a comb in every slot."""
+    await run(connection, "lay_frames", hive_id=hive_id)
+
+
+async def frames_of_boxes(connection: Connection, box_ids: Sequence[UUID]) -> list[Frame]:
+    """The frames that hang in these boxes."""
+    return await many(connection, Frame, "frames_of_boxes", box_ids=list(box_ids))
+
+
+async def frames_away(connection: Connection, apiary_id: UUID) -> list[Frame]:
+    """Frames of an apiary in store or in the freezer."""
+    return await many(connection, Frame, "frames_away", apiary_id=apiary_id)
+
+
+async def lock_frames(connection: Connection, ids: Sequence[UUID], box_id: UUID, slot: int) -> list[Frame]:
+    """These frames and the one in a slot, held until the transaction ends."""
+    return await many(connection, Frame, "lock_frames", ids=list(ids), box_id=box_id, slot=slot)
+
+
+async def add_frame(connection: Connection, **fields: object) -> None:
+    """Add a frame to the store of an apiary."""
+    await run(connection, "add_frame", **fields)
+
+
+async def place_frame(connection: Connection, **fields: object) -> None:
+    """Say where a frame is from now on."""
+    await run(connection, "place_frame", **fields)
+
+
+async def add_frame_move(connection: Connection, **fields: object) -> None:
+    """Record one frame's move."""
+    await run(connection, "add_frame_move", **fields)
+
+
+async def moves_of_colony(connection: Connection, colony_id: UUID) -> list[FrameMove]:
+    """Moves of frames from and to a colony, newest first."""
+    return await many(connection, FrameMove, "moves_of_colony", colony_id=colony_id)

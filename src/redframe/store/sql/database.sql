@@ -1,0 +1,5 @@
+-- name: at_work
+-- Tells row-level security who is at work, for this transaction only.
+SELECT set_config('redframe.association', :association, true), set_config('redframe.role', :role, true),
+       set_config('redframe.keeper', :keeper, true), set_config('redframe.person', :person, true),
+       set_config('redframe.reason', :reason, true);

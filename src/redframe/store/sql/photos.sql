@@ -1,0 +1,15 @@
+-- name: add_photo
+INSERT INTO photo (id, association_id, colony_id, visit_id, box_id, slot, sign, caption, width, height, picture, thumbnail,
+                   by_person)
+VALUES (:id, my_association(), :colony_id, :visit_id, :box_id, :slot, :sign, :caption, :width, :height, :picture,
+        :thumbnail, my_person());
+
+-- name: photos_of_visit
+SELECT id, visit_id, box_id, slot, sign, caption, width, height, made_at, coalesce(name_of(by_person), '') AS by_name
+FROM photo WHERE visit_id = :visit_id ORDER BY made_at, id;
+
+-- name: thumbnail
+SELECT thumbnail FROM photo WHERE id = :id;
+
+-- name: picture
+SELECT picture FROM photo WHERE id = :id;

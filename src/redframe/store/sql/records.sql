@@ -1,0 +1,12 @@
+-- name: accept_write
+-- Accepts a device's write once: no row when the id was used before.
+INSERT INTO accepted_write (id, association_id, person_id, kind, digest)
+VALUES (:id, my_association(), my_person(), :kind, :digest) ON CONFLICT (id) DO NOTHING RETURNING id;
+
+-- name: accepted_digest
+SELECT digest FROM accepted_write WHERE id = :id AND kind = :kind;
+
+-- name: trail_of
+-- The history of one record, newest first.
+SELECT seq, act, at, coalesce(name_of(by_person), '') AS by_name, reason, former, present
+FROM audit WHERE record_id = :record_id AND table_name = :table_name ORDER BY seq DESC;

@@ -1,0 +1,41 @@
+-- name: sign_in_by_email
+SELECT person_id, password_hash, membership_id FROM sign_in_lookup(:email);
+
+-- name: sign_in_failures_since
+SELECT by_email, by_origin FROM sign_in_failures(:email, :origin, :since);
+
+-- name: note_sign_in
+SELECT sign_in_note(:email, :origin, :ok);
+
+-- name: open_session
+SELECT session_open(:token_hash, :csrf_token, :membership_id, :lasts);
+
+-- name: session_by_token
+SELECT person_id, membership_id, association_id, role, keeper_id, csrf_token, timezone FROM session_lookup(:token_hash);
+
+-- name: close_session
+SELECT session_close(:token_hash);
+
+-- name: close_all_sessions
+SELECT session_close_all();
+
+-- name: switch_session
+SELECT session_switch(:token_hash, :membership_id);
+
+-- name: me
+SELECT p.id, p.email, p.name, p.temperature, p.mass, p.volume, p.theme, a.id AS association_id, a.name AS association,
+       a.timezone
+FROM person p, association a WHERE p.id = my_person() AND a.id = my_association();
+
+-- name: my_places_of_work
+SELECT membership_id, association_name, role FROM my_memberships();
+
+-- name: amend_me
+UPDATE person SET name = :name, temperature = :temperature, mass = :mass, volume = :volume, theme = :theme
+WHERE id = my_person();
+
+-- name: my_password
+SELECT my_password_hash();
+
+-- name: set_my_password
+SELECT my_password_set(:password_hash);

@@ -1,0 +1,89 @@
+"""The dated levels of colonies and the latest count of each, derived from counts and courses."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from datetime import date
+from uuid import UUID
+
+from redframe.core.sampling.reading import AnyReading
+from redframe.core.status.status import Standing
+from redframe.store.database import Connection, many, run
+from redframe.store.sampling import (
+    _json,
+)
+
+
+async def lock_colonies(connection: Connection, colony_ids: Sequence[UUID]) -> None:
+    """Hold the derived rows of these colonies until the transaction ends."""
+    await run(connection, "lock_colonies", ids=list(colony_ids))
+
+
+async def lock_association(connection: Connection) -> None:
+    """Hold the derived rows of every colony of the association until the transaction ends."""
+    await run(connection, "lock_association")
+
+
+@dataclass(frozen=True, slots=True)
+class Outlook:
+    """What follows from a colony's counts under its school: its standings from the latest on, that count with what it
+    says (of both jars where it was the second), and the day of the next.
+
+    A colony without a count that judges it has no standings and is unknown.
+    """
+
+    colony_id: UUID
+    standings: Sequence[Standing]
+    school: str
+    count_id: UUID | None
+    counted_on: date | None
+    reading: AnyReading | None
+    recount_on: date | None
+
+
+async def lay_outlooks(connection: Connection, outlooks: Sequence[Outlook], policy_version: int) -> None:
+    """Lay standings and outlooks of these colonies anew."""
+    ids = [outlook.colony_id for outlook in outlooks]
+    await run(connection, "lift_standings", colony_ids=ids)
+    await run(connection, "lift_outlooks", colony_ids=ids)
+    standings: list[dict[str, object]] = []
+    rows: list[dict[str, object]] = []
+    for outlook in outlooks:
+        if outlook.count_id is None or outlook.reading is None:
+            continue
+        ends = [step.since for step in outlook.standings[1:]] + [None]
+        standings += [
+            {**asdict(step), "until": end, "colony_id": outlook.colony_id, "school": outlook.school}
+            for step, end in zip(outlook.standings, ends, strict=True)
+        ]
+        rows.append(
+            {
+                "colony_id": outlook.colony_id,
+                "count_id": outlook.count_id,
+                "counted_on": outlook.counted_on,
+                "scale": outlook.reading.scale,
+                "recovery": getattr(outlook.reading, "recovery", None),
+                "mites": outlook.reading.mites,
+                "bees_mean": getattr(outlook.reading, "bees_mean", None),
+                "median": outlook.reading.median,
+                "low": outlook.reading.low,
+                "high": outlook.reading.high,
+                "recount_on": outlook.recount_on,
+            }
+        )
+    await run(connection, "lay_standings", standings=_json(standings))
+    await run(connection, "lay_outlooks", outlooks=_json(rows), policy_version=policy_version)
+
+
+@dataclass(frozen=True, slots=True)
+class CountedColony:
+    """A colony that has been counted."""
+
+    id: UUID
+    lives: bool
+
+
+async def counted_colonies(connection: Connection, apiary_id: UUID | None = None) -> list[CountedColony]:
+    """Colonies that have been counted, of those that the person may see; of one apiary where one is named."""
+    return await many(connection, CountedColony, "counted_colonies", apiary_id=apiary_id)

@@ -1,0 +1,88 @@
+"""Count weeks as their screens show them."""
+
+from __future__ import annotations
+
+import statistics
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from uuid import UUID
+
+from redframe.core.campaigns.results import (
+    FEWEST_TO_RANK,
+    percentile,
+    quarter,
+)
+from redframe.core.errors import InvalidInput
+from redframe.store import campaigns as store
+from redframe.store import places
+from redframe.store.campaigns import CountWeek
+from redframe.work.campaigns.results import Results, own_near_urgent, results
+from redframe.work.roles import may
+from redframe.work.unit_of_work import Work
+
+
+@dataclass(frozen=True, slots=True)
+class OwnApiary:
+    """What a keeper is told of the own apiary: its mean rate, where it lies among all, as a quarter, and whether it is
+    within two cells of an urgent one."""
+
+    apiary_id: UUID
+    name: str
+    counted: int
+    colonies: int
+    rate: float | None
+    quarter: int | None
+    of: int
+    near_urgent: bool
+
+
+@dataclass(frozen=True, slots=True)
+class WeekView:
+    """A count week: its results for those who keep the house or read, the own apiaries for a keeper."""
+
+    week: CountWeek
+    today: date
+    results: Results | None
+    own: Sequence[OwnApiary]
+
+
+async def weeks(work: Work) -> list[CountWeek]:
+    """All count weeks, the latest first."""
+    return await store.count_weeks(work.connection)
+
+
+async def _invited(work: Work, keepers: Sequence[UUID] | None) -> list[UUID]:
+    known = [keeper.id for keeper in await places.keepers(work.connection)]
+    if keepers is None:
+        return known
+    for index, keeper in enumerate(keepers):
+        if keeper not in known:
+            raise InvalidInput(f"keepers[{index}]", "is not a keeper of this association", code="unknown")
+    return list(dict.fromkeys(keepers))
+
+
+async def week_view(work: Work, week_id: UUID) -> WeekView:
+    """A count week as the person may see it. Raises NotFound."""
+    week = await store.count_week(work.connection, week_id)
+    if may(work.who, "read_count_week"):
+        return WeekView(week, work.today, await results(work, week), ())
+    return WeekView(week, work.today, None, await _own(work, week))
+
+
+async def _own(work: Work, week: CountWeek) -> list[OwnApiary]:
+    counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
+    rates = await store.apiary_rates_between(work.connection, week.first_on, week.last_on)
+    endangered = await own_near_urgent(work, week.id)
+    own = []
+    for apiary in await store.week_apiaries(work.connection, week.id):
+        told = [one.median for one in counts if one.apiary_id == apiary.id and one.median is not None]
+        rate = statistics.fmean(told) if told else None
+        ranked = rate is not None and len(told) >= FEWEST_TO_RANK and len(rates) > 0
+        place = quarter(percentile(rates, min(rates, key=lambda one: abs(one - rate)))) if ranked and rate else None
+        own.append(
+            OwnApiary(
+                apiary.id, apiary.name, len(told), apiary.colonies, rate, place, len(rates), apiary.id in endangered
+            )
+        )
+    return own

@@ -1,0 +1,209 @@
+"""Count weeks: opened, entered (bench, phone, CSV), followed, and read together without giving a place away."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from typing import Protocol
+from uuid import UUID, uuid5
+
+from redframe.core.errors import CoreError, InvalidInput
+from redframe.core.sampling.jar import JarSample
+from redframe.core.sampling.method import JarMethod
+from redframe.store import campaigns as store
+from redframe.store.association_forecast import defer_job
+from redframe.store.campaigns import CountWeek, WeekKeeper
+from redframe.store.database import Identity
+from redframe.store.errors import StoreError
+from redframe.work.campaigns.read import _invited
+from redframe.work.roles import require
+from redframe.work.sampling.record import NewCount, record_count
+from redframe.work.unit_of_work import Desk, Work
+
+REMIND = "remind_keepers"
+
+
+class MailService(Protocol):
+    """What sends messages."""
+
+    def send(self, to: str, subject: str, text: str, at: datetime) -> None:
+        """Send a message."""
+
+
+async def open_week(
+    work: Work, week_id: UUID, *, name: str, first_on: date, last_on: date, method: JarMethod, half_width: float,
+    protocol: str, keepers: Sequence[UUID] | None,
+) -> CountWeek:  # fmt: skip
+    """Open a count week once; all keepers are invited where none are named.
+
+    Raises InvalidInput for days out of order or that another week has, and for an unknown keeper.
+    """
+    require(work.who, "organise")
+    fields = {
+        "name": name, "first_on": first_on, "last_on": last_on, "method": method, "half_width": half_width,
+        "protocol": protocol,
+    }  # fmt: skip
+    await _check_days(work, week_id, first_on, last_on)
+    invited = await _invited(work, keepers)
+    if await work.accept(week_id, "count_week", {**fields, "keepers": invited}):
+        await store.add_count_week(work.connection, id=week_id, **fields)
+        await store.invite_keepers(work.connection, week_id, invited)
+    return await store.count_week(work.connection, week_id)
+
+
+async def amend_week(
+    work: Work, week_id: UUID, version: int, *, name: str, first_on: date, last_on: date, method: JarMethod,
+    half_width: float, protocol: str, keepers: Sequence[UUID] | None,
+) -> CountWeek:  # fmt: skip
+    """Amend a count week. Raises NotFound, Conflict when it has changed since `version`, and as `open_week`."""
+    require(work.who, "organise")
+    await store.count_week(work.connection, week_id)
+    await _check_days(work, week_id, first_on, last_on)
+    await store.amend_count_week(
+        work.connection, id=week_id, version=version, name=name, first_on=first_on, last_on=last_on, method=method,
+        half_width=half_width, protocol=protocol,
+    )  # fmt: skip
+    await store.invite_keepers(work.connection, week_id, await _invited(work, keepers))
+    return await store.count_week(work.connection, week_id)
+
+
+async def _check_days(work: Work, week_id: UUID, first_on: date, last_on: date) -> None:
+    if last_on < first_on:
+        raise InvalidInput("last_on", "lies before the first day", code="out_of_range")
+    if (last_on - first_on).days > 20:
+        raise InvalidInput("last_on", "a count week has three weeks at the most", code="out_of_range")
+    if await store.overlaps(work.connection, week_id, first_on, last_on):
+        raise InvalidInput("first_on", "another count week has some of these days", code="taken")
+
+
+COLUMN_OF = {"volume_ml": "ml", "mass_g": "g", "shakes": "mites", "taken_at": "date"}
+"""The column of a table of counts in which a field of a count stands, where the names differ."""
+
+
+@dataclass(frozen=True, slots=True)
+class CountRow:
+    """A line of a table of counts as it was written: `line` in the file, and the jar."""
+
+    line: int
+    apiary: str
+    colony: str
+    taken_on: date
+    jar: JarSample
+
+
+@dataclass(frozen=True, slots=True)
+class RowReport:
+    """What becomes of a line: taken, with its day, its mites and what they come to per 100 bees (None: bees not
+    recorded), or not and why (`field` names the column)."""
+
+    line: int
+    apiary: str
+    colony: str
+    taken: bool
+    field: str = ""
+    why: str = ""
+    taken_on: date | None = None
+    mites: int | None = None
+    rate: float | None = None
+
+
+async def import_counts(work: Work, week_id: UUID, rows: Sequence[CountRow], *, take: bool) -> list[RowReport]:
+    """Take lines of a table as counts of a week, or (without `take`) say what would be taken and what not, and why.
+
+    Each line is a write of its own that is accepted once, however often the file is sent.
+    """
+    require(work.who, "organise")
+    week = await store.count_week(work.connection, week_id)
+    named: dict[tuple[str, str], UUID] = {}
+    for colony in await store.colonies_by_name(work.connection, week_id):
+        named[colony.apiary.casefold(), colony.label.casefold()] = colony.id
+    seen: set[tuple[UUID, date]] = set()
+    reports = []
+    for row in rows:
+        reports.append(await _take(work, week, row, named, seen, take=take))
+    return reports
+
+
+async def _take(
+    work: Work, week: CountWeek, row: CountRow, named: dict[tuple[str, str], UUID], seen: set[tuple[UUID, date]], *,
+    take: bool,
+) -> RowReport:  # fmt: skip
+    def refused(field: str, why: str) -> RowReport:
+        return RowReport(row.line, row.apiary, row.colony, False, field, why)
+
+    colony = named.get((row.apiary.casefold(), row.colony.casefold()))
+    if colony is None:
+        return refused("colony", "there is no such living colony in that apiary")
+    if not week.first_on <= row.taken_on <= week.last_on:
+        return refused("date", f"is not a day of this week ({_said(week.first_on)} to {_said(week.last_on)})")
+    if (colony, row.taken_on) in seen:
+        return refused("colony", "stands twice in this table")
+    jar = row.jar
+    told = (colony, row.taken_on, jar.method, jar.shakes, jar.known_by, jar.bees, jar.volume_ml, jar.mass_g)
+    new = NewCount(uuid5(week.id, repr(told)), colony, jar.taken_at, jar)
+    try:
+        async with work.connection.transaction(force_rollback=not take):
+            meaning = await record_count(work, new)
+    except InvalidInput as error:
+        return refused(COLUMN_OF.get(error.field.split("[")[0], error.field), error.message)
+    except (CoreError, StoreError) as error:
+        return refused("", str(error))
+    seen.add((colony, row.taken_on))
+    rate = meaning.reading.median if meaning.reading else None
+    return RowReport(row.line, row.apiary, row.colony, True, taken_on=row.taken_on, mites=sum(jar.shakes), rate=rate)
+
+
+def _said(day: date) -> str:
+    return f"{day.day} {day.strftime('%B %Y')}"
+
+
+def noon(work: Work, day: date) -> datetime:
+    """Noon of a day at the place: what is known only by its day was taken then."""
+    return min(datetime.combine(day, time(12), tzinfo=work.zone), work.now)
+
+
+async def ask_reminders(work: Work, week_id: UUID) -> int:
+    """Ask for reminders to those invited who have not counted and have an address; how many will be written to."""
+    require(work.who, "organise")
+    week = await store.count_week(work.connection, week_id)
+    if work.today > week.last_on:
+        raise InvalidInput("week", "is over: there is nothing to remind of", code="refused")
+    waiting = await _waiting(work, week)
+    if waiting:
+        args = {"association_id": work.who.association_id, "week_id": week_id, "timezone": work.who.timezone}
+        await defer_job(work.connection, REMIND, args)
+    return len(waiting)
+
+
+async def _waiting(work: Work, week: CountWeek) -> list[WeekKeeper]:
+    counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
+    counted = {one.apiary_id for one in counts}
+    apiaries = await store.week_apiaries(work.connection, week.id)
+    done = {one.keeper_id for one in apiaries if one.id in counted}
+    keeping = {one.keeper_id for one in apiaries if one.colonies > 0}
+    lately = work.now - timedelta(hours=20)
+    return [
+        one
+        for one in await store.week_keepers(work.connection, week.id)
+        if one.id in keeping - done and one.email and (one.reminded_at is None or one.reminded_at < lately)
+    ]
+
+
+async def send_reminders(desk: Desk, mail: MailService, who: Identity, week_id: UUID) -> None:
+    """Write to those who have not counted yet, each once a day at the most."""
+    async with desk.work(who) as work:
+        week = await store.count_week(work.connection, week_id)
+        for keeper in await _waiting(work, week):
+            mail.send(keeper.email or "", f"Count week: {week.name}", _letter(week, keeper), work.now)
+            await store.note_reminder(work.connection, week.id, keeper.id, work.now)
+
+
+def _letter(week: CountWeek, keeper: WeekKeeper) -> str:
+    last = _said(week.last_on)
+    protocol = f"\n{week.protocol}\n" if week.protocol else ""
+    return (
+        f'Dear {keeper.name},\n\nthe count week "{week.name}" is on until {last}. None of your colonies has been '
+        f"counted in it yet.\n{protocol}\nOpen Red Frame, choose your apiary on the bench, and count: about ten "
+        "minutes a colony.\nYour places are shown to nobody; the map is coarse.\n"
+    )

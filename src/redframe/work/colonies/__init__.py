@@ -1,0 +1,1 @@
+"""Colonies with their hives, queens, frames, holds and lineage."""

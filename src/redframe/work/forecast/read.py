@@ -1,0 +1,330 @@
+"""The forecast of a colony from its counts and courses, alone and beside scenarios."""
+
+from __future__ import annotations
+
+import asyncio
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from functools import lru_cache
+from typing import Literal, cast
+from uuid import UUID
+
+import numpy as np
+
+from redframe.core.errors import InvalidInput
+from redframe.core.forecast.advice import Outcome, StartWindow, last_start, outcome, start_window
+from redframe.core.forecast.effects import KILLS, MODELLED, effects
+from redframe.core.forecast.ensemble import Fitted, fit
+from redframe.core.forecast.evaluation import NextCount, next_count
+from redframe.core.forecast.events import Event, Reinvasion, Treat
+from redframe.core.forecast.projection import (
+    HORIZON_DAYS,
+    Band,
+    Crossing,
+    bands,
+    crossing,
+    danger_from,
+    project,
+)
+from redframe.core.forecast.seen import CountSeen, FallSeen, Seen
+from redframe.core.forecast.starting import BACK_DAYS, fall_seen, start_from, why_not
+from redframe.core.sampling.bees import BeesInSample
+from redframe.core.sampling.board import BoardSample
+from redframe.core.sampling.conversion import fall_as_rate
+from redframe.core.sampling.method import TreatmentSpan
+from redframe.core.sampling.reading import FallReading, Recovery
+from redframe.core.season.calendar import Calendar
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.store import colonies, treatments
+from redframe.store import forecast_evaluation as store_hindsight
+from redframe.store import sampling as store
+from redframe.store.colonies import ColonyOverview
+from redframe.store.forecast_evaluation import Hindsight
+from redframe.store.sampling import Count
+from redframe.store.treatments import Course
+from redframe.work.policy.read import PolicyInForce, policy_in_force
+from redframe.work.status.recompute import counted, spans_of
+from redframe.work.unit_of_work import Work
+
+WINDOW_MEMBERS = 800
+FEW_MEMBERS = 400
+FARTHEST_ASK_DAYS = 120
+ARRIVALS_A_DAY = 10.0
+USUAL_SCOOP_ML = 120.0
+NEXT_COUNT_AFTER = timedelta(days=21)
+
+ScenarioKind = Literal["course", "arrivals"]
+
+
+@dataclass(frozen=True, slots=True)
+class Scenario:
+    """Something that could be done, or happen: a course of an option, or mites arriving for a month, from a day on."""
+
+    kind: ScenarioKind
+    option_id: str | None
+    start: date
+
+
+@dataclass(frozen=True, slots=True)
+class ScenarioView:
+    """A scenario with its bands and what it leads to; `window` dates the sensible starts of a course that kills."""
+
+    scenario: Scenario | None
+    name: str
+    days: Sequence[Band]
+    crossing: Crossing
+    outcome: Outcome
+    window: StartWindow | None
+
+
+@dataclass(frozen=True, slots=True)
+class StartCount:
+    """A count that the forecast starts from or passes through, in mites per 100 bees; `converted` from a board."""
+
+    count: Count
+    median: float
+    low: float
+    high: float
+    converted: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ColonyForecast:
+    """The forecast of a colony from the day of its last count on; `why_not` says why there is none.
+
+    `act_per_100` is the level in force whose crossing is dated, `winter_level` that before winter bees;
+    `ask` are the days on which the scenarios are compared; `next_counts` say what a wash today and in three weeks
+    would find, and `hindsight` how forecasts did here in colonies left alone.
+    """
+
+    colony: ColonyOverview
+    today: date
+    why_not: str
+    counts: Sequence[StartCount]
+    courses: Sequence[Course]
+    act_per_100: float
+    winter_level: float
+    ask: Sequence[date]
+    danger_from: date | None
+    members: int
+    effective: float
+    disagree: bool
+    views: Sequence[ScenarioView]
+    next_counts: Sequence[NextCount]
+    hindsight: Hindsight | None
+
+
+async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scenario] = ()) -> ColonyForecast:
+    """What comes if nothing more is done than what is under way, and with each scenario.
+
+    Raises NotFound, and InvalidInput for a scenario without a modelled effect or that starts out of reach.
+    """
+    colony = await colonies.colony_overview(work.connection, colony_id, work.today)
+    policy = await policy_in_force(work, colony.apiary_id)
+    rates = policy.beside("mites_per_100").levels
+    record = await _record(work, colony_id, policy)
+    counts, shown, courses = record.counts, record.shown, record.courses
+    phase = policy.calendar.phase(work.today)
+    empty = ColonyForecast(
+        colony, work.today, "", shown, courses, rates[phase].act, rates["pre_winter"].act,
+        (), None, 0, 0.0, False, (), (), None,
+    )  # fmt: skip
+    if colony.state not in ("alive", "queenless"):
+        return _without(empty, f"this colony is {colony.state}")
+    if why := why_not(counts, work.today):
+        return _without(empty, why)
+    for number, scenario in enumerate(scenarios):
+        _check(scenario, number, work.today)
+    did = next((one for one in await store_hindsight.hindsight(work.connection) if one.between == "untreated"), None)
+    return await asyncio.to_thread(_compute, replace(empty, hindsight=did), counts, policy, scenarios)
+
+
+@dataclass(frozen=True, slots=True)
+class _Record:
+    """What a forecast starts from: counts as the core takes them and as they are shown, and courses that bear on it."""
+
+    counts: tuple[Seen, ...]
+    shown: Sequence[StartCount]
+    courses: Sequence[Course]
+
+
+async def _record(work: Work, colony_id: UUID, policy: PolicyInForce) -> _Record:
+    since = work.today - timedelta(days=BACK_DAYS)
+    found = await treatments.courses_of_colonies(work.connection, [colony_id])
+    spans = spans_of(found)
+    courses = [
+        one for one in found
+        if (one.state != "abandoned" or one.placed_on is not None) and (one.ended_on is None or one.ended_on >= since)
+    ]  # fmt: skip
+    told: list[tuple[Seen, StartCount]] = []
+    for count in await store.counts_of_colonies(work.connection, [colony_id], since):
+        if (seen := seen_of(count, policy, spans, work)) is not None:
+            told.append((seen, _start_count(count, seen, policy)))
+    counts = start_from([seen for seen, _ in told])
+    return _Record(counts, [start for seen, start in told if any(seen is one for one in counts)], courses)
+
+
+@dataclass(frozen=True, slots=True)
+class LastStartView:
+    """The last day on which a treatment still makes sense before the winter bees, and of which option; where none is
+    `enough` alone, the last start that ends before them."""
+
+    on: date
+    option_id: str
+    name: str
+    enough: bool
+    winter: date
+
+
+async def last_start_of(work: Work, colony_id: UUID, policy: PolicyInForce) -> LastStartView | None:
+    """The last sensible start before winter bees of any single treatment that the association may use; None where none
+    are reared within reach, or where the colony has no record to forecast from."""
+    winter = policy.calendar.winter_bee_date(work.today)
+    if winter is None or not work.today < winter <= work.today + timedelta(days=FARTHEST_ASK_DAYS):
+        return None
+    record = await _record(work, colony_id, policy)
+    allowed = policy.treatment_rules.get("authorised") or list(KILLS)
+    kinds = {
+        KILLS[one]: one
+        for one in reversed(allowed)
+        if one in KILLS and KILLS[one].placings == 1 and KILLS[one].reaches_brood
+    }  # of several that act alike the first listed is named
+    if why_not(record.counts, work.today) or not kinds:
+        return None
+    rates = policy.beside("mites_per_100").levels
+
+    def compute() -> LastStartView | None:
+        known = known_events(record.courses, work.today)
+        fitted = fitted_members(record.counts, policy.calendar, tuple(known), colony_id.int % 2**32)
+        found = last_start(
+            some_members(fitted, FEW_MEMBERS), known, [Treat(work.today, one.days, one.kp, one.kc) for one in kinds],
+            policy.calendar, not_before=work.today, winter_level=rates["pre_winter"].act,
+            urgent_level=rates[policy.calendar.phase(work.today)].urgent,
+        )  # fmt: skip
+        if found is None:
+            return None
+        option = list(kinds.values())[found.which]
+        return LastStartView(found.on, option, default_catalogue().option(option).name, found.enough, found.winter)
+
+    return await asyncio.to_thread(compute)
+
+
+def _without(empty: ColonyForecast, why: str) -> ColonyForecast:
+    return replace(empty, why_not=why)
+
+
+def _check(scenario: Scenario, number: int, today: date) -> None:
+    if scenario.kind == "course" and scenario.option_id not in MODELLED:
+        raise InvalidInput(f"scenarios[{number}].option_id", "has no effect that the forecast knows", code="unknown")
+    if not today <= scenario.start <= today + timedelta(days=HORIZON_DAYS):
+        raise InvalidInput(
+            f"scenarios[{number}].start", f"choose a day from today to {HORIZON_DAYS} days ahead", code="out_of_range"
+        )
+
+
+def seen_of(count: Count, policy: PolicyInForce, spans: Sequence[TreatmentSpan], work: Work) -> Seen | None:
+    """A count as a forecast takes it; None for one that says nothing of the load."""
+    if count.recovery is not None:
+        mites, bees, cv = cast(int, count.mites), cast(float, count.bees_mean), cast(float, count.bees_cv)
+        return CountSeen(count.taken_on, mites, BeesInSample(bees, cv), cast(Recovery, count.recovery))
+    one = counted(count, work.zone)
+    if isinstance(one.sample, BoardSample) and isinstance(one.reading, FallReading):
+        return fall_seen(one.sample, one.reading, policy.calendar, spans)
+    return None
+
+
+def _start_count(count: Count, seen: Seen, policy: PolicyInForce) -> StartCount:
+    if isinstance(seen, FallSeen):
+        rate = fall_as_rate(seen.mites, seen.board_days, policy.calendar.base_phase(seen.taken_on))
+        return StartCount(count, rate.median, rate.low, rate.high, converted=True)
+    return StartCount(
+        count, cast(float, count.median), cast(float, count.low), cast(float, count.high), converted=False
+    )
+
+
+def known_events(courses: Sequence[Course], today: date) -> list[Event]:
+    """Courses as events; one that is proved to have failed killed nothing to speak of, and one that is planned but not
+    yet placed begins today at the earliest, whatever its plan said."""
+    events: list[Event] = []
+    for one in courses:
+        if one.state != "verified_failed":
+            events += effects(one.option_id, one.placed_on or max(one.start_on, today), one.ended_on)
+    return events
+
+
+def _compute(
+    empty: ColonyForecast, counts: tuple[Seen, ...], policy: PolicyInForce, scenarios: Sequence[Scenario]
+) -> ColonyForecast:
+    today, known = empty.today, known_events(empty.courses, empty.today)
+    fitted = fitted_members(counts, policy.calendar, tuple(known), empty.colony.id.int % 2**32)
+    ask = _ask(policy.calendar, today)
+    days = max((today - fitted.on).days + HORIZON_DAYS, (ask[-1] - fitted.on).days if ask else 0)
+    futures: list[tuple[Scenario | None, str, Sequence[Event]]] = [(None, "nothing more", ())]
+    futures += [(one, _name(one), _events(one)) for one in scenarios]
+    some, alone = some_members(fitted), project(fitted, days, known)
+    views = []
+    for scenario, name, events in futures:
+        run = project(fitted, days, [*known, *events]) if events else alone
+        views.append(
+            ScenarioView(
+                scenario=scenario,
+                name=name,
+                days=bands(run),
+                crossing=crossing(run, empty.act_per_100),
+                outcome=outcome(run, alone, ask, empty.winter_level, today),
+                window=_window(some, known, events, empty, policy),
+            )
+        )
+    draw = np.random.default_rng(empty.colony.id.int % 2**32)
+    scoop = BeesInSample(USUAL_SCOOP_ML * policy.scoop.bees_per_ml, policy.scoop.cv)
+    return replace(
+        empty, ask=ask, danger_from=danger_from(alone), members=fitted.drawn, effective=fitted.effective,
+        disagree=fitted.disagree, views=views,
+        next_counts=[next_count(day, scoop, alone.at(day), draw) for day in (today, today + NEXT_COUNT_AFTER)],
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=16)
+def fitted_members(counts: tuple[Seen, ...], calendar: Calendar, known: tuple[Event, ...], state: int) -> Fitted:
+    """The members that agree with a record: the same record shows the same picture whenever it is opened, and while
+    futures are moved in time they are not sought again (about 3 MB each)."""
+    return fit(counts, calendar, known, np.random.default_rng(state))
+
+
+def _ask(calendar: Calendar, today: date) -> list[date]:
+    """The days on which futures are compared: the first winter bees and three weeks on, where they lie ahead within
+    reach; four and eight weeks from today otherwise."""
+    winter = calendar.winter_bee_date(today)
+    if winter is not None and today < winter <= today + timedelta(days=FARTHEST_ASK_DAYS):
+        return [winter, winter + timedelta(days=21)]
+    return [today + timedelta(days=28), today + timedelta(days=56)]
+
+
+def some_members(fitted: Fitted, members: int = WINDOW_MEMBERS) -> Fitted:
+    """A few of the members, for what is computed many times."""
+    return fitted.take(np.arange(0, len(fitted.rates), max(1, len(fitted.rates) // members)))
+
+
+def _window(
+    some: Fitted, known: Sequence[Event], events: Sequence[Event], empty: ColonyForecast, policy: PolicyInForce
+) -> StartWindow | None:
+    if len(events) != 1 or not isinstance(events[0], Treat):
+        return None
+    urgent = policy.beside("mites_per_100").levels[policy.calendar.phase(empty.today)].urgent
+    return start_window(
+        some, known, events[0], policy.calendar, not_before=empty.today, winter_level=empty.winter_level,
+        urgent_level=urgent,
+    )  # fmt: skip
+
+
+def _name(scenario: Scenario) -> str:
+    if scenario.kind == "arrivals" or scenario.option_id is None:
+        return f"{ARRIVALS_A_DAY:.0f} mites a day arriving for 30 days"
+    return default_catalogue().option(scenario.option_id).name
+
+
+def _events(scenario: Scenario) -> Sequence[Event]:
+    if scenario.kind == "arrivals" or scenario.option_id is None:
+        return [Reinvasion(scenario.start, 30, ARRIVALS_A_DAY)]
+    return effects(scenario.option_id, scenario.start)

@@ -1,0 +1,139 @@
+"""Inviting people to an association, taking an invitation up, changing a role, and ending a membership."""
+
+from __future__ import annotations
+
+import asyncio
+import secrets
+from dataclasses import dataclass
+from datetime import timedelta
+from uuid import UUID, uuid4
+
+from redframe.core.errors import InvalidInput
+from redframe.store import members as store
+from redframe.store import places
+from redframe.store.database import Database
+from redframe.store.errors import NotFound
+from redframe.store.members import Invitation
+from redframe.work.members import session as members_session
+from redframe.work.members.read import MembersView, members_view, opened
+from redframe.work.members.session import OpenSession, PasswordHasher, token_hash
+from redframe.work.roles import Role, require
+from redframe.work.unit_of_work import Work
+
+INVITATION_LASTS = timedelta(days=14)
+
+
+@dataclass(frozen=True, slots=True)
+class Invited:
+    """An invitation with the token of its link, which is known only here and to whoever gets the link."""
+
+    invitation: Invitation
+    token: str
+
+
+async def invite(work: Work, invitation_id: UUID, *, email: str, role: Role, keeper_id: UUID | None) -> Invited:
+    """Invite an address once; the same write again gives a new link, since nobody has seen the first.
+
+    Raises InvalidInput for an address that belongs to a member or is invited already, and for a keeper's role
+    without its keeper.
+    """
+    require(work.who, "keep_members")
+    address = email.strip().lower()
+    await _check_role(work, role, keeper_id)
+    token = secrets.token_urlsafe(32)
+    if await work.accept(invitation_id, "invitation", {"email": address, "role": role, "keeper": keeper_id}):
+        if any(one.email == address and one.ended_at is None for one in await store.members(work.connection)):
+            raise InvalidInput("email", "belongs to a member already", code="taken")
+        if any(one.email == address for one in await store.open_invitations(work.connection)):
+            raise InvalidInput("email", "is invited already: withdraw that invitation first", code="taken")
+        await store.add_invitation(
+            work.connection,
+            id=invitation_id,
+            email=address,
+            role=role,
+            keeper_id=keeper_id,
+            token_hash=token_hash(token),
+            lasts=INVITATION_LASTS,
+        )
+    else:
+        await store.renew_invitation(work.connection, invitation_id, token_hash(token), INVITATION_LASTS)
+    return await _invited(work, invitation_id, token)
+
+
+async def renew(work: Work, invitation_id: UUID) -> Invited:
+    """A new link for an open invitation; the former link opens nothing any more. Raises NotFound."""
+    require(work.who, "keep_members")
+    token = secrets.token_urlsafe(32)
+    await store.renew_invitation(work.connection, invitation_id, token_hash(token), INVITATION_LASTS)
+    return await _invited(work, invitation_id, token)
+
+
+async def _invited(work: Work, invitation_id: UUID, token: str) -> Invited:
+    found = await store.open_invitations(work.connection)
+    return Invited(next(one for one in found if one.id == invitation_id), token)
+
+
+async def withdraw(work: Work, invitation_id: UUID) -> None:
+    """Withdraw an open invitation. Raises NotFound."""
+    require(work.who, "keep_members")
+    await store.withdraw_invitation(work.connection, invitation_id)
+
+
+async def amend_member(
+    work: Work, membership_id: UUID, version: int, *, role: Role, keeper_id: UUID | None, ended: bool
+) -> MembersView:
+    """Change a member's role or end the membership; it opens nothing from then on, and what was recorded stays.
+
+    Raises Conflict when the record has changed, or when nobody would be left to administer the association.
+    """
+    require(work.who, "keep_members")
+    if membership_id not in {one.id for one in await store.members(work.connection)}:
+        raise NotFound("member")
+    await _check_role(work, role, keeper_id)
+    await store.amend_member(
+        work.connection, id=membership_id, version=version, role=role, keeper_id=keeper_id, ended=ended
+    )
+    return await members_view(work)
+
+
+async def _check_role(work: Work, role: Role, keeper_id: UUID | None) -> None:
+    if role != "keeper":
+        if keeper_id is not None:
+            raise InvalidInput("keeper_id", "only the role keeper goes with a keeper")
+        return
+    if keeper_id not in {keeper.id for keeper in await places.keepers(work.connection)}:
+        raise InvalidInput("keeper_id", "choose whose apiaries this person keeps", code="missing")
+
+
+async def join(
+    database: Database, hasher: PasswordHasher, token: str, *, name: str, password: str, origin: str
+) -> OpenSession:
+    """Take an invitation up and open a session. Who has an account proves it with its password; who is new sets one.
+
+    Raises NotFound, TooManyAttempts, and InvalidInput for `name` or `password`.
+    """
+    found = await opened(database, token)
+    new_hash: str | None = None
+    if found.password_hash is None:
+        if not name:
+            raise InvalidInput("name", "enter your name", code="missing")
+        members_session.check_new_password(password, "password")
+        new_hash = await asyncio.to_thread(hasher.hash, password)
+    else:
+        await members_session.throttle(database, found.email, origin)
+        ok = await asyncio.to_thread(hasher.verify, found.password_hash, password)
+        await members_session.note_attempt(database, found.email, origin, ok)
+        if not ok:
+            raise InvalidInput("password", "is not the password of your account", code="wrong")
+    async with database.as_nobody() as connection:
+        membership = await store.accept_invitation(
+            connection,
+            token_hash(token),
+            person_id=uuid4(),
+            membership_id=uuid4(),
+            name=name,
+            password_hash=new_hash,
+        )
+    if membership is None:
+        raise NotFound("an open invitation for this link was")
+    return await members_session.open_session(database, membership)

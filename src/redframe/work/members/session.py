@@ -1,0 +1,149 @@
+"""Signing in and out, the person's own settings, and the first administrator."""
+
+from __future__ import annotations
+
+import asyncio
+import hashlib
+import secrets
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Protocol
+from uuid import UUID
+
+from redframe.core.errors import InvalidInput
+from redframe.store import session as store
+from redframe.store.database import Database
+from redframe.store.session import Me, PlaceOfWork, Session
+from redframe.work.unit_of_work import Work
+
+SESSION_LASTS = timedelta(days=14)
+THROTTLE_SPAN = timedelta(minutes=15)
+MOST_FAILURES_BY_EMAIL = 8
+MOST_FAILURES_BY_ORIGIN = 40
+SHORTEST_PASSWORD = 10
+
+
+class PasswordHasher(Protocol):
+    """Hashes and checks passwords (argon2 in the application, a fast setting of it in tests)."""
+
+    nobody: str
+    """A hash that belongs to no password: checking it costs as much as checking a real one."""
+
+    def hash(self, password: str) -> str:
+        """Hash a password."""
+
+    def verify(self, password_hash: str, password: str) -> bool:
+        """Whether the password belongs to the hash."""
+
+
+class TooManyAttempts(Exception):
+    """Sign-in is throttled; `retry_after_seconds` says for how long at most."""
+
+    def __init__(self) -> None:
+        super().__init__("too many attempts; wait a quarter of an hour")
+        self.retry_after_seconds = int(THROTTLE_SPAN.total_seconds())
+
+
+class WrongSignIn(Exception):
+    """E-mail address and password do not belong together; which of them is wrong is not said."""
+
+
+@dataclass(frozen=True, slots=True)
+class OpenSession:
+    """A session just opened; the token is known only here and to the browser."""
+
+    token: str
+    csrf_token: str
+
+
+def token_hash(token: str) -> bytes:
+    """What the store keeps of a token."""
+    return hashlib.sha256(token.encode()).digest()
+
+
+async def sign_in(database: Database, hasher: PasswordHasher, email: str, password: str, origin: str) -> OpenSession:
+    """Check a password and open a session. Raises TooManyAttempts or WrongSignIn.
+
+    Both wrong cases cost one hash, so that the time taken does not tell whether an address is known.
+    """
+    await throttle(database, email, origin)
+    async with database.as_nobody() as connection:
+        found = await store.sign_in_by_email(connection, email)
+    known = found.password_hash if found else hasher.nobody
+    ok = await asyncio.to_thread(hasher.verify, known, password) and found is not None
+    await note_attempt(database, email, origin, ok)
+    if not ok or found is None:
+        raise WrongSignIn
+    return await open_session(database, found.membership_id)
+
+
+async def throttle(database: Database, email: str, origin: str) -> None:
+    """Raise TooManyAttempts after too many wrong passwords of late for this address or from this origin."""
+    async with database.as_nobody() as connection:
+        failures = await store.failures_since(connection, email, origin, THROTTLE_SPAN)
+    if failures.by_email >= MOST_FAILURES_BY_EMAIL or failures.by_origin >= MOST_FAILURES_BY_ORIGIN:
+        raise TooManyAttempts
+
+
+async def note_attempt(database: Database, email: str, origin: str, ok: bool) -> None:
+    """Remember that a password was tried."""
+    async with database.as_nobody() as connection:
+        await store.note_sign_in(connection, email, origin, ok)
+
+
+async def open_session(database: Database, membership_id: UUID) -> OpenSession:
+    """Open a session of a membership."""
+    token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(24)
+    async with database.as_nobody() as connection:
+        await store.open_session(connection, token_hash(token), csrf, membership_id, SESSION_LASTS)
+    return OpenSession(token, csrf)
+
+
+async def session_of(database: Database, token: str) -> Session | None:
+    """The open session that a token belongs to."""
+    async with database.as_nobody() as connection:
+        return await store.session_by_token(connection, token_hash(token))
+
+
+async def sign_out(database: Database, token: str) -> None:
+    """Close one session."""
+    async with database.as_nobody() as connection:
+        await store.close_session(connection, token_hash(token))
+
+
+async def sign_out_everywhere(work: Work) -> None:
+    """Close every session of the person."""
+    await store.close_all_sessions(work.connection)
+
+
+async def me(work: Work) -> tuple[Me, list[PlaceOfWork]]:
+    """The person at work and the associations that the person can work in."""
+    return await store.me(work.connection), await store.my_places_of_work(work.connection)
+
+
+async def switch(work: Work, token: str, membership_id: UUID) -> None:
+    """Go on in another association. Raises NotFound for a membership that is not the person's."""
+    await store.switch_session(work.connection, token_hash(token), membership_id)
+
+
+async def amend_me(work: Work, *, name: str, temperature: str, mass: str, volume: str, theme: str) -> Me:
+    """Change the person's own settings."""
+    await store.amend_me(work.connection, name=name, temperature=temperature, mass=mass, volume=volume, theme=theme)
+    return await store.me(work.connection)
+
+
+async def change_password(work: Work, hasher: PasswordHasher, present: str, new: str) -> None:
+    """Change the password; every session is closed. Raises InvalidInput for `present` or `new`."""
+    if not await asyncio.to_thread(hasher.verify, await store.my_password(work.connection), present):
+        raise InvalidInput("present", "is not your present password", code="wrong")
+    check_new_password(new)
+    await store.set_my_password(work.connection, await asyncio.to_thread(hasher.hash, new))
+    await store.close_all_sessions(work.connection)
+
+
+def check_new_password(password: str, field: str = "new") -> None:
+    """Raise InvalidInput naming `field` for a password that is too short or too plain."""
+    if len(password) < SHORTEST_PASSWORD:
+        raise InvalidInput(field, f"use at least {SHORTEST_PASSWORD} characters", code="too_short")
+    if len(set(password)) < 4:
+        raise InvalidInput(field, "use more different characters", code="too_plain")

@@ -1,0 +1,1 @@
+"""Keepers and apiaries."""

@@ -1,0 +1,151 @@
+"""Keepers and apiaries, and what an apiary's screen shows."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import cast
+from uuid import UUID
+
+from redframe.core.policy.schemes import SCHOOLS
+from redframe.core.sampling.apiary_estimate import ApiaryEstimate, ColonyCount, apiary_estimate
+from redframe.core.sampling.method import Scale
+from redframe.core.sampling.reading import mean_recovery
+from redframe.core.season.calendar import Phase
+from redframe.core.status.apiary import ApiaryStanding, apiary_standing, worst
+from redframe.core.status.status import Level
+from redframe.store import colonies, hives, sampling, treatments, visits
+from redframe.store import places as store
+from redframe.store.colonies import ColonyOverview
+from redframe.store.hives import HiveBox
+from redframe.store.places import Apiary, ApiaryOverview, Keeper, UrgentNeighbour
+from redframe.store.treatments import StripCourse
+from redframe.store.visits import StripVisit
+from redframe.work.policy.read import PolicyInForce, policy_in_force
+from redframe.work.sampling.strips import StripCount, axis_of, spans_by_colony, strip_counts
+from redframe.work.unit_of_work import Work
+
+STRIP_BACK_DAYS = 150
+STRIP_AHEAD_DAYS = 75
+NEAR_KM = 3.0
+
+
+@dataclass(frozen=True, slots=True)
+class PlacesView:
+    """Every apiary with the level that needs attention first."""
+
+    apiaries: list[tuple[ApiaryOverview, Level | None]]
+    keepers: list[Keeper]
+
+
+@dataclass(frozen=True, slots=True)
+class PhaseBand:
+    """A run of one season phase with the levels of the school in force; figures in its unit."""
+
+    first: date
+    last: date
+    phase: Phase
+    watch: float
+    act: float
+    urgent: float
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryView:
+    """An apiary with its colonies and everything that their season strips draw."""
+
+    apiary: Apiary
+    standing: ApiaryStanding
+    urgent_near: Sequence[UrgentNeighbour]
+    estimate: ApiaryEstimate | None
+    p_mean_act: float | None
+    expected_over: float | None
+    colonies: Sequence[ColonyOverview]
+    hives: Sequence[HiveBox]
+    axis: Scale
+    counts: Sequence[StripCount]
+    visits: Sequence[StripVisit]
+    courses: Sequence[StripCourse]
+    phases: Sequence[PhaseBand]
+    first: date
+    last: date
+    policy: PolicyInForce
+
+
+async def places_view(work: Work) -> PlacesView:
+    """Every apiary that the person may see, with how it stands."""
+    apiaries = await store.apiaries_overview(work.connection, work.today)
+    return PlacesView([(one, _worst(one)) for one in apiaries], await store.keepers(work.connection))
+
+
+def _worst(apiary: ApiaryOverview) -> Level | None:
+    names: tuple[Level, ...] = ("urgent", "act", "watch", "clear", "unknown")
+    return worst(level for level in names if getattr(apiary, level) > 0)
+
+
+async def apiary_view(work: Work, apiary_id: UUID) -> ApiaryView:
+    """One apiary with its strips from STRIP_BACK_DAYS back to STRIP_AHEAD_DAYS ahead. Raises NotFound."""
+    apiary = await store.apiary(work.connection, apiary_id)
+    policy = await policy_in_force(work, apiary_id)
+    first, last = work.today - timedelta(days=STRIP_BACK_DAYS), work.today + timedelta(days=STRIP_AHEAD_DAYS)
+    found = await colonies.colonies_of_apiary(work.connection, apiary_id, work.today)
+    living = [colony for colony in found if colony.state in ("alive", "queenless")]
+    estimate = estimate_of(living)
+    act = policy.beside("mites_per_100").levels[policy.calendar.phase(work.today)].act
+    counts = await sampling.counts_of_colonies(work.connection, [colony.id for colony in found], first)
+    courses = await treatments.strip_courses(work.connection, apiary_id, first)
+    placed = [(course.colony_id, course.placed_on, course.ended_on) for course in courses]
+    return ApiaryView(
+        apiary=apiary,
+        standing=standing_of(living, policy, work.today, estimate),
+        urgent_near=await store.urgent_neighbours(work.connection, apiary_id, work.today, NEAR_KM),
+        estimate=estimate,
+        p_mean_act=estimate.p_mean_over(act) if estimate else None,
+        expected_over=estimate.expected_over(act) if estimate else None,
+        colonies=found,
+        hives=await hives.hives_of_apiary(work.connection, apiary_id),
+        axis=axis_of(policy),
+        counts=strip_counts(counts, spans_by_colony(placed), policy, work.zone),
+        visits=await visits.strip_visits(work.connection, apiary_id, first),
+        courses=courses,
+        phases=phase_bands(policy, first, last),
+        first=first,
+        last=last,
+        policy=policy,
+    )
+
+
+def estimate_of(living: Sequence[ColonyOverview]) -> ApiaryEstimate | None:
+    """The apiary's infestation from the jars of its living colonies that still tell; None where there is none.
+
+    Colonies chosen on purpose are left out, as they were counted because they differ from the others; where every
+    colony was counted nothing was chosen, and all of them enter.
+    """
+    telling = [(colony, count) for colony in living if (count := _telling(colony)) is not None]
+    drawn = telling if len(telling) == len(living) else [one for one in telling if not one[0].on_purpose]
+    return apiary_estimate([count for _, count in drawn], len(living))
+
+
+def _telling(colony: ColonyOverview) -> ColonyCount | None:
+    if colony.level == "unknown" or colony.recovery is None or colony.bees_mean is None:
+        return None
+    return ColonyCount(colony.mites or 0, colony.bees_mean * mean_recovery(colony.recovery))
+
+
+def standing_of(
+    living: Sequence[ColonyOverview], policy: PolicyInForce, today: date, estimate: ApiaryEstimate | None
+) -> ApiaryStanding:
+    """How an apiary stands under its policy."""
+    levels = policy.policy.levels[policy.calendar.phase(today)] if policy.policy.scale == "mites_per_100" else None
+    now = {colony.id: cast(Level, colony.level) for colony in living}
+    return apiary_standing(policy.scope, now, levels, estimate, treats=SCHOOLS[policy.school].treats)
+
+
+def phase_bands(policy: PolicyInForce, first: date, last: date) -> list[PhaseBand]:
+    """The season phases between two days with their levels."""
+    return [
+        PhaseBand(start, end, phase, level.watch, level.act, level.urgent)
+        for start, end, phase in policy.calendar.phase_spans(first, last)
+        for level in [policy.policy.levels[phase]]
+    ]

@@ -1,0 +1,101 @@
+"""Today: what is due, overdue, waiting for the weather or for its proof, across all apiaries."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Literal
+from uuid import UUID
+
+from redframe.core.policy.schemes import SchoolId
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.course import LATE_COSTS, StepKind
+from redframe.core.treatments.weather import Forecast, next_usable, weather_on
+from redframe.store import planning as store
+from redframe.store.planning import BoardsDue, CountsDue, OverWithoutCourse, StepsDue, VisitsDue
+from redframe.work.policy.read import policy_in_force
+from redframe.work.unit_of_work import Work
+from redframe.work.weather import forecast_at
+
+SOON_DAYS = 3
+MOST_LINES = 60
+
+Urgency = Literal["overdue", "due", "soon", "waiting_for_weather"]
+
+
+@dataclass(frozen=True, slots=True)
+class StepLine:
+    """Colonies of one apiary that wait for one step; `weather` says what stops a placing today."""
+
+    due: StepsDue
+    option_name: str
+    urgency: Urgency
+    weather: str
+    next_usable: date | None
+    late_cost: str
+
+
+@dataclass(frozen=True, slots=True)
+class Worklist:
+    """The day's work in the order of its urgency. `colonies` counts all that live; `more`: lines were left off."""
+
+    today: date
+    phase: str
+    act_at: float
+    school: SchoolId
+    colonies: int
+    treat: Sequence[OverWithoutCourse]
+    steps: Sequence[StepLine]
+    counts: Sequence[CountsDue]
+    boards: Sequence[BoardsDue]
+    visits: Sequence[VisitsDue]
+    more: bool
+
+
+async def worklist(work: Work) -> Worklist:
+    """What is due today and soon, for everything that the person may see."""
+    policy = await policy_in_force(work)
+    phase = policy.calendar.phase(work.today)
+    until = work.today + timedelta(days=SOON_DAYS)
+    over = await store.over_without_course(work.connection, work.today, MOST_LINES + 1)
+    steps = await store.steps_due(work.connection, until, MOST_LINES + 1)
+    counts = await store.counts_due(work.connection, work.today, until, MOST_LINES + 1)
+    boards = await store.boards_due(work.connection, work.now, MOST_LINES + 1)
+    visits = await store.visits_due(work.connection, work.today, until, MOST_LINES + 1)
+    forecasts: dict[UUID, Forecast] = {}
+    lines = [_line(work, due, forecasts) for due in steps[:MOST_LINES]]
+    order: tuple[Urgency, ...] = ("overdue", "due", "waiting_for_weather", "soon")
+    lines.sort(key=lambda line: (order.index(line.urgency), not line.due.hard_stop, line.due.latest, line.due.apiary))
+    return Worklist(
+        today=work.today,
+        phase=phase,
+        act_at=policy.policy.levels[phase].act,
+        school=policy.school,
+        colonies=await store.living_colonies(work.connection),
+        treat=over[:MOST_LINES],
+        steps=lines,
+        counts=counts[:MOST_LINES],
+        boards=boards[:MOST_LINES],
+        visits=visits[:MOST_LINES],
+        more=max(len(over), len(steps), len(counts), len(boards), len(visits)) > MOST_LINES,
+    )
+
+
+def _line(work: Work, due: StepsDue, forecasts: dict[UUID, Forecast]) -> StepLine:
+    option = default_catalogue().option(due.option_id)
+    weather, following = "", None
+    urgency: Urgency = "due" if due.ideal <= work.today else "soon"
+    if due.latest < work.today:
+        urgency = "overdue"
+    if due.kind == "place" and due.earliest <= work.today:
+        if due.apiary_id not in forecasts:
+            forecasts[due.apiary_id] = forecast_at(work, due.latitude, due.longitude)
+        forecast = forecasts[due.apiary_id]
+        blocked = [found for found in weather_on(option, forecast, work.today) if found.level == "not_now"]
+        if blocked:
+            weather, following = blocked[0].text, next_usable(option, forecast, work.today)
+            urgency = "waiting_for_weather"
+    kind: StepKind = due.kind  # type: ignore[assignment]
+    cost = LATE_COSTS.get(kind, "") if urgency == "overdue" else ""
+    return StepLine(due, option.name, urgency, weather, following, cost)

@@ -1,0 +1,1 @@
+"""The policy of an association and of single apiaries."""

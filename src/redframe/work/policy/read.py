@@ -1,0 +1,138 @@
+"""The policy in force, and laying the standings of a colony anew after anything that bears on them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, replace
+from functools import lru_cache
+from json import dumps, loads
+from typing import Any, cast
+from uuid import UUID
+
+from redframe.core.policy.policy import Policy, Scope
+from redframe.core.policy.schemes import SCHOOLS, Levels, SchoolId, own_levels, school_of
+from redframe.core.sampling.bees import Scoop, calibrated_scoop
+from redframe.core.sampling.method import Scale
+from redframe.core.sampling.reading import ThresholdBasis
+from redframe.core.season.calendar import Calendar, Phase, month_day_index
+from redframe.store import places
+from redframe.store import policy as store
+from redframe.store.policy import ApiaryPolicy
+from redframe.work.unit_of_work import Work
+
+BESIDE: dict[Scale, SchoolId] = {"mites_per_100": "season_phase", "mites_per_day": "fall_phase"}
+"""The school whose levels stand beside a count of a scale that the school in force does not judge."""
+
+
+@dataclass(frozen=True, slots=True)
+class PolicyInForce:
+    """The policy as the core takes it, beside what it was read from. `own` are the association's own levels by school;
+    `apart`: this apiary does otherwise than its association."""
+
+    version: int
+    school: SchoolId
+    basis: ThresholdBasis
+    scope: Scope
+    policy: Policy
+    calendar: Calendar
+    raw_calendar: dict[str, Any]
+    raw_levels: dict[str, Any]
+    own: Mapping[SchoolId, Mapping[Phase, Levels]]
+    treatment_rules: dict[str, Any]
+    raw_scoops: list[dict[str, Any]]
+    scoop: Scoop
+    apart: bool = False
+
+    @property
+    def honey_off(self) -> int | None:
+        """Day (leap-year index) on which honey comes off, where the association gives one."""
+        day = self.treatment_rules.get("honey_off")
+        return month_day_index(day, "honey_off") if day else None
+
+    def levels_on(self, school: SchoolId) -> Mapping[Phase, Levels]:
+        """The levels of a school as the association has them."""
+        return self.policy.levels if school == self.school else self.own.get(school, SCHOOLS[school].levels)
+
+    def beside(self, scale: Scale) -> Policy:
+        """The policy for a scale: the one in force where it judges that scale, else with the levels of the school that
+        stands beside it. Forecasts and proofs, which speak of rates, are always set against one."""
+        if self.policy.scale == scale or scale not in BESIDE:
+            return self.policy
+        return replace(self.policy, school=BESIDE[scale], levels=self.levels_on(BESIDE[scale]))
+
+
+@lru_cache(maxsize=256)
+def _read(
+    version: int, school: str, basis: str, scope: str, calendar: str, levels: str, stale: tuple[int, int], rules: str,
+    scoops: str, here: str, apart: bool,
+) -> PolicyInForce:  # fmt: skip
+    found = school_of(school)
+    raw, raw_levels = loads(calendar), loads(levels)
+    read = Calendar.parse(raw)
+    own = {school_of(one).id: own_levels(school_of(one), given, f"levels.{one}") for one, given in raw_levels.items()}
+    laid = own_levels(replace(found, levels=own.get(found.id, found.levels)), loads(here), "levels")
+    return PolicyInForce(
+        version, found.id, cast(ThresholdBasis, basis), cast(Scope, scope), Policy(read, laid, found.id, *stale), read,
+        raw, raw_levels, own, loads(rules), loads(scoops), _scoop(loads(scoops)), apart,
+    )  # fmt: skip
+
+
+def _scoop(scoops: Sequence[Mapping[str, Any]]) -> Scoop:
+    return calibrated_scoop([(float(one["ml"]), int(one["bees"])) for one in scoops])
+
+
+def _text(value: object) -> str:
+    return dumps(value, sort_keys=True)
+
+
+def _in_force(row: store.Policy, here: ApiaryPolicy | None) -> PolicyInForce:
+    apart = here is not None and any(part is not None for part in (here.school, here.scope, here.calendar, here.levels))
+    return _read(
+        row.version,
+        (here and here.school) or row.school,
+        row.threshold_basis,
+        (here and here.scope) or row.scope,
+        _text((here and here.calendar) or row.calendar),
+        _text(row.levels),
+        (row.stale_after_days, row.stale_after_days_dormant),
+        _text(row.treatment_rules),
+        _text(row.scoops),
+        _text(here.levels if here else None),
+        apart,
+    )
+
+
+async def policy_in_force(work: Work, apiary_id: UUID | None = None) -> PolicyInForce:
+    """The policy that the association judges and treats by now; that of one apiary where one is named."""
+    row = await store.policy_in_force(work.connection)
+    return _in_force(row, await store.apiary_policy(work.connection, apiary_id) if apiary_id else None)
+
+
+async def policies_of(
+    work: Work, colony_ids: Sequence[UUID], row: store.Policy | None = None
+) -> dict[UUID, PolicyInForce]:
+    """The policy that judges each of these colonies: that of its apiary, else that of the association (`row`, the one
+    in force when None)."""
+    row = row or await store.policy_in_force(work.connection)
+    apart = {one.apiary_id: one for one in await store.apiary_policies(work.connection)}
+    places_of = await places.apiaries_of(work.connection, colony_ids) if apart else {}
+    house = _in_force(row, None)
+    laid = {apiary: _in_force(row, one) for apiary, one in apart.items()}
+    return {colony: laid.get(places_of.get(colony, colony), house) for colony in colony_ids}
+
+
+def school_list(policy: PolicyInForce) -> list[dict[str, Any]]:
+    """The schools that an association can follow, with their levels by phase as it has them, their defaults beside."""
+    return [
+        {
+            "id": school.id,
+            "name": school.name,
+            "says": school.says,
+            "unit": school.unit,
+            "source": school.source,
+            "treats": school.treats,
+            "levels": {phase: asdict(level) for phase, level in policy.levels_on(school.id).items()},
+            "defaults": {phase: asdict(level) for phase, level in school.levels.items()},
+        }
+        for school in SCHOOLS.values()
+    ]

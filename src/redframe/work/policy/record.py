@@ -1,0 +1,175 @@
+"""A policy drafted, previewed and put in force."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, fields
+from datetime import date, datetime
+from typing import Any, get_args
+from uuid import UUID
+
+from redframe.core.errors import InvalidInput
+from redframe.core.policy.schemes import SCHOOLS, school_of
+from redframe.core.sampling.reading import ThresholdBasis
+from redframe.core.season.calendar import Calendar, month_day_index
+from redframe.core.status.status import Level
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.store import places, status
+from redframe.store import policy as store
+from redframe.store.errors import Conflict
+from redframe.store.policy import ApiaryPolicy
+from redframe.store.status import Outlook
+from redframe.work.policy.read import (
+    PolicyInForce,
+    _in_force,
+    policies_of,
+    policy_in_force,
+)
+from redframe.work.roles import require
+from redframe.work.status.recompute import (
+    _lay,
+    _outlooks,
+    _reads_otherwise,
+    lay_standings,
+)
+from redframe.work.unit_of_work import Work
+
+
+@dataclass(frozen=True, slots=True)
+class PolicyDraft:
+    """A policy as somebody writes it, before it has a version."""
+
+    school: str
+    threshold_basis: ThresholdBasis
+    scope: str
+    calendar: dict[str, Any]
+    levels: dict[str, Any]
+    stale_after_days: int
+    stale_after_days_dormant: int
+    treatment_rules: dict[str, Any]
+    scoops: list[dict[str, Any]] = field(default_factory=list)
+
+    def as_policy(self, version: int) -> PolicyInForce:
+        """The policy as the core takes it.
+
+        Raises InvalidInput for a calendar that does not exist, a school or an option unknown, levels out of order.
+        """
+        Calendar.parse(self.calendar)
+        school_of(self.school)
+        for school in self.levels:
+            if school not in SCHOOLS:
+                raise InvalidInput(f"levels.{school}", "is not a school of thresholds", allowed=", ".join(SCHOOLS))
+        for index, option in enumerate(self.treatment_rules.get("authorised") or []):
+            default_catalogue().option(option, f"authorised[{index}]")
+        for day in ("honey_off", "cold"):
+            if self.treatment_rules.get(day):
+                month_day_index(self.treatment_rules[day], day)
+        return _in_force(self.as_row(version), None)
+
+    def as_row(self, version: int) -> store.Policy:
+        """The draft as if it were on record."""
+        nobody = UUID(int=0)
+        return store.Policy(association_id=nobody, version=version, made_at=datetime.min, **vars_of(self))
+
+
+def vars_of(draft: PolicyDraft) -> dict[str, Any]:
+    """The fields of a draft, as they are."""
+    return {field.name: getattr(draft, field.name) for field in fields(draft)}
+
+
+@dataclass(frozen=True, slots=True)
+class PolicyPreview:
+    """What a draft would do: who stands where today, before and after."""
+
+    policy: PolicyInForce
+    before: dict[Level, int]
+    after: dict[Level, int]
+    changed: int
+
+
+async def preview_policy(work: Work, draft: PolicyDraft) -> PolicyPreview:
+    """Judge every living colony that was counted by a draft and compare with today; nothing is written."""
+    require(work.who, "set_policy")
+    present = await policy_in_force(work)
+    policy = draft.as_policy(present.version + 1)
+    ids = [colony.id for colony in await status.counted_colonies(work.connection) if colony.lives]
+    now = [_level_on(one, work.today) for one in await _outlooks(work, await policies_of(work, ids))]
+    drafted = await policies_of(work, ids, draft.as_row(policy.version))
+    read_again = _reads_otherwise(policy, present)
+    then = [_level_on(one, work.today) for one in await _outlooks(work, drafted, read_again=read_again)]
+    changed = sum(1 for a, b in zip(now, then, strict=True) if a != b)
+    return PolicyPreview(policy, _tally(now), _tally(then), changed)
+
+
+def _level_on(outlook: Outlook, day: date) -> Level:
+    steps = [step for step in outlook.standings if step.since <= day]
+    return steps[-1].level if steps else "unknown"
+
+
+def _tally(levels: Sequence[Level]) -> dict[Level, int]:
+    return {level: levels.count(level) for level in get_args(Level)}
+
+
+async def set_policy(work: Work, draft: PolicyDraft, seen_version: int) -> PolicyInForce:
+    """Put a new version of the policy in force and judge every counted colony by it.
+
+    Raises InvalidInput as `PolicyDraft.as_policy`, Conflict when another version came into force meanwhile.
+    """
+    require(work.who, "set_policy")
+    present = await policy_in_force(work)
+    if present.version != seen_version:
+        raise Conflict("the policy was changed by somebody else meanwhile")
+    draft.as_policy(present.version + 1)
+    await store.add_policy(work.connection, **vars_of(draft))
+    policy = await policy_in_force(work)
+    await status.lock_association(work.connection)
+    ids = [colony.id for colony in await status.counted_colonies(work.connection)]
+    await _lay(work, ids, read_again=_reads_otherwise(policy, present))
+    return policy
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryPolicyDraft:
+    """What an apiary is to do otherwise than its association; None: as the association."""
+
+    school: str | None
+    scope: str | None
+    calendar: dict[str, Any] | None
+    levels: dict[str, Any] | None
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryPolicyView:
+    """What judges at an apiary, what it does otherwise (None: nothing, ever), and what its association does."""
+
+    apiary: places.Apiary
+    policy: PolicyInForce
+    house: PolicyInForce
+    apart: ApiaryPolicy | None
+
+
+async def apiary_policy(work: Work, apiary_id: UUID) -> ApiaryPolicyView:
+    """The policy of an apiary beside that of its association. Raises NotFound."""
+    apiary = await places.apiary(work.connection, apiary_id)
+    apart = await store.apiary_policy(work.connection, apiary_id)
+    return ApiaryPolicyView(apiary, await policy_in_force(work, apiary_id), await policy_in_force(work), apart)
+
+
+async def set_apiary_policy(
+    work: Work, apiary_id: UUID, draft: ApiaryPolicyDraft, seen_version: int, reason: str
+) -> ApiaryPolicyView:
+    """Let an apiary do otherwise than its association, or as it again, and judge its colonies anew.
+
+    Raises NotFound, InvalidInput as `PolicyDraft.as_policy`, Conflict when it was changed meanwhile.
+    """
+    require(work.who, "set_apiary_policy")
+    await places.apiary(work.connection, apiary_id)
+    row, apart = await store.policy_in_force(work.connection), await store.apiary_policy(work.connection, apiary_id)
+    if (apart.version if apart else 0) != seen_version:
+        raise Conflict("the policy of this apiary was changed by somebody else meanwhile")
+    own = {name: getattr(draft, name) for name in ("school", "scope", "calendar", "levels")}
+    _in_force(row, ApiaryPolicy(apiary_id, seen_version + 1, datetime.min, "", reason, **own))
+    await store.add_apiary_policy(work.connection, apiary_id, reason=reason, **own)
+    ids = [colony.id for colony in await status.counted_colonies(work.connection, apiary_id)]
+    await lay_standings(work, ids)
+    return await apiary_policy(work, apiary_id)

@@ -1,0 +1,1 @@
+"""The level of colonies."""

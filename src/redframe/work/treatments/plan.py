@@ -1,0 +1,173 @@
+"""Courses planned for several colonies at once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from uuid import UUID, uuid5
+
+from psycopg.types.json import Jsonb
+
+from redframe.core.calculators import suitability_as_plain
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.course import BASELINE_USABLE_DAYS, plan_course
+from redframe.core.treatments.eligibility import Reason, Suitability
+from redframe.store import treatments as store
+from redframe.store.treatments import Occupied
+from redframe.work.roles import require
+from redframe.work.to_json import plain
+from redframe.work.treatments.options import ColonyChoice, options_for
+from redframe.work.unit_of_work import Work
+
+
+@dataclass(frozen=True, slots=True)
+class Override:
+    """A rule set aside: L rules need a name, every rule a reason. The course carries it for good."""
+
+    rule: str
+    authorised_by: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class WantedCourse:
+    """One colony of a plan, under the course's own id."""
+
+    id: UUID
+    colony_id: UUID
+    overrides: Sequence[Override] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedRow:
+    """What became of one colony of a plan: a course, or held back by rules."""
+
+    colony_id: UUID
+    label: str
+    course_id: UUID | None
+    suitability: Suitability
+    held_by: Sequence[Reason]
+
+
+async def plan_courses(
+    work: Work,
+    *,
+    plan_id: UUID,
+    apiary_id: UUID,
+    option_id: str,
+    start_on: date,
+    interval_override: int | None,
+    wanted: Sequence[WantedCourse],
+) -> list[PlannedRow]:
+    """Plan one option on several colonies of an apiary. A colony that a rule holds back is reported with the rule and
+    does not stop the others; weather past the forecast is checked again when the dose is placed.
+
+    Raises InvalidInput for the plan as a whole: unknown option, colonies of another apiary, a day in the past.
+    """
+    require(work.who, "record")
+    option = default_catalogue().option(option_id, "option_id")
+    planned = plan_course(option, start_on, interval_override=interval_override)
+    ids = [one.colony_id for one in wanted]
+    choices = await options_for(work, apiary_id, ids, start_on)
+    occupied = await store.courses_in_the_way(work.connection, ids, start_on, planned.ending.window.ideal)
+    by_colony = {item.colony.id: item for item in choices.colonies}
+    rows = []
+    for item in wanted:
+        choice = by_colony[item.colony_id]
+        suited = choice.choice.options[option_id]
+        held = _held_by(suited, item.overrides)
+        if option.chemical:
+            others = [one for one in occupied if one.colony_id == item.colony_id and one.id != item.id]
+            held += [_in_the_way(other) for other in others]
+        if held:
+            rows.append(PlannedRow(item.colony_id, choice.colony.label, None, suited, held))
+            continue
+        content = {"plan": plan_id, "colony": item.colony_id, "option": option_id, "start": start_on}
+        if await work.accept(item.id, "course", content):
+            await _add_course(work, item, choice, suited, choices.policy.version, plan_id, start_on, interval_override)
+        rows.append(PlannedRow(item.colony_id, choice.colony.label, item.id, suited, ()))
+    return rows
+
+
+def _in_the_way(other: Occupied) -> Reason:
+    """Nobody can set this aside: the register would hold two chemicals in one colony on one day."""
+    name = default_catalogue().option(other.option_id).name
+    text = (
+        f"{name} has the colony from {other.occupies_from} to {other.occupies_to}: abandon that course or start later"
+    )
+    return Reason("T09", "not_now", "L", {"until": str(other.occupies_to)}, text, other.occupies_to)
+
+
+def _held_by(suited: Suitability, overrides: Sequence[Override]) -> list[Reason]:
+    given = {override.rule: override for override in overrides}
+    held = []
+    for reason in suited.holding:
+        override = given.get(reason.rule)
+        named = override is not None and override.authorised_by.strip() if "L" in reason.source else True
+        if override is None or not override.reason.strip() or not named:
+            held.append(reason)
+    if suited.dose is None and not held:
+        held = [reason for reason in suited.reasons if reason.rule == "T41"]
+    return held
+
+
+async def _add_course(
+    work: Work,
+    item: WantedCourse,
+    choice: ColonyChoice,
+    suited: Suitability,
+    policy_version: int,
+    plan_id: UUID,
+    start_on: date,
+    interval_override: int | None,
+) -> None:
+    assert suited.dose is not None
+    option = suited.option
+    planned = plan_course(option, start_on, interval_override=interval_override)
+    await store.add_course(
+        work.connection,
+        id=item.id,
+        apiary_id=choice.colony.apiary_id,
+        colony_id=item.colony_id,
+        plan_id=plan_id,
+        option_id=option.id,
+        catalogue_version=default_catalogue().version,
+        policy_version=policy_version,
+        chemical=option.chemical,
+        start_on=start_on,
+        interval_override=interval_override,
+        dose_quantity=suited.dose.quantity,
+        dose_unit=suited.dose.unit,
+        broodless=choice.situation.colony.capped_worker_brood == "no",
+        occupies_from=start_on,
+        occupies_to=planned.ending.window.ideal,
+        honey_clear_on=planned.honey_clear,
+        suitability=Jsonb(plain(suitability_as_plain(suited))),
+        overrides=Jsonb(
+            [{"rule": o.rule, "authorised_by": o.authorised_by, "reason": o.reason} for o in item.overrides]
+        ),
+    )
+    baseline = choice.colony.counted_on
+    known = (
+        baseline is not None
+        and choice.colony.recovery is not None
+        and 0 <= (start_on - baseline).days <= BASELINE_USABLE_DAYS
+    )
+    if known:
+        await store.add_act(
+            work.connection,
+            id=uuid5(item.id, "baseline_count"),
+            course_id=item.id,
+            step="baseline_count",
+            outcome="done",
+            done_on=baseline,
+            quantity=None,
+            quantity_unit=None,
+            lot="",
+            count_id=choice.colony.count_id,
+            note="",
+            override_by="",
+            override_why="",
+        )
+    await store.lay_steps(work.connection, item.id, planned, {"baseline_count"} if known else set())

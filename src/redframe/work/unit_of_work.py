@@ -1,0 +1,79 @@
+"""What a use case works with: the database, the weather service, and the clock, all passed in."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, Protocol
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from redframe.core.treatments.weather import Forecast
+from redframe.store import records
+from redframe.store.database import Connection, Database, Identity
+
+
+class WeatherService(Protocol):
+    """What a weather service gives: daily forecasts for a place."""
+
+    def forecast(self, latitude: float, longitude: float, start: date) -> Forecast:
+        """Daily maxima and minima (°C) and rain (mm) from `start` on."""
+
+
+class Clock(Protocol):
+    """The one place that knows the time."""
+
+    def now(self) -> datetime:
+        """Now, with an offset."""
+
+
+@dataclass(frozen=True, slots=True)
+class Desk:
+    """Everything outside the core that use cases need."""
+
+    database: Database
+    weather: WeatherService
+    clock: Clock
+
+    @asynccontextmanager
+    async def work(self, who: Identity, reason: str = "") -> AsyncIterator[Work]:
+        """One transaction of one person."""
+        async with self.database.as_person(who, reason) as connection:
+            yield Work(connection, who, self.clock.now(), self.weather)
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """One transaction of one person at one moment."""
+
+    connection: Connection
+    who: Identity
+    now: datetime
+    weather: WeatherService
+
+    @property
+    def today(self) -> date:
+        """The day of the association's place."""
+        return self.day_of(self.now)
+
+    def day_of(self, moment: datetime) -> date:
+        """The day on which a moment falls at the association's place."""
+        return moment.astimezone(self.zone).date()
+
+    @property
+    def zone(self) -> ZoneInfo:
+        """The time zone of the association's place."""
+        return ZoneInfo(self.who.timezone)
+
+    async def accept(self, write_id: UUID, kind: str, content: dict[str, Any]) -> bool:
+        """Accept a device's write once; False when the same write is already kept.
+
+        Raises Conflict when the id was used before for other content.
+        """
+        text = json.dumps(content, sort_keys=True, default=str)
+        digest = hashlib.sha256(text.encode()).digest()
+        return await records.accept_write(self.connection, write_id, kind, digest)
