@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
-from tests.house import at_work, demo_template, new_database
+from tests.support import at_work, demo_template, new_database
 
 from bench.colonies import live
 from redframe.core.forecast.ensemble import fit
@@ -18,7 +18,7 @@ from redframe.core.sampling.reading import read_jar
 from redframe.core.season.calendar import Calendar
 from redframe.demo.population import Life
 from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY
-from redframe.work.forecast.evaluation import hindsights, later_counts
+from redframe.work.forecast.evaluation import evaluations, later_counts
 
 Line = tuple[str, str]
 
@@ -116,9 +116,9 @@ def score(name: str, histories: list[History], generator: np.random.Generator) -
 
 def own_history(generator: np.random.Generator) -> list[Line]:
     """The demo's own record: each later count of two seasons against what the counts before it foretold."""
-    later = at_work(new_database(demo_template()), lambda work: later_counts(work, FIRST_DAY))
+    later = at_work(new_database(demo_template()), lambda unit: later_counts(unit, FIRST_DAY))
     lines = []
-    for found in hindsights(later, FIRST_DAY, DEMO_TODAY, generator):
+    for found in evaluations(later, FIRST_DAY, DEMO_TODAY, generator):
         name = f"the demo's own record, {found.counts} later counts of colonies {BETWEEN[found.between]}"
         held = " / ".join(f"{100 * share:.0f} %" for share in (found.held50, found.held80, found.held95))
         lines.append(

@@ -21,7 +21,7 @@ from uuid import UUID
 
 import httpx
 import psycopg
-from tests.house import ServerProcess, as_app, demo_template, identity, new_database
+from tests.support import ServerProcess, as_app, demo_template, identity, new_database
 
 from bench.association import measure_association
 from bench.backtest import measure_forecast
@@ -63,12 +63,12 @@ async def crowd(server: ServerProcess, paths: list[str], cookies: httpx.Cookies)
     return taken
 
 
-def alone(work: Callable[[], object]) -> float:
+def alone(unit: Callable[[], object]) -> float:
     """Median milliseconds of doing it by itself, after warming up."""
     times = []
     for number in range(ALONE + 5):
         started = time.perf_counter()
-        work()
+        unit()
         if number >= 5:
             times.append(1000 * (time.perf_counter() - started))
     return statistics.median(times)
@@ -158,7 +158,7 @@ def measure_policy(server: ServerProcess) -> list[Line]:
     with closing(server.sign_in("administrator@corrane.example")) as client:
         client.timeout = httpx.Timeout(600)
         present = client.get("/api/v1/policy").json()
-        draft = {"school": "flat_3", "calendar": present["calendar"], "threshold_basis": "corrected"}
+        draft = {"scheme": "flat_3", "calendar": present["calendar"], "threshold_basis": "corrected"}
         started = time.perf_counter()
         client.post("/api/v1/policy/preview", json=draft).raise_for_status()
         previewed = time.perf_counter() - started

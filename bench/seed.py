@@ -38,8 +38,8 @@ FROM mite_count m, LATERAL (SELECT sum(x) AS mites FROM unnest(m.shakes) x) s
 WHERE m.association_id = %(association)s AND m.bees_known_by = 'counted'
 AND NOT EXISTS (SELECT FROM count_reading r WHERE r.count_id = m.id);
 
-INSERT INTO visit (id, association_id, colony_id, visited_on, strength, strength_unit, capped_brood)
-SELECT gen_random_uuid(), association_id, colony_id, taken_on, 6 + (8 * random())::int, 'frames', 'yes' FROM mite_count
+INSERT INTO visit (id, association_id, colony_id, visited_on, state, strength, strength_unit, capped_brood, place)
+SELECT gen_random_uuid(), association_id, colony_id, taken_on, 'closed', 6 + (8 * random())::int, 'frames', 'yes', '{}' FROM mite_count
 WHERE association_id = %(association)s AND bees_known_by = 'counted';
 
 INSERT INTO outlook (colony_id, association_id, count_id, counted_on, scale, recovery, mites, bees_mean, median, low, high,
@@ -50,11 +50,11 @@ FROM mite_count m JOIN count_reading r ON r.count_id = m.id AND r.scale = 'mites
 WHERE m.association_id = %(association)s AND NOT EXISTS (SELECT FROM outlook o WHERE o.colony_id = m.colony_id)
 ORDER BY m.colony_id, m.taken_on DESC;
 
-INSERT INTO standing (colony_id, association_id, since, level, reason, phase, act_at, school)
+INSERT INTO colony_status (colony_id, association_id, since, level, reason, phase, act_at, scheme)
 SELECT o.colony_id, o.association_id, o.counted_on,
        CASE WHEN o.median >= 4 THEN 'urgent' WHEN o.median >= 2 THEN 'act' WHEN o.median >= 1 THEN 'watch' ELSE 'clear' END,
        'count', 'pre_winter', 2, 'season_phase'
-FROM outlook o WHERE o.association_id = %(association)s AND NOT EXISTS (SELECT FROM standing s WHERE s.colony_id = o.colony_id);
+FROM outlook o WHERE o.association_id = %(association)s AND NOT EXISTS (SELECT FROM colony_status s WHERE s.colony_id = o.colony_id);
 """
 
 

@@ -9,7 +9,7 @@ from typing import Any
 from uuid import uuid4
 
 from playwright.sync_api import Page, sync_playwright
-from tests.house import ServerProcess
+from tests.support import ServerProcess
 
 from redframe.demo.scenario import PASSWORD, made_id
 from redframe.launch.system import chromium

@@ -9,7 +9,7 @@ import unittest
 from contextlib import closing
 from pathlib import Path
 
-from tests.house import Server
+from tests.support import Server
 
 EXAMPLES = os.environ.get("REDFRAME_FUZZ_EXAMPLES", "12")
 

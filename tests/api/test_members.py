@@ -11,7 +11,7 @@ import httpx
 import psycopg
 
 from redframe.demo.scenario import made_id
-from tests.house import Server, owner_rows
+from tests.support import Server, owner_rows
 
 
 class Members(unittest.TestCase):
@@ -140,10 +140,10 @@ class Members(unittest.TestCase):
             token = self.invite("reader@corrane.example", "read_only")["token"]
             back = guest.post("/api/v1/joining", json={"token": token, "password": "corrane-demo"})
             self.assertEqual(back.status_code, 201, back.text)
-        trail = owner_rows(
+        history = owner_rows(
             self.server.owner_url, "SELECT act FROM audit WHERE record_id = %s ORDER BY seq", reader["id"]
         )
-        self.assertEqual([row[0] for row in trail][-2:], ["amended", "amended"])
+        self.assertEqual([row[0] for row in history][-2:], ["amended", "amended"])
 
     def test_somebody_stays_administrator(self) -> None:
         """The last one can neither leave nor step down; with a second one both are possible."""

@@ -15,7 +15,7 @@ from redframe.demo.scenario import made_id
 from redframe.outlets import pictures
 from redframe.outlets.pictures import LONGEST_SIDE, read_picture
 from tests.api.test_roles import picture
-from tests.house import Server, owner_rows
+from tests.support import Server, owner_rows
 
 
 def with_a_place() -> bytes:

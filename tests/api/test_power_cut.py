@@ -19,7 +19,7 @@ import httpx
 from redframe.demo.load import _lay_people
 from redframe.launch.cluster import Cluster
 from redframe.store.migrate import migrate
-from tests.house import ServerProcess, owner_rows
+from tests.support import ServerProcess, owner_rows
 
 
 class PowerCut(unittest.TestCase):
@@ -78,11 +78,11 @@ class PowerCut(unittest.TestCase):
             str(row[0]) for row in owner_rows(self.cluster.url(), "SELECT id FROM keeper WHERE name = 'Wren Halloran'")
         }
         self.assertEqual(set(self.acknowledged) - kept, set())
-        trail = {
+        history = {
             str(row[0])
             for row in owner_rows(self.cluster.url(), "SELECT record_id FROM audit WHERE table_name = 'keeper'")
         }
-        self.assertLessEqual(kept, trail)
+        self.assertLessEqual(kept, history)
 
     def test_the_web_server_is_killed(self) -> None:
         """SIGKILL to the server in the middle of writes."""

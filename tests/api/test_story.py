@@ -8,7 +8,7 @@ from typing import Any
 from uuid import uuid4
 
 from redframe.demo.scenario import made_id
-from tests.house import Server, living, owner_rows
+from tests.support import Server, living, owner_rows
 
 NOW = "2031-08-02T11:30:00Z"
 
@@ -70,7 +70,7 @@ class Counts(Api):
         self.assertAlmostEqual(told["reading"]["median"], 6.4, delta=0.1)
         self.assertEqual((told["judgement"]["level"], told["judgement"]["advice"]), ("urgent", "treat"))
         self.assertEqual(told["judgement"]["phase"], "pre_winter")
-        self.assertEqual({view["school"] for view in told["views"]}, {"flat_2", "flat_3", "observe", "any_mite"})
+        self.assertEqual({view["scheme"] for view in told["views"]}, {"flat_2", "flat_3", "observe", "any_mite"})
         colony = self.call("GET", f"/colonies/{self.one_of('Brae Garth', 1)}").json()["colony"]
         self.assertEqual((colony["level"], colony["mites"]), ("urgent", 18))
 
@@ -125,7 +125,7 @@ class Counts(Api):
         self.assertEqual(self.call("PUT", f"/counts/{body['id']}", amended).status_code, 428)
         self.fault(self.call("PUT", f"/counts/{body['id']}", amended | {"reason": " "}, version=2), "reason")
         history = self.call("GET", f"/counts/{body['id']}/history").json()
-        self.assertEqual([entry["present"]["shakes"] for entry in history], [[8, 1], [5, 1]])
+        self.assertEqual([entry["current"]["shakes"] for entry in history], [[8, 1], [5, 1]])
         self.assertEqual(history[0]["reason"], "misread the tray")
 
     def test_the_ruler_says_what_the_server_will_say(self) -> None:
@@ -151,9 +151,9 @@ class Courses(Api):
     def test_from_a_count_to_a_proof(self) -> None:
         """Count, choose, plan, carry out, count again, be told: the whole story of one colony at the dry coast."""
         colony, apiary = self.one_of("Cairn Yard", 2), str(made_id("corrane", "apiary", "Cairn Yard"))
-        visit = {"id": str(uuid4()), "colony_id": colony, "visited_on": "2031-07-18", "strength": 10, "strength_unit": "frames",
-                 "capped_brood": "yes", "eggs_seen": True, "supers_on": False, "fed": False}  # fmt: skip
-        self.assertEqual(self.call("POST", "/visits", visit).status_code, 201)
+        after = {"frames_of_bees": 10.0, "capped_brood": True, "eggs_seen": True, "supers_on": False, "feed": "none"}
+        visit = {"id": str(uuid4()), "visited_on": "2031-07-18", "after": after}
+        self.assertEqual(self.call("POST", f"/colonies/{colony}/past-visits", visit).status_code, 201)
         self.call("POST", "/counts", wash(colony, [21, 5, 1], taken_at="2031-07-19T10:00:00Z"))
         options = self.call("POST", "/courses/options", {"apiary_id": apiary, "colony_ids": [colony]}).json()
         strips = next(one for one in options["colonies"][0]["options"] if one["option_id"] == "FA_STRIP2")
@@ -278,7 +278,12 @@ class ColoniesAndPlaces(Api):
             ),
             "label",
         )
-        merged = self.call("POST", f"/colonies/{child}/merge", {"into": parent, "on": "2031-08-01"}, version=2)
+        merged = self.call(
+            "POST",
+            f"/colonies/{child}/merge",
+            {"into": parent, "on": "2031-08-01", "queen": "of_other", "combs": "store"},
+            version=2,
+        )
         self.assertEqual(merged.json()["state"], "merged")
         kinds = {event["kind"] for event in self.call("GET", f"/colonies/{child}").json()["events"]}
         self.assertEqual(kinds, {"split_from", "renumbered", "merged_into"})
@@ -293,13 +298,13 @@ class ColoniesAndPlaces(Api):
         with closing(self.server.sign_in("administrator@corrane.example")) as administrator:
             before = administrator.get("/api/v1/policy").json()
             over = sum(one["act"] + one["urgent"] for one in self.call("GET", "/places").json()["apiaries"])
-            body = {"school": "flat_3", "calendar": before["calendar"], "authorised": ["FA_STRIP2"]}
+            body = {"scheme": "flat_3", "calendar": before["calendar"], "authorised": ["FA_STRIP2"]}
             changed = administrator.put("/api/v1/policy", json=body, headers={"If-Match": '"1"'}, timeout=120)
             self.assertEqual((changed.status_code, changed.json()["version"]), (200, 2))
             after = sum(one["act"] + one["urgent"] for one in self.call("GET", "/places").json()["apiaries"])
             self.assertLess(after, over)
             for field, wrong in (
-                ("school", {**body, "school": "moon"}), ("calendar.peak", {**body, "calendar": {"peak": "13-01"}}),
+                ("scheme", {**body, "scheme": "moon"}), ("calendar.peak", {**body, "calendar": {"peak": "13-01"}}),
                 ("authorised[0]", {**body, "authorised": ["WHISKY"]}),
             ):  # fmt: skip
                 answer = administrator.put("/api/v1/policy", json=wrong, headers={"If-Match": '"2"'})
@@ -307,13 +312,13 @@ class ColoniesAndPlaces(Api):
 
     def test_the_worklist_names_what_waits_for_what(self) -> None:
         """The demo's day holds treatments, weather, proofs, overdue steps and counts, each with its why."""
-        work = self.call("GET", "/worklist").json()
-        self.assertEqual(work["phase"], "pre_winter")
-        kinds = {(line["apiary"], line["step"], line["urgency"]) for line in work["steps"]}
+        unit = self.call("GET", "/worklist").json()
+        self.assertEqual(unit["phase"], "pre_winter")
+        kinds = {(line["apiary"], line["step"], line["urgency"]) for line in unit["steps"]}
         self.assertIn(("Kettle Wood", "place_2", "waiting_for_weather"), kinds)
         self.assertIn(("Plover Hay", "verify", "overdue"), kinds)
-        self.assertIn("Brae Garth", {line["apiary"] for line in work["steps"] if line["kind"] == "verify"})
-        self.assertTrue(work["treat"] and work["counts"])
+        self.assertIn("Brae Garth", {line["apiary"] for line in unit["steps"] if line["kind"] == "verify"})
+        self.assertTrue(unit["treat"] and unit["counts"])
 
 
 class OpenCalculators(Api):
@@ -330,7 +335,7 @@ class OpenCalculators(Api):
                     self.assertEqual(answer.status_code, 200, answer.text)
             bad = anyone.post(
                 "/api/v1/calculators/phase_threshold",
-                json={"date": "2031-08-02", "calendar": {"peak": "02-30"}, "school": "flat_2"},
+                json={"date": "2031-08-02", "calendar": {"peak": "02-30"}, "scheme": "flat_2"},
             )
             self.fault(bad, "calendar.peak")
             self.fault(anyone.post("/api/v1/calculators/removal", json={"shakes": [1, -1]}), "shakes[1]")

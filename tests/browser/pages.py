@@ -12,7 +12,7 @@ from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwrig
 
 from redframe.demo.scenario import PASSWORD
 from redframe.launch.system import ROOT
-from tests.house import Server
+from tests.support import Server
 
 DESK = {"width": 1280, "height": 800}
 FIELD = {"width": 390, "height": 844}

@@ -10,7 +10,7 @@ from redframe.demo.scenario import made_id
 from redframe.jobs import worker
 from redframe.launch.system import ROOT
 from tests.browser.pages import DESK, FIELD, BrowserTest
-from tests.house import aside, owner_rows
+from tests.support import aside, owner_rows
 
 TARN = made_id("corrane", "apiary", "Tarn Head")
 DAY = date(2031, 7, 25)
@@ -105,7 +105,7 @@ class Counting(BrowserTest):
         [(squares, *_)] = self.counts("T2", "board")
         query = (
             "SELECT marks, count_id IS NOT NULL FROM board_picture "
-            "WHERE colony_id = %s AND made_at > now() - interval '1 hour' ORDER BY made_at DESC LIMIT 1"
+            "WHERE colony_id = %s AND created_at > now() - interval '1 hour' ORDER BY created_at DESC LIMIT 1"
         )
         [(marks, counted)] = owner_rows(self.server.owner_url, query, made_id("corrane", "Tarn Head", "T2"))
         self.assertTrue(counted)
@@ -149,7 +149,7 @@ class Together(BrowserTest):
         for key in (" ", " ", "s", "r"):
             page.keyboard.press(key)
         page.get_by_text("1 recorded of").wait_for()
-        query = "SELECT on_purpose FROM mite_count m JOIN colony c ON c.id = m.colony_id WHERE c.apiary_id = %s AND taken_on = '2031-08-02'"
+        query = "SELECT targeted FROM mite_count m JOIN colony c ON c.id = m.colony_id WHERE c.apiary_id = %s AND taken_on = '2031-08-02'"
         self.assertEqual(owner_rows(self.server.owner_url, query, kettle), [(True,)])
         page.goto(f"/places/{kettle}")
         page.get_by_role("button", name="Which to count").click()
@@ -195,7 +195,7 @@ class Together(BrowserTest):
         page = self.open(f"/places/{made_id('corrane', 'apiary', 'St Ossory')}")
         page.get_by_role("button", name="Own policy here").click()
         dialog = page.get_by_role("dialog")
-        dialog.get_by_label("School").select_option("flat_3")
+        dialog.get_by_label("ThresholdScheme").select_option("flat_3")
         dialog.get_by_label("all year: act").fill("0.5")
         dialog.get_by_label("Why").fill("Trial with the keeper")
         dialog.get_by_role("button", name="Put it in force here").click()

@@ -15,7 +15,7 @@ from redframe.core.sampling.reading import read_jar
 from redframe.demo.scenario import CORRANE, PASSWORD
 from redframe.work.members.passwords import Argon2Hasher
 from tests.browser.pages import DESK, FIELD, BrowserTest
-from tests.house import Server, empty_template, new_database
+from tests.support import Server, empty_template, new_database
 
 LONG = "The Worshipful Company of Heather, Gorse and Upper Moorland Keepers of the Northern Skerries and Outlying Holms"
 KEEPER = "Wilhelmina Featherstonehaugh-Abernethy of the Upper Moor"
@@ -27,7 +27,7 @@ def founded() -> tuple[str, UUID]:
     url, association, person = new_database(empty_template()), uuid4(), uuid4()
     with psycopg.connect(url) as owner:
         owner.execute("INSERT INTO association (id, name, timezone) VALUES (%s, %s, 'Etc/GMT+1')", [association, LONG])
-        owner.execute("INSERT INTO policy (association_id, version, school, calendar) VALUES (%s, 1, 'season_phase', %s)", [association, json.dumps(CORRANE.calendar)])  # fmt: skip
+        owner.execute("INSERT INTO policy (association_id, version, scheme, calendar) VALUES (%s, 1, 'season_phase', %s)", [association, json.dumps(CORRANE.calendar)])  # fmt: skip
         owner.execute("INSERT INTO person (id, email, name, password_hash) VALUES (%s, %s, %s, %s)", [person, EMAIL, KEEPER, Argon2Hasher(fast=True).hash(PASSWORD)])  # fmt: skip
         owner.execute("INSERT INTO membership (id, person_id, association_id, role) VALUES (%s, %s, %s, 'administrator')", [uuid4(), person, association])  # fmt: skip
     return url, association
@@ -68,7 +68,7 @@ def apiary(url: str, association: UUID, name: str, colonies: int) -> UUID:
                 [colony, association, count, day, reading.median, reading.low, reading.high, day + timedelta(days=21)],
             )
             owner.execute(
-                "INSERT INTO standing (colony_id, association_id, since, level, reason, phase, act_at, school) VALUES (%s, %s, %s, %s, 'count', 'pre_winter', 2, 'season_phase')",
+                "INSERT INTO colony_status (colony_id, association_id, since, level, reason, phase, act_at, scheme) VALUES (%s, %s, %s, %s, 'count', 'pre_winter', 2, 'season_phase')",
                 [colony, association, day, ("watch", "act", "clear", "urgent")[number % 4]],
             )
     return place

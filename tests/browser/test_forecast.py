@@ -8,7 +8,7 @@ from playwright.sync_api import expect
 
 from redframe.demo.scenario import made_id
 from tests.browser.pages import DESK, FIELD, BrowserTest
-from tests.house import owner_rows
+from tests.support import owner_rows
 
 K8 = made_id("corrane", "Kettle Wood", "K8")
 

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from redframe.demo.scenario import made_id
 from tests.browser.pages import FIELD, BrowserTest
-from tests.house import living, owner_rows
+from tests.support import living, owner_rows
 
 ADMINISTRATOR = "administrator@corrane.example"
 

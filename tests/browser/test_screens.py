@@ -7,7 +7,7 @@ from urllib.parse import quote
 
 from redframe.demo.scenario import PASSWORD, made_id
 from tests.browser.pages import DESK, FIELD, RULES_OF_COLOUR, BrowserTest
-from tests.house import owner_rows
+from tests.support import owner_rows
 
 SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href], input, select, textarea, summary')]
     .filter(e => !(e.tagName === 'A' && e.closest('p')) && !e.closest('.sr-only') && !e.classList.contains('sr-only'))

@@ -6,7 +6,7 @@ from uuid import uuid4
 
 from redframe.demo.scenario import made_id
 from tests.browser.pages import FIELD, BrowserTest
-from tests.house import living, owner_rows
+from tests.support import living, owner_rows
 
 
 class Story(BrowserTest):

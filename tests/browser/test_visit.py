@@ -8,7 +8,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from redframe.demo.scenario import made_id
 from tests.browser.pages import DESK, FIELD, BrowserTest
-from tests.house import owner_rows
+from tests.support import owner_rows
 
 TABLET = {"width": 820, "height": 1180}
 
@@ -68,7 +68,7 @@ class Visits(BrowserTest):
         found = owner_rows(
             self.server.owner_url,
             "SELECT strength, strength_unit, frames_of_brood, eggs_seen, stores_kg, temper, note, next_visit IS NOT NULL "
-            "FROM visit WHERE colony_id = %s AND closed_at IS NOT NULL ORDER BY made_at DESC LIMIT 1",
+            "FROM visit WHERE colony_id = %s AND closed_at IS NOT NULL ORDER BY created_at DESC LIMIT 1",
             made_id("corrane", "Kettle Wood", "K4"),
         )
         self.assertEqual(found, [(8, "seams", 5, True, 9, 8, "Gentle, a little short of space.", True)])

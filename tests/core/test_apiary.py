@@ -17,7 +17,7 @@ from redframe.core.errors import InvalidInput
 from redframe.core.policy.schemes import Levels
 from redframe.core.sampling.apiary_estimate import ColonyCount, apiary_estimate
 from redframe.core.sampling.plan import Aim, Candidate, choose, over_to_find, precision_sample, rate_cv
-from redframe.core.status.apiary import apiary_standing
+from redframe.core.status.apiary import apiary_status
 from redframe.core.status.status import Level
 
 EIGHT = [ColonyCount(*one) for one in ((2, 310), (0, 298), (9, 305), (4, 280), (1, 322), (17, 300), (3, 290), (5, 315))]
@@ -117,7 +117,7 @@ class Plan(unittest.TestCase):
         self.assertEqual(len(ids), len(set(ids)))
         self.assertGreaterEqual(len(ids), wanted)
         self.assertIn(candidates[-1].colony_id, ids)
-        self.assertEqual(sum(not one.on_purpose for one in chosen), wanted if aim == "mean" else 0)
+        self.assertEqual(sum(not one.targeted for one in chosen), wanted if aim == "mean" else 0)
         if colonies > 2:
             self.assertIn(candidates[2].colony_id, ids)
 
@@ -126,7 +126,7 @@ class Plan(unittest.TestCase):
         candidates = [Candidate(uuid4(), 0.9, n == 0, False, float(n), None) for n in range(10)]
         draw, drawn = np.random.default_rng(2), Counter[UUID]()
         for _ in range(2000):
-            drawn.update(one.colony_id for one in choose(candidates, 4, "mean", draw) if not one.on_purpose)
+            drawn.update(one.colony_id for one in choose(candidates, 4, "mean", draw) if not one.targeted)
         for one in candidates:
             self.assertAlmostEqual(drawn[one.colony_id] / 2000, 0.4, delta=0.04)
 
@@ -139,11 +139,11 @@ class Plan(unittest.TestCase):
         self.assertEqual((len(why), why[close.colony_id], why[unknown.colony_id]), (3, "close_call", "never_counted"))
 
 
-class Standing(unittest.TestCase):
+class Status(unittest.TestCase):
     def stand(self, scope: str, levels: list[Level], treats: bool = True) -> tuple[str, str, int, int]:
         """Level, reason, colonies to treat and to watch too of an apiary of colonies at these levels."""
         now: dict[UUID, Level] = {uuid4(): level for level in levels}
-        found = apiary_standing(scope, now, LEVELS, None, treats=treats)  # type: ignore[arg-type]
+        found = apiary_status(scope, now, LEVELS, None, treats=treats)  # type: ignore[arg-type]
         return found.level, found.reason, len(found.treat), len(found.watch_too)
 
     def test_whole_apiary(self) -> None:
@@ -171,6 +171,6 @@ class Standing(unittest.TestCase):
         """No colony over, but the mean more likely over than not: act; the observing programme lists none to treat."""
         now: dict[UUID, Level] = {uuid4(): "watch" for _ in range(8)}
         mean = apiary_estimate([ColonyCount(8, 300.0), ColonyCount(9, 300.0), *[ColonyCount(7, 300.0)] * 6], 8)
-        found = apiary_standing("whole_apiary", now, LEVELS, mean)
+        found = apiary_status("whole_apiary", now, LEVELS, mean)
         self.assertEqual((found.level, found.reason, len(found.treat)), ("act", "mean_over_act", 8))
-        self.assertEqual(apiary_standing("whole_apiary", now, LEVELS, mean, treats=False).treat, [])
+        self.assertEqual(apiary_status("whole_apiary", now, LEVELS, mean, treats=False).treat, [])

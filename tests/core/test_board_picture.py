@@ -13,7 +13,7 @@ from redframe.core.sampling.board_picture import find_candidates
 from redframe.demo.board_pictures import draw_board
 
 
-class Finding(unittest.TestCase):
+class CountFinding(unittest.TestCase):
     def test_most_mites_are_found_on_a_usual_board_of_another_hand(self) -> None:
         """Pictures that the weights were not fitted on: recall over 85 %, and most of what is marked is a mite."""
         found = hits = mites = 0

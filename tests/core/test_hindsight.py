@@ -30,9 +30,9 @@ def wash(days: int, mites: int) -> CountSeen:
 
 def told(mean: float, mites: int) -> Foretold:
     """A count of which a negative binomial of size 6 around a mean was foretold."""
-    foretold = stats.nbinom(6, 6 / (6 + mean))
-    below, upto = float(foretold.cdf(mites - 1)), float(foretold.cdf(mites))
-    return Foretold(21, below, upto, mites >= 6, float(foretold.sf(5)), 0.5, float(mites < 6))
+    predicted = stats.nbinom(6, 6 / (6 + mean))
+    below, upto = float(predicted.cdf(mites - 1)), float(predicted.cdf(mites))
+    return Foretold(21, below, upto, mites >= 6, float(predicted.sf(5)), 0.5, float(mites < 6))
 
 
 class SummedUp(unittest.TestCase):

@@ -12,7 +12,7 @@ from redframe.core.disease.signs import signs
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.capacity import BEES_PER_CM2, CAPACITY, CELLS_PER_CM2, HONEY_KG_PER_CM2, capacity
-from redframe.core.visits.finding import Finding
+from redframe.core.visits.finding import VisitFinding
 from redframe.core.visits.next_visit import USUAL_DAYS, next_visit
 
 ON = date(2031, 6, 14)
@@ -20,7 +20,7 @@ NS = UUID(int=11)
 
 
 class NextVisits(unittest.TestCase):
-    def days(self, phase: Phase, *found: Finding) -> int:
+    def days(self, phase: Phase, *found: VisitFinding) -> int:
         return (next_visit(ON, phase, found).on - ON).days
 
     def test_the_season_sets_the_usual_day(self) -> None:
@@ -33,13 +33,13 @@ class NextVisits(unittest.TestCase):
 
     def test_the_soonest_finding_wins(self) -> None:
         """Cells ask for a week, no brood for less; play cups ask for nothing; a new queen is left in peace."""
-        cells = Finding("swarm", "act", "")
-        cups = Finding("swarm", "note", "")
-        lost = Finding("no_brood", "act", "")
+        cells = VisitFinding("swarm", "act", "")
+        cups = VisitFinding("swarm", "note", "")
+        lost = VisitFinding("no_brood", "act", "")
         self.assertEqual(self.days("peak", cups), self.days("peak"))
         self.assertEqual(self.days("peak", cells), 7)
         self.assertLess(self.days("peak", cells, lost), 7)
-        self.assertEqual(self.days("build_up", Finding("emergency_cells", "act", "")), 21)
+        self.assertEqual(self.days("build_up", VisitFinding("emergency_cells", "act", "")), 21)
         self.assertGreater(next_visit(ON, "dormant", []).on, ON + timedelta(days=30))
 
 
@@ -78,16 +78,20 @@ class Moving(unittest.TestCase):
 
     def test_whose_comb_goes_where(self) -> None:
         """Over the divider it goes from one colony to the other, and the one it displaces goes back; away is nobody's."""
-        shifts = move(self.places, self.boxes, self.frames[0], Slot(self.box, 3))  # type: ignore[arg-type]
+        shifts = move(self.places, self.boxes, self.frames[0], Slot(self.box, 3), swap=True)  # type: ignore[arg-type]
         crossing = [between_colonies(shift, self.boxes) for shift in shifts]
         self.assertEqual(crossing, [(self.one, self.other), (self.other, self.one)])
         away = Shift(self.frames[0], Slot(self.box, 1), "freezer")
         self.assertEqual(between_colonies(away, self.boxes), (self.one, None))
 
     def test_what_cannot_be_moved(self) -> None:
-        """A burned comb, one that is not there, a slot that is not there, the place it has already."""
+        """A burned comb, one onto another unless they are to change places, one that is not there, a slot that is not
+        there, the place it has already."""
         with self.assertRaises(Refused):
             move(self.places, self.boxes, self.frames[2], Slot(self.box, 2))  # type: ignore[arg-type]
+        with self.assertRaises(Refused) as occupied:
+            move(self.places, self.boxes, self.frames[0], Slot(self.box, 3))  # type: ignore[arg-type]
+        self.assertEqual(occupied.exception.rule, "occupied")
         for frame, slot, field in (
             (uuid5(NS, "none"), 2, "frame_id"),
             (self.frames[0], 5, "to"),

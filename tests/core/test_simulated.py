@@ -100,17 +100,17 @@ class Coverage(unittest.TestCase):
 
     def test_controls_take_out_what_the_season_did(self) -> None:
         """Everything doubled meanwhile: without controls 80 % looks like 60, with six of them it reads 80 again."""
-        plain, corrected = [], []
+        to_json, corrected = [], []
         for number in range(40):
             load = 24.0
             before, after = self.random.poisson(load), self.random.poisson(load * 0.2 * 2)
             controls = [self.random.poisson(load, 6), self.random.poisson(load * 2, 6)]
             pools = [[Pool(int(m), BeesInSample(300, 0.0), "all") for m in side] for side in controls]
             pre, post = (Pool(int(m), BeesInSample(300, 0.0), "all") for m in (before, after))
-            plain.append(efficacy(pre, post, np.random.default_rng(number)).median_pct)
+            to_json.append(efficacy(pre, post, np.random.default_rng(number)).median_pct)
             found = efficacy(pre, post, np.random.default_rng(number), controls=(pools[0], pools[1]))
             corrected.append(found.median_pct)
-        self.assertAlmostEqual(float(np.median(plain)), 60, delta=6)
+        self.assertAlmostEqual(float(np.median(to_json)), 60, delta=6)
         self.assertAlmostEqual(float(np.median(corrected)), 80, delta=4)
 
     def test_shakes_find_what_was_in_the_jar(self) -> None:

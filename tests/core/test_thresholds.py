@@ -10,27 +10,27 @@ from hypothesis import strategies as st
 
 from redframe.core.errors import InvalidInput
 from redframe.core.policy.policy import Policy
-from redframe.core.policy.schemes import SCHOOLS, phase_threshold
+from redframe.core.policy.schemes import SCHEMES, phase_threshold
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.method import Use
 from redframe.core.sampling.reading import read_jar
 from redframe.core.season.calendar import Calendar
 from redframe.core.status.apiary import worst
-from redframe.core.status.judgement import judge_reading, school_views
-from redframe.core.status.status import Sample, judge, recount_on, standings
+from redframe.core.status.judgement import judge_reading, scheme_views
+from redframe.core.status.status import Sample, judge, recount_on, statuses
 
 NORTH_DAYS = {"dormant": "11-01", "build_up": "03-01", "peak": "05-15", "decline": "07-25", "winter_bees": "08-25"}
 SOUTH_DAYS = {"dormant": "05-01", "build_up": "08-30", "peak": "11-15", "decline": "01-25", "winter_bees": "02-24"}
 WARM_DAYS = {"dormant": None, "build_up": "02-01", "peak": "04-15", "decline": "09-15", "winter_bees": None}
 NORTH, SOUTH, WARM = (Calendar.parse(days) for days in (NORTH_DAYS, SOUTH_DAYS, WARM_DAYS))
-SEASON = Policy(NORTH, SCHOOLS["season_phase"].levels)
-FLAT_2 = Policy(NORTH, SCHOOLS["flat_2"].levels, "flat_2")
+SEASON = Policy(NORTH, SCHEMES["season_phase"].levels)
+FLAT_2 = Policy(NORTH, SCHEMES["flat_2"].levels, "flat_2")
 
 
 class Phases(unittest.TestCase):
     def test_resolved_examples(self) -> None:
         """The five resolved examples of the reference, both hemispheres and the place without a winter."""
-        for calendar, day, school, phase, levels in (
+        for calendar, day, scheme, phase, levels in (
             (NORTH, "2025-08-01", "season_phase", "pre_winter", (1, 2, 4)),
             (SOUTH, "2026-01-10", "season_phase", "peak", (1, 2, 4)),
             (SOUTH, "2026-03-10", "season_phase", "decline", (1.5, 3, 5)),
@@ -38,7 +38,7 @@ class Phases(unittest.TestCase):
             (NORTH, "2025-02-28", "fall_phase", "dormant", (0.25, 0.5, 2)),
         ):
             with self.subTest(day=day):
-                found = phase_threshold(date.fromisoformat(day), calendar, school)
+                found = phase_threshold(date.fromisoformat(day), calendar, scheme)
                 self.assertEqual(found.phase, phase)
                 self.assertEqual((found.watch, found.act, found.urgent), levels)
 
@@ -71,7 +71,7 @@ class Phases(unittest.TestCase):
             self.assertEqual(refused.exception.field, field)
         with self.assertRaises(InvalidInput) as refused:
             phase_threshold(date(2031, 8, 2), NORTH, "by_the_moon")
-        self.assertEqual(refused.exception.field, "school")
+        self.assertEqual(refused.exception.field, "scheme")
 
     def test_seasons_of_the_treatment_catalogue(self) -> None:
         """The year of the north in the catalogue's words, by the common calendar of the references."""
@@ -99,8 +99,8 @@ class Standings(unittest.TestCase):
     def test_six_in_three_hundred(self) -> None:
         """6 in 300 counted bees: act under flat 2, watch under flat 3."""
         sample = self.sample(date(2031, 7, 1), 6)
-        self.assertEqual(judge(sample, SCHOOLS["flat_2"].levels["peak"]), "act")
-        self.assertEqual(judge(sample, SCHOOLS["flat_3"].levels["peak"]), "watch")
+        self.assertEqual(judge(sample, SCHEMES["flat_2"].levels["peak"]), "act")
+        self.assertEqual(judge(sample, SCHEMES["flat_3"].levels["peak"]), "watch")
 
     def test_nothing_in_forty_bees_is_not_clear(self) -> None:
         """Zero in a small sample cannot show clear; zero in three hundred can."""
@@ -114,48 +114,48 @@ class Standings(unittest.TestCase):
     def test_an_old_count_is_unknown_not_clear(self) -> None:
         """Clear for 21 days, unknown on the 22nd."""
         counted = date(2031, 6, 1)
-        path = standings([self.sample(counted, 0)], FLAT_2)
+        path = statuses([self.sample(counted, 0)], FLAT_2)
         self.assertEqual(self.levels(path, counted + timedelta(days=21)), "clear")
         self.assertEqual(self.levels(path, counted + timedelta(days=22)), "unknown")
 
     def test_an_unanswered_act_stays_and_grows_overdue(self) -> None:
         """Over and untreated is never forgotten; once treated it becomes unknown like any old count."""
         counted = date(2031, 6, 1)
-        path = standings([self.sample(counted, 9)], FLAT_2)
+        path = statuses([self.sample(counted, 9)], FLAT_2)
         late = [step for step in path if step.since <= counted + timedelta(days=60)][-1]
         self.assertEqual((late.level, late.reason), ("act", "overdue"))
         self.assertEqual(late.overdue_from, counted + timedelta(days=22))
-        treated = standings([self.sample(counted, 9)], FLAT_2, treated_since=[counted + timedelta(days=9)])
+        treated = statuses([self.sample(counted, 9)], FLAT_2, treated_since=[counted + timedelta(days=9)])
         self.assertEqual(self.levels(treated, counted + timedelta(days=60)), "unknown")
 
     def test_up_at_once_down_one_step_a_count(self) -> None:
         """From urgent a clear count leads to act; only a verifying count leads all the way down."""
         first = self.sample(date(2031, 6, 1), 20)
         low = self.sample(date(2031, 6, 15), 0)
-        self.assertEqual(standings([low, self.sample(date(2031, 6, 20), 20)], FLAT_2)[0].level, "urgent")
-        self.assertEqual(standings([first, low], FLAT_2)[0].level, "act")
+        self.assertEqual(statuses([low, self.sample(date(2031, 6, 20), 20)], FLAT_2)[0].level, "urgent")
+        self.assertEqual(statuses([first, low], FLAT_2)[0].level, "act")
         proof = self.sample(date(2031, 6, 15), 0, verifies=True)
-        self.assertEqual(standings([first, proof], FLAT_2)[0].level, "clear")
+        self.assertEqual(statuses([first, proof], FLAT_2)[0].level, "clear")
 
     def test_bees_of_a_honey_frame_may_raise_but_not_lower(self) -> None:
         """A low count of super bees leaves a held act alone; a high one counts."""
         first = self.sample(date(2031, 6, 1), 9)
         low = self.sample(date(2031, 6, 10), 0, can_lower=False, can_clear=False)
-        self.assertEqual(standings([first, low], FLAT_2)[0].level, "act")
+        self.assertEqual(statuses([first, low], FLAT_2)[0].level, "act")
         high = self.sample(date(2031, 6, 10), 25, can_lower=False, can_clear=False)
-        self.assertEqual(standings([first, high], FLAT_2)[0].level, "urgent")
+        self.assertEqual(statuses([first, high], FLAT_2)[0].level, "urgent")
 
     def test_a_phase_that_lowers_the_threshold_judges_again(self) -> None:
         """8 in 300 in the last days of decline is watch; the dormant phase's lower level makes it act at once."""
         sample = self.sample(date(2031, 10, 20), 6)
-        path = standings([sample], SEASON)
+        path = statuses([sample], SEASON)
         self.assertEqual(self.levels(path, date(2031, 10, 31)), "watch")
         on_first = [step for step in path if step.since <= date(2031, 11, 1)][-1]
         self.assertEqual((on_first.level, on_first.reason), ("act", "threshold_changed"))
 
     def test_a_phase_that_raises_it_clears_nobody(self) -> None:
         """Act before winter bees stays act in decline, where the level is higher."""
-        path = standings([self.sample(date(2031, 8, 20), 7)], SEASON)
+        path = statuses([self.sample(date(2031, 8, 20), 7)], SEASON)
         self.assertEqual(self.levels(path, date(2031, 8, 27)), "act")
 
     def test_day_to_count_again(self) -> None:
@@ -191,5 +191,5 @@ class Judgements(unittest.TestCase):
     def test_every_school_of_the_scale_is_heard(self) -> None:
         """All others that judge a jar, and the one to which any mite is one too many; not those of a board."""
         reading = read_jar(9, BeesInSample(300, 0.0), "all")
-        views = school_views(reading, date(2031, 6, 10), FLAT_2, Use(), {})
-        self.assertEqual({view.school for view in views}, {"flat_3", "season_phase", "observe", "any_mite"})
+        views = scheme_views(reading, date(2031, 6, 10), FLAT_2, Use(), {})
+        self.assertEqual({view.scheme for view in views}, {"flat_3", "season_phase", "observe", "any_mite"})

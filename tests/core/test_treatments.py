@@ -412,7 +412,7 @@ class Calculators(unittest.TestCase):
             ("removal", {"shakes": [3, 1.5]}, "shakes[1]"), ("removal", {"shakes": [3]}, "shakes"),
             ("clearance", {"removed": "2031-02-30", "withdrawal_days": 14}, "removed"),
             ("oxalic_batch", {"seams": [6, 0]}, "seams[1]"), ("oxalic_solution", {"target_ml": 500, "strength": 4.5}, "basis"),
-            ("phase_threshold", {"date": "2031-08-02", "calendar": {}, "school": "flat_2"}, "calendar"),
+            ("phase_threshold", {"date": "2031-08-02", "calendar": {}, "scheme": "flat_2"}, "calendar"),
             ("dose", {"option": "NOPE"}, "option"), ("henderson_tilton", {"treated_pre": 1, "treated_post": -1, "control_pre": 1, "control_post": 1}, "treated_post"),
         ):  # fmt: skip
             with self.subTest(calculator=name, field=field), self.assertRaises(InvalidInput) as refused:

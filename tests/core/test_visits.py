@@ -17,7 +17,7 @@ from redframe.core.inputs import read
 from redframe.core.visits.cells import cells
 from redframe.core.visits.colony import stores, suspicious_signs, weakness
 from redframe.core.visits.comparison import compare, queen_trace
-from redframe.core.visits.estimates import Estimate, Estimates, SeenFrame, estimate
+from redframe.core.visits.estimates import Estimate, Estimates, Range, SeenFrame, estimate
 from redframe.core.visits.opening import opening
 from redframe.core.visits.queen import QueenRecord, laying_state, queen_evidence, queen_worth, solidity
 from redframe.core.visits.record import After, Before, CombSide, FrameRecord, QueenCells, SignSeen
@@ -34,8 +34,10 @@ def seen(slot: int, a: dict[str, Any] | None = None, b: dict[str, Any] | None = 
     return SeenFrame(box, slot, frame_format, FrameRecord.model_validate({**sides, **rest}))
 
 
-def told(frames: list[SeenFrame], after: After | None = None, **rest: Any) -> Estimates:
-    settings_: dict[str, Any] = {"air_temp_c": 18.0, "wintering": False, "frame_format": "A_deep", **rest}
+def estimates(frames: list[SeenFrame], after: After | None = None, **rest: Any) -> Estimates:
+    """Estimates of a hive of which every comb was seen, unless `hanging` says how many hang there."""
+    nest: dict[str, Any] = {"hanging": 0, "nest_boxes": frozenset(), "nest_hanging": rest.get("hanging", 0)}
+    settings_: dict[str, Any] = {"air_temp_c": 18.0, "wintering": False, "frame_format": "A_deep", **nest, **rest}
     return estimate(frames, after or After(), **settings_)
 
 
@@ -95,16 +97,16 @@ class Estimating(unittest.TestCase):
     def test_the_worked_adults(self) -> None:
         """Ten deep sides full and four half: 13 200 bees."""
         frames = [seen(n, {"bees": 10}) for n in range(1, 6)] + [seen(n, {"bees": 5}) for n in (6, 7)]
-        found = told(frames)
+        found = estimates(frames)
         assert found.adults is not None
         self.assertAlmostEqual(found.adults.value, 13_200)
         self.assertEqual(found.frames_of_bees, 6.0)
-        self.assertEqual(found.bees_away, (1320.0, 3960.0))
+        self.assertEqual(found.bees_away, Range(1320.0, 3960.0))
 
     def test_a_full_comb_of_honey(self) -> None:
         """Both sides capped weigh what the table says; open nectar six tenths of it; the range holds the published one."""
-        full = told([seen(1, {"honey": 10})]).stores_kg
-        nectar = told([seen(1, {"nectar": 10})]).stores_kg
+        full = estimates([seen(1, {"honey": 10})]).stores_kg
+        nectar = estimates([seen(1, {"nectar": 10})]).stores_kg
         assert full is not None and nectar is not None
         self.assertAlmostEqual(full.value, 2.7)
         self.assertLessEqual(full.low, 2.3)
@@ -113,27 +115,27 @@ class Estimating(unittest.TestCase):
 
     def test_even_laying_gives_three_six_twelve(self) -> None:
         """Cells laid evenly for 21 days stand 3 : 6 : 12, and both ratios are 1."""
-        found = told([seen(1, {"eggs": 1, "open": 2, "capped": 4})]).balance
+        found = estimates([seen(1, {"eggs": 1, "open": 2, "capped": 4})]).balance
         assert found is not None and found.r1 is not None and found.r2 is not None
         self.assertAlmostEqual(found.r1, 1)
         self.assertAlmostEqual(found.r2, 1)
         self.assertEqual(found.reading, "steady")
-        stopped = told([seen(1, {"open": 2, "capped": 4})]).balance
+        stopped = estimates([seen(1, {"open": 2, "capped": 4})]).balance
         assert stopped is not None
         self.assertEqual(stopped.reading, "laying_stopped")
 
     def test_emergence(self) -> None:
         """A full deep side of capped brood lets nine tenths of its 3480 cells emerge within 12 days."""
-        found = told([seen(1, {"capped": 10, "bees": 10}, {"bees": 10})])
+        found = estimates([seen(1, {"capped": 10, "bees": 10}, {"bees": 10})])
         assert found.emerging_12_days is not None and found.adults_in_12_days is not None
         self.assertAlmostEqual(found.emerging_12_days.value, 0.9 * 3480)
         self.assertAlmostEqual(found.adults_in_12_days.value, 2200 * (1 - 0.0325) ** 12 + 0.9 * 3480)
 
     def test_seams_by_temperature_and_format(self) -> None:
         """A cold cluster packs more bees into a seam than a loose one; a smaller comb fewer."""
-        cold = told([], After(seams_of_bees=6), air_temp_c=8.0).adults
-        loose = told([], After(seams_of_bees=6), air_temp_c=15.0).adults
-        small = told([], After(seams_of_bees=6), air_temp_c=8.0, frame_format="B_deep").adults
+        cold = estimates([], After(seams_of_bees=6), air_temp_c=8.0).adults
+        loose = estimates([], After(seams_of_bees=6), air_temp_c=15.0).adults
+        small = estimates([], After(seams_of_bees=6), air_temp_c=8.0, frame_format="B_deep").adults
         assert cold is not None and loose is not None and small is not None
         self.assertEqual((cold.low, cold.high), (10_800, 14_400))
         self.assertEqual((loose.low, loose.high), (7_200, 9_600))
@@ -143,7 +145,7 @@ class Estimating(unittest.TestCase):
     @given(st.lists(st.tuples(records, st.sampled_from(["A_deep", "B_shallow", "B_extra_deep"])), max_size=12))
     def test_never_negative_always_with_a_range(self, drawn: list[tuple[FrameRecord, str]]) -> None:
         """Whatever was recorded, low <= value <= high and nothing is below zero."""
-        found = told([SeenFrame(1, n + 1, kind, record) for n, (record, kind) in enumerate(drawn)])
+        found = estimates([SeenFrame(1, n + 1, kind, record) for n, (record, kind) in enumerate(drawn)])
         for name in ("adults", "eggs", "open", "capped", "emerging_12_days", "adults_in_12_days", "stores_kg"):
             figure: Estimate | None = getattr(found, name)
             if figure is not None:
@@ -200,8 +202,9 @@ class Findings(unittest.TestCase):
         mixed = [{"content": "larva", "number": 4}, {"content": "egg", "number": 3}]
         swarm = cells(with_cells(*mixed), After(), ON, crowded=True)[0]
         self.assertIn("Swarm intent 3 of 5", swarm.text)
-        self.assertEqual(swarm.dates["first_cell_sealed"][1], ON + timedelta(days=2))
-        self.assertEqual(swarm.dates["new_queen_emerges"][1], ON + timedelta(days=10))
+        typical = {one.event: one.typical for one in swarm.dates}
+        self.assertEqual(typical["first_cell_sealed"], ON + timedelta(days=2))
+        self.assertEqual(typical["new_queen_emerges"], ON + timedelta(days=10))
 
     def test_opening(self) -> None:
         """Shut below 10 °C but for an emergency, cover only to 13, brief to the limit, nothing said of a warm still day."""
@@ -213,21 +216,21 @@ class Findings(unittest.TestCase):
 
     def test_a_sick_colony_is_never_united(self) -> None:
         """Weak in spring: uniting is offered, but not while a suspicious sign is unexplained."""
-        weak = told([seen(4, {"bees": 10, "open": 3})])
+        weak = estimates([seen(4, {"bees": 10, "open": 3})])
         frames = [seen(4, {"open": 3}, signs=[{"sign": "cap_sunken", "extent": "few"}])]
         evidence = queen_evidence(frames, After(), ON, wintering=False, complete=True)
-        healthy = weakness(weak, evidence, [], spring=True)
-        sick = weakness(weak, evidence, suspicious_signs(frames), spring=True)
+        healthy = weakness(weak, evidence, [], phase="build_up")
+        sick = weakness(weak, evidence, suspicious_signs(frames), phase="build_up")
         assert healthy is not None and sick is not None
         self.assertIn("Unite", healthy.text)
         self.assertEqual(sick.code, "weak_suspect")
-        self.assertIsNone(weakness(weak, evidence, [], spring=False))
+        self.assertIsNone(weakness(weak, evidence, [], phase="dormant"))
 
     def test_stores_by_season(self) -> None:
         """The same eight kilograms are enough in June and four short toward the winter."""
-        eight = told([], After(stores_kg=8.0, stores_by="weighing"))
-        self.assertEqual(getattr(stores(eight, toward_winter=False, complete=True), "code", None), "stores_good")
-        short = stores(eight, toward_winter=True, complete=True)
+        eight = estimates([], After(stores_kg=8.0, stores_by="weighing"))
+        self.assertEqual(getattr(stores(eight, toward_winter=False), "code", None), "stores_good")
+        short = stores(eight, toward_winter=True)
         self.assertIn("4 kg short", getattr(short, "text", ""))
 
     def test_a_pattern_has_its_name(self) -> None:

@@ -14,7 +14,7 @@ from scipy import stats
 
 from redframe.core.errors import InvalidInput
 from redframe.core.policy.policy import Policy
-from redframe.core.policy.schemes import SCHOOLS, SchoolId
+from redframe.core.policy.schemes import SCHEMES, SchemeId
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.conversion import chance_over, fall_as_rate
@@ -28,7 +28,7 @@ from redframe.core.sampling.squares import squares_seen
 from redframe.core.season.calendar import Calendar
 from redframe.core.status.judgement import judge_reading
 from redframe.core.status.samples import Counted, judged_samples, prompted_on
-from redframe.core.status.status import standings
+from redframe.core.status.status import statuses
 
 NOON = datetime(2031, 6, 20, 12, tzinfo=UTC)
 CALENDAR = Calendar.parse(
@@ -52,9 +52,9 @@ def codes(sample: AnySample, **more: Any) -> set[str]:
     return {finding.code for finding in read_count(sample, **more).findings}
 
 
-def policy(school: SchoolId) -> Policy:
+def policy(scheme: SchemeId) -> Policy:
     """A school with its own levels in the northern calendar."""
-    return Policy(CALENDAR, SCHOOLS[school].levels, school)
+    return Policy(CALENDAR, SCHEMES[scheme].levels, scheme)
 
 
 class Rolls(unittest.TestCase):
@@ -214,18 +214,16 @@ class Standings(unittest.TestCase):
         """A count read by itself."""
         return read_count(sample)
 
-    def level(self, school: SchoolId, *samples: tuple[date, AnySample]) -> str | None:
+    def level(self, scheme: SchemeId, *samples: tuple[date, AnySample]) -> str | None:
         """The level on the day of the last count that judges."""
-        found = standings(
-            [one.sample for one in judged_samples(self.counted(*samples), policy(school))], policy(school)
-        )
+        found = statuses([one.sample for one in judged_samples(self.counted(*samples), policy(scheme))], policy(scheme))
         return found[0].level if found else None
 
     def test_each_school_judges_its_own_scale(self) -> None:
         """A heavy fall leaves a school of rates silent and is urgent under the daily fall; a wash the other way round."""
         fall, rate = (date(2031, 6, 20), board(150, 3)), (date(2031, 6, 20), jar(20, 4))
-        self.assertEqual([self.level(school, fall) for school in ("season_phase", "fall_phase")], [None, "urgent"])
-        self.assertEqual([self.level(school, rate) for school in ("season_phase", "fall_phase")], ["urgent", None])
+        self.assertEqual([self.level(scheme, fall) for scheme in ("season_phase", "fall_phase")], [None, "urgent"])
+        self.assertEqual([self.level(scheme, rate) for scheme in ("season_phase", "fall_phase")], ["urgent", None])
 
     def test_a_look_changes_nothing(self) -> None:
         """Neither with mites seen nor without, and it never makes an old count new."""
@@ -284,10 +282,10 @@ class Standings(unittest.TestCase):
     def test_a_fall_may_ask_for_a_jar(self) -> None:
         """A fall that likely stands for more than the act level asks for a wash, until one is taken."""
         fall, wash = (date(2031, 8, 30), board(200, 3)), (date(2031, 8, 31), jar(1, 0))
-        school = policy("season_phase")
-        self.assertEqual(prompted_on(self.counted(fall), school), date(2031, 8, 30))
-        self.assertIsNone(prompted_on(self.counted(fall, wash), school))
-        self.assertIsNone(prompted_on(self.counted((date(2031, 6, 20), board(3, 3))), school))
+        scheme = policy("season_phase")
+        self.assertEqual(prompted_on(self.counted(fall), scheme), date(2031, 8, 30))
+        self.assertIsNone(prompted_on(self.counted(fall, wash), scheme))
+        self.assertIsNone(prompted_on(self.counted((date(2031, 6, 20), board(3, 3))), scheme))
 
 
 class SecondSamples(unittest.TestCase):

@@ -27,7 +27,7 @@ from redframe.launch.backup import backup, restore
 from redframe.launch.cluster import free_port
 from redframe.launch.system import ROOT
 from redframe.store.migrate import migrate
-from tests.house import Server, cluster, demo_template, empty_template, new_database, owner_rows
+from tests.support import Server, cluster, demo_template, empty_template, new_database, owner_rows
 
 RECORDS = ("association", "person", "membership", "apiary", "colony", "mite_count", "course", "course_act", "audit")
 

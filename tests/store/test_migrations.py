@@ -11,12 +11,16 @@ from uuid import UUID, uuid4
 import psycopg
 import yoyo
 
+from redframe.core.colonies.states import COLONY_STATES
+from redframe.core.treatments.states import COURSE_STATES
 from redframe.store.database import Identity
 from redframe.store.migrate import MIGRATIONS, migrate
-from tests.house import as_app, cluster, owner_rows
+from redframe.work.roles import MAY, STAFF
+from tests.support import as_app, cluster, owner_rows
 
 _numbers = count(1)
-BEFORE = "0005-guards"
+BEFORE = "0011-guards"
+"""The last migration of the release before."""
 
 
 def bare_database() -> str:
@@ -36,7 +40,8 @@ def migrate_to(url: str, last: str) -> None:
 
 
 class FromTheReleaseBefore(unittest.TestCase):
-    """A database of the earlier release with a keeper, two apiaries, a colony, its boxes, a course and a session."""
+    """A database of the earlier release with a keeper, two apiaries, a colony, its boxes, a visit, a course and a
+    session."""
 
     def setUp(self) -> None:
         self.url = bare_database()
@@ -45,7 +50,7 @@ class FromTheReleaseBefore(unittest.TestCase):
         self.ids = {name: uuid4() for name in names}
         statements: tuple[tuple[str, tuple[Any, ...]], ...] = (
             ("INSERT INTO association (id, name, timezone) VALUES (%s, 'Moor', 'UTC')", ("association",)),
-            ("INSERT INTO policy (association_id, version, school, calendar) VALUES (%s, 1, 'flat_2', '{\"peak\": \"05-15\"}')", ("association",)),
+            ("INSERT INTO policy (association_id, version, scheme, calendar) VALUES (%s, 1, 'flat_2', '{\"peak\": \"05-15\"}')", ("association",)),
             ("INSERT INTO keeper (id, association_id, name) VALUES (%s, %s, 'Orla Fenwick')", ("keeper", "association")),
             ("INSERT INTO keeper (id, association_id, name) VALUES (%s, %s, 'Tobias Quill')", ("other", "association")),
             ("INSERT INTO person (id, email, name, password_hash) VALUES (%s, 'orla@moor.example', 'Orla', 'x')", ("person",)),
@@ -55,7 +60,8 @@ class FromTheReleaseBefore(unittest.TestCase):
             ("INSERT INTO hive (id, association_id, apiary_id, hive_type) VALUES (%s, %s, %s, 'stacked boxes')", ("hive", "association", "apiary")),
             ("INSERT INTO colony (id, association_id, apiary_id, hive_id, label, state_since) VALUES (%s, %s, %s, %s, '1', '2031-04-01')", ("colony", "association", "apiary", "hive")),
             ("INSERT INTO colony_event (id, association_id, colony_id, kind, happened_on) VALUES (gen_random_uuid(), %s, %s, 'started', '2030-04-12')", ("association", "colony")),
-            ("INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames) VALUES (%s, %s, 1, 'brood', 'A_deep', 10)", ("hive", "association")),
+            ("INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames, since) VALUES (%s, %s, 1, 'brood', 'A_deep', 10, '2030-04-12')", ("hive", "association")),
+            ("INSERT INTO visit (id, association_id, colony_id, visited_on, state, note, place) VALUES (gen_random_uuid(), %s, %s, '2031-05-01', 'closed', 'calm', '{}')", ("association", "colony")),
             ("INSERT INTO course (id, association_id, apiary_id, colony_id, plan_id, option_id, catalogue_version, policy_version, chemical, start_on, dose_quantity, dose_unit, broodless, occupies, suitability) "
              "VALUES (%s, %s, %s, %s, gen_random_uuid(), 'FA_STRIP2', '1', 1, true, '2031-08-02', 2, 'strip', false, '[2031-08-02,2031-08-12)', '{}')", ("course", "association", "apiary", "colony")),
             ("INSERT INTO session (token_hash, csrf_token, membership_id, expires_at) VALUES ('\\x01', 'c', %s, now() + interval '1 day')", ("membership",)),
@@ -76,17 +82,24 @@ class FromTheReleaseBefore(unittest.TestCase):
             return connection.execute(query).fetchall()
 
     def test_records_come_up_with_it(self) -> None:
-        """Boxes get the day on which their colony began; people stay signed in; nothing is left to apply."""
-        self.assertGreater(migrate(self.url), 0)
+        """What was on record is on record, field for field; people stay signed in; nothing is left to apply."""
+        tables = ("keeper", "apiary", "hive", "hive_box", "colony", "colony_event", "visit", "course", "audit")
+
+        def rows(table: str) -> list[dict[str, Any]]:
+            return [row for (row,) in owner_rows(self.url, f"SELECT to_jsonb(t) FROM {table} t ORDER BY 1::text")]  # noqa: S608
+
+        before = {table: rows(table) for table in tables}
+        migrate(self.url)
         self.assertEqual(migrate(self.url), 0)
-        box = owner_rows(self.url, "SELECT since::text, until FROM hive_box")
-        self.assertEqual(box, [("2030-04-12", None)])
-        found = owner_rows(self.url, "SELECT role FROM session_lookup('\\x01')")
-        self.assertEqual(found, [("keeper",)])
+        for table in tables:
+            self.assertGreater(len(before[table]), 0, table)
+            for was, now in zip(before[table], rows(table), strict=True):
+                self.assertLessEqual(was.items(), now.items(), table)
+        self.assertEqual(owner_rows(self.url, "SELECT role FROM session_lookup('\\x01')"), [("keeper",)])
 
     def test_guards_hold_on_what_was_there(self) -> None:
         """The keeper sees the own colony, hive, boxes and course after it as before, and nothing of the other's."""
-        reached = ("apiary", "hive", "hive_box", "colony", "colony_event", "course")
+        reached = ("apiary", "hive", "hive_box", "colony", "colony_event", "visit", "course")
         query = " UNION ALL ".join(f"SELECT '{table}', count(*) FROM {table}" for table in reached)  # noqa: S608
         before = self.seen(query)
         migrate(self.url)
@@ -108,17 +121,12 @@ class FromTheReleaseBefore(unittest.TestCase):
         with as_app(self.url, self.orla()) as connection, self.assertRaises(psycopg.errors.InsufficientPrivilege):
             connection.execute("DELETE FROM hive_box")
 
-    def test_boxes_and_visits_come_up_as_they_were(self) -> None:
-        """Each box gets an identity under which it may change places; visits on record are closed, and stay amendable
-        with a reason only."""
+    def test_boxes_change_places_and_visits_only_with_a_reason(self) -> None:
+        """Two boxes swap their places in one statement; a closed visit is amended with a reason only."""
+        migrate(self.url)
         with psycopg.connect(self.url) as owner:
             own = [self.ids["hive"], self.ids["association"]]
-            owner.execute("INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames) VALUES (%s, %s, 2, 'super', 'A_shallow', 9)", own)  # fmt: skip
-            owner.execute("INSERT INTO visit (id, association_id, colony_id, visited_on, note) VALUES (gen_random_uuid(), %s, %s, '2031-05-01', 'calm')", [self.ids["association"], self.ids["colony"]])  # fmt: skip
-        migrate(self.url)
-        self.assertEqual(owner_rows(self.url, "SELECT state, note FROM visit"), [("closed", "calm")])
-        boxes = owner_rows(self.url, "SELECT id, position FROM hive_box ORDER BY position")
-        self.assertEqual(len({box for box, _ in boxes}), 2)
+            owner.execute("INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames, since) VALUES (%s, %s, 2, 'super', 'A_shallow', 9, '2031-05-01')", own)  # fmt: skip
         with as_app(self.url, self.orla()) as connection:
             connection.execute("UPDATE hive_box SET position = 3 - position")
             with self.assertRaises(psycopg.errors.CheckViolation):
@@ -165,6 +173,18 @@ class AtOnce(unittest.TestCase):
             applied = list(both.map(migrate, [url, url]))
         self.assertEqual(sorted(applied), [0, len(list(MIGRATIONS.glob("*.sql")))])
 
+    def test_states_are_those_of_the_core(self) -> None:
+        """The lookup tables hold the properties that the rules ask for, and the flags of records follow the state."""
+        url = bare_database()
+        migrate(url)
+        colonies = {name: (living, lost) for name, living, lost in owner_rows(url, "SELECT * FROM colony_state")}
+        self.assertEqual(colonies, {name: (one.is_living, one.is_lost) for name, one in COLONY_STATES.items()})
+        courses = dict(owner_rows(url, "SELECT name, is_open FROM course_state"))
+        self.assertEqual(courses, {name: one.is_open for name, one in COURSE_STATES.items()})
+        roles = {name: (write, staff) for name, write, staff in owner_rows(url, "SELECT * FROM role")}
+        self.assertEqual({name for name, (write, _) in roles.items() if write}, set(MAY["record"]))
+        self.assertEqual({name for name, (_, staff) in roles.items() if staff}, set(STAFF))
+
     def test_every_table_of_records_is_guarded(self) -> None:
         """No table that holds an association's rows is without row-level security, and none lets the role delete
         what was recorded."""
@@ -177,8 +197,8 @@ class AtOnce(unittest.TestCase):
         )
         self.assertGreater(len(tables), 15)
         self.assertEqual([name for name, guarded, _ in tables if not guarded], [])
-        derived = {"standing", "outlook", "count_reading", "course_step", "colony_forecast", "count_week_keeper",
-                   "forecast_hindsight"}  # fmt: skip
+        derived = {"colony_status", "outlook", "count_reading", "course_step", "colony_forecast", "count_week_keeper",
+                   "forecast_evaluation"}  # fmt: skip
         self.assertEqual({name for name, _, deletable in tables if deletable}, derived)
 
     def test_an_invitation_is_the_administrators_alone(self) -> None:
@@ -189,7 +209,7 @@ class AtOnce(unittest.TestCase):
         with psycopg.connect(url) as owner:
             owner.execute("INSERT INTO association (id, name, timezone) VALUES (%s, 'Moor', 'UTC')", [association])
             owner.execute("INSERT INTO person (id, email, name, password_hash) VALUES (%s, 'a@b.example', 'A', 'x')", [person])  # fmt: skip
-            owner.execute("INSERT INTO invitation (id, association_id, email, role, token_hash, made_by, expires_at) VALUES (gen_random_uuid(), %s, 'c@d.example', 'mentor', '\\x02', %s, now() + interval '1 day')", [association, person])  # fmt: skip
+            owner.execute("INSERT INTO invitation (id, association_id, email, role, token_hash, created_by, expires_at) VALUES (gen_random_uuid(), %s, 'c@d.example', 'mentor', '\\x02', %s, now() + interval '1 day')", [association, person])  # fmt: skip
         for role, number in (("administrator", 1), ("mentor", 0), ("keeper", 0)):
             keeper: UUID | None = uuid4() if role == "keeper" else None
             who = Identity(person, uuid4(), association, role, keeper, "UTC")

@@ -15,8 +15,8 @@ from redframe.store.errors import NotAllowed
 from redframe.store.migrate import application_url
 from redframe.work.forecast import association as forecast_association
 from redframe.work.forecast import read as forecast_read
-from redframe.work.forecast.association import AheadView
-from tests.house import aside, at_work, demo_template, identity, new_database, owner_rows
+from redframe.work.forecast.association import AssociationForecast
+from tests.support import aside, at_work, demo_template, identity, new_database, owner_rows
 
 TODAY = date(2031, 8, 2)
 
@@ -27,7 +27,7 @@ class Ahead(unittest.TestCase):
         cls.url = new_database(demo_template())
         cls.settings = Settings(application_url(cls.url), Path(), demo_today=TODAY)
 
-    def view(self, who: object = None) -> AheadView:
+    def view(self, who: object = None) -> AssociationForecast:
         """What is shown to a person."""
         return at_work(self.url, forecast_association.view, who)  # type: ignore[arg-type]
 
@@ -38,8 +38,8 @@ class Ahead(unittest.TestCase):
     def test_asked_once_computed_and_seen_by_those_who_may(self) -> None:
         """Two who ask get one run; the worker brings it to its end; a keeper sees the own colonies of it."""
         first, second = uuid4(), uuid4()
-        run = at_work(self.url, lambda work: forecast_association.ask(work, first))
-        again = at_work(self.url, lambda work: forecast_association.ask(work, second))
+        run = at_work(self.url, lambda unit: forecast_association.ask(unit, first))
+        again = at_work(self.url, lambda unit: forecast_association.ask(unit, second))
         assert run is not None and again is not None
         self.assertEqual((run.id, run.state, again.id), (first, "waiting", first))
         self.work_off()
@@ -56,11 +56,11 @@ class Ahead(unittest.TestCase):
         self.one_says_what_all_say(view)
         self.earlier_forecasts_did_well(view)
 
-    def one_says_what_all_say(self, view: AheadView) -> None:
+    def one_says_what_all_say(self, view: AssociationForecast) -> None:
         """Colonies' own forecasts, of other and more members, agree with their lines among all."""
         off = []
         for line in [one for one in view.colonies if one.apiary == "Tarn Head"]:
-            own = at_work(self.url, lambda work, line=line: forecast_read.colony_forecast(work, line.colony_id)).views[
+            own = at_work(self.url, lambda unit, line=line: forecast_read.colony_forecast(unit, line.colony_id)).views[
                 0
             ]  # type: ignore[misc]
             for index, number in ((0, 0), (14, 42)):
@@ -70,17 +70,17 @@ class Ahead(unittest.TestCase):
         self.assertLess(statistics.median(off), 0.08)
         self.assertLess(max(off), 0.3)
 
-    def earlier_forecasts_did_well(self, view: AheadView) -> None:
+    def earlier_forecasts_did_well(self, view: AssociationForecast) -> None:
         """The demo's own later counts lie in the bands as promised, and beat what a plain person would have said; a
         colony's page says the same."""
-        alone, treated = view.hindsight
+        alone, treated = view.evaluation
         self.assertEqual((alone.between, treated.between, alone.looked_on), ("untreated", "treated", TODAY))
         self.assertGreater(alone.counts, 300)
         self.assertTrue(0.75 <= alone.held80 <= 0.88, alone.held80)
         self.assertLess(alone.brier, min(alone.brier_stays, alone.brier_one_rate))
         colony = made_id("corrane", "Tarn Head", "T4")
-        told = at_work(self.url, lambda work: forecast_read.colony_forecast(work, colony))
-        self.assertEqual(told.hindsight, alone)
+        told = at_work(self.url, lambda unit: forecast_read.colony_forecast(unit, colony))
+        self.assertEqual(told.evaluation, alone)
         now, later = told.next_counts
         self.assertEqual((now.on, (later.on - now.on).days, now.bees), (TODAY, 21, 300.0))
         self.assertTrue(now.low80 <= now.middle <= now.high80 and now.middle < later.middle)
@@ -105,6 +105,6 @@ class Ahead(unittest.TestCase):
         with self.assertRaises(NotAllowed):
             at_work(
                 self.url,
-                lambda work: forecast_association.ask(work, uuid4()),
+                lambda unit: forecast_association.ask(unit, uuid4()),
                 identity("keeper", keeper="Orla Fenwick"),
             )

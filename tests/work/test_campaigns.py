@@ -28,7 +28,7 @@ from redframe.work.campaigns import record as campaigns_record
 from redframe.work.campaigns.read import WeekView
 from redframe.work.campaigns.record import RowReport
 from redframe.work.campaigns.results import Results
-from tests.house import aside, at_work, demo_template, identity, new_database, owner_rows
+from tests.support import aside, at_work, demo_template, identity, new_database, owner_rows
 
 TODAY = date(2031, 8, 2)
 NOW = datetime(2031, 8, 2, 13, tzinfo=UTC)
@@ -43,7 +43,7 @@ class Demo(unittest.TestCase):
 
     def view(self, week: UUID = WEEK, who: Any = None) -> WeekView:
         """A count week as somebody sees it."""
-        return at_work(self.url, lambda work: campaigns_read.week_view(work, week), who)
+        return at_work(self.url, lambda unit: campaigns_read.week_view(unit, week), who)
 
     def results(self) -> Results:
         """What the running week says."""
@@ -100,7 +100,7 @@ class Together(Demo):
 
     def test_schools_are_never_merged(self) -> None:
         """A share a school, each of the same colonies; a laxer level never has more over."""
-        shares = {one.school: one.share for one in self.results().shares}
+        shares = {one.scheme: one.share for one in self.results().shares}
         two, three = shares["flat_2"], shares["flat_3"]
         assert two is not None and three is not None
         self.assertEqual(two.counted, three.counted)
@@ -164,7 +164,7 @@ class Together(Demo):
         with self.assertRaises(NotAllowed):
             at_work(
                 self.url,
-                lambda work: campaigns_record.ask_reminders(work, WEEK),
+                lambda unit: campaigns_record.ask_reminders(unit, WEEK),
                 identity("keeper", keeper="Orla Fenwick"),
             )
 
@@ -182,7 +182,7 @@ class Opening(Demo):
             "keepers": None,
             **more,
         }
-        return at_work(self.url, lambda work: campaigns_record.open_week(work, uuid4(), **fields))
+        return at_work(self.url, lambda unit: campaigns_record.open_week(unit, uuid4(), **fields))
 
     def test_days_and_keepers_are_checked(self) -> None:
         """Out of order, too long, days of another week, somebody unknown."""
@@ -204,7 +204,7 @@ class Tables(Demo):
     def bring(self, text: str, *, take: bool) -> list[RowReport]:
         """Read a table and take it, or look at what would be taken."""
         read = read_counts(text.encode(), ZONE, NOW)
-        told = at_work(self.url, lambda work: campaigns_record.import_counts(work, WEEK, read.rows, take=take))
+        told = at_work(self.url, lambda unit: campaigns_record.import_counts(unit, WEEK, read.rows, take=take))
         return sorted([*told, *read.refused], key=lambda row: row.line)
 
     def test_a_preview_takes_nothing_and_what_it_says_then_happens(self) -> None:
@@ -259,8 +259,8 @@ class Reminders(Demo):
             "protocol": "Two shakes.",
             "keepers": None,
         }
-        at_work(url, lambda work: campaigns_record.open_week(work, week, **fields))  # type: ignore[arg-type]
-        self.assertEqual(at_work(url, lambda work: campaigns_record.ask_reminders(work, week)), len(names))
+        at_work(url, lambda unit: campaigns_record.open_week(unit, week, **fields))  # type: ignore[arg-type]
+        self.assertEqual(at_work(url, lambda unit: campaigns_record.ask_reminders(unit, week)), len(names))
         with tempfile.TemporaryDirectory() as folder:
             settings = replace(Settings(application_url(url), Path(), demo_today=TODAY), mail=Path(folder))
             aside(worker.run(settings, wait=False))
@@ -275,4 +275,4 @@ class Reminders(Demo):
             "WHERE week_id = %s AND reminders = 1", week,
         )  # fmt: skip
         self.assertEqual({row[0] for row in noted}, set(names))
-        self.assertEqual(at_work(url, lambda work: campaigns_record.ask_reminders(work, week)), 0)
+        self.assertEqual(at_work(url, lambda unit: campaigns_record.ask_reminders(unit, week)), 0)

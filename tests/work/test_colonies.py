@@ -7,21 +7,28 @@ from datetime import date
 from typing import Any
 from uuid import UUID, uuid4
 
+from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.errors import InvalidInput
+from redframe.core.visits.record import After
 from redframe.demo.scenario import made_id
 from redframe.store import colonies as store
 from redframe.store.errors import Conflict, NotFound
 from redframe.work.colonies import hives as colonies_hives
 from redframe.work.colonies import lineage as colonies_lineage
+from redframe.work.colonies import queens as colonies_queens
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
+from redframe.work.colonies.hives import HiveChange
+from redframe.work.colonies.lineage import Merger
+from redframe.work.colonies.queens import QueenRecord
 from redframe.work.colonies.read import ColonyView
-from redframe.work.unit_of_work import Work
-from tests.house import at_work, demo_template, identity, living, new_database, owner_rows
+from redframe.work.unit_of_work import UnitOfWork
+from tests.support import at_work, demo_template, identity, living, new_database, owner_rows, visited
 
 AUGUST = date(2031, 8, 1)
-DEEP = {"purpose": "brood", "frame_format": "A_deep", "frames": 10}
-SUPER = {"purpose": "super", "frame_format": "A_medium", "frames": 9}
+DEEP = WantedBox("brood", "A_deep", 10)
+SUPER = WantedBox("super", "A_medium", 9)
+LAYING = QueenRecord(2030, None, "mated", date(2031, 5, 1), None, None)
 
 
 class Demo(unittest.TestCase):
@@ -33,7 +40,7 @@ class Demo(unittest.TestCase):
 
     def view(self, colony: UUID) -> ColonyView:
         """A colony as its screen shows it."""
-        return at_work(self.url, lambda work: colonies_read.colony_view(work, colony))
+        return at_work(self.url, lambda unit: colonies_read.colony_view(unit, colony))
 
     def add(self, apiary: str, label: str, **changes: Any) -> UUID:
         """Add a colony to an apiary of the demo."""
@@ -42,7 +49,7 @@ class Demo(unittest.TestCase):
             "apiary_id": made_id("corrane", "apiary", apiary), "label": label, "since": date(2031, 5, 1), "note": "",
             "hive_id": None, "hive_type": "stacked boxes", "boxes": [DEEP], "queen": None, "split_from": None, **changes,
         }  # fmt: skip
-        at_work(self.url, lambda work: colonies_record.add_colony(work, number, **fields))
+        at_work(self.url, lambda unit: colonies_record.add_colony(unit, colonies_record.NewColony(id=number, **fields)))
         return number
 
     def move(self, colony: UUID, to: str, **changes: Any) -> None:
@@ -52,7 +59,10 @@ class Demo(unittest.TestCase):
             "apiary_id": made_id("corrane", "apiary", to), "hive": "along", "hive_id": None, "hive_type": "stacked boxes",
             "boxes": [], "label": before.label, "on": AUGUST, "note": "", **changes,
         }  # fmt: skip
-        at_work(self.url, lambda work: colonies_lineage.move(work, colony, before.version, **fields))
+        at_work(
+            self.url,
+            lambda unit: colonies_lineage.move(unit, colony, before.version, colonies_lineage.WantedPlace(**fields)),
+        )
 
     def refuses(self, field: str) -> Any:
         """A refusal that names the field."""
@@ -71,7 +81,7 @@ class Moves(Demo):
         self.assertEqual([count.id for count in after.counts], [count.id for count in before.counts])
         self.assertEqual((after.colony.level, after.colony.count_id), (before.colony.level, before.colony.count_id))
         self.assertEqual([box.id for box in after.hive], [box.id for box in before.hive])
-        kinds = {event.kind: (event.former, event.present) for event in after.events if event.kind != "started"}
+        kinds = {event.kind: (event.previous, event.current) for event in after.events if event.kind != "started"}
         self.assertEqual(kinds["moved"], ("Plover Hay", "Skerrow Bank"))
         self.assertEqual(kinds["renumbered"], (before.colony.label, "P-new"))
         self.assertEqual(len(living(self.url, "Plover Hay")), here - 1)
@@ -110,24 +120,32 @@ class Moves(Demo):
             "label": "stays", "on": AUGUST, "note": "",
         }  # fmt: skip
         with self.assertRaises(NotFound):
-            at_work(self.url, lambda work: colonies_lineage.move(work, number, 1, **fields))
+            at_work(
+                self.url, lambda unit: colonies_lineage.move(unit, number, 1, colonies_lineage.WantedPlace(**fields))
+            )
         fields["apiary_id"] = made_id("corrane", "apiary", "Skerrow Bank")
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: colonies_lineage.move(work, number, 7, **fields))
+            at_work(
+                self.url, lambda unit: colonies_lineage.move(unit, number, 7, colonies_lineage.WantedPlace(**fields))
+            )
         self.assertEqual(self.view(number).apiary.name, "Plover Hay", "a refused move moves nothing")
         orla = identity("keeper", keeper="Orla Fenwick")
         own = UUID(living(self.url, "Tarn Head")[0][0])
         fields |= {"apiary_id": made_id("corrane", "apiary", "Plover Hay"), "label": "T-x"}
         with self.assertRaises(NotFound):
-            at_work(self.url, lambda work: colonies_lineage.move(work, own, 1, **fields), orla)
+            at_work(
+                self.url, lambda unit: colonies_lineage.move(unit, own, 1, colonies_lineage.WantedPlace(**fields)), orla
+            )
 
 
 class Hives(Demo):
-    def lay(self, colony: UUID, boxes: list[dict[str, Any]], on: date = AUGUST, version: int | None = None) -> None:
+    def lay(self, colony: UUID, boxes: list[WantedBox], on: date = AUGUST, version: int | None = None) -> None:
         """Record the boxes of a colony's hive."""
         seen = self.view(colony).hive
         held = version if version is not None else (seen[0].version if seen else 0)
-        at_work(self.url, lambda work: colonies_hives.amend_hive(work, colony, held, hive_type="stacked boxes", boxes=boxes, on=on))  # fmt: skip
+        at_work(
+            self.url, lambda unit: colonies_hives.amend_hive(unit, colony, held, HiveChange("stacked boxes", boxes, on))
+        )
 
     def test_boxes_keep_the_days_on_which_they_stood(self) -> None:
         """A super on in June and off in August: today one box, and both kept with their days."""
@@ -169,28 +187,33 @@ class Lives(Demo):
 
     def test_a_merger_ends_one_and_keeps_both_histories(self) -> None:
         """The one that went in is merged, without a queen, and cannot go in twice; itself is no partner."""
-        one, other = self.add("Plover Hay", "m1", queen={"year": 2030, "mark_seen": None, "status": "mated", "since": date(2031, 5, 1), "laying_since": None, "release_on": None}), self.add("Plover Hay", "m2")  # fmt: skip
+        one, other = self.add("Plover Hay", "m1", queen=LAYING), self.add("Plover Hay", "m2")  # fmt: skip
         version = self.view(one).colony.version
         with self.refuses("into"):
-            at_work(self.url, lambda work: colonies_lineage.merge(work, one, version, one, AUGUST, ""))
-        at_work(self.url, lambda work: colonies_lineage.merge(work, one, version, other, AUGUST, "weak"))
+            at_work(self.url, lambda unit: colonies_lineage.merge(unit, one, version, Merger(one, AUGUST)))
+        at_work(
+            self.url,
+            lambda unit: colonies_lineage.merge(unit, one, version, Merger(other, AUGUST, combs="store", note="weak")),
+        )
         merged = self.view(one)
         self.assertEqual((merged.colony.state, merged.queens[0].queen.until), ("merged", AUGUST))
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: colonies_lineage.merge(work, one, merged.colony.version, other, AUGUST, ""))
+            at_work(
+                self.url, lambda unit: colonies_lineage.merge(unit, one, merged.colony.version, Merger(other, AUGUST))
+            )
         with self.refuses("into"):
-            at_work(self.url, lambda work: colonies_lineage.merge(work, other, 1, one, AUGUST, ""))
+            at_work(self.url, lambda unit: colonies_lineage.merge(unit, other, 1, Merger(one, AUGUST)))
 
     def test_a_label_names_one_living_colony(self) -> None:
         """Taken while its bearer lives, free once it is dead."""
         first, second = self.add("Plover Hay", "L1"), self.add("Plover Hay", "L2")
 
-        async def relabel(work: Work) -> None:
-            await colonies_record.amend_colony(work, second, 1, label="L1", state="alive", state_since=AUGUST, note="")
+        async def relabel(unit: UnitOfWork) -> None:
+            await colonies_record.amend_colony(unit, second, 1, label="L1", state="alive", state_since=AUGUST, note="")
 
         with self.refuses("label"):
             at_work(self.url, relabel)
-        at_work(self.url, lambda work: colonies_record.amend_colony(work, first, 1, label="L1", state="dead", state_since=AUGUST, note=""))  # fmt: skip
+        at_work(self.url, lambda unit: colonies_record.amend_colony(unit, first, 1, label="L1", state="dead", state_since=AUGUST, note=""))  # fmt: skip
         at_work(self.url, relabel)
         self.assertEqual(self.view(second).colony.label, "L1")
 
@@ -198,30 +221,35 @@ class Lives(Demo):
         """2031 is white: a blue mark on her says that the year or the queen is another."""
         number = self.add("Plover Hay", "queen")
 
-        async def crown(work: Work) -> None:
-            await colonies_record.set_queen(work, number, new=True, version=0, year=2031, mark_seen="blue", status="mated", since=AUGUST, laying_since=None, release_on=None)  # fmt: skip
+        first = uuid4()
 
-        at_work(self.url, crown)
+        def crown(queen_id: UUID) -> None:
+            record = QueenRecord(2031, "blue", "mated", AUGUST, None, None)
+            at_work(self.url, lambda unit: colonies_queens.add_queen(unit, queen_id, number, record))
+
+        crown(first)
         queen = self.view(number).queens[0]
         self.assertEqual(queen.mark_expected, "white")
         self.assertIn("white", queen.mark_differs or "")
-        at_work(self.url, crown)
-        offices = [(one.queen.until is None) for one in self.view(number).queens]
-        self.assertEqual(offices, [True, False], "the former queen's office has ended")
+        crown(first)
+        self.assertEqual(len(self.view(number).queens), 1, "sent twice she is one queen")
+        crown(uuid4())
+        present = [(one.queen.until is None) for one in self.view(number).queens]
+        self.assertEqual(present, [True, False], "the record of the queen before her has ended")
 
     def test_a_visit_told_twice_is_one_visit(self) -> None:
         """The device that got no answer sends it again; the same id for another visit is refused."""
         number, visit = self.add("Plover Hay", "visited"), uuid4()
-        found: dict[str, Any] = {"strength": 7.0, "strength_unit": "seams", "capped_brood": "yes", "eggs_seen": True, "queen_seen": None, "supers_on": False, "fed": None, "note": ""}  # fmt: skip
+        found = After(seams_of_bees=7.0, capped_brood=True, eggs_seen=True, supers_on=False)
         for _ in range(2):
-            at_work(self.url, lambda work: colonies_record.record_visit(work, visit, colony_id=number, visited_on=AUGUST, **found))  # fmt: skip
+            visited(self.url, number, AUGUST, found, visit)
         self.assertEqual([one.id for one in self.view(number).visits], [visit])
         self.assertEqual((self.view(number).colony.strength, self.view(number).colony.strength_unit), (7.0, "seams"))
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: colonies_record.record_visit(work, visit, colony_id=number, visited_on=AUGUST, **(found | {"strength": 3.0})))  # fmt: skip
+            visited(self.url, number, AUGUST, After(seams_of_bees=3.0), visit)
 
     def test_frame_formats_have_their_sizes(self) -> None:
         """Outer sizes in mm; the standard deep frame is 448 by 232."""
         formats = {one.id: one for one in at_work(self.url, colonies_read.frame_formats)}
         self.assertEqual((formats["A_deep"].width_mm, formats["A_deep"].height_mm), (448, 232))
-        self.assertEqual(at_work(self.url, lambda work: store.colonies_by_id(work.connection, [uuid4()])), [])
+        self.assertEqual(at_work(self.url, lambda unit: store.colonies_by_id(unit.connection, [uuid4()])), [])

@@ -16,7 +16,7 @@ from redframe.demo.scenario import DEMO_TODAY, made_id
 from redframe.store.errors import NotFound
 from redframe.work.forecast import read as forecast_read
 from redframe.work.forecast.read import ColonyForecast, Scenario
-from tests.house import at_work, demo_template, identity, new_database, owner_rows
+from tests.support import at_work, demo_template, identity, new_database, owner_rows
 
 K8, W1 = made_id("corrane", "Kettle Wood", "K8"), made_id("corrane", "Whin Moor", "W1")
 
@@ -27,7 +27,7 @@ class Forecasts(unittest.TestCase):
         cls.url = new_database(demo_template())
 
     def ahead(self, colony: UUID, *scenarios: Scenario, day: date = DEMO_TODAY) -> ColonyForecast:
-        return at_work(self.url, lambda work: forecast_read.colony_forecast(work, colony, scenarios), day=day)
+        return at_work(self.url, lambda unit: forecast_read.colony_forecast(unit, colony, scenarios), day=day)
 
     def test_it_starts_from_the_latest_counts_and_knows_the_courses(self) -> None:
         """At most five counts, newest first; the course that was proved to work is one of its events; the same record
@@ -84,7 +84,7 @@ class Forecasts(unittest.TestCase):
         with self.assertRaises(NotFound):
             at_work(
                 self.url,
-                lambda work: forecast_read.colony_forecast(work, K8),
+                lambda unit: forecast_read.colony_forecast(unit, K8),
                 identity("keeper", keeper="Orla Fenwick"),
             )
 

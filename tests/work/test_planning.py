@@ -22,7 +22,7 @@ from redframe.work.planning.read import Worklist
 from redframe.work.sampling import record as sampling_record
 from redframe.work.treatments import options as treatments_options
 from redframe.work.visits import record as visits_record
-from tests.house import at_work, demo_template, identity, living, new_database, owner_rows, washed
+from tests.support import at_work, demo_template, identity, living, new_database, owner_rows, visited, washed
 
 TODAY = date(2031, 8, 2)
 ORLA = identity("keeper", keeper="Orla Fenwick")
@@ -42,7 +42,7 @@ class Demo(unittest.TestCase):
     def count(self, colony: str, shakes: tuple[int, ...]) -> None:
         """Wash 300 bees of a colony today."""
         new = washed(UUID(colony), shakes, TODAY)
-        at_work(self.url, lambda work: sampling_record.record_count(work, new))
+        at_work(self.url, lambda unit: sampling_record.record_count(unit, new))
 
 
 class Today(Demo):
@@ -50,13 +50,13 @@ class Today(Demo):
         """Never counted: to be counted. Counted over: to be treated. Both name it once."""
         number = uuid4()
         place = made_id("corrane", "apiary", "Cairn Yard")
-        at_work(self.url, lambda work: colonies_record.add_colony(work, number, apiary_id=place, label="Z9", since=TODAY, note="", hive_id=None, hive_type="", boxes=[], queen=None, split_from=None))  # fmt: skip
+        at_work(self.url, lambda unit: colonies_record.add_colony(unit, colonies_record.NewColony(number, place, "Z9", TODAY)))  # fmt: skip
         self.assertIn(number, [one for line in self.today().counts for one in line.ids])
         self.count(str(number), (20, 4))
         now = self.today()
         self.assertNotIn(number, [one for line in now.counts for one in line.ids])
         self.assertEqual([line.apiary for line in now.treat if number in line.ids], ["Cairn Yard"])
-        at_work(self.url, lambda work: colonies_record.amend_colony(work, number, 1, label="Z9", state="dead", state_since=TODAY, note=""))  # fmt: skip
+        at_work(self.url, lambda unit: colonies_record.amend_colony(unit, number, 1, label="Z9", state="dead", state_since=TODAY, note=""))  # fmt: skip
         self.assertNotIn(number, [one for line in self.today().treat for one in line.ids], "the dead need no treatment")
 
     def test_a_visit_set_for_a_day_is_due_then(self) -> None:
@@ -67,10 +67,10 @@ class Today(Demo):
 
         def visited(day: date, then: date) -> None:
             noon = datetime(day.year, day.month, day.day, 11, tzinfo=UTC)
-            opened = at_work(self.url, lambda work: visits_record.open_visit(work, uuid4(), colony, noon), day=day)
+            opened = at_work(self.url, lambda unit: visits_record.open_visit(unit, uuid4(), colony, noon), day=day)
             after = After(temper=8, next_visit=then, next_why="cells seen")
-            at_work(self.url, lambda work: visits_record.keep_part(work, opened.visit.id, "after", 0, after), day=day)
-            at_work(self.url, lambda work: visits_record.close_visit(work, opened.visit.id), day=day)
+            at_work(self.url, lambda unit: visits_record.save_part(unit, opened.visit.id, "after", 0, after), day=day)
+            at_work(self.url, lambda unit: visits_record.close_visit(unit, opened.visit.id), day=day)
 
         def due(day: date) -> list[tuple[bool, date, str]]:
             return [
@@ -131,7 +131,7 @@ class Places(Demo):
         for one, worst in view.apiaries:
             with self.subTest(apiary=one.name):
                 self.assertEqual(one.urgent + one.act + one.watch + one.clear + one.unknown, one.colonies)
-                page = at_work(self.url, lambda work, place=one.id: places_read.apiary_view(work, place))  # type: ignore[misc]
+                page = at_work(self.url, lambda unit, place=one.id: places_read.apiary_view(unit, place))  # type: ignore[misc]
                 alive = [colony for colony in page.colonies if colony.state in ("alive", "queenless")]
                 self.assertEqual((len(alive), worst_of(colony.level for colony in alive)), (one.colonies, worst))
                 self.assertEqual(sum(colony.level == "urgent" for colony in alive), one.urgent)
@@ -143,7 +143,7 @@ class Places(Demo):
         place = {one.name: one for one, _ in view.apiaries}
         told = 0
         for own in place.values():
-            page = at_work(self.url, lambda work, one=own.id: places_read.apiary_view(work, one))  # type: ignore[misc]
+            page = at_work(self.url, lambda unit, one=own.id: places_read.apiary_view(unit, one))  # type: ignore[misc]
             found = {one.name: (one.urgent, round(one.km, 3)) for one in page.urgent_near}
             expected = {}
             for other in place.values():
@@ -155,15 +155,15 @@ class Places(Demo):
             self.assertEqual(found, expected, own.name)
             told += len(found)
         self.assertGreater(told, 0)
-        page = at_work(self.url, lambda work: places_read.apiary_view(work, place["Tarn Head"].id), ORLA)
+        page = at_work(self.url, lambda unit: places_read.apiary_view(unit, place["Tarn Head"].id), ORLA)
         self.assertLessEqual({one.name for one in page.urgent_near}, {"Skerrow Bank"})
 
     def test_strips_hold_what_the_colony_holds(self) -> None:
         """Counts and courses of an apiary's strips are those of its colonies' own pages, within the strip's days."""
         place = made_id("corrane", "apiary", "Kettle Wood")
-        page = at_work(self.url, lambda work: places_read.apiary_view(work, place))
+        page = at_work(self.url, lambda unit: places_read.apiary_view(unit, place))
         for colony in page.colonies[:4]:
-            own = at_work(self.url, lambda work, one=colony.id: colonies_read.colony_view(work, one))  # type: ignore[misc]
+            own = at_work(self.url, lambda unit, one=colony.id: colonies_read.colony_view(unit, one))  # type: ignore[misc]
             expected = {count.id for count in own.counts if count.taken_on >= page.first}
             with self.subTest(colony=colony.label):
                 self.assertEqual({count.id for count in page.counts if count.colony_id == colony.id}, expected)
@@ -173,11 +173,11 @@ class Places(Demo):
         fields = {"name": "Moss End", "latitude": 44.2, "longitude": -31.4, "elevation_m": 10, "access_note": "", "forage_note": ""}  # fmt: skip
         number, quill = uuid4(), made_id("corrane", "keeper", "Tobias Quill")
         with self.assertRaisesRegex(InvalidInput, "^keeper_id:"):
-            at_work(self.url, lambda work: places_record.add_apiary(work, number, keeper_id=quill, **fields), ORLA)
+            at_work(self.url, lambda unit: places_record.add_apiary(unit, number, keeper_id=quill, **fields), ORLA)
         with self.assertRaises(NotAllowed):
-            at_work(self.url, lambda work: places_record.add_keeper(work, uuid4(), name="Wren", phone="", registration=""), ORLA)  # fmt: skip
+            at_work(self.url, lambda unit: places_record.add_keeper(unit, uuid4(), name="Wren", phone="", registration=""), ORLA)  # fmt: skip
         for _ in range(2):
-            added = at_work(self.url, lambda work: places_record.add_apiary(work, number, keeper_id=ORLA.keeper_id, **fields), ORLA)  # fmt: skip
+            added = at_work(self.url, lambda unit: places_record.add_apiary(unit, number, keeper_id=ORLA.keeper_id, **fields), ORLA)  # fmt: skip
             self.assertEqual((added.id, added.keeper), (number, "Orla Fenwick"))
 
 
@@ -186,23 +186,16 @@ class Options(Demo):
         """Supers and feed hold for days, then are not known; brood and strength come from the latest look at each."""
         number, label = living(self.url, "Skerrow Bank")[0]
         place, colony = made_id("corrane", "apiary", "Skerrow Bank"), UUID(number)
-        visit = {"strength": 8.0, "strength_unit": "seams", "capped_brood": "no", "eggs_seen": False, "queen_seen": None, "supers_on": True, "fed": False, "note": ""}  # fmt: skip
-        at_work(
-            self.url,
-            lambda work: colonies_record.record_visit(work, uuid4(), colony_id=colony, visited_on=TODAY, **visit),
-        )
-        only = {"strength": None, "strength_unit": None, "capped_brood": "unknown", "eggs_seen": None, "queen_seen": None, "supers_on": None, "fed": None, "note": "a glance"}  # fmt: skip
-        at_work(
-            self.url,
-            lambda work: colonies_record.record_visit(work, uuid4(), colony_id=colony, visited_on=TODAY, **only),
-        )
-        near = at_work(self.url, lambda work: treatments_options.options_for(work, place, [colony])).colonies[0]
+        looked = After(seams_of_bees=8.0, capped_brood=False, eggs_seen=False, supers_on=True, feed="none")
+        visited(self.url, colony, TODAY, looked)
+        visited(self.url, colony, TODAY, After(note="a glance"))
+        near = at_work(self.url, lambda unit: treatments_options.options_for(unit, place, [colony])).colonies[0]
         facts = near.situation.colony
         self.assertEqual((near.colony.label, facts.supers_on, facts.fed, facts.capped_worker_brood), (label, True, False, "no"))  # fmt: skip
         assert facts.strength is not None
         self.assertEqual((facts.strength.value, facts.strength.unit), (8.0, "seams"))
         far = at_work(
-            self.url, lambda work: treatments_options.options_for(work, place, [colony], TODAY + timedelta(days=200))
+            self.url, lambda unit: treatments_options.options_for(unit, place, [colony], TODAY + timedelta(days=200))
         )
         self.assertIsNone(far.colonies[0].situation.colony.supers_on, "what was on in August is not known in February")
         self.assertIsNone(far.colonies[0].situation.colony.strength)
@@ -216,4 +209,4 @@ class Options(Demo):
             ("colony_ids", [colony, stranger], TODAY),
         ):  # fmt: skip
             with self.subTest(field=field, day=day), self.assertRaisesRegex(InvalidInput, rf"^{field}"):
-                at_work(self.url, lambda work, ids=ids, day=day: treatments_options.options_for(work, place, ids, day))  # type: ignore[misc]
+                at_work(self.url, lambda unit, ids=ids, day=day: treatments_options.options_for(unit, place, ids, day))  # type: ignore[misc]

@@ -17,8 +17,8 @@ from redframe.work.policy import read as policy_read
 from redframe.work.policy import record as policy_record
 from redframe.work.policy.read import PolicyInForce
 from redframe.work.policy.record import PolicyDraft, PolicyPreview
-from redframe.work.unit_of_work import Work
-from tests.house import at_work, demo_template, identity, new_database, owner_rows
+from redframe.work.unit_of_work import UnitOfWork
+from tests.support import at_work, demo_template, identity, new_database, owner_rows
 
 ADMINISTRATOR = identity("administrator")
 STRICT = PolicyDraft("flat_2", "corrected", "whole_apiary", dict(CORRANE.calendar), {}, 21, 90, {})
@@ -31,28 +31,28 @@ class Policies(unittest.TestCase):
 
     def preview(self, draft: PolicyDraft) -> PolicyPreview:
         """What a draft would do."""
-        return at_work(self.url, lambda work: policy_record.preview_policy(work, draft), ADMINISTRATOR)
+        return at_work(self.url, lambda unit: policy_record.preview_policy(unit, draft), ADMINISTRATOR)
 
     def put(self, draft: PolicyDraft) -> PolicyInForce:
         """Put a draft in force."""
 
-        async def act(work: Work) -> PolicyInForce:
-            present = await policy_read.policy_in_force(work)
-            return await policy_record.set_policy(work, draft, present.version)
+        async def act(unit: UnitOfWork) -> PolicyInForce:
+            present = await policy_read.policy_in_force(unit)
+            return await policy_record.set_policy(unit, draft, present.version)
 
         return at_work(self.url, act, ADMINISTRATOR)
 
     def in_force(self) -> PolicyDraft:
         """The policy in force as a draft."""
         found = at_work(self.url, policy_read.policy_in_force)
-        return PolicyDraft(found.school, found.basis, found.scope, found.raw_calendar, found.raw_levels, found.policy.stale_after_days,
+        return PolicyDraft(found.scheme, found.basis, found.scope, found.raw_calendar, found.raw_levels, found.policy.stale_after_days,
                            found.policy.stale_after_days_dormant, found.treatment_rules, found.raw_scoops)  # fmt: skip
 
     def levels(self) -> dict[str, int]:
         """Living colonies by their level today, as the places screen adds them up."""
         rows = owner_rows(
             self.url,
-            "SELECT s.level, count(*) FROM standing s JOIN colony c ON c.id = s.colony_id WHERE s.association_id = %s "
+            "SELECT s.level, count(*) FROM colony_status s JOIN colony c ON c.id = s.colony_id WHERE s.association_id = %s "
             "AND c.state IN ('alive', 'queenless') "
             "AND s.since <= '2031-08-02' AND (s.until IS NULL OR s.until > '2031-08-02') GROUP BY 1",
             made_id("corrane"),
@@ -63,7 +63,7 @@ class Policies(unittest.TestCase):
         """The table shown before is the table that stands after; the same policy again changes nobody."""
         before = self.in_force()
         self.assertEqual(self.preview(before).changed, 0)
-        draft = replace(before, school="flat_3", threshold_basis="as_counted")
+        draft = replace(before, scheme="flat_3", threshold_basis="as_counted")
         told = self.preview(draft)
         self.assertGreater(told.changed, 0)
         self.assertEqual({level: number for level, number in told.before.items() if number}, self.levels())
@@ -74,7 +74,7 @@ class Policies(unittest.TestCase):
 
     def test_a_higher_threshold_never_raises_anybody(self) -> None:
         """From flat 2 to flat 3 nobody comes to stand higher: monotone, whatever the counts are."""
-        two, three = self.preview(STRICT).after, self.preview(replace(STRICT, school="flat_3")).after
+        two, three = self.preview(STRICT).after, self.preview(replace(STRICT, scheme="flat_3")).after
         for levels in (("urgent",), ("urgent", "act"), ("urgent", "act", "watch")):
             self.assertLessEqual(sum(three[level] for level in levels), sum(two[level] for level in levels))
         self.assertEqual(sum(two.values()), sum(three.values()))
@@ -120,7 +120,7 @@ class Policies(unittest.TestCase):
         """A day that does not exist, phases out of order, an unknown school or option."""
         calendar = dict(CORRANE.calendar)
         cases: tuple[tuple[str, dict[str, Any]], ...] = (
-            ("school", {"school": "moon"}), ("levels.moon", {"levels": {"moon": {}}}),
+            ("scheme", {"scheme": "moon"}), ("levels.moon", {"levels": {"moon": {}}}),
             ("levels.flat_2.peak.act", {"levels": {"flat_2": {"peak": {"watch": 2, "act": 1, "urgent": 4}}}}),
             ("levels.flat_2.noon", {"levels": {"flat_2": {"noon": {"watch": 1, "act": 2, "urgent": 4}}}}),
             ("calendar.peak", {"calendar": calendar | {"peak": "02-30"}}), ("calendar", {"calendar": calendar | {"peak": calendar["decline"]}}),
@@ -136,11 +136,11 @@ class Policies(unittest.TestCase):
     def test_two_administrators_and_a_mentor(self) -> None:
         """The second of two who read the same version is told; a mentor may not."""
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: policy_record.set_policy(work, STRICT, 999), ADMINISTRATOR)
+            at_work(self.url, lambda unit: policy_record.set_policy(unit, STRICT, 999), ADMINISTRATOR)
         with self.assertRaises(NotAllowed):
-            at_work(self.url, lambda work: policy_record.set_policy(work, STRICT, 1))
+            at_work(self.url, lambda unit: policy_record.set_policy(unit, STRICT, 1))
         with self.assertRaises(NotAllowed):
-            at_work(self.url, lambda work: policy_record.preview_policy(work, STRICT))
+            at_work(self.url, lambda unit: policy_record.preview_policy(unit, STRICT))
 
     def test_decisions_keep_the_version_they_were_taken_under(self) -> None:
         """A new version leaves courses as they were planned; strips are drawn by the new levels."""
@@ -149,7 +149,7 @@ class Policies(unittest.TestCase):
         present = self.in_force()
         self.put(STRICT)
         self.assertEqual(owner_rows(self.url, kept, made_id("corrane")), before)
-        view = at_work(self.url, lambda work: places_read.apiary_view(work, made_id("corrane", "apiary", "Tarn Head")))
+        view = at_work(self.url, lambda unit: places_read.apiary_view(unit, made_id("corrane", "apiary", "Tarn Head")))
         self.assertEqual({band.act for band in view.phases}, {2})
         self.assertEqual(view.phases[0].first, date(2031, 8, 2).fromordinal(date(2031, 8, 2).toordinal() - 150))
         self.put(present)

@@ -30,7 +30,7 @@ from redframe.work.sampling import trends as sampling_trends
 from redframe.work.sampling.read import CountMeaning
 from redframe.work.sampling.record import NewCount
 from redframe.work.sampling.ruler import Measure, Ruler
-from tests.house import at_work, demo_template, identity, new_database, owner_rows, washed
+from tests.support import at_work, demo_template, identity, new_database, owner_rows, washed
 
 TODAY = date(2031, 8, 2)
 HAY = made_id("corrane", "apiary", "Plover Hay")
@@ -60,19 +60,21 @@ class Demo(unittest.TestCase):
             "apiary_id": made_id("corrane", "apiary", "Plover Hay"), "label": str(self.colony)[:8], "since": date(2031, 5, 1),
             "note": "", "hive_id": None, "hive_type": "", "boxes": [], "queen": None, "split_from": None,
         }  # fmt: skip
-        at_work(self.url, lambda work: colonies_record.add_colony(work, self.colony, **fields))
+        at_work(
+            self.url, lambda unit: colonies_record.add_colony(unit, colonies_record.NewColony(id=self.colony, **fields))
+        )
 
     def record(self, new: NewCount, today: date = TODAY) -> CountMeaning:
         """Record a wash on a day."""
-        return at_work(self.url, lambda work: sampling_record.record_count(work, new), day=today)
+        return at_work(self.url, lambda unit: sampling_record.record_count(unit, new), day=today)
 
     def level(self, today: date = TODAY) -> tuple[str, str]:
         """Level and its reason on a day."""
-        found = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony), day=today).colony
+        found = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony), day=today).colony
         return found.level, found.level_reason
 
 
-class Standing(Demo):
+class Status(Demo):
     def test_no_second_sample_when_it_would_cost_the_last_start(self) -> None:
         """Six in 300 is not settled. In June there is time for a second jar; three weeks before the winter bees it would
         cost the last sensible start, and who records many at once is not told."""
@@ -80,13 +82,13 @@ class Standing(Demo):
         for day in (date(2031, 6, 10), date(2031, 8, 6)):
             self.setUp()
             new = washed(self.colony, (4, 2), day)
-            plain = at_work(self.url, lambda work, new=new: sampling_record.record_count(work, new), day=day)
+            to_json = at_work(self.url, lambda unit, new=new: sampling_record.record_count(unit, new), day=day)
             ahead = at_work(
-                self.url, lambda work, new=new: sampling_read.meaning_of(work, new.id, look_ahead=True), day=day
+                self.url, lambda unit, new=new: sampling_read.meaning_of(unit, new.id, look_ahead=True), day=day
             )
-            assert plain.judgement and ahead.judgement and ahead.last_start
-            self.assertEqual((plain.judgement.level, plain.judgement.advice), ("act", "second_sample"))
-            self.assertIsNone(plain.last_start)
+            assert to_json.judgement and ahead.judgement and ahead.last_start
+            self.assertEqual((to_json.judgement.level, to_json.judgement.advice), ("act", "second_sample"))
+            self.assertIsNone(to_json.last_start)
             told.append((ahead.judgement.advice, ahead.last_start))
         (early, june), (late, august) = told
         self.assertEqual((early, late), ("second_sample", "treat"))
@@ -118,7 +120,7 @@ class Standing(Demo):
         """A wash of June that arrives in August changes the past, not today's verdict."""
         self.record(wash(self.colony, (0, 0)))
         self.record(wash(self.colony, (25, 4), date(2031, 6, 10)))
-        found = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony))
+        found = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony))
         self.assertEqual([count.taken_on for count in found.counts], [TODAY, date(2031, 6, 10)])
         self.assertEqual(found.colony.counted_on, TODAY)
 
@@ -126,7 +128,7 @@ class Standing(Demo):
         """The same minute twice: what was told last is the latest count, whatever the ids are."""
         for shakes in ((0, 0), (1, 0), (20, 5)):
             self.record(wash(self.colony, shakes))
-        found = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).colony
+        found = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony)).colony
         self.assertEqual((found.mites, found.level), (25, "urgent"))
 
     def test_bees_of_a_honey_frame_cannot_show_clear(self) -> None:
@@ -137,7 +139,7 @@ class Standing(Demo):
 
     def test_a_dead_colony_takes_no_later_count(self) -> None:
         """A wash of the day before its end is a record; one after it is a mix-up of labels."""
-        at_work(self.url, lambda work: colonies_record.amend_colony(work, self.colony, 1, label="gone", state="dead", state_since=date(2031, 7, 1), note=""))  # fmt: skip
+        at_work(self.url, lambda unit: colonies_record.amend_colony(unit, self.colony, 1, label="gone", state="dead", state_since=date(2031, 7, 1), note=""))  # fmt: skip
         self.record(wash(self.colony, (9, 1), date(2031, 6, 30)))
         with self.assertRaisesRegex(InvalidInput, "^taken_at: .*dead since 2031-07-01"):
             self.record(wash(self.colony, (9, 1)))
@@ -169,7 +171,7 @@ class Trend(Demo):
         )
         self.assertTrue(rows)
         for (number,) in rows:
-            told = at_work(self.url, lambda work, count=number: sampling_read.meaning_of(work, count))
+            told = at_work(self.url, lambda unit, count=number: sampling_read.meaning_of(unit, count))
             self.assertIsNone(told.trend)
 
     def test_without_bees_the_mites_are_kept_and_nothing_is_claimed(self) -> None:
@@ -183,7 +185,7 @@ class Trend(Demo):
 class Amendments(Demo):
     def amend(self, count: UUID, version: int, amended: NewCount, reason: str = "misread the tray") -> CountMeaning:
         """Amend a wash with a reason."""
-        return at_work(self.url, lambda work: sampling_record.amend_count(work, count, version, amended), reason=reason)
+        return at_work(self.url, lambda unit: sampling_record.amend_count(unit, count, version, amended), reason=reason)
 
     def test_everything_that_follows_is_judged_anew(self) -> None:
         """From 30 to 1: the standing falls, the history keeps both with the reason."""
@@ -193,13 +195,13 @@ class Amendments(Demo):
         told = self.amend(new.id, 1, again(new, shakes=(1, 0)))
         self.assertEqual((told.count.version, told.count.shakes), (2, [1, 0]))
         self.assertIn(self.level()[0], ("clear", "watch"))
-        trail = at_work(self.url, lambda work: sampling_read.trail(work, new.id))
+        history = at_work(self.url, lambda unit: sampling_read.history(unit, new.id))
         self.assertEqual(
-            [(entry.act, entry.reason) for entry in trail], [("amended", "misread the tray"), ("made", "")]
+            [(entry.act, entry.reason) for entry in history], [("amended", "misread the tray"), ("created", "")]
         )
-        former = trail[0].former
+        former = history[0].previous
         assert former is not None
-        self.assertEqual((former["shakes"], trail[0].present["shakes"]), ([30, 6], [1, 0]))
+        self.assertEqual((former["shakes"], history[0].current["shakes"]), ([30, 6], [1, 0]))
 
     def test_what_an_amendment_refuses(self) -> None:
         """No reason, a stale version, another colony, a wash that cannot be; the first record stays."""
@@ -214,16 +216,16 @@ class Amendments(Demo):
             self.amend(new.id, 1, replace(new, colony_id=uuid4()))
         with self.assertRaisesRegex(InvalidInput, "^taken_at:"):
             self.amend(new.id, 1, replace(new, taken_at=datetime(2032, 1, 1, tzinfo=UTC)))
-        self.assertEqual(at_work(self.url, lambda work: sampling_read.meaning_of(work, new.id)).count.shakes, [4])
+        self.assertEqual(at_work(self.url, lambda unit: sampling_read.meaning_of(unit, new.id)).count.shakes, [4])
 
     def test_a_keeper_reaches_no_count_of_others(self) -> None:
         """Neither its meaning nor its history."""
         new = wash(self.colony, (4,))
         self.record(new)
         orla = identity("keeper", keeper="Orla Fenwick")
-        for look in (sampling_read.meaning_of, sampling_read.trail):
+        for look in (sampling_read.meaning_of, sampling_read.history):
             with self.assertRaises(NotFound):
-                at_work(self.url, lambda work, look=look: look(work, new.id), orla)  # type: ignore[operator]
+                at_work(self.url, lambda unit, look=look: look(unit, new.id), orla)  # type: ignore[operator]
 
 
 class Boards(Demo):
@@ -239,7 +241,7 @@ class Boards(Demo):
         boards = sampling_boards
         at_work(
             self.url,
-            lambda work: boards.place_board(work, number, self.colony, placed_at=at, cleaned="yes", greased="yes"),
+            lambda unit: boards.place_board(unit, number, self.colony, placed_at=at, cleaned="yes", greased="yes"),
         )
 
     def test_a_board_is_laid_read_and_gone(self) -> None:
@@ -254,7 +256,7 @@ class Boards(Demo):
         told = self.record(replace(self.board(20, 2), board_id=number))
         assert told.reading is not None
         self.assertEqual((told.reading.scale, told.reading.as_counted), ("mites_per_day", 10.0))
-        self.assertEqual(at_work(self.url, lambda work: sampling_boards.boards_lying(work, [self.colony])), [])
+        self.assertEqual(at_work(self.url, lambda unit: sampling_boards.boards_lying(unit, [self.colony])), [])
         with self.assertRaisesRegex(InvalidInput, "^board_id:"):
             self.record(replace(self.board(20, 2), board_id=number))
 
@@ -266,7 +268,7 @@ class Boards(Demo):
         assert told.converted is not None and told.prompt is not None
         self.assertGreater(told.converted.high / told.converted.low, 8)
         self.assertGreater(told.prompt, 0.5)
-        found = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony))
+        found = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony))
         self.assertEqual((found.colony.level, found.colony.recount_on), ("clear", TODAY))
         self.assertEqual([(one.method, one.converted) for one in found.points], [("wash", False), ("board", True)])
 
@@ -282,13 +284,13 @@ class Boards(Demo):
         )
         before = replace(board, id=uuid4(), taken_at=board.taken_at - week, sample=moved)
         self.record(before, today=TODAY - week)
-        told = {one.school: one for one in self.record(wash(self.colony, (0, 0))).views}
+        told = {one.scheme: one for one in self.record(wash(self.colony, (0, 0))).views}
         self.assertEqual((told["fall_phase"].level, told["fall_phase"].on), ("urgent", TODAY - week))
         self.assertEqual((told["flat_2"].level, told["flat_2"].on), ("clear", TODAY))
-        fall = {one.school: one for one in self.record(replace(board, id=uuid4())).views}
+        fall = {one.scheme: one for one in self.record(replace(board, id=uuid4())).views}
         self.assertEqual((fall["flat_2"].level, fall["fall_phase"].on), ("clear", TODAY))
         later = TODAY + timedelta(days=30)
-        late = {one.school: one for one in self.record(wash(self.colony, (0, 0), later), today=later).views}
+        late = {one.scheme: one for one in self.record(wash(self.colony, (0, 0), later), today=later).views}
         self.assertNotIn("fall_phase", late)
         self.assertEqual(late["observe"].on, later)
 
@@ -297,12 +299,12 @@ class Boards(Demo):
         self.record(wash(self.colony, (0, 0)))
         self.record(self.board(300, 2.5))
         draft = ApiaryPolicyDraft("fall_phase", None, None, None)
-        at_work(self.url, lambda work: policy_record.set_apiary_policy(work, HAY, draft, 0, "boards only here"))
+        at_work(self.url, lambda unit: policy_record.set_apiary_policy(unit, HAY, draft, 0, "boards only here"))
         self.assertEqual(self.level(), ("urgent", "count"))
         with self.assertRaises(Conflict):
-            at_work(self.url, lambda work: policy_record.set_apiary_policy(work, HAY, draft, 0, "again"))
+            at_work(self.url, lambda unit: policy_record.set_apiary_policy(unit, HAY, draft, 0, "again"))
         back = ApiaryPolicyDraft(None, None, None, None)
-        at_work(self.url, lambda work: policy_record.set_apiary_policy(work, HAY, back, 1, "as all others"))
+        at_work(self.url, lambda unit: policy_record.set_apiary_policy(unit, HAY, back, 1, "as all others"))
         self.assertEqual(self.level(), ("clear", "count"))
 
     def test_other_ways_are_kept_on_their_own_scale(self) -> None:
@@ -319,10 +321,10 @@ class Boards(Demo):
         """Fifty mites in the one colony that looked bad raise its standing. Where all are counted nothing was chosen;
         with a newcomer uncounted it is no part of the mean, until an amendment says that it was drawn after all."""
         url = new_database(demo_template())
-        bad = replace(wash(self.colony, (40, 10)), on_purpose=True)
+        bad = replace(wash(self.colony, (40, 10)), targeted=True)
 
         def mean() -> tuple[int, float]:
-            found = at_work(url, lambda work: places_read.apiary_view(work, HAY)).estimate
+            found = at_work(url, lambda unit: places_read.apiary_view(unit, HAY)).estimate
             assert found is not None
             return found.counted, found.mean
 
@@ -331,23 +333,23 @@ class Boards(Demo):
                 "apiary_id": HAY, "label": str(colony)[:8], "since": date(2031, 5, 1), "note": "", "hive_id": None,
                 "hive_type": "", "boxes": [], "queen": None, "split_from": None,
             }  # fmt: skip
-            at_work(url, lambda work: colonies_record.add_colony(work, colony, **fields))
+            at_work(url, lambda unit: colonies_record.add_colony(unit, colonies_record.NewColony(id=colony, **fields)))
 
-        living = [one.id for one in at_work(url, lambda work: places_read.apiary_view(work, HAY)).colonies]
+        living = [one.id for one in at_work(url, lambda unit: places_read.apiary_view(unit, HAY)).colonies]
         for colony in living:
-            at_work(url, lambda work, colony=colony: sampling_record.record_count(work, wash(colony, (1, 0))))  # type: ignore[misc]
-        counted, plain = mean()
+            at_work(url, lambda unit, colony=colony: sampling_record.record_count(unit, wash(colony, (1, 0))))  # type: ignore[misc]
+        counted, to_json = mean()
         self.assertEqual(counted, len(living))
         add(self.colony)
-        told = at_work(url, lambda work: sampling_record.record_count(work, bad))
+        told = at_work(url, lambda unit: sampling_record.record_count(unit, bad))
         assert told.judgement is not None
-        self.assertEqual((told.judgement.level, told.count.on_purpose), ("urgent", True))
+        self.assertEqual((told.judgement.level, told.count.targeted), ("urgent", True))
         self.assertEqual(mean()[0], len(living) + 1)
-        self.assertGreater(mean()[1], 2 * plain)
+        self.assertGreater(mean()[1], 2 * to_json)
         add(uuid4())
-        self.assertEqual(mean(), (len(living), plain))
-        drawn = replace(bad, on_purpose=False)
-        at_work(url, lambda work: sampling_record.amend_count(work, bad.id, 1, drawn), reason="drawn by lot")
+        self.assertEqual(mean(), (len(living), to_json))
+        drawn = replace(bad, targeted=False)
+        at_work(url, lambda unit: sampling_record.amend_count(unit, bad.id, 1, drawn), reason="drawn by lot")
         self.assertEqual(mean()[0], len(living) + 1)
 
     def test_two_jars_are_judged_as_one(self) -> None:
@@ -365,11 +367,11 @@ class Boards(Demo):
         board = self.board(10, 2)
         for count in (early, late, board):
             self.record(count)
-        found = at_work(self.url, lambda work: sampling_trends.compare(work, late.id, early.id))
+        found = at_work(self.url, lambda unit: sampling_trends.compare(unit, late.id, early.id))
         assert found.growth is not None
         self.assertEqual((found.first, found.growth.days, found.growth.words), (early.id, 28, "really_rose"))
         for other, why in ((board, "scale"), (early, "same_day")):
-            told = at_work(self.url, lambda work, other=other: sampling_trends.compare(work, early.id, other.id))
+            told = at_work(self.url, lambda unit, other=other: sampling_trends.compare(unit, early.id, other.id))
             self.assertEqual((told.growth, told.why_not), (None, why))
 
     def test_a_line_through_what_was_counted_since_the_split(self) -> None:
@@ -377,19 +379,19 @@ class Boards(Demo):
         days = (date(2031, 6, 1), date(2031, 6, 22), date(2031, 7, 13), TODAY)
         for shakes, day in zip(((30, 5), (2, 0), (5, 1), (12, 3)), days, strict=True):
             self.record(wash(self.colony, shakes, day))
-        late = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).trend
+        late = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony)).trend
         assert late is not None
         self.assertEqual((late.line.counts, late.line.first), (4, days[0]))
         part = uuid4()
         fields = {"apiary_id": HAY, "label": str(part)[:8], "since": date(2031, 6, 10), "note": "", "hive_id": None, "hive_type": "",
                   "boxes": [], "queen": None, "split_from": self.colony}  # fmt: skip
-        at_work(self.url, lambda work: colonies_record.add_colony(work, part, **fields))
-        since = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).trend
+        at_work(self.url, lambda unit: colonies_record.add_colony(unit, colonies_record.NewColony(id=part, **fields)))
+        since = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony)).trend
         assert since is not None
         self.assertEqual((since.line.counts, since.line.first, since.line.words), (3, days[1], "really_rose"))
         roll = wash(self.colony, (9,), date(2031, 7, 20), method="sugar", rested_s=120, wet="no")
         self.record(roll)
-        mixed = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).trend
+        mixed = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony)).trend
         assert mixed is not None
         self.assertEqual((mixed.line.counts, mixed.methods), (4, ["sugar", "wash"]))
 
@@ -401,7 +403,7 @@ class BenchRuler(Demo):
             "method": "wash", "known_by": "counted", "bees": 300, **changes,
         }  # fmt: skip
         span = fields.pop("mites_from", 0), fields.pop("mites_to", 60)
-        return at_work(self.url, lambda work: sampling_ruler.ruler(work, HAY, Measure(**fields), *span))
+        return at_work(self.url, lambda unit: sampling_ruler.ruler(unit, HAY, Measure(**fields), *span))
 
     def test_the_ruler_says_what_the_record_will_say(self) -> None:
         """What the bench shows while counting is what the slip says afterwards, to the last digit."""

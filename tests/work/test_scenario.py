@@ -14,8 +14,8 @@ from redframe.stand_ins.weather import StandInWeather
 from redframe.work.places import read as places_read
 from redframe.work.planning import read as planning_read
 from redframe.work.treatments import options as treatments_options
-from redframe.work.unit_of_work import Work
-from tests.house import at_work, demo_template, identity, new_database, owner_rows
+from redframe.work.unit_of_work import UnitOfWork
+from tests.support import at_work, demo_template, identity, new_database, owner_rows
 
 
 class Scenario(unittest.TestCase):
@@ -58,7 +58,7 @@ class Scenario(unittest.TestCase):
         """The day has something of everything, and red stays the exception."""
         rows = owner_rows(
             self.url,
-            "SELECT coalesce(s.level, 'unknown'), count(*) FROM colony c LEFT JOIN standing s ON s.colony_id = c.id "
+            "SELECT coalesce(s.level, 'unknown'), count(*) FROM colony c LEFT JOIN colony_status s ON s.colony_id = c.id "
             "AND s.since <= '2031-08-02' AND (s.until IS NULL OR s.until > '2031-08-02') WHERE c.state = 'alive' GROUP BY 1",
         )
         levels = {str(level): int(number) for level, number in rows}
@@ -68,9 +68,9 @@ class Scenario(unittest.TestCase):
     def test_the_same_state_everywhere(self) -> None:
         """Today's list and the places agree on how many colonies are over without a course."""
 
-        async def look(work: Work) -> tuple[int, int]:
-            listed = await planning_read.worklist(work)
-            view = await places_read.places_view(work)
+        async def look(unit: UnitOfWork) -> tuple[int, int]:
+            listed = await planning_read.worklist(unit)
+            view = await places_read.places_view(unit)
             over = sum(one.act + one.urgent for one, _ in view.apiaries)
             return sum(line.colonies for line in listed.treat), over
 
@@ -81,12 +81,12 @@ class Scenario(unittest.TestCase):
     def test_inland_waits_for_the_heat_and_the_coast_does_not(self) -> None:
         """Formic strips today: not now at Tarn Head, from 6 August; allowed at Skerrow Bank on the western shore."""
 
-        async def verdicts(work: Work) -> dict[str, tuple[str, date | None]]:
+        async def verdicts(unit: UnitOfWork) -> dict[str, tuple[str, date | None]]:
             found = {}
             for name in ("Tarn Head", "Skerrow Bank"):
                 apiary = made_id("corrane", "apiary", name)
-                colony = (await places_read.apiary_view(work, apiary)).colonies[0]
-                choice = await treatments_options.options_for(work, apiary, [colony.id])
+                colony = (await places_read.apiary_view(unit, apiary)).colonies[0]
+                choice = await treatments_options.options_for(unit, apiary, [colony.id])
                 strips = choice.colonies[0].choice.options["FA_STRIP2"]
                 found[name] = (strips.verdict, strips.from_day)
             return found

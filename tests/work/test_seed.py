@@ -12,7 +12,7 @@ from redframe.store.database import sql
 from redframe.work.forecast import association as forecast_association
 from redframe.work.places import read as places_read
 from redframe.work.planning import read as planning_read
-from tests.house import at_work, demo_template, new_database, owner_rows
+from tests.support import at_work, demo_template, new_database, owner_rows
 
 
 class Seeded(unittest.TestCase):
@@ -25,7 +25,7 @@ class Seeded(unittest.TestCase):
         self.assertGreaterEqual(total - before, 300)
         known = owner_rows(
             url,
-            "SELECT count(*) FROM colony c JOIN outlook USING (association_id) JOIN standing s ON s.colony_id = c.id "
+            "SELECT count(*) FROM colony c JOIN outlook USING (association_id) JOIN colony_status s ON s.colony_id = c.id "
             "WHERE c.label LIKE 'X%%' AND outlook.colony_id = c.id",
         )[0][0]
         self.assertGreaterEqual(known, 300)
@@ -33,7 +33,7 @@ class Seeded(unittest.TestCase):
         self.assertTrue(at_work(url, planning_read.worklist).counts)
         listed = at_work(url, places_read.places_view).apiaries
         made = next(one for one, _ in listed if one.name.startswith("Apiary"))
-        view = at_work(url, lambda work: places_read.apiary_view(work, made.id))
+        view = at_work(url, lambda unit: places_read.apiary_view(unit, made.id))
         self.assertEqual(len(view.colonies), 12)
         assert view.estimate is not None
         self.assertEqual(view.estimate.counted, 12)

@@ -7,12 +7,15 @@ from datetime import date, timedelta
 from typing import Any
 from uuid import UUID, uuid4
 
+from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.errors import InvalidInput, Refused
+from redframe.core.visits.record import After
 from redframe.demo.scenario import made_id
 from redframe.store.errors import AlreadyDone, Conflict
 from redframe.work.colonies import lineage as colonies_lineage
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
+from redframe.work.colonies.queens import QueenRecord
 from redframe.work.planning import read as planning_read
 from redframe.work.sampling import record as sampling_record
 from redframe.work.treatments import options as treatments_options
@@ -21,7 +24,7 @@ from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.plan import Override, PlannedRow, WantedCourse
 from redframe.work.treatments.read import CourseView, StepView, course_view
 from redframe.work.treatments.record import NewAct
-from tests.house import at_work, demo_template, new_database, owner_rows, washed
+from tests.support import at_work, demo_template, new_database, owner_rows, visited, washed
 
 TODAY = date(2031, 8, 2)
 SHORE = made_id("corrane", "apiary", "Skerrow Bank")
@@ -46,24 +49,21 @@ class Courses(unittest.TestCase):
     def sound(self, apiary: UUID, **found: Any) -> UUID:
         """A colony of nine frames with capped brood and a laying queen, no supers, no feed, counted over."""
         number = uuid4()
-        queen = {"year": 2030, "mark_seen": None, "status": "mated", "since": date(2031, 5, 1), "laying_since": date(2031, 5, 1), "release_on": None}  # fmt: skip
+        queen = QueenRecord(2030, None, "mated", date(2031, 5, 1), date(2031, 5, 1), None)
         fields: dict[str, Any] = {
             "apiary_id": apiary, "label": str(number)[:8], "since": date(2031, 5, 1), "note": "", "hive_id": None, "queen": queen,
-            "hive_type": "stacked boxes", "boxes": [{"purpose": "brood", "frame_format": "A_deep", "frames": 10}], "split_from": None,
+            "hive_type": "stacked boxes", "boxes": [WantedBox("brood", "A_deep", 10)], "split_from": None,
         }  # fmt: skip
-        visit = {"strength": 9.0, "strength_unit": "frames", "capped_brood": "yes", "eggs_seen": True, "queen_seen": True, "supers_on": False, "fed": False, "note": "", **found}  # fmt: skip
-        at_work(self.url, lambda work: colonies_record.add_colony(work, number, **fields))
-        at_work(
-            self.url,
-            lambda work: colonies_record.record_visit(work, uuid4(), colony_id=number, visited_on=TODAY, **visit),
-        )
+        looked: dict[str, Any] = {"frames_of_bees": 9.0, "capped_brood": True, "eggs_seen": True, "queen": "seen", "supers_on": False, "feed": "none", **found}  # fmt: skip
+        at_work(self.url, lambda unit: colonies_record.add_colony(unit, colonies_record.NewColony(id=number, **fields)))
+        visited(self.url, number, TODAY, After(**looked))
         self.count(number, (15, 3, 0))
         return number
 
     def count(self, colony: UUID, shakes: tuple[int, ...], day: date = TODAY) -> UUID:
         """Wash 300 bees of a colony on a day."""
         new = washed(colony, shakes, day)
-        at_work(self.url, lambda work: sampling_record.record_count(work, new), day=day)
+        at_work(self.url, lambda unit: sampling_record.record_count(unit, new), day=day)
         return new.id
 
     def plan(self, option: str, colony: UUID, start: date = TODAY, overrides: list[Override] | None = None, apiary: UUID = SHORE, **more: Any) -> PlannedRow:  # fmt: skip
@@ -71,8 +71,8 @@ class Courses(unittest.TestCase):
         wanted = [WantedCourse(uuid4(), colony, overrides or [])]
         rows = at_work(
             self.url,
-            lambda work: treatments_plan.plan_courses(
-                work,
+            lambda unit: treatments_plan.plan_courses(
+                unit,
                 plan_id=uuid4(),
                 apiary_id=apiary,
                 option_id=option,
@@ -93,11 +93,11 @@ class Courses(unittest.TestCase):
     def act(self, course: UUID, step: str, day: date = TODAY, today: date | None = None, override: Override | None = None, **more: Any) -> CourseView:  # fmt: skip
         """Record a step, today or later."""
         new = NewAct(uuid4(), step, more.get("outcome", "done"), day, more.get("quantity"), more.get("lot", ""), more.get("count_id"), more.get("note", ""), override)  # fmt: skip
-        return at_work(self.url, lambda work: treatments_record.record_act(work, course, new), day=today or day)
+        return at_work(self.url, lambda unit: treatments_record.record_act(unit, course, new), day=today or day)
 
     def view(self, course: UUID, today: date = TODAY) -> CourseView:
         """A course as its screen shows it on a day."""
-        return at_work(self.url, lambda work: course_view(work, course), day=today)
+        return at_work(self.url, lambda unit: course_view(unit, course), day=today)
 
     def step(self, view: CourseView, name: str) -> StepView:
         """One step of it."""
@@ -229,7 +229,7 @@ class Rules(Courses):
         everything = [Override(f"T{number:02}", "Idris Calloway", "we insist") for number in range(100)]
         held = self.plan("THY_GEL", self.colony, later(3), overrides=everything)
         self.assertEqual((held.course_id, held.held_by[-1].rule, held.held_by[-1].until), (None, "T09", end))
-        choice = at_work(self.url, lambda work: treatments_options.options_for(work, SHORE, [self.colony], later(1)))
+        choice = at_work(self.url, lambda unit: treatments_options.options_for(unit, SHORE, [self.colony], later(1)))
         self.assertEqual([course.id for course in choice.colonies[0].open_courses], [first])
         following = self.plan("THY_GEL", self.colony, end + timedelta(days=1), overrides=everything)
         self.assertIsNotNone(following.course_id, following.held_by)
@@ -238,22 +238,15 @@ class Rules(Courses):
         """The worklist and the course name where it stands now, and its next step can be done there."""
         course = self.planned()
         self.ready(course)
-        version = at_work(self.url, lambda work: colonies_read.colony_view(work, self.colony)).colony.version
+        version = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony)).colony.version
         label = str(self.colony)[:6]
         at_work(
             self.url,
-            lambda work: colonies_lineage.move(
-                work,
+            lambda unit: colonies_lineage.move(
+                unit,
                 self.colony,
                 version,
-                apiary_id=made_id("corrane", "apiary", "Plover Hay"),
-                hive="along",
-                hive_id=None,
-                hive_type="",
-                boxes=[],
-                label=label,
-                on=TODAY,
-                note="",
+                colonies_lineage.WantedPlace(made_id("corrane", "apiary", "Plover Hay"), label, TODAY),
             ),
         )
         self.assertEqual(self.view(course).course.apiary, "Plover Hay")
@@ -268,7 +261,7 @@ class Amended(Courses):
         done = self.step(self.view(course, today), step).act
         assert done is not None
         fields = {"quantity": done.quantity, "lot": done.lot, "count_id": done.count_id, "note": done.note, **more}
-        return at_work(self.url, lambda work: treatments_record.amend_act(work, course, done.id, version, done_on=day, **fields), day=today, reason=reason)  # fmt: skip
+        return at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, version, done_on=day, **fields), day=today, reason=reason)  # fmt: skip
 
     def test_an_amended_placing_moves_what_follows(self) -> None:
         """Placed a day later than written: everything behind it moves a day, and the former entry is kept."""
@@ -280,8 +273,8 @@ class Amended(Courses):
         done = self.step(view, "place_1").act
         assert done is not None
         self.assertEqual((done.version, done.lot), (2, "A8"))
-        trail = owner_rows(self.url, "SELECT reason, former ->> 'lot' FROM audit WHERE record_id = %s AND act = 'amended'", done.id)  # fmt: skip
-        self.assertEqual(trail, [("wrong day written", "A7")])
+        history = owner_rows(self.url, "SELECT reason, previous ->> 'lot' FROM audit WHERE record_id = %s AND act = 'amended'", done.id)  # fmt: skip
+        self.assertEqual(history, [("wrong day written", "A7")])
 
     def test_what_an_amendment_refuses(self) -> None:
         """No reason, the future, before the step before it, after the step behind it, a stale version."""
@@ -305,15 +298,15 @@ class Amended(Courses):
         self.act(course, "place_1", quantity=2)
         for why, removed, field in (("", later(3), "why"), ("queen lost", None, "removed_on"), ("queen lost", later(9), "removed_on")):  # fmt: skip
             with self.subTest(field=field), self.assertRaisesRegex(InvalidInput, f"^{field}:"):
-                at_work(self.url, lambda work, why=why, removed=removed: treatments_record.abandon(work, course, why, removed), day=later(3))  # type: ignore[misc]  # fmt: skip
+                at_work(self.url, lambda unit, why=why, removed=removed: treatments_record.abandon(unit, course, why, removed), day=later(3))  # type: ignore[misc]  # fmt: skip
         view = at_work(
-            self.url, lambda work: treatments_record.abandon(work, course, "queen lost", later(3)), day=later(3)
+            self.url, lambda unit: treatments_record.abandon(unit, course, "queen lost", later(3)), day=later(3)
         )
         self.assertEqual((view.course.state, view.course.abandoned_why), ("abandoned", "queen lost"))
         with self.assertRaises(Refused):
             self.act(course, "interim_check", later(4))
         with self.assertRaises(Refused):
-            at_work(self.url, lambda work: treatments_record.abandon(work, course, "again", None), day=later(4))
+            at_work(self.url, lambda unit: treatments_record.abandon(unit, course, "again", None), day=later(4))
 
 
 class Proof(Courses):
@@ -351,7 +344,7 @@ class Proof(Courses):
         self.assertEqual(view.course.verdict["word"], "failed")
         self.assertGreater(view.course.verdict["residual_p_act"], 0.9)
         level = at_work(
-            self.url, lambda work: colonies_read.colony_view(work, self.colony), day=end + timedelta(days=15)
+            self.url, lambda unit: colonies_read.colony_view(unit, self.colony), day=end + timedelta(days=15)
         ).colony.level
         self.assertIn(level, ("act", "urgent"))
 
@@ -364,6 +357,6 @@ class Proof(Courses):
         second = self.count(self.colony, (25, 5), day)
         done = self.step(self.view(course, day), "verify").act
         assert done is not None
-        view = at_work(self.url, lambda work: treatments_record.amend_act(work, course, done.id, 1, done_on=day, quantity=None, lot="", count_id=second, note=""), day=day, reason="wrong jar")  # fmt: skip
+        view = at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, 1, done_on=day, quantity=None, lot="", count_id=second, note=""), day=day, reason="wrong jar")  # fmt: skip
         assert view.course.verdict is not None
         self.assertEqual(view.course.verdict["word"], "failed")

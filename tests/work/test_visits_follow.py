@@ -18,7 +18,7 @@ from redframe.work.visits import read as visits_read
 from redframe.work.visits import record as visits_record
 from redframe.work.visits.read import VisitView
 from redframe.work.visits.record import FrameEntry
-from tests.house import FixedClock, at_work, demo_template, new_database, owner_rows
+from tests.support import FixedClock, at_work, demo_template, new_database, owner_rows
 
 NOW = FixedClock().now()
 SKERROW = made_id("corrane", "apiary", "Skerrow Bank")
@@ -31,16 +31,16 @@ class Following(unittest.TestCase):
 
     def open(self, place: str, label: str) -> VisitView:
         colony = made_id("corrane", place, label)
-        return at_work(self.url, lambda work: visits_record.open_visit(work, uuid4(), colony, NOW))
+        return at_work(self.url, lambda unit: visits_record.open_visit(unit, uuid4(), colony, NOW))
 
     def round(self, apiary: UUID) -> list[str]:
-        return [stop.label for stop in at_work(self.url, lambda work: visits_read.round_of(work, apiary))]
+        return [stop.label for stop in at_work(self.url, lambda unit: visits_read.round_of(unit, apiary))]
 
     def test_suspects_come_last_in_the_round(self) -> None:
         """The colony with unexplained signs is opened last; one put on hold joins it; lifted, it goes back."""
         self.assertEqual(self.round(SKERROW)[-1], "S2")
         held = made_id("corrane", "Skerrow Bank", "S1")
-        at_work(self.url, lambda work: colonies_holds.hold(work, held, uuid4(), DEMO_TODAY, "beside a suspect"))
+        at_work(self.url, lambda unit: colonies_holds.hold(unit, held, uuid4(), DEMO_TODAY, "beside a suspect"))
         self.assertEqual(set(self.round(SKERROW)[-2:]), {"S1", "S2"})
         self.assertEqual(len(self.round(SKERROW)), len(set(self.round(SKERROW))))
 
@@ -48,37 +48,39 @@ class Following(unittest.TestCase):
         """Strength, brood and supers of a closed visit are those of the choice of a treatment; a draft's are not."""
         view = self.open("Cairn Yard", "C1")
         colony = view.colony.id
-        box = next(one for one in view.standing.boxes if one.frames)
+        box = next(one for one in view.place.hive.boxes if one.frames)
         side = {"honey": 6, "bees": 10}
         entries = [FrameEntry(box.id, slot, 0, FrameRecord.model_validate({"a": side, "b": side})) for slot in range(1, box.frames + 1)]  # fmt: skip
 
         def strength() -> tuple[float | None, str | None]:
-            overview = at_work(self.url, lambda work: colonies_read.colony_view(work, colony)).colony
+            overview = at_work(self.url, lambda unit: colonies_read.colony_view(unit, colony)).colony
             return overview.strength, overview.strength_unit
 
         before = strength()
-        at_work(self.url, lambda work: visits_record.keep_frames(work, view.visit.id, entries))
-        at_work(self.url, lambda work: visits_record.keep_part(work, view.visit.id, "after", 0, After(supers_on=True)))
+        at_work(self.url, lambda unit: visits_record.save_frames(unit, view.visit.id, entries))
+        at_work(self.url, lambda unit: visits_record.save_part(unit, view.visit.id, "after", 0, After(supers_on=True)))
         self.assertEqual(strength(), before, "a draft is not read")
-        at_work(self.url, lambda work: visits_record.close_visit(work, view.visit.id))
+        at_work(self.url, lambda unit: visits_record.close_visit(unit, view.visit.id))
         self.assertEqual(strength(), (float(box.frames), "frames"))
-        seen = at_work(self.url, lambda work: colonies_read.colony_view(work, colony)).visits[0]
+        seen = at_work(self.url, lambda unit: colonies_read.colony_view(unit, colony)).visits[0]
         self.assertEqual((seen.capped_brood, seen.eggs_seen, seen.supers_on), ("no", False, True))
         judged = (
-            at_work(self.url, lambda work: options_for(work, view.apiary.id, [colony])).colonies[0].situation.colony
+            at_work(self.url, lambda unit: options_for(unit, view.place.apiary_id, [colony]))
+            .colonies[0]
+            .situation.colony
         )
         self.assertEqual((judged.supers_on, judged.capped_worker_brood), (True, "no"))
 
     def test_trends_are_set_against_the_apiary(self) -> None:
         """Now, then, and the median of the other colonies: the same figures as their latest visits give by hand."""
         view = self.open("Dunnock Mill", "D1")
-        trend = next(one for one in view.reading.trends if one.name == "frames_of_bees")
+        trend = next(one for one in view.assessment.trends if one.name == "frames_of_bees")
         rows = owner_rows(
             self.url,
             "SELECT DISTINCT ON (v.colony_id) v.frames_of_bees FROM visit v JOIN colony c ON c.id = v.colony_id "
             "WHERE c.apiary_id = %s AND c.id <> %s AND c.state IN ('alive', 'queenless') AND v.state = 'closed' "
-            "AND v.visited_on >= %s ORDER BY v.colony_id, v.visited_on DESC, v.made_at DESC",
-            view.apiary.id, view.colony.id, DEMO_TODAY - timedelta(days=30),
+            "AND v.visited_on >= %s ORDER BY v.colony_id, v.visited_on DESC, v.created_at DESC",
+            view.place.apiary_id, view.colony.id, DEMO_TODAY - timedelta(days=30),
         )  # fmt: skip
         known = sorted(row[0] for row in rows if row[0] is not None)
         middle = len(known) // 2
@@ -86,7 +88,7 @@ class Following(unittest.TestCase):
         self.assertGreater(len(known), 3)
         self.assertAlmostEqual(trend.apiary_median or 0, by_hand)
         self.assertEqual(trend.colonies, len(known))
-        at_work(self.url, lambda work: visits_record.drop_visit(work, view.visit.id))
+        at_work(self.url, lambda unit: visits_record.drop_visit(unit, view.visit.id))
 
     def test_the_sheet_says_what_the_screen_says(self) -> None:
         """One page with the plan, every finding, the tasks and the next date; days are written as people write them."""
@@ -94,7 +96,7 @@ class Following(unittest.TestCase):
             self.url, "SELECT id FROM visit WHERE colony_id = %s AND closed_at IS NOT NULL ORDER BY visited_on DESC LIMIT 1",
             made_id("corrane", "Skerrow Bank", "S2"),
         )[0][0]  # fmt: skip
-        view = at_work(self.url, lambda work: visits_read.visit_view(work, visit))
+        view = at_work(self.url, lambda unit: visits_read.visit_view(unit, visit))
         sheet = visit_sheet(view)
         self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", sheet)), 1)
         drawn = b"".join(_streams(sheet))

@@ -14,7 +14,7 @@ from redframe.store.database import Database, Identity
 from redframe.store.session import Session
 from redframe.work.members import session as members_session
 from redframe.work.members.passwords import Argon2Hasher
-from redframe.work.unit_of_work import Desk
+from redframe.work.unit_of_work import Services
 
 COOKIE = "redframe_session"
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
@@ -24,10 +24,10 @@ _VERSION = re.compile(r'(?:W/)?"(\d{1,9})"')
 # Dependencies are coroutines throughout: a plain function would be sent to a thread for nothing.
 
 
-async def desk_of(request: Request) -> Desk:
+async def services_of(request: Request) -> Services:
     """The desk of this process."""
-    desk: Desk = request.app.state.desk
-    return desk
+    services: Services = request.app.state.services
+    return services
 
 
 async def settings_of(request: Request) -> Settings:
@@ -44,8 +44,8 @@ def hasher_of(request: Request) -> Argon2Hasher:
 
 def database_of(request: Request) -> Database:
     """The database of this process."""
-    desk: Desk = request.app.state.desk
-    return desk.database
+    services: Services = request.app.state.services
+    return services.database
 
 
 async def maybe_session(request: Request) -> Session | None:
@@ -97,5 +97,5 @@ async def version_of(
 
 
 Who = Annotated[Identity, Depends(identity)]
-TheDesk = Annotated[Desk, Depends(desk_of)]
+TheServices = Annotated[Services, Depends(services_of)]
 Version = Annotated[int, Depends(version_of)]

@@ -32,7 +32,7 @@ from redframe.api.visits import router as visits
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database
 from redframe.work.members.passwords import Argon2Hasher
-from redframe.work.unit_of_work import Desk
+from redframe.work.unit_of_work import Services
 
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
@@ -57,7 +57,7 @@ def build(settings: Settings) -> FastAPI:
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         database = Database(settings.database_url, settings.pool_size)
         await database.open()
-        app.state.desk = Desk(database, StandInWeather(), settings.clock)
+        app.state.services = Services(database, StandInWeather(), settings.clock)
         yield
         await database.close()
 
@@ -69,6 +69,7 @@ def build(settings: Settings) -> FastAPI:
         openapi_url="/api/v1/openapi.json",
         docs_url=None,
         redoc_url=None,
+        separate_input_output_schemas=False,
     )
     app.state.settings = settings
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)

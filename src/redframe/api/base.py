@@ -13,6 +13,7 @@ Word = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), A
 Note = Text
 Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=24), AfterValidator(printable)]
 Why = Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=400), AfterValidator(printable)]
+Reason = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), AfterValidator(printable)]
 BeesKnown = Literal["counted", "photo", "volume_level", "volume_heaped", "mass_dry", "mass_wet", "not_recorded"]
 Frames = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)]
 

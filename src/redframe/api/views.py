@@ -28,7 +28,7 @@ from redframe.work.forecast.read import ColonyForecast
 from redframe.work.places import read as places_read
 from redframe.work.planning.read import Worklist
 from redframe.work.policy import record as policy_record
-from redframe.work.policy.read import PolicyInForce, school_list
+from redframe.work.policy.read import PolicyInForce, scheme_list
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments.options import ApiaryChoice
@@ -45,7 +45,7 @@ def apiary(view: places_read.ApiaryView, today: date) -> ApiaryView:
     """An apiary with its strips."""
     fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
     return ApiaryView.model_validate(
-        {**fields, "today": today, "school": view.policy.school, "scope": view.policy.scope, "apart": view.policy.apart}
+        {**fields, "today": today, "scheme": view.policy.scheme, "scope": view.policy.scope, "apart": view.policy.apart}
     )
 
 
@@ -53,7 +53,7 @@ def colony(view: colonies_read.ColonyView, today: date) -> ColonyView:
     """A colony with all its records."""
     fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
     courses = [course_view(item) for item in view.courses]
-    return ColonyView.model_validate({**fields, "courses": courses, "today": today, "school": view.policy.school})
+    return ColonyView.model_validate({**fields, "courses": courses, "today": today, "scheme": view.policy.scheme})
 
 
 def course_view(view: treatments_read.CourseView) -> CourseView:
@@ -167,7 +167,7 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
     return PolicyView.model_validate(
         {
             "version": found.version,
-            "school": found.school,
+            "scheme": found.scheme,
             "threshold_basis": found.basis,
             "scope": found.scope,
             "calendar": found.raw_calendar,
@@ -177,7 +177,7 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
             "own_levels": found.raw_levels,
             "stale_after_days": found.policy.stale_after_days,
             "stale_after_days_dormant": found.policy.stale_after_days_dormant,
-            "schools": school_list(found),
+            "schemes": scheme_list(found),
             "catalogue": default_catalogue().options,
             **_year(found, today),
         }
@@ -192,23 +192,23 @@ def policy_preview(found: policy_record.PolicyPreview, today: date) -> PolicyPre
 def apiary_policy(found: policy_record.ApiaryPolicyView, today: date) -> ApiaryPolicyView:
     """The policy of an apiary beside that of its association."""
     apart = found.apart
-    names = ("school", "scope", "calendar", "levels")
+    names = ("scheme", "scope", "calendar", "levels")
     return ApiaryPolicyView.model_validate(
         {
             "apiary_id": found.apiary.id,
             "apiary": found.apiary.name,
             "version": apart.version if apart else 0,
-            "made_at": apart.made_at if apart else None,
+            "created_at": apart.created_at if apart else None,
             "by_name": apart.by_name if apart else "",
             "reason": apart.reason if apart else "",
             "own": {name: getattr(apart, name) if apart else None for name in names},
-            "school": found.policy.school,
+            "scheme": found.policy.scheme,
             "scope": found.policy.scope,
             "calendar": found.policy.raw_calendar,
-            "house_school": found.house.school,
-            "house_scope": found.house.scope,
-            "house_calendar": found.house.raw_calendar,
-            "schools": school_list(found.house),
+            "association_scheme": found.house.scheme,
+            "association_scope": found.house.scope,
+            "association_calendar": found.house.raw_calendar,
+            "schemes": scheme_list(found.house),
             **_year(found.policy, today),
         }
     )

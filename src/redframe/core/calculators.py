@@ -18,7 +18,7 @@ from redframe.core.colonies.brood_calendar import Event, brood_calendar
 from redframe.core.errors import InvalidInput
 from redframe.core.forecast.request import ForecastInput, forecast
 from redframe.core.inputs import Bees, Input, IsoDate, Mites, Moment, Number, Whole, read
-from redframe.core.policy.schemes import SCHOOLS, phase_threshold, school_of
+from redframe.core.policy.schemes import SCHEMES, phase_threshold, scheme_of
 from redframe.core.sampling.board import board_fall
 from redframe.core.sampling.plan import detection_sample
 from redframe.core.sampling.rates import p_over, rate_interval
@@ -80,7 +80,7 @@ class GrowthInput(Input):
 
 
 def _school(value: object) -> str:
-    return school_of(value if isinstance(value, str) else "").id
+    return scheme_of(value if isinstance(value, str) else "").id
 
 
 class PhaseThresholdInput(Input):
@@ -88,7 +88,7 @@ class PhaseThresholdInput(Input):
 
     date: IsoDate
     calendar: GivenCalendar
-    school: Annotated[str, PlainValidator(_school), WithJsonSchema({"type": "string", "enum": list(SCHOOLS)})]
+    school: Annotated[str, PlainValidator(_school), WithJsonSchema({"type": "string", "enum": list(SCHEMES)})]
 
 
 class BoardFallInput(Input):

@@ -12,10 +12,13 @@ from uuid import UUID
 
 import numpy as np
 
+from redframe.core.colonies.hive_state import WantedBox
+from redframe.core.colonies.queens import mark_colour
 from redframe.core.sampling.jar import JarSample
 from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import plan_course
+from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
 from redframe.demo import combs
 from redframe.demo.population import Life
@@ -25,11 +28,12 @@ from redframe.store.database import Connection, Identity
 from redframe.work.colonies import hives as colonies_hives
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
+from redframe.work.colonies.queens import QueenRecord
 from redframe.work.sampling import record as sampling_record
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments import record as treatments_record
-from redframe.work.unit_of_work import WeatherService, Work
+from redframe.work.unit_of_work import UnitOfWork, WeatherService
 from redframe.work.visits import record as visits_record
 
 FRAME_BY_FRAME_FROM = date(2031, 6, 12)
@@ -69,10 +73,10 @@ class Keeping:
         """Whether the seasons are turned."""
         return self.plan.latitude < 0
 
-    def work(self, day: date, hour: int = 13) -> Work:
+    def unit_of_work(self, day: date, hour: int = 13) -> UnitOfWork:
         """The use cases at an hour of a day of the past."""
         now = datetime.combine(day, time(hour), tzinfo=UTC)
-        return Work(self.connection, self.who, now, self.weather)
+        return UnitOfWork(self.connection, self.who, now, self.weather)
 
     def turned(self, day: date) -> date:
         """A northern date moved to the same season here."""
@@ -108,40 +112,37 @@ class Keeping:
         since = date(year, 6 if not self.southern else 12, int(draw.integers(1, 28)))
         format_id = "A_deep" if self.plan.colonies % 2 else "B_deep"
         shares = number == 2 and self.plan.name == "Kettle Wood"
-        boxes: list[dict[str, object]] = [{"purpose": "brood", "frame_format": format_id, "frames": 10}]
+        boxes = [WantedBox("brood", format_id, 10)]
         if number % 3 == 0:
-            boxes.append({"purpose": "brood", "frame_format": format_id, "frames": 10})
+            boxes.append(WantedBox("brood", format_id, 10))
         first_hive = None
         if shares:
             hives = await colonies_read.colony_view(
-                self.work(FIRST_DAY), made_id(self.association.key, self.plan.name, "K1")
+                self.unit_of_work(FIRST_DAY), made_id(self.association.key, self.plan.name, "K1")
             )
             first_hive = hives.colony.hive_id
+        queen = QueenRecord(
+            year, "green" if label == "D4" else mark_colour(year), "mated", since, since + timedelta(days=16), None
+        )
         await colonies_record.add_colony(
-            self.work(FIRST_DAY),
-            colony_id,
-            apiary_id=self.apiary_id,
-            label=label,
-            since=min(since + timedelta(days=30), FIRST_DAY),
-            note="",
-            hive_id=first_hive,
-            hive_type="two colonies side by side" if shares else "stacked boxes",
-            boxes=[] if shares else boxes,
-            queen={
-                "year": year,
-                "mark_seen": "green" if label == "D4" else _colour(year),
-                "status": "mated",
-                "since": since,
-                "laying_since": since + timedelta(days=16),
-                "release_on": None,
-            },
-            split_from=None,
+            self.unit_of_work(FIRST_DAY),
+            colonies_record.NewColony(
+                id=colony_id,
+                apiary_id=self.apiary_id,
+                label=label,
+                since=min(since + timedelta(days=30), FIRST_DAY),
+                hive_id=first_hive,
+                hive_type="two colonies side by side" if shares else "stacked boxes",
+                boxes=[] if shares else boxes,
+                queen=queen,
+            ),
         )
         if shares:
-            view = await colonies_read.colony_view(self.work(FIRST_DAY), colony_id)
+            view = await colonies_read.colony_view(self.unit_of_work(FIRST_DAY), colony_id)
             await colonies_hives.amend_hive(
-                self.work(FIRST_DAY), colony_id, view.hive[0].version, hive_type=view.hive[0].hive_type, boxes=boxes,
-                on=FIRST_DAY, divider=colonies_hives.Divider(5, "right"),
+                self.unit_of_work(FIRST_DAY), colony_id, view.hive[0].version,
+                colonies_hives.HiveChange(view.hive[0].hive_type, boxes, FIRST_DAY,
+                                          divider=colonies_hives.Divider(5, "right")),
             )  # fmt: skip
         left_out = self.plan.habit == "some_left_out" and number % 2 == 0
         return Member(colony_id, label, life, left_out)
@@ -165,8 +166,8 @@ class Keeping:
         if counts:
             await self._count(living, day)
         for member in living if self.association.key == "corrane" else ():
-            work = self.work(day, 14)
-            await other_counts(work, self.plan.name, member.label, member.id, member.life, day, counts=counts)
+            unit = self.unit_of_work(day, 14)
+            await other_counts(unit, self.plan.name, member.label, member.id, member.life, day, counts=counts)
         await self._maybe_treat(living, day, season)
 
     def _visits_on(self, number: int, season: date) -> bool:
@@ -187,41 +188,43 @@ class Keeping:
             if day >= FRAME_BY_FRAME_FROM and self.association.key == "corrane":
                 await self._visit_frame_by_frame(member, day)
                 continue
-            await colonies_record.record_visit(
-                self.work(day, 11),
-                made_id("visit", member.id, day),
-                colony_id=member.id,
-                visited_on=day,
-                strength=member.life.frames(day),
-                strength_unit="frames",
-                capped_brood="yes",
+            after = After(
+                frames_of_bees=member.life.frames(day),
+                capped_brood=True,
                 eggs_seen=eggs_seen,
-                queen_seen=queen_seen,
+                queen="seen" if queen_seen else "neither",
                 supers_on=5 <= self.turned(day).month <= 7 and self.turned(day) < date(day.year, 7, 20),
-                fed=False,
-                note="",
+                feed="none",
             )
+            await visits_record.record_visit(
+                self.unit_of_work(day, 11), made_id("visit", member.id, day), colony_id=member.id, visited_on=day,
+                after=after,
+            )  # fmt: skip
 
     async def _visit_frame_by_frame(self, member: Member, day: date) -> None:
         draw = np.random.default_rng([member.id.int % 2**63, day.toordinal()])
         opened = datetime.combine(day, time(10), tzinfo=UTC)
-        view = await visits_record.open_visit(self.work(day, 11), made_id("visit", member.id, day), member.id, opened)
-        before = Before(air_temp_c=float(draw.integers(16, 25)), wind="still", wet="dry", traffic="normal")
-        await visits_record.keep_part(self.work(day, 11), view.visit.id, "before", 0, before)
-        framed = [box for box in view.standing.boxes if box.frames]
+        view = await visits_record.open_visit(
+            self.unit_of_work(day, 11), made_id("visit", member.id, day), member.id, opened
+        )
+        before = Before(air_temp_c=float(draw.integers(16, 25)), wind="still", rain="dry", traffic="normal")
+        await visits_record.save_part(self.unit_of_work(day, 11), view.visit.id, "before", 0, before)
+        hive = view.place.hive
+        assert hive is not None
+        framed = framed_boxes(hive)
         strength = member.life.frames(day)
         sick = (self.plan.name, member.label) == combs.SICK and day >= combs.SICK_FROM
         found = combs.nest(draw, [box.frames for box in framed], strength, sick=sick, honey=0.6)
         entries = [
             visits_record.FrameEntry(framed[box].id, slot, 0, record)
             for (box, slot), record in found.items()
-            if view.standing.owner(slot) == member.id
+            if hive.owner(slot) == member.id
         ]
-        await visits_record.keep_frames(self.work(day, 11), view.visit.id, entries)
+        await visits_record.save_frames(self.unit_of_work(day, 11), view.visit.id, entries)
         after = After(frames_of_bees=strength, temper=int(draw.integers(6, 10)), supers_on=day < date(day.year, 7, 20),
                       feed="none")  # fmt: skip
-        await visits_record.keep_part(self.work(day, 11), view.visit.id, "after", 0, after)
-        await visits_record.close_visit(self.work(day, 12), view.visit.id)
+        await visits_record.save_part(self.unit_of_work(day, 11), view.visit.id, "after", 0, after)
+        await visits_record.close_visit(self.unit_of_work(day, 12), view.visit.id)
 
     async def _count(self, members: list[Member], day: date) -> None:
         few = self.plan.habit == "never_counts"
@@ -237,7 +240,7 @@ class Keeping:
             counted = counted[:2]
         scale = self.plan.name == "Dunnock Mill"
         meaning = await sampling_record.record_count(
-            self.work(day, 14),
+            self.unit_of_work(day, 14),
             sampling_record.NewCount(
                 id=count_id,
                 colony_id=member.id,
@@ -259,9 +262,9 @@ class Keeping:
 
     async def _die(self, member: Member, day: date) -> None:
         member.dead_on = day + timedelta(days=9)
-        view = await colonies_read.colony_view(self.work(member.dead_on), member.id)
+        view = await colonies_read.colony_view(self.unit_of_work(member.dead_on), member.id)
         await colonies_record.amend_colony(
-            self.work(member.dead_on),
+            self.unit_of_work(member.dead_on),
             member.id,
             view.colony.version,
             label=member.label,
@@ -303,20 +306,14 @@ class Keeping:
 
     async def _look(self, members: list[Member], day: date) -> None:
         for member in members:
-            await colonies_record.record_visit(
-                self.work(day, 11),
-                made_id("look", member.id, day),
-                colony_id=member.id,
-                visited_on=day,
-                strength=max(6.5, min(14.0, member.life.frames(day))),
-                strength_unit="frames",
-                capped_brood="yes",
-                eggs_seen=True,
-                queen_seen=None,
-                supers_on=False,
-                fed=False,
-                note="Honey off.",
-            )
+            after = After(
+                frames_of_bees=max(6.5, min(14.0, member.life.frames(day))), capped_brood=True, eggs_seen=True,
+                supers_on=False, feed="none", note="Honey off.",
+            )  # fmt: skip
+            await visits_record.record_visit(
+                self.unit_of_work(day, 11), made_id("look", member.id, day), colony_id=member.id, visited_on=day,
+                after=after,
+            )  # fmt: skip
 
     async def _maybe_treat(self, members: list[Member], day: date, season: date) -> None:
         habit = self.plan.habit
@@ -334,20 +331,15 @@ class Keeping:
         if day + timedelta(days=40) > DEMO_TODAY:
             return
         for member in members:
-            await colonies_record.record_visit(
-                self.work(day - timedelta(days=4), 11),
-                made_id("look", member.id, day),
-                colony_id=member.id,
-                visited_on=day - timedelta(days=4),
-                strength=max(4.0, member.life.frames(day)),
-                strength_unit="seams",
-                capped_brood="no",
-                eggs_seen=False,
-                queen_seen=None,
-                supers_on=False,
-                fed=False,
-                note="Cluster seen from above, no brood on the middle comb.",
-            )
+            after = After(
+                seams_of_bees=max(4.0, member.life.frames(day)), capped_brood=False, eggs_seen=False, supers_on=False,
+                feed="none", note="Cluster seen from above, no brood on the middle comb.",
+            )  # fmt: skip
+            looked_on = day - timedelta(days=4)
+            await visits_record.record_visit(
+                self.unit_of_work(looked_on, 11), made_id("look", member.id, day), colony_id=member.id,
+                visited_on=looked_on, after=after,
+            )  # fmt: skip
         planned = await self._plan("OX_TRICKLE", members, day)
         for member, course_id in planned:
             member.life.kill(self._kill("OX_TRICKLE"))
@@ -385,7 +377,7 @@ class Keeping:
             return []
         plan_id = made_id("plan", self.apiary_id, option, day)
         rows = await treatments_plan.plan_courses(
-            self.work(decided_on or day - timedelta(days=2)),
+            self.unit_of_work(decided_on or day - timedelta(days=2)),
             plan_id=plan_id,
             apiary_id=self.apiary_id,
             option_id=option,
@@ -407,9 +399,9 @@ class Keeping:
         return planned.ending.window.ideal
 
     async def _act(self, course_id: UUID, step: str, day: date, count_id: UUID | None = None) -> None:
-        view = await treatments_read.course_view(self.work(day + timedelta(days=1)), course_id)
+        view = await treatments_read.course_view(self.unit_of_work(day + timedelta(days=1)), course_id)
         await treatments_record.record_act(
-            self.work(day + timedelta(days=1)),
+            self.unit_of_work(day + timedelta(days=1)),
             course_id,
             treatments_record.NewAct(
                 id=made_id("act", course_id, step),
@@ -423,9 +415,3 @@ class Keeping:
                 override=None,
             ),
         )
-
-
-def _colour(year: int) -> str:
-    from redframe.core.colonies.queens import mark_colour
-
-    return mark_colour(year)

@@ -9,9 +9,8 @@ from uuid import UUID
 import numpy as np
 import psycopg
 from psycopg import AsyncConnection
-from psycopg.types.json import Jsonb
 
-from redframe.demo.lineage import lay_lineage
+from redframe.demo.lineage import record_lineage
 from redframe.demo.lives import Keeping
 from redframe.demo.scenario import (
     ACCOUNTS,
@@ -26,22 +25,23 @@ from redframe.demo.scenario import (
     made_id,
 )  # fmt: skip
 from redframe.stand_ins.weather import StandInWeather
+from redframe.store import installation
 from redframe.store.database import Connection, Identity, run
 from redframe.store.migrate import application_url
 from redframe.work.campaigns import record as campaigns_record
 from redframe.work.members.passwords import Argon2Hasher
 from redframe.work.places import record as places_record
 from redframe.work.policy import record as policy_record
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 __all__ = ["ACCOUNTS", "DEMO_TODAY", "PASSWORD", "load_when_empty"]
 
 
 WORKERS = 3
-APART = (
+OWN_POLICY = (
     "Skerrow Bank",
     date(2031, 4, 20),
-    policy_record.ApiaryPolicyDraft(school=None, scope="single_colony", calendar=None, levels=None),
+    policy_record.ApiaryPolicyDraft(scheme=None, scope="single_colony", calendar=None, levels=None),
     "The keeper treats single colonies here",
 )
 """One apiary that does otherwise than its association."""
@@ -50,56 +50,42 @@ APART = (
 def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
     """Load the scenario unless it was loaded before; whether it was loaded now.
 
-    People are laid by the owner; everything else is recorded by them through the use cases. What a killed start left
+    People are added by the owner; everything else is recorded by them through the use cases. What a killed start left
     half done is cleared first. Refuses (ValueError) a database that holds an association of its own.
     """
     with psycopg.connect(owner_url, autocommit=True) as owner:
-        marker = owner.execute("SELECT to_regclass('demo_loaded')").fetchone()
-        if marker is not None and marker[0] is not None:
+        if installation.demo_is_loaded(owner):
             return False
-        ours = [made_id(plan.key) for plan in ASSOCIATIONS]
-        if owner.execute("SELECT FROM association WHERE NOT id = ANY(%s)", [ours]).fetchone():
+        if installation.holds_other_association(owner, [made_id(plan.key) for plan in ASSOCIATIONS]):
             raise ValueError("this database holds an association of its own: the demo is not loaded into it")
-        owner.execute("TRUNCATE association, person, audit CASCADE")
+        installation.clear_demo(owner)
         with owner.transaction():
-            _lay_people(owner, fast_passwords)
+            _insert_people(owner, fast_passwords)
         asyncio.run(_live(owner_url, owner))
         asyncio.run(_count_weeks(owner_url))
-        owner.execute("CREATE TABLE demo_loaded AS SELECT now() AS at")
-        owner.execute("VACUUM ANALYZE")
+        installation.mark_demo_loaded(owner)
+        installation.analyse(owner, vacuum=True)
     return True
 
 
-def _lay_people(connection: psycopg.Connection[tuple[object, ...]], fast: bool) -> None:
+def _insert_people(owner: installation.Owner, fast: bool) -> None:
     password = Argon2Hasher(fast=fast).hash(PASSWORD)
     for number, plan in enumerate(ASSOCIATIONS):
         association_id = made_id(plan.key)
-        connection.execute(
-            "INSERT INTO association (id, name, timezone, made_at) VALUES (%s, %s, %s, %s)",
-            [association_id, plan.name, plan.timezone, datetime(2029, 1, 1 + number, tzinfo=UTC)],
-        )
-        connection.execute(
-            "INSERT INTO policy (association_id, version, school, scope, calendar, treatment_rules) "
-            "VALUES (%s, 1, %s, %s, %s, %s)",
-            [association_id, plan.school, plan.scope, Jsonb(plan.calendar), Jsonb(plan.rules)],
+        begun = datetime(2029, 1, 1 + number, tzinfo=UTC)
+        installation.insert_association(owner, association_id, plan.name, plan.timezone, begun)
+        installation.insert_first_policy(
+            owner, association_id, scheme=plan.scheme, scope=plan.scope, calendar=plan.calendar, rules=plan.rules
         )
         for name, registration in plan.keepers:
-            connection.execute(
-                "INSERT INTO keeper (id, association_id, name, registration) VALUES (%s, %s, %s, %s)",
-                [made_id(plan.key, "keeper", name), association_id, name, registration],
-            )
+            installation.insert_keeper(owner, made_id(plan.key, "keeper", name), association_id, name, registration)
     for account in ACCOUNTS:
         person_id = made_id("person", account.email)
-        connection.execute(
-            "INSERT INTO person (id, email, name, password_hash) VALUES (%s, %s, %s, %s)",
-            [person_id, account.email, account.name, password],
-        )
+        installation.insert_person(owner, person_id, account.email, account.name, password)
         for key in filter(None, (account.association, account.also_in)):
             keeper = made_id(key, "keeper", account.keeper) if account.keeper else None
-            connection.execute(
-                "INSERT INTO membership (id, person_id, association_id, role, keeper_id) VALUES (%s, %s, %s, %s, %s)",
-                [made_id("membership", account.email, key), person_id, made_id(key), account.role, keeper],
-            )
+            membership = made_id("membership", account.email, key)
+            installation.insert_membership(owner, membership, person_id, made_id(key), account.role, keeper)
 
 
 WEEKS = (
@@ -121,7 +107,7 @@ async def _count_weeks(owner_url: str) -> None:
                 await _at_work(connection, who)
                 opened = datetime.combine(first - timedelta(days=10), time(9), tzinfo=UTC)
                 await campaigns_record.open_week(
-                    Work(connection, who, opened, StandInWeather()), made_id("count week", first), name=name,
+                    UnitOfWork(connection, who, opened, StandInWeather()), made_id("count week", first), name=name,
                     first_on=first, last_on=last, method="wash", half_width=0.4, protocol=PROTOCOL, keepers=None,
                 )  # fmt: skip
 
@@ -139,7 +125,7 @@ def _mentor(plan: AssociationPlan) -> Identity:
     return Identity(made_id("person", email), membership, made_id(plan.key), "mentor", None, plan.timezone)
 
 
-async def _live(owner_url: str, owner: psycopg.Connection[tuple[object, ...]]) -> None:
+async def _live(owner_url: str, owner: installation.Owner) -> None:
     """Live through every apiary, a few side by side, each in a transaction of its own; the planner is told about the
     growing tables after each."""
     todo = [
@@ -159,13 +145,13 @@ async def _live(owner_url: str, owner: psycopg.Connection[tuple[object, ...]]) -
                 async with connection.transaction():
                     keeping = await _settle(connection, plan, apiary, np.random.default_rng(seed))
                     await keeping.live()
-                    if apiary.name == APART[0]:
+                    if apiary.name == OWN_POLICY[0]:
                         await policy_record.set_apiary_policy(
-                            keeping.work(APART[1]), keeping.apiary_id, APART[2], 0, APART[3]
+                            keeping.unit_of_work(OWN_POLICY[1]), keeping.apiary_id, OWN_POLICY[2], 0, OWN_POLICY[3]
                         )
                     if apiary.name == "Dunnock Mill":
-                        await lay_lineage(connection, keeping.who, keeping.weather)
-                await asyncio.to_thread(owner.execute, "ANALYZE")
+                        await record_lineage(connection, keeping.who, keeping.weather)
+                await asyncio.to_thread(installation.analyse, owner)
 
     await asyncio.gather(*(worker() for _ in range(WORKERS)))
 
@@ -178,7 +164,7 @@ async def _settle(
     weather = StandInWeather()
     apiary_id: UUID = made_id(plan.key, "apiary", apiary.name)
     await places_record.add_apiary(
-        Work(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather),
+        UnitOfWork(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather),
         apiary_id,
         keeper_id=made_id(plan.key, "keeper", apiary.keeper),
         name=apiary.name,

@@ -55,7 +55,7 @@ class AssociationPlan:
     key: str
     name: str
     timezone: str
-    school: str
+    scheme: str
     scope: str
     calendar: dict[str, Any]
     rules: dict[str, Any]
@@ -80,7 +80,7 @@ CORRANE = AssociationPlan(
     key="corrane",
     name="Corrane Beekeepers' Association",
     timezone="Etc/GMT+1",
-    school="season_phase",
+    scheme="season_phase",
     scope="whole_apiary",
     calendar={
         "dormant": "11-01",
@@ -138,7 +138,7 @@ ELLERY = AssociationPlan(
     key="ellery",
     name="Port Ellery Bee Keepers",
     timezone="Etc/GMT+2",
-    school="flat_3",
+    scheme="flat_3",
     scope="single_colony",
     calendar={
         "dormant": "05-01",

@@ -25,7 +25,7 @@ from redframe.demo.scenario import DEMO_TODAY, made_id
 from redframe.work.sampling import board_pictures as sampling_board_pictures
 from redframe.work.sampling import boards as sampling_boards
 from redframe.work.sampling import record as sampling_record
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 BOARDS = ("Tarn Head", ("T1", "T2"))
 BOARDS_LIE = ("Tarn Head", ("T3", "T4"), date(2031, 7, 31))
@@ -44,7 +44,7 @@ NEAR_MM = 1.0
 
 
 async def other_counts(
-    work: Work, apiary: str, label: str, colony_id: UUID, life: Life, day: date, *, counts: bool
+    unit: UnitOfWork, apiary: str, label: str, colony_id: UUID, life: Life, day: date, *, counts: bool
 ) -> None:
     """What is counted of a colony on a day by other ways; `counts`: it is a day on which this apiary counts."""
     draw = np.random.default_rng([colony_id.int % 2**63, day.toordinal(), 7])
@@ -52,29 +52,29 @@ async def other_counts(
         fall = life.mites / FACTORS[life.calendar.base_phase(day)].k
         mites = int(draw.poisson(3 * fall))
         if (apiary, label, day) == PICTURED:
-            await _pictured(work, colony_id, day, draw, mites)
+            await _pictured(unit, colony_id, day, draw, mites)
         else:
-            await _record(work, colony_id, day, _board(day, 3, mites, "board"))
+            await _record(unit, colony_id, day, _board(day, 3, mites, "board"))
     if day >= SINCE and (day - SINCE).days % 30 == 9 and (apiary, label) in _pairs(SUGAR):
         mean = life.per_100(day) / 100 * 300 * 0.75
-        await _record(work, colony_id, day, _roll(day, int(draw.poisson(draw.gamma(6.0, max(0.02, mean) / 6.0)))))
+        await _record(unit, colony_id, day, _roll(day, int(draw.poisson(draw.gamma(6.0, max(0.02, mean) / 6.0)))))
     if apiary == DRONES[0] and label in DRONES[1] and day in DRONES[2]:
         share = min(0.6, 0.06 * life.per_100(day))
         infested = int(draw.binomial(90, share))
-        await _record(work, colony_id, day, DroneSample(90, infested, int(infested * 1.6) if infested else None, 3))
+        await _record(unit, colony_id, day, DroneSample(90, infested, int(infested * 1.6) if infested else None, 3))
     if (apiary, label, day) == LOOKED:
-        await _record(work, colony_id, day, LookSample(mites_seen=False))
+        await _record(unit, colony_id, day, LookSample(mites_seen=False))
     if apiary == AFTER_STRIPS[0] and label in AFTER_STRIPS[1]:
         before = 0
         for after, share in AFTER_STRIPS[3]:
             if day == AFTER_STRIPS[2] + timedelta(days=after):
                 fell = int(draw.poisson(share * AFTER_STRIPS[1][label] * life.mites))
-                await _record(work, colony_id, day, _board(day, after - before, fell, "board_after_treatment"))
+                await _record(unit, colony_id, day, _board(day, after - before, fell, "board_after_treatment"))
             before = after
     if apiary == BOARDS_LIE[0] and label in BOARDS_LIE[1] and day == BOARDS_LIE[2]:
         placed = datetime.combine(day, time(10), tzinfo=UTC)
         board_id = made_id("board", colony_id, day)
-        await sampling_boards.place_board(work, board_id, colony_id, placed_at=placed, cleaned="yes", greased="yes")
+        await sampling_boards.place_board(unit, board_id, colony_id, placed_at=placed, cleaned="yes", greased="yes")
 
 
 def _pairs(where: tuple[str, tuple[str, ...]]) -> set[tuple[str, str]]:
@@ -95,21 +95,21 @@ def _roll(day: date, mites: int) -> JarSample:
                      rested_s=125, wet="no")  # fmt: skip
 
 
-async def _record(work: Work, colony_id: UUID, day: date, sample: AnySample) -> None:
+async def _record(unit: UnitOfWork, colony_id: UUID, day: date, sample: AnySample) -> None:
     method = type(sample).__name__
     count_id = made_id("count", method, colony_id, day)
     await sampling_record.record_count(
-        work, sampling_record.NewCount(count_id, colony_id, _at(day), sample, "open_and_capped")
+        unit, sampling_record.NewCount(count_id, colony_id, _at(day), sample, "open_and_capped")
     )
 
 
-async def _pictured(work: Work, colony_id: UUID, day: date, draw: np.random.Generator, mites: int) -> None:
+async def _pictured(unit: UnitOfWork, colony_id: UUID, day: date, draw: np.random.Generator, mites: int) -> None:
     """A board counted from its picture: what was found is accepted or struck, what was missed is added."""
     drawn = draw_board(draw, mites, "usual", width_mm=WIDTH_MM, height_mm=HEIGHT_MM, px_per_mm=6.0)
     picture_id = made_id("board picture", colony_id, day)
     columns, rows = GRID
     kept = await sampling_board_pictures.add_picture(
-        work,
+        unit,
         picture_id,
         colony_id,
         jpeg=drawn.jpeg(),
@@ -132,7 +132,7 @@ async def _pictured(work: Work, colony_id: UUID, day: date, draw: np.random.Gene
     read = sampling_record.ReadFrom(picture_id, counted, tuple(marks))
     count_id = made_id("count", "BoardSample", colony_id, day)
     new = sampling_record.NewCount(count_id, colony_id, _at(day), board, "open_and_capped", picture=read)
-    await sampling_record.record_count(work, new)
+    await sampling_record.record_count(unit, new)
 
 
 def _away(a: tuple[float, float], b: tuple[float, float]) -> float:

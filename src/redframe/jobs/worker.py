@@ -23,45 +23,45 @@ from redframe.work.campaigns import record as campaigns_record
 from redframe.work.campaigns.record import MailService
 from redframe.work.forecast import association as association_runs
 from redframe.work.forecast import evaluation as forecast_evaluation
-from redframe.work.unit_of_work import Desk
+from redframe.work.unit_of_work import Services
 
 QUEUE = "redframe"
 STALLED_SECONDS = 60
 NOBODY = UUID(int=0)
 
 
-def _house(association_id: UUID, timezone: str) -> Identity:
+def _itself(association_id: UUID, timezone: str) -> Identity:
     """The association itself, at work by nobody's hand."""
     return Identity(NOBODY, NOBODY, association_id, "administrator", None, timezone)
 
 
-def tasks(desk: Desk, mail: MailService, url: str, *, by_night: bool = False) -> procrastinate.App:
+def tasks(services: Services, mail: MailService, url: str, *, by_night: bool = False) -> procrastinate.App:
     """The queue with its tasks, working at this desk; `by_night` it asks for some of them itself."""
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url, min_size=1, max_size=3))
 
     @app.task(name=association_runs.TASK, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=5))
     async def forecast_association(association_id: str, run_id: str, timezone: str) -> None:
-        await association_runs.forecast_association(desk, _house(UUID(association_id), timezone), UUID(run_id))
+        await association_runs.forecast_association(services, _itself(UUID(association_id), timezone), UUID(run_id))
 
-    @app.task(name=association_runs.LOOK_BACK, queue=QUEUE)
-    async def look_back(association_id: str, run_id: str, timezone: str) -> None:
-        await forecast_evaluation.look_back(desk, _house(UUID(association_id), timezone), UUID(run_id))
+    @app.task(name=association_runs.EVALUATE, queue=QUEUE)
+    async def evaluate_forecasts(association_id: str, run_id: str, timezone: str) -> None:
+        await forecast_evaluation.evaluate_forecasts(services, _itself(UUID(association_id), timezone), UUID(run_id))
 
     @app.task(name=campaigns_record.REMIND, queue=QUEUE, retry=procrastinate.RetryStrategy(max_attempts=3, wait=30))
     async def remind_keepers(association_id: str, week_id: str, timezone: str) -> None:
-        await campaigns_record.send_reminders(desk, mail, _house(UUID(association_id), timezone), UUID(week_id))
+        await campaigns_record.send_reminders(services, mail, _itself(UUID(association_id), timezone), UUID(week_id))
 
     @app.task(name="forecast_everybody", queue=QUEUE, queueing_lock="forecast_everybody")
     async def forecast_everybody(timestamp: int) -> None:
-        for association_id, timezone in await association_runs.associations_at_night(desk):
-            async with desk.work(_house(association_id, timezone)) as work:
-                await association_runs.ask(work, uuid4(), by_night=True)
+        for association_id, timezone in await association_runs.associations_at_night(services):
+            async with services.unit_of_work(_itself(association_id, timezone)) as unit:
+                await association_runs.ask(unit, uuid4(), by_night=True)
 
     @app.task(name="forecast_newcomers", queue=QUEUE)
     async def forecast_newcomers() -> None:
-        for association_id, timezone in await association_runs.associations_at_night(desk):
-            async with desk.work(_house(association_id, timezone)) as work:
-                await association_runs.ask_first(work, uuid4())
+        for association_id, timezone in await association_runs.associations_at_night(services):
+            async with services.unit_of_work(_itself(association_id, timezone)) as unit:
+                await association_runs.ask_first(unit, uuid4())
 
     if by_night:
         app.periodic(cron="23 3 * * *")(forecast_everybody)
@@ -74,7 +74,7 @@ async def at_desk(settings: Settings, *, by_night: bool = False) -> AsyncIterato
     database = Database(settings.database_url, 3)
     await database.open()
     app = tasks(
-        Desk(database, StandInWeather(), settings.clock),
+        Services(database, StandInWeather(), settings.clock),
         StandInMail(settings.mail),
         settings.database_url,
         by_night=by_night,

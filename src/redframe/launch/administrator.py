@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import getpass
 import sys
+from typing import Any
 from uuid import uuid4
 from zoneinfo import ZoneInfo
 
 import psycopg
-from psycopg.types.json import Jsonb
 
 from redframe.core.errors import InvalidInput
 from redframe.core.season.calendar import Calendar
 from redframe.launch.system import fail, say
+from redframe.store import installation
 from redframe.work.members.passwords import Argon2Hasher
 from redframe.work.members.session import check_new_password
 
-NORTH = {
+NORTH: dict[str, Any] = {
     "dormant": "11-01",
     "build_up": "03-01",
     "peak": "05-15",
@@ -24,7 +25,7 @@ NORTH = {
     "winter_bees": "08-25",
     "lead_days": 42,
 }
-SOUTH = {
+SOUTH: dict[str, Any] = {
     "dormant": "05-01",
     "build_up": "08-30",
     "peak": "11-15",
@@ -35,7 +36,7 @@ SOUTH = {
 
 
 def add_administrator(owner_url: str, *, association: str, email: str, name: str, timezone: str, south: bool) -> None:
-    """Add an administrator, and the association when it is new, with a calendar to be dated anew under Policy."""
+    """Add an administrator, and the association when it is new, with a calendar to be corrected under Policy."""
     try:
         ZoneInfo(timezone)
     except (KeyError, ValueError):
@@ -43,42 +44,26 @@ def add_administrator(owner_url: str, *, association: str, email: str, name: str
     password = _ask_password()
     calendar = SOUTH if south else NORTH
     Calendar.parse(calendar)
-    with psycopg.connect(owner_url) as connection:
-        row = connection.execute("SELECT id FROM association WHERE name = %s", [association]).fetchone()
-        association_id = row[0] if row else uuid4()
-        if row is None:
-            connection.execute(
-                "INSERT INTO association (id, name, timezone) VALUES (%s, %s, %s)",
-                [association_id, association, timezone],
-            )
-            connection.execute(
-                "INSERT INTO policy (association_id, version, school, calendar) VALUES (%s, 1, 'season_phase', %s)",
-                [association_id, Jsonb(calendar)],
+    with psycopg.connect(owner_url) as owner:
+        association_id = installation.association_by_name(owner, association)
+        if association_id is None:
+            association_id = uuid4()
+            installation.insert_association(owner, association_id, association, timezone)
+            installation.insert_first_policy(
+                owner, association_id, scheme="season_phase", scope="whole_apiary", calendar=calendar, rules={}
             )
         person_id = uuid4()
-        connection.execute(
-            "INSERT INTO person (id, email, name, password_hash) VALUES (%s, %s, %s, %s)",
-            [person_id, email.lower(), name, Argon2Hasher().hash(password)],
-        )
-        connection.execute(
-            "INSERT INTO membership (id, person_id, association_id, role) VALUES (%s, %s, %s, 'administrator')",
-            [uuid4(), person_id, association_id],
-        )
+        installation.insert_person(owner, person_id, email.lower(), name, Argon2Hasher().hash(password))
+        installation.insert_membership(owner, uuid4(), person_id, association_id, "administrator")
     say(f"{email} is administrator of {association}")
 
 
 def set_password(owner_url: str, email: str) -> None:
     """Give somebody who has forgotten the password a new one; every device of that person is signed out."""
     password_hash = Argon2Hasher().hash(_ask_password())
-    with psycopg.connect(owner_url) as connection:
-        row = connection.execute(
-            "UPDATE person SET password_hash = %s WHERE email = %s RETURNING id", [password_hash, email.lower()]
-        ).fetchone()
-        if row is None:
+    with psycopg.connect(owner_url) as owner:
+        if not installation.replace_password(owner, email.lower(), password_hash):
             fail(f"nobody signs in as {email}")
-        connection.execute(
-            "DELETE FROM session WHERE membership_id IN (SELECT id FROM membership WHERE person_id = %s)", [row[0]]
-        )
     say(f"{email} has a new password")
 
 

@@ -62,7 +62,7 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
             Spacer(1, 2 * mm),
             _bars(found),
         ]
-    rows = [["school", "colonies at or over its act level", "95 % interval"]]
+    rows = [["scheme", "colonies at or over its act level", "95 % interval"]]
     for one in found.shares:
         share = one.share
         told = f"{share.over} of {share.counted} ({100 * share.share:.0f} %)" if share else "no counts"

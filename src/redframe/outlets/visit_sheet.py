@@ -19,8 +19,8 @@ from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTemplate, Spacer, Table
 
 from redframe.core.disease.signs import signs
-from redframe.core.inputs import read
-from redframe.core.visits.record import After, Before, CombSide, FrameRecord
+from redframe.core.visits.assessment import framed_boxes
+from redframe.core.visits.record import After, CombSide, FrameRecord
 from redframe.work.visits.read import VisitView
 
 FILL = {
@@ -51,7 +51,7 @@ def visit_sheet(view: VisitView) -> bytes:
     out = io.BytesIO()
     page = SimpleDocTemplate(
         out, pagesize=A4, leftMargin=16 * mm, rightMargin=16 * mm, topMargin=14 * mm, bottomMargin=14 * mm,
-        title=f"{view.colony.label}, {view.visit.visited_on.isoformat()}", author="Red Frame",
+        title=f"{view.place.label}, {view.visit.visited_on.isoformat()}", author="Red Frame",
     )  # fmt: skip
     story = _story(view, text, head, title)
     page.build([KeepInFrame(WIDTH, A4[1] - 29 * mm, story, mode="shrink")])
@@ -69,14 +69,14 @@ def in_words(text: str) -> str:
 
 
 def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: ParagraphStyle) -> list[Flowable]:
-    visit, reading = view.visit, view.reading
-    before, after = read(Before, visit.before), read(After, visit.after)
+    visit, place, assessment = view.visit, view.place, view.assessment
+    before, after = visit.before, visit.after
     seen = [f"{before.air_temp_c:g} °C"] if before.air_temp_c is not None else []
-    seen += [word for word in (before.wind, before.wet) if word]
+    seen += [word for word in (before.wind, before.rain) if word]
     story: list[Flowable] = [
-        Paragraph(escape(f"{view.colony.label}, {view.apiary.name}"), title),
+        Paragraph(escape(f"{place.label}, {place.apiary}"), title),
         Paragraph(
-            escape(f"Keeper {view.apiary.keeper}. Visit of {said(visit.visited_on)} by "
+            escape(f"Keeper {place.keeper}. Visit of {said(visit.visited_on)} by "
                    f"{visit.by_name or 'the association'}" + (f"; {', '.join(seen)}" if seen else "") + "."), text),
         Spacer(1, 3 * mm),
     ]  # fmt: skip
@@ -92,7 +92,7 @@ def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: P
                                "Q: queen seen. !: a sign.", text))  # fmt: skip
     story.append(Paragraph("What was found, and what follows", head))
     order = {"act": 0, "watch": 1, "note": 2}
-    for one in sorted(reading.findings, key=lambda found: order[found.level]):
+    for one in sorted(assessment.findings, key=lambda found: order[found.level]):
         strong = f'<font name="Vera-Bold" color="{"#a81c18" if one.level == "act" else "#17201e"}">'
         because = f" Because: {escape(in_words('; '.join(one.because)))}." if one.because else ""
         story.append(Paragraph(f"{strong}{escape(in_words(one.text))}</font>{because}", text))
@@ -115,17 +115,21 @@ def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: P
 
 
 def _figures(view: VisitView) -> list[str]:
-    told = view.reading.told
+    """Figures of the whole hive; where there are none, what the combs looked at hold."""
+    estimates = view.assessment.estimates
     found = []
-    if told.frames_of_bees is not None:
-        found.append(f"{told.frames_of_bees:g} frames of bees")
-    if told.frames_of_brood is not None:
-        found.append(f"{told.frames_of_brood:g} frames of brood")
-    if told.stores_kg is not None:
-        found.append(f"{told.stores_kg.value:.1f} kg stores")
-    after = read(After, view.visit.after)
-    if after.temper is not None:
-        found.append(f"temper {after.temper} of 10")
+    if estimates.frames_of_bees is not None:
+        found.append(f"{estimates.frames_of_bees:.3g} frames of bees")
+    elif estimates.seams_of_bees is not None:
+        found.append(f"{estimates.seams_of_bees:g} seams of bees")
+    if estimates.frames_of_brood is not None:
+        found.append(f"{estimates.frames_of_brood:g} frames of brood")
+    if estimates.stores_kg is not None:
+        found.append(f"{estimates.stores_kg.value:.1f} kg stores")
+    if estimates.hive.unseen and estimates.hive.seen:
+        found.append(f"{estimates.hive.seen} of {estimates.hive.hanging} combs seen")
+    if view.visit.after.temper is not None:
+        found.append(f"temper {view.visit.after.temper} of 10")
     return found
 
 
@@ -133,7 +137,7 @@ def _signs_seen(view: VisitView) -> str:
     known = signs()
     seen: dict[str, int] = {}
     for frame in view.records:
-        for one in read(FrameRecord, frame.record).signs:
+        for one in frame.record.signs:
             seen[one.sign] = seen.get(one.sign, 0) + 1
     return "; ".join(
         f"{known[sign].name} on {count} {'frame' if count == 1 else 'frames'}" for sign, count in seen.items()
@@ -142,21 +146,22 @@ def _signs_seen(view: VisitView) -> str:
 
 def _tasks(view: VisitView, after: After) -> list[str]:
     """What is to be done, the next visit last: never blank."""
-    tasks = [one.text for one in view.reading.findings if one.level == "act"]
+    tasks = [one.text for one in view.assessment.findings if one.level == "act"]
     if view.hold is not None:
         tasks.insert(0, f"On hold: {view.hold.why}. No comb leaves this hive.")
-    on = after.next_visit or view.reading.suggested.on
-    why = after.next_why or (view.reading.suggested.why if after.next_visit is None else "")
+    on = after.next_visit or view.assessment.suggested.on
+    why = after.next_why or (view.assessment.suggested.why if after.next_visit is None else "")
     tasks.append(f"Next visit by {said(on)}{f' ({why})' if why else ''}.")
     return tasks
 
 
 def _plan(view: VisitView) -> Drawing | None:
     """Boxes from the floor up as they stand, each frame with its two sides; None where no frame was looked at."""
-    framed = [box for box in view.standing.boxes if box.frames]
-    if not view.records or not framed:
+    hive = view.place.hive
+    framed = framed_boxes(hive)
+    if not view.records or hive is None or not framed:
         return None
-    at = {(one.box_id, one.slot): read(FrameRecord, one.record) for one in view.records}
+    at = {(one.box_id, one.slot): one.record for one in view.records}
     row, gap = 62.0, 16.0
     drawing = Drawing(WIDTH, len(framed) * (row + gap))
     for level, box in enumerate(framed):
@@ -165,7 +170,7 @@ def _plan(view: VisitView) -> Drawing | None:
         _rect(drawing, 0, bottom - 2, wide * box.frames, row + 4, line=INK, thick=1.6)
         for slot in range(1, box.frames + 1):
             left = (slot - 1) * wide
-            shown = box.frames + 1 - slot if view.standing.hive.numbered_from == "right" else slot
+            shown = box.frames + 1 - slot if hive.hive.numbered_from == "right" else slot
             _word(drawing, left + wide / 2 - 3, bottom - 11, str(shown))
             record = at.get((box.id, slot))
             if record is not None:

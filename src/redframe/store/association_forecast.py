@@ -12,6 +12,7 @@ from uuid import UUID
 from psycopg.types.json import Jsonb
 
 from redframe.core.sampling.reading import Recovery
+from redframe.core.treatments.states import CourseState
 from redframe.store.database import Connection, many, maybe, one, run, scalar
 
 
@@ -37,7 +38,7 @@ class CourseToForecast:
 
     colony_id: UUID
     option_id: str
-    state: str
+    state: CourseState
     start_on: date
     placed_on: date | None
     ended_on: date | None
@@ -59,7 +60,7 @@ class ForecastRun:
 
 
 @dataclass(frozen=True, slots=True)
-class ForecastAhead:
+class ForecastRow:
     """What comes of a colony; rates in mites per 100 bees, every third day from `for_day` on. `counted_since`: there is
     a newer count than the forecast knows."""
 
@@ -144,13 +145,13 @@ async def end_run(connection: Connection, run_id: UUID, state: str, note: str = 
     await run(connection, "end_run", id=run_id, state=state, note=note)
 
 
-async def lay_forecasts(
+async def replace_forecasts(
     connection: Connection, run_id: UUID, for_day: date, rows: Sequence[dict[str, object]], done: int
 ) -> None:
     """Lay what was found of some colonies, and how far the run has come."""
     await run(
         connection,
-        "lay_forecasts",
+        "replace_forecasts",
         run_id=run_id,
         for_day=for_day,
         rows=Jsonb(list(rows), dumps=partial(dumps, default=str)),
@@ -158,14 +159,14 @@ async def lay_forecasts(
     await run(connection, "move_run", id=run_id, done=done)
 
 
-async def lift_old_forecasts(connection: Connection, run_id: UUID) -> None:
+async def delete_old_forecasts(connection: Connection, run_id: UUID) -> None:
     """Take away what former runs found of colonies that this one did not reach."""
-    await run(connection, "lift_old_forecasts", run_id=run_id)
+    await run(connection, "delete_old_forecasts", run_id=run_id)
 
 
-async def forecasts_ahead(connection: Connection, today: date, most: int, skip: int) -> list[ForecastAhead]:
+async def forecast_rows(connection: Connection, today: date, most: int, skip: int) -> list[ForecastRow]:
     """Colonies by how soon they cross their level."""
-    return await many(connection, ForecastAhead, "forecasts_ahead", today=today, most=most, skip=skip)
+    return await many(connection, ForecastRow, "forecast_rows", today=today, most=most, skip=skip)
 
 
 async def forecast_tally(connection: Connection) -> ForecastTally:

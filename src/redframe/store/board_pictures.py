@@ -33,7 +33,7 @@ class BoardPicture:
     counted: list[int] | None
     count_id: UUID | None
     by_name: str
-    made_at: datetime
+    created_at: datetime
 
 
 async def add_board_picture(
@@ -61,7 +61,7 @@ async def board_image(connection: Connection, picture_id: UUID) -> bytes:
     return bytes(found)
 
 
-async def lay_marks(
+async def save_marks(
     connection: Connection,
     picture_id: UUID,
     colony_id: UUID,
@@ -71,7 +71,7 @@ async def lay_marks(
 ) -> None:
     """Keep what a person made of a picture, with the count. Raises Conflict for one that was counted before."""
     laid = await run(
-        connection, "lay_marks", id=picture_id, colony_id=colony_id, count_id=count_id,
+        connection, "save_marks", id=picture_id, colony_id=colony_id, count_id=count_id,
         marks=Jsonb([asdict(mark) for mark in marks]), counted=list(counted),
     )  # fmt: skip
     if laid == 0:

@@ -35,7 +35,9 @@ async def place_board(connection: Connection, **fields: object) -> None:
         raise Conflict("a board lies under this colony already: read it, or take it away first")
 
 
-async def lift_board(connection: Connection, board_id: UUID, lifted_at: datetime, count_id: UUID | None = None) -> None:
+async def remove_board(
+    connection: Connection, board_id: UUID, removed_at: datetime, count_id: UUID | None = None
+) -> None:
     """Take a board away, read by a count or unread. Raises Conflict for one that lies no longer."""
-    if await run(connection, "lift_board", id=board_id, lifted_at=lifted_at, count_id=count_id) == 0:
+    if await run(connection, "remove_board", id=board_id, removed_at=removed_at, count_id=count_id) == 0:
         raise Conflict("this board was read or taken away meanwhile")

@@ -7,7 +7,15 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
+from redframe.core.colonies.lineage import EventKind
+from redframe.core.colonies.queens import MarkColour, QueenState
+from redframe.core.colonies.states import ColonyState
+from redframe.core.policy.schemes import SchemeId
+from redframe.core.sampling.method import Scale
 from redframe.core.sampling.reading import Recovery
+from redframe.core.season.calendar import Phase
+from redframe.core.status.status import Level, StatusReason
+from redframe.core.visits.summary import StrengthUnit
 from redframe.store.database import Connection, many, one, run
 from redframe.store.errors import Conflict
 
@@ -19,7 +27,8 @@ class Colony:
     id: UUID
     apiary_id: UUID
     label: str
-    state: str
+    state: ColonyState
+    is_living: bool
     state_since: date
     hive_id: UUID | None
     note: str
@@ -34,32 +43,33 @@ class ColonyOverview:
     id: UUID
     apiary_id: UUID
     label: str
-    state: str
+    state: ColonyState
+    is_living: bool
     state_since: date
     hive_id: UUID | None
     note: str
     version: int
     queen_id: UUID | None
     queen_year: int | None
-    mark_seen: str | None
-    queen_status: str | None
+    mark_seen: MarkColour | None
+    queen_status: QueenState | None
     queen_since: date | None
     laying_since: date | None
     release_on: date | None
     queen_version: int
     strength_on: date | None
     strength: float | None
-    strength_unit: str | None
-    level: str
-    level_reason: str
+    strength_unit: StrengthUnit | None
+    level: Level
+    level_reason: StatusReason
     level_since: date | None
-    phase: str | None
+    phase: Phase | None
     act_at: float | None
-    school: str | None
+    scheme: SchemeId | None
     overdue_from: date | None
     count_id: UUID | None
     counted_on: date | None
-    scale: str | None
+    scale: Scale | None
     recovery: Recovery | None
     mites: int | None
     bees_mean: float | None
@@ -67,7 +77,7 @@ class ColonyOverview:
     low: float | None
     high: float | None
     recount_on: date | None
-    on_purpose: bool
+    targeted: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,13 +86,16 @@ class ColonyEvent:
 
     id: UUID
     colony_id: UUID
-    kind: str
+    kind: EventKind
     happened_on: date
     other_colony_id: UUID | None
     other_label: str | None
     own_label: str
-    former: str
-    present: str
+    previous: str
+    current: str
+    previous_apiary: UUID | None
+    rule: str
+    override_why: str
     note: str
     by_name: str
 
@@ -126,20 +139,42 @@ async def colonies_by_id(connection: Connection, ids: Sequence[UUID]) -> list[Co
     return await many(connection, Colony, "colonies_by_id", ids=list(ids))
 
 
-async def add_colony(connection: Connection, **fields: object) -> None:
+async def colonies_for_update(connection: Connection, ids: Sequence[UUID]) -> dict[UUID, Colony]:
+    """Several colonies, held until the transaction ends, always in the same order. Raises NotFound."""
+    return {one: await colony_for_update(connection, one) for one in sorted(set(ids))}
+
+
+async def add_colony(
+    connection: Connection, *, id: UUID, apiary_id: UUID, hive_id: UUID | None, label: str, since: date, note: str
+) -> None:
     """Add a colony."""
-    await run(connection, "add_colony", **fields)
+    await run(
+        connection, "add_colony", id=id, apiary_id=apiary_id, hive_id=hive_id, label=label, since=since, note=note
+    )
 
 
-async def amend_colony(connection: Connection, **fields: object) -> None:
-    """Amend a colony. Raises Conflict when it has changed since version `version`."""
+async def amend_colony(connection: Connection, amended: Colony) -> None:
+    """Amend a colony. Raises Conflict when it has changed since its `version`."""
+    fields = {
+        "id": amended.id, "version": amended.version, "label": amended.label, "state": amended.state,
+        "state_since": amended.state_since, "apiary_id": amended.apiary_id, "hive_id": amended.hive_id,
+        "note": amended.note,
+    }  # fmt: skip
     if await run(connection, "amend_colony", **fields) == 0:
         raise Conflict("this colony was changed by somebody else meanwhile")
 
 
-async def add_event(connection: Connection, **fields: object) -> None:
-    """Add to the lineage of a colony."""
-    await run(connection, "add_colony_event", **fields)
+async def add_event(
+    connection: Connection, *, id: UUID, colony_id: UUID, kind: EventKind, happened_on: date,
+    other_colony_id: UUID | None, previous: str, current: str, previous_apiary: UUID | None, rule: str,
+    override_why: str, note: str,
+) -> None:  # fmt: skip
+    """Add to the lineage of a colony; `rule` is the hold that was set aside for it."""
+    await run(
+        connection, "add_colony_event", id=id, colony_id=colony_id, kind=kind, happened_on=happened_on,
+        other_colony_id=other_colony_id, previous=previous, current=current, previous_apiary=previous_apiary, rule=rule,
+        override_why=override_why, note=note,
+    )  # fmt: skip
 
 
 async def events_of_colony(connection: Connection, colony_id: UUID) -> list[ColonyEvent]:

@@ -16,7 +16,7 @@ Between = Literal["untreated", "treated"]
 
 
 @dataclass(frozen=True, slots=True)
-class Hindsight(core.Hindsight):
+class ForecastEvaluation(core.ForecastEvaluation):
     """What was found on a day over the counts since another, of colonies that were treated meanwhile or not."""
 
     between: Between
@@ -24,23 +24,23 @@ class Hindsight(core.Hindsight):
     since: date
 
 
-async def counts_to_look_back(connection: Connection, since: date, most: int, lot: int) -> list[CountToForecast]:
+async def counts_to_evaluate(connection: Connection, since: date, most: int, lot: int) -> list[CountToForecast]:
     """Jars and clean boards of at most so many colonies, drawn by the number of the lot, oldest first."""
-    return await many(connection, CountToForecast, "counts_to_look_back", since=since, most=most, lot=lot)
+    return await many(connection, CountToForecast, "counts_to_evaluate", since=since, most=most, lot=lot)
 
 
-async def courses_to_look_back(connection: Connection, colony_ids: Sequence[UUID]) -> list[CourseToForecast]:
+async def courses_to_evaluate(connection: Connection, colony_ids: Sequence[UUID]) -> list[CourseToForecast]:
     """Courses of these colonies that were placed."""
-    return await many(connection, CourseToForecast, "courses_to_look_back", colony_ids=list(colony_ids))
+    return await many(connection, CourseToForecast, "courses_to_evaluate", colony_ids=list(colony_ids))
 
 
-async def lay_hindsight(connection: Connection, found: Sequence[Hindsight], looked_on: date) -> None:
+async def replace_evaluation(connection: Connection, found: Sequence[ForecastEvaluation], looked_on: date) -> None:
     """Lay what was found on a day in place of what was found before it."""
     for one in found:
-        await run(connection, "lay_hindsight", **asdict(one))
+        await run(connection, "replace_evaluation", **asdict(one))
     await run(connection, "lift_hindsight", looked_on=looked_on)
 
 
-async def hindsight(connection: Connection) -> list[Hindsight]:
+async def evaluation(connection: Connection) -> list[ForecastEvaluation]:
     """How forecasts did in colonies left alone, then in colonies treated meanwhile; none where too few were counted."""
-    return await many(connection, Hindsight, "hindsight")
+    return await many(connection, ForecastEvaluation, "evaluation")

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
+from redframe.core.colonies.frame_places import Away
+from redframe.core.colonies.hive_state import FrameKind
 from redframe.store.database import Connection, many, run, scalar
 
 
@@ -16,12 +18,12 @@ class Frame:
 
     id: UUID
     apiary_id: UUID
-    kind: str
+    kind: FrameKind
     frame_format: str
     comb_year: int | None
     box_id: UUID | None
     slot: int | None
-    away: str | None
+    away: Away | None
     version: int
 
 
@@ -62,9 +64,9 @@ async def last_colony_of_frame(connection: Connection, frame_id: UUID) -> UUID |
     return found
 
 
-async def lay_frames(connection: Connection, hive_id: UUID) -> None:
+async def fill_boxes(connection: Connection, hive_id: UUID) -> None:
     """Give each box that was never told to have frames a comb in every slot."""
-    await run(connection, "lay_frames", hive_id=hive_id)
+    await run(connection, "fill_boxes", hive_id=hive_id)
 
 
 async def frames_of_boxes(connection: Connection, box_ids: Sequence[UUID]) -> list[Frame]:

@@ -9,42 +9,9 @@ from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
+from redframe.core.colonies.hive_state import BoxPurpose, Floor, Hive, HiveColony, PlacedBox, Side, WantedBox
 from redframe.store.database import Connection, many, one, run
 from redframe.store.errors import Conflict
-
-
-@dataclass(frozen=True, slots=True)
-class Hive:
-    """A hive: its floor, the side from which its frames are numbered, the slot after which it is divided."""
-
-    id: UUID
-    apiary_id: UUID
-    hive_type: str
-    floor: str
-    numbered_from: str
-    divided_after: int | None
-    version: int
-
-
-@dataclass(frozen=True, slots=True)
-class StandingBox:
-    """A box that stands on a hive, from the floor up."""
-
-    id: UUID
-    position: int
-    purpose: str
-    frame_format: str | None
-    frames: int
-    since: date
-
-
-@dataclass(frozen=True, slots=True)
-class Dweller:
-    """A living colony of a hive, with its side where two share it."""
-
-    id: UUID
-    label: str
-    hive_side: str | None
 
 
 async def hive(connection: Connection, hive_id: UUID) -> Hive:
@@ -52,14 +19,19 @@ async def hive(connection: Connection, hive_id: UUID) -> Hive:
     return await one(connection, Hive, "hive_by_id", what="hive", id=hive_id)
 
 
-async def boxes_of_hive(connection: Connection, hive_id: UUID) -> list[StandingBox]:
-    """The boxes that stand, from the floor up."""
-    return await many(connection, StandingBox, "boxes_of_hive", hive_id=hive_id)
+async def boxes_of_hive(connection: Connection, hive_id: UUID, on: date | None = None) -> list[PlacedBox]:
+    """The boxes that stand, from the floor up; those that stood on a day where one is named."""
+    return await many(connection, PlacedBox, "boxes_of_hive", hive_id=hive_id, on=on)
 
 
-async def dwellers(connection: Connection, hive_id: UUID) -> list[Dweller]:
+async def boxes_by_id(connection: Connection, ids: Sequence[UUID]) -> list[PlacedBox]:
+    """Boxes whether they stand or not, from the floor up."""
+    return await many(connection, PlacedBox, "boxes_by_id", ids=list(ids))
+
+
+async def colonies_of_hive(connection: Connection, hive_id: UUID) -> list[HiveColony]:
     """The living colonies of a hive."""
-    return await many(connection, Dweller, "colonies_of_hive", hive_id=hive_id)
+    return await many(connection, HiveColony, "colonies_of_hive", hive_id=hive_id)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,13 +41,13 @@ class HiveBox:
 
     id: UUID
     hive_type: str
-    floor: str
-    numbered_from: str
+    floor: Floor
+    numbered_from: Side
     divided_after: int | None
     version: int
     box_id: UUID | None
     position: int | None
-    purpose: str | None
+    purpose: BoxPurpose | None
     frame_format: str | None
     frames: int | None
     since: date | None
@@ -99,35 +71,41 @@ async def frame_formats(connection: Connection) -> list[FrameFormat]:
 
 
 async def add_hive(
-    connection: Connection,
-    hive_id: UUID,
-    apiary_id: UUID,
-    hive_type: str,
-    boxes: Sequence[dict[str, object]],
-    since: date,
+    connection: Connection, hive_id: UUID, apiary_id: UUID, hive_type: str, boxes: Sequence[WantedBox], since: date
 ) -> None:
     """Add a hive with its boxes from the floor up."""
     await run(connection, "add_hive", id=hive_id, apiary_id=apiary_id, hive_type=hive_type)
-    await lay_boxes(connection, hive_id, [{**box, "id": None} for box in boxes], since)
+    await replace_boxes(connection, hive_id, boxes, since)
 
 
-async def lay_boxes(connection: Connection, hive_id: UUID, boxes: Sequence[dict[str, object]], on: date) -> None:
+async def replace_boxes(connection: Connection, hive_id: UUID, boxes: Sequence[WantedBox], on: date) -> None:
     """Record the boxes of a hive, from the floor up, as they stand from a day on.
 
-    Boxes with an `id` stay, perhaps elsewhere in the stack; those taken off keep their days.
+    Boxes with the `id` of one that stands stay, perhaps elsewhere in the stack; those taken off keep their days.
     """
-    rows = [{"position": number, **box} for number, box in enumerate(boxes, start=1)]
-    await run(connection, "lay_hive_boxes", hive_id=hive_id, boxes=Jsonb(plain_ids(rows)), on=on)
+    rows = [
+        {"id": str(box.id) if box.id else None, "position": number, "purpose": box.purpose,
+         "frame_format": box.frame_format, "frames": box.frames}
+        for number, box in enumerate(boxes, start=1)
+    ]  # fmt: skip
+    await run(connection, "replace_hive_boxes", hive_id=hive_id, boxes=Jsonb(rows), on=on)
 
 
-def plain_ids(rows: Sequence[dict[str, object]]) -> list[dict[str, object]]:
-    """Ids as text, as JSON takes them."""
-    return [{name: str(value) if isinstance(value, UUID) else value for name, value in row.items()} for row in rows]
+async def remove_divider(connection: Connection, hive_id: UUID) -> None:
+    """Take the divider out of a hive: one colony lives in all of it."""
+    await run(connection, "remove_divider", hive_id=hive_id)
 
 
-async def amend_hive(connection: Connection, hive_id: UUID, version: int, **fields: object) -> None:
+async def amend_hive(
+    connection: Connection, hive_id: UUID, version: int, *, hive_type: str, floor: Floor, numbered_from: Side,
+    divided_after: int | None,
+) -> None:  # fmt: skip
     """Amend a hive. Raises Conflict when it has changed since `version`."""
-    if await run(connection, "amend_hive", id=hive_id, version=version, **fields) == 0:
+    changed = await run(
+        connection, "amend_hive", id=hive_id, version=version, hive_type=hive_type, floor=floor,
+        numbered_from=numbered_from, divided_after=divided_after,
+    )  # fmt: skip
+    if changed == 0:
         raise Conflict("this hive was changed by somebody else meanwhile")
 
 

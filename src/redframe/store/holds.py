@@ -7,19 +7,9 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
+from redframe.core.colonies.holds import HeldBack, HoldKind
 from redframe.store.database import Connection, many, maybe, run
 from redframe.store.errors import NotFound
-
-
-@dataclass(frozen=True, slots=True)
-class HeldBack:
-    """What keeps the combs of a colony where they are: a hold, its death, unexplained signs."""
-
-    colony_id: UUID
-    label: str
-    state: str
-    hold: str | None
-    suspicious: list[str] | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,19 +18,31 @@ class Hold:
 
     id: UUID
     colony_id: UUID
+    kind: HoldKind
     since: date
     why: str
     by_name: str
 
 
+@dataclass(frozen=True, slots=True)
+class _Id:
+    id: UUID
+
+
 async def held_back(connection: Connection, colony_ids: Sequence[UUID], on: date) -> list[HeldBack]:
-    """What keeps the combs of these colonies where they are."""
+    """What keeps these colonies back."""
     return await many(connection, HeldBack, "held_back", ids=list(colony_ids), on=on)
 
 
-async def add_hold(connection: Connection, **fields: object) -> None:
+async def colonies_held_in_hive(connection: Connection, hive_id: UUID) -> list[UUID]:
+    """Colonies whose state bears on putting another into their hive: those that live there, and those that were lost
+    there unless a colony was put in after them against a hold."""
+    return [one.id for one in await many(connection, _Id, "colonies_held_in_hive", hive_id=hive_id)]
+
+
+async def add_hold(connection: Connection, *, id: UUID, colony_id: UUID, kind: HoldKind, since: date, why: str) -> None:
     """Put a colony on hold."""
-    await run(connection, "add_hold", **fields)
+    await run(connection, "add_hold", id=id, colony_id=colony_id, kind=kind, since=since, why=why)
 
 
 async def lift_hold(connection: Connection, colony_id: UUID, until: date, why: str) -> None:

@@ -34,7 +34,7 @@ class Invitation:
     role: str
     keeper_id: UUID | None
     keeper: str | None
-    made_at: datetime
+    created_at: datetime
     expires_at: datetime
     by_name: str
 

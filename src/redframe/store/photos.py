@@ -22,7 +22,7 @@ class Photo:
     caption: str
     width: int
     height: int
-    made_at: datetime
+    created_at: datetime
     by_name: str
 
 

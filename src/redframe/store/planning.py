@@ -45,7 +45,7 @@ class OverWithoutCourse:
     urgent: int
     highest: float
     act_at: float
-    school: str
+    scheme: str
     oldest_count_on: date
     overdue_from: date | None
 

@@ -19,8 +19,8 @@ class Policy:
 
     association_id: UUID
     version: int
-    made_at: datetime
-    school: str
+    created_at: datetime
+    scheme: str
     threshold_basis: str
     scope: str
     calendar: dict[str, Any]
@@ -38,10 +38,10 @@ class ApiaryPolicy:
 
     apiary_id: UUID
     version: int
-    made_at: datetime
+    created_at: datetime
     by_name: str
     reason: str
-    school: str | None
+    scheme: str | None
     scope: str | None
     calendar: dict[str, Any] | None
     levels: dict[str, Any] | None
@@ -55,7 +55,7 @@ async def policy_in_force(connection: Connection) -> Policy:
 async def add_policy(
     connection: Connection,
     *,
-    school: str,
+    scheme: str,
     threshold_basis: str,
     scope: str,
     calendar: dict[str, Any],
@@ -70,7 +70,7 @@ async def add_policy(
         await scalar(
             connection,
             "add_policy",
-            school=school,
+            scheme=scheme,
             threshold_basis=threshold_basis,
             scope=scope,
             calendar=Jsonb(calendar),
@@ -98,7 +98,7 @@ async def add_apiary_policy(
     apiary_id: UUID,
     *,
     reason: str,
-    school: str | None,
+    scheme: str | None,
     scope: str | None,
     calendar: dict[str, Any] | None,
     levels: dict[str, Any] | None,
@@ -109,7 +109,7 @@ async def add_apiary_policy(
         "add_apiary_policy",
         apiary_id=apiary_id,
         reason=reason,
-        school=school,
+        scheme=scheme,
         scope=scope,
         calendar=None if calendar is None else Jsonb(calendar),
         levels=None if levels is None else Jsonb(levels),

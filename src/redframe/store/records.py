@@ -12,7 +12,7 @@ from redframe.store.errors import Conflict
 
 
 @dataclass(frozen=True, slots=True)
-class TrailEntry:
+class HistoryEntry:
     """One entry of a record's history."""
 
     seq: int
@@ -20,8 +20,8 @@ class TrailEntry:
     at: datetime
     by_name: str
     reason: str
-    former: dict[str, Any] | None
-    present: dict[str, Any]
+    previous: dict[str, Any] | None
+    current: dict[str, Any]
 
 
 async def accept_write(connection: Connection, write_id: UUID, kind: str, digest: bytes) -> bool:
@@ -37,6 +37,6 @@ async def accept_write(connection: Connection, write_id: UUID, kind: str, digest
     return False
 
 
-async def trail_of(connection: Connection, table_name: str, record_id: UUID) -> list[TrailEntry]:
+async def history_of(connection: Connection, table_name: str, record_id: UUID) -> list[HistoryEntry]:
     """The history of a record, newest first."""
-    return await many(connection, TrailEntry, "trail_of", table_name=table_name, record_id=record_id)
+    return await many(connection, HistoryEntry, "history_of", table_name=table_name, record_id=record_id)

@@ -48,7 +48,7 @@ class Count:
     mites_in_cells: int | None
     patches: int | None
     mites_seen: bool | None
-    on_purpose: bool
+    targeted: bool
     note: str
     by_name: str
     version: int
@@ -88,20 +88,20 @@ async def counts_of_colonies(connection: Connection, colony_ids: Sequence[UUID],
     return await many(connection, Count, "counts_of_colonies", colony_ids=list(colony_ids), since=since)
 
 
-async def lay_readings(connection: Connection, readings: Sequence[tuple[UUID, UUID, AnyReading]]) -> None:
+async def replace_readings(connection: Connection, readings: Sequence[tuple[UUID, UUID, AnyReading]]) -> None:
     """Lay the readings of counts anew: (count, colony, reading)."""
     rows: list[dict[str, object]] = [
         {"count_id": count, "colony_id": colony, **asdict(reading)} for count, colony, reading in readings
     ]
-    await run(connection, "lay_readings", readings=_json(rows), model=READING_MODEL)
+    await run(connection, "replace_readings", readings=_json(rows), model=READING_MODEL)
 
 
-async def lay_reading(connection: Connection, count_id: UUID, colony_id: UUID, reading: AnyReading | None) -> None:
+async def replace_reading(connection: Connection, count_id: UUID, colony_id: UUID, reading: AnyReading | None) -> None:
     """Lay the reading of one count anew; None lifts it."""
     if reading is None:
-        await run(connection, "lift_reading", count_id=count_id)
+        await run(connection, "delete_reading", count_id=count_id)
     else:
-        await lay_readings(connection, [(count_id, colony_id, reading)])
+        await replace_readings(connection, [(count_id, colony_id, reading)])
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from datetime import date
 from uuid import UUID
 
 from redframe.core.sampling.reading import AnyReading
-from redframe.core.status.status import Standing
+from redframe.core.status.status import Status
 from redframe.store.database import Connection, many, run
 from redframe.store.sampling import (
     _json,
@@ -34,28 +34,28 @@ class Outlook:
     """
 
     colony_id: UUID
-    standings: Sequence[Standing]
-    school: str
+    statuses: Sequence[Status]
+    scheme: str
     count_id: UUID | None
     counted_on: date | None
     reading: AnyReading | None
     recount_on: date | None
 
 
-async def lay_outlooks(connection: Connection, outlooks: Sequence[Outlook], policy_version: int) -> None:
+async def replace_outlooks(connection: Connection, outlooks: Sequence[Outlook], policy_version: int) -> None:
     """Lay standings and outlooks of these colonies anew."""
     ids = [outlook.colony_id for outlook in outlooks]
-    await run(connection, "lift_standings", colony_ids=ids)
-    await run(connection, "lift_outlooks", colony_ids=ids)
-    standings: list[dict[str, object]] = []
+    await run(connection, "delete_statuses", colony_ids=ids)
+    await run(connection, "delete_outlooks", colony_ids=ids)
+    statuses: list[dict[str, object]] = []
     rows: list[dict[str, object]] = []
     for outlook in outlooks:
         if outlook.count_id is None or outlook.reading is None:
             continue
-        ends = [step.since for step in outlook.standings[1:]] + [None]
-        standings += [
-            {**asdict(step), "until": end, "colony_id": outlook.colony_id, "school": outlook.school}
-            for step, end in zip(outlook.standings, ends, strict=True)
+        ends = [step.since for step in outlook.statuses[1:]] + [None]
+        statuses += [
+            {**asdict(step), "until": end, "colony_id": outlook.colony_id, "scheme": outlook.scheme}
+            for step, end in zip(outlook.statuses, ends, strict=True)
         ]
         rows.append(
             {
@@ -72,8 +72,8 @@ async def lay_outlooks(connection: Connection, outlooks: Sequence[Outlook], poli
                 "recount_on": outlook.recount_on,
             }
         )
-    await run(connection, "lay_standings", standings=_json(standings))
-    await run(connection, "lay_outlooks", outlooks=_json(rows), policy_version=policy_version)
+    await run(connection, "insert_statuses", statuses=_json(statuses))
+    await run(connection, "insert_outlooks", outlooks=_json(rows), policy_version=policy_version)
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +81,7 @@ class CountedColony:
     """A colony that has been counted."""
 
     id: UUID
-    lives: bool
+    is_living: bool
 
 
 async def counted_colonies(connection: Connection, apiary_id: UUID | None = None) -> list[CountedColony]:

@@ -12,6 +12,7 @@ from psycopg import errors
 from psycopg.types.json import Jsonb
 
 from redframe.core.treatments.course import Course as PlannedCourse
+from redframe.core.treatments.states import CourseState
 from redframe.store.database import Connection, many, one, run, scalar
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
 
@@ -30,7 +31,7 @@ class Course:
     policy_version: int
     start_on: date
     interval_override: int | None
-    state: str
+    state: CourseState
     dose_quantity: float
     dose_unit: str
     broodless: bool
@@ -42,7 +43,7 @@ class Course:
     verdict: dict[str, Any] | None
     abandoned_why: str
     by_name: str
-    made_at: datetime
+    created_at: datetime
     version: int
 
 
@@ -80,7 +81,7 @@ class CourseAct:
     override_by: str
     override_why: str
     by_name: str
-    made_at: datetime
+    created_at: datetime
     version: int
 
 
@@ -91,7 +92,7 @@ class StripCourse:
     id: UUID
     colony_id: UUID
     option_id: str
-    state: str
+    state: CourseState
     start_on: date
     placed_on: date | None
     ended_on: date | None
@@ -140,7 +141,7 @@ async def acts_of_courses(connection: Connection, course_ids: Sequence[UUID]) ->
     return await many(connection, CourseAct, "acts_of_courses", course_ids=list(course_ids))
 
 
-async def lay_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: set[str]) -> None:
+async def replace_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: set[str]) -> None:
     """Lay the dates of a course's steps anew; the plan of record stays."""
     rows = [
         {
@@ -156,7 +157,7 @@ async def lay_steps(connection: Connection, course_id: UUID, planned: PlannedCou
         }
         for position, step in enumerate(planned.steps)
     ]
-    await run(connection, "lay_steps", course_id=course_id, steps=Jsonb(rows))
+    await run(connection, "replace_steps", course_id=course_id, steps=Jsonb(rows))
 
 
 async def add_act(connection: Connection, **fields: object) -> None:

@@ -4,29 +4,39 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from dataclasses import fields as dataclass_fields
 from datetime import date, datetime
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
+from pydantic import TypeAdapter
 
+from redframe.core.inputs import read
+from redframe.core.visits.past import Neighbour, PastVisit
+from redframe.core.visits.place import VisitPlace
+from redframe.core.visits.record import After, Before, FrameRecord
+from redframe.core.visits.summary import BroodSeen, StrengthUnit, VisitSummary
 from redframe.store.database import Connection, many, one, run, scalar
 from redframe.store.errors import Conflict
 
+VisitState = Literal["draft", "closed", "dropped"]
+Part = Literal["before", "after"]
+
 
 @dataclass(frozen=True, slots=True)
-class OpenVisit:
-    """A visit as it stands: `before` and `after` as recorded, each with its own version."""
+class VisitRecord:
+    """A visit as it is recorded: `before` and `after`, each with its own version."""
 
     id: UUID
     colony_id: UUID
     visited_on: date
-    state: str
+    state: VisitState
     opened_at: datetime | None
     closed_at: datetime | None
-    before: dict[str, Any]
+    before: Before
     before_version: int
-    after: dict[str, Any]
+    after: After
     after_version: int
     version: int
     by_name: str
@@ -40,39 +50,41 @@ class VisitFrame:
     box_id: UUID
     slot: int
     frame_id: UUID | None
+    record: FrameRecord
+    version: int
+    by_name: str
+    saved_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class _VisitRow:
+    id: UUID
+    colony_id: UUID
+    visited_on: date
+    state: VisitState
+    opened_at: datetime | None
+    closed_at: datetime | None
+    before: dict[str, Any]
+    before_version: int
+    after: dict[str, Any]
+    after_version: int
+    version: int
+    by_name: str
+
+
+@dataclass(frozen=True, slots=True)
+class _FrameRow:
+    visit_id: UUID
+    box_id: UUID
+    slot: int
+    frame_id: UUID | None
     record: dict[str, Any]
     version: int
     by_name: str
-    kept_at: datetime
+    saved_at: datetime
 
 
-@dataclass(frozen=True, slots=True)
-class PastVisit:
-    """An earlier visit: how many frames it looked at and what it found of the colony."""
-
-    id: UUID
-    visited_on: date
-    frames: int
-    frames_of_bees: float | None
-    frames_of_brood: float | None
-    stores_kg: float | None
-    capped_cells: float | None
-    temper: int | None
-    pattern_empty_pct: float | None
-    strength: float | None
-    strength_unit: str | None
-
-
-@dataclass(frozen=True, slots=True)
-class Neighbour:
-    """Another colony of the apiary at its latest visit."""
-
-    colony_id: UUID
-    visited_on: date
-    frames_of_bees: float | None
-    frames_of_brood: float | None
-    capped_cells: float | None
-    stores_kg: float | None
+PLACE = TypeAdapter(VisitPlace)
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,21 +113,48 @@ async def draft_of_colony(connection: Connection, colony_id: UUID) -> UUID | Non
     return found
 
 
-async def visit(connection: Connection, visit_id: UUID, *, hold: bool = False) -> OpenVisit:
+async def visit(connection: Connection, visit_id: UUID, *, hold: bool = False) -> VisitRecord:
     """A visit; `hold` keeps it until the transaction ends. Raises NotFound."""
-    return await one(connection, OpenVisit, "lock_visit" if hold else "visit_by_id", what="visit", id=visit_id)
+    row = await one(connection, _VisitRow, "lock_visit" if hold else "visit_by_id", what="visit", id=visit_id)
+    fields = {field.name: getattr(row, field.name) for field in dataclass_fields(row)}
+    return VisitRecord(**{**fields, "before": read(Before, row.before), "after": read(After, row.after)})
 
 
-async def keep_part(connection: Connection, visit_id: UUID, part: str, version: int, content: dict[str, Any]) -> None:
+async def place_of_visit(connection: Connection, visit_id: UUID) -> VisitPlace | None:
+    """Where a closed visit was made, as it was kept when it was closed; None for one that is not closed."""
+    kept: dict[str, Any] | None = await scalar(connection, "place_of_visit", id=visit_id)
+    return PLACE.validate_python(kept) if kept is not None else None
+
+
+async def add_closed_visit(
+    connection: Connection, visit_id: UUID, colony_id: UUID, visited_on: date, *, after: dict[str, Any],
+    summary: VisitSummary, place: dict[str, Any], closed_at: datetime,
+) -> None:  # fmt: skip
+    """Add a visit that was recorded as a whole."""
+    await run(
+        connection, "add_closed_visit", id=visit_id, colony_id=colony_id, visited_on=visited_on, after=Jsonb(after),
+        place=Jsonb(place), closed_at=closed_at, **vars_of(summary),
+    )  # fmt: skip
+
+
+def vars_of(summary: VisitSummary) -> dict[str, object]:
+    """The columns of a summary."""
+    return {field.name: getattr(summary, field.name) for field in dataclass_fields(summary)}
+
+
+async def save_part(connection: Connection, visit_id: UUID, part: Part, version: int, content: dict[str, Any]) -> None:
     """Keep `before` or `after` of a visit. Raises Conflict when it has changed since `version`."""
-    name = "keep_before" if part == "before" else "keep_after"
+    name = "save_before" if part == "before" else "save_after"
     if await run(connection, name, id=visit_id, version=version, content=Jsonb(content)) == 0:
         raise Conflict("somebody else recorded this meanwhile", part)
 
 
-async def close_visit(connection: Connection, **fields: object) -> None:
-    """Close a visit, or lay its summary anew after an amendment."""
-    await run(connection, "close_visit", **fields)
+async def close_visit(
+    connection: Connection, visit_id: UUID, summary: VisitSummary, place: dict[str, Any], closed_at: datetime
+) -> None:
+    """Close a visit, or replace its summary after an amendment; its place is kept as it was when it was closed."""
+    fields = vars_of(summary)
+    await run(connection, "close_visit", id=visit_id, closed_at=closed_at, place=Jsonb(place), **fields)
 
 
 async def drop_visit(connection: Connection, visit_id: UUID, closed_at: datetime) -> None:
@@ -125,10 +164,15 @@ async def drop_visit(connection: Connection, visit_id: UUID, closed_at: datetime
 
 async def frames_of_visits(connection: Connection, visit_ids: Sequence[UUID]) -> list[VisitFrame]:
     """What these visits recorded, frame by frame."""
-    return await many(connection, VisitFrame, "frames_of_visits", visit_ids=list(visit_ids))
+    rows = await many(connection, _FrameRow, "frames_of_visits", visit_ids=list(visit_ids))
+    return [
+        VisitFrame(one.visit_id, one.box_id, one.slot, one.frame_id, read(FrameRecord, one.record), one.version,
+                   one.by_name, one.saved_at)
+        for one in rows
+    ]  # fmt: skip
 
 
-async def keep_frame(
+async def save_frame(
     connection: Connection, *, visit_id: UUID, box_id: UUID, slot: int, colony_id: UUID, frame_id: UUID | None,
     version: int, record: dict[str, Any],
 ) -> None:  # fmt: skip
@@ -169,8 +213,8 @@ class Visit:
     colony_id: UUID
     visited_on: date
     strength: float | None
-    strength_unit: str | None
-    capped_brood: str
+    strength_unit: StrengthUnit | None
+    capped_brood: BroodSeen
     eggs_seen: bool | None
     queen_seen: bool | None
     supers_on: bool | None
@@ -178,11 +222,6 @@ class Visit:
     note: str
     by_name: str
     version: int
-
-
-async def add_visit(connection: Connection, **fields: object) -> None:
-    """Add a visit."""
-    await run(connection, "add_visit", **fields)
 
 
 async def visits_of_colonies(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[Visit]:

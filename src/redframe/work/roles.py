@@ -13,17 +13,17 @@ Act = Literal[
     "ask_forecasts", "organise", "read_count_week",
 ]  # fmt: skip
 
-HOUSE: frozenset[Role] = frozenset({"administrator", "inspector", "mentor"})
+STAFF: frozenset[Role] = frozenset({"administrator", "inspector", "mentor"})
 MAY: dict[Act, frozenset[Role]] = {
-    "record": HOUSE | {"keeper"},
-    "keep_places": HOUSE | {"keeper"},
-    "keep_keepers": HOUSE,
+    "record": STAFF | {"keeper"},
+    "keep_places": STAFF | {"keeper"},
+    "keep_keepers": STAFF,
     "keep_members": frozenset({"administrator"}),
     "set_policy": frozenset({"administrator"}),
-    "ask_forecasts": HOUSE,
-    "organise": HOUSE,
-    "read_count_week": HOUSE | {"read_only"},
-    "set_apiary_policy": HOUSE | {"keeper"},
+    "ask_forecasts": STAFF,
+    "organise": STAFF,
+    "read_count_week": STAFF | {"read_only"},
+    "set_apiary_policy": STAFF | {"keeper"},
     "release_combs": frozenset({"administrator", "inspector"}),
 }
 

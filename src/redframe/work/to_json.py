@@ -8,14 +8,14 @@ from typing import Any
 from uuid import UUID
 
 
-def plain(value: Any) -> Any:
+def to_json(value: Any) -> Any:
     """Dates as ISO text, ids as text, dataclasses as objects, tuples as lists; all the way down."""
     if is_dataclass(value) and not isinstance(value, type):
-        return plain(asdict(value))
+        return to_json(asdict(value))
     if isinstance(value, dict):
-        return {str(key): plain(item) for key, item in value.items()}
+        return {str(key): to_json(item) for key, item in value.items()}
     if isinstance(value, (list, tuple)):
-        return [plain(item) for item in value]
+        return [to_json(item) for item in value]
     if isinstance(value, (date, datetime)):
         return value.isoformat()
     if isinstance(value, UUID):

@@ -32,7 +32,7 @@ class Clock(Protocol):
 
 
 @dataclass(frozen=True, slots=True)
-class Desk:
+class Services:
     """Everything outside the core that use cases need."""
 
     database: Database
@@ -40,14 +40,14 @@ class Desk:
     clock: Clock
 
     @asynccontextmanager
-    async def work(self, who: Identity, reason: str = "") -> AsyncIterator[Work]:
+    async def unit_of_work(self, who: Identity, reason: str = "") -> AsyncIterator[UnitOfWork]:
         """One transaction of one person."""
         async with self.database.as_person(who, reason) as connection:
-            yield Work(connection, who, self.clock.now(), self.weather)
+            yield UnitOfWork(connection, who, self.clock.now(), self.weather)
 
 
 @dataclass(frozen=True, slots=True)
-class Work:
+class UnitOfWork:
     """One transaction of one person at one moment."""
 
     connection: Connection

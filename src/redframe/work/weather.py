@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from redframe.core.treatments.weather import Forecast
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 
-def forecast_at(work: Work, latitude: float, longitude: float) -> Forecast:
+def forecast_at(unit: UnitOfWork, latitude: float, longitude: float) -> Forecast:
     """The forecast of a place from today on."""
-    return work.weather.forecast(latitude, longitude, work.today)
+    return unit.weather.forecast(latitude, longitude, unit.today)

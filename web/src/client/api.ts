@@ -4,7 +4,7 @@ import { setClock } from "@/ui/clock";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
-export type Level = Schemas["ColonyRow"]["level"];
+export type Level = Schemas["ColonyOverview"]["level"];
 export type FieldFault = { field: string; code: string; message: string };
 
 /** What went wrong, as the server's problem document says it; `status` 0 means that no answer came. */

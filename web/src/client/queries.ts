@@ -182,8 +182,8 @@ export const roundQuery = (apiaryId: string) =>
     queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/round", { params: { path: { apiary_id: apiaryId } } })),
   });
 
-export const visitQuery = (id: string, against: string | undefined) =>
+export const visitQuery = (id: string, compare_with: string | undefined) =>
   queryOptions({
-    queryKey: ["visit", id, against ?? ""],
-    queryFn: () => ask(api.GET("/api/v1/visits/{visit_id}", { params: { path: { visit_id: id }, query: against ? { against } : {} } })),
+    queryKey: ["visit", id, compare_with ?? ""],
+    queryFn: () => ask(api.GET("/api/v1/visits/{visit_id}", { params: { path: { visit_id: id }, query: compare_with ? { compare_with } : {} } })),
   });

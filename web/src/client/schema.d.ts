@@ -56,10 +56,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Frames In Store
+         * List Frames In Store
          * @description Frames of an apiary in store or in the freezer.
          */
-        get: operations["frames_in_store_api_v1_apiaries__apiary_id__frames_in_store_get"];
+        get: operations["list_frames_in_store_api_v1_apiaries__apiary_id__frames_in_store_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -100,10 +100,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Round Of Apiary
+         * Read Round
          * @description The colonies of an apiary in the order of a round, suspects last.
          */
-        get: operations["round_of_apiary_api_v1_apiaries__apiary_id__round_get"];
+        get: operations["read_round_api_v1_apiaries__apiary_id__round_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -584,10 +584,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One Colony
+         * Read Colony
          * @description A colony with its queen, lineage and every record in time order.
          */
-        get: operations["one_colony_api_v1_colonies__colony_id__get"];
+        get: operations["read_colony_api_v1_colonies__colony_id__get"];
         /**
          * Amend Colony
          * @description Renumber a colony or change its state; the history stays with it.
@@ -653,10 +653,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Frame Moves
+         * List Frame Moves
          * @description Frames that came to a colony and left it, newest first.
          */
-        get: operations["frame_moves_api_v1_colonies__colony_id__frame_moves_get"];
+        get: operations["list_frame_moves_api_v1_colonies__colony_id__frame_moves_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -696,7 +696,7 @@ export interface paths {
         put?: never;
         /**
          * Hold Colony
-         * @description Put a colony on hold: no comb leaves it.
+         * @description Put a colony on hold.
          */
         post: operations["hold_colony_api_v1_colonies__colony_id__hold_post"];
         delete?: never;
@@ -745,6 +745,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/past-visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Visit
+         * @description Record a visit that looked at the colony as a whole.
+         */
+        post: operations["record_visit_api_v1_colonies__colony_id__past_visits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/place": {
         parameters: {
             query?: never;
@@ -774,11 +794,31 @@ export interface paths {
         };
         get?: never;
         /**
-         * Set Queen
-         * @description Put a new queen in office, or amend the present one.
+         * Amend Queen
+         * @description Amend the present queen (`If-Match` is her version); the queens of the colony, the latest first.
          */
-        put: operations["set_queen_api_v1_colonies__colony_id__queen_put"];
+        put: operations["amend_queen_api_v1_colonies__colony_id__queen_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/queens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Queen
+         * @description Give a colony another queen; the queens of the colony, the latest first.
+         */
+        post: operations["add_queen_api_v1_colonies__colony_id__queens_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1205,10 +1245,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Forecasts Ahead
+         * Forecast Rows
          * @description What comes of every colony, a hundred at a time, and how far its computation has come.
          */
-        get: operations["forecasts_ahead_api_v1_forecasts_get"];
+        get: operations["forecast_rows_api_v1_forecasts_get"];
         put?: never;
         /**
          * Ask Forecasts
@@ -1229,10 +1269,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Frame Formats
+         * List Frame Formats
          * @description The frame formats that a box may have.
          */
-        get: operations["frame_formats_api_v1_frame_formats_get"];
+        get: operations["list_frame_formats_api_v1_frame_formats_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1489,10 +1529,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One Photo
+         * Read Photo
          * @description A photo as JPEG.
          */
-        get: operations["one_photo_api_v1_photos__photo_id__get"];
+        get: operations["read_photo_api_v1_photos__photo_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1681,32 +1721,12 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Vocabulary
+         * List Signs
          * @description The signs that can be recorded on a comb.
          */
-        get: operations["vocabulary_api_v1_signs_get"];
+        get: operations["list_signs_api_v1_signs_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/visits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Record Visit
-         * @description Record what a visit found of the colony as a whole.
-         */
-        post: operations["record_visit_api_v1_visits_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1721,10 +1741,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One Visit
+         * Read Visit
          * @description A visit beside an earlier one: the last that looked at frames, or the one named.
          */
-        get: operations["one_visit_api_v1_visits__visit_id__get"];
+        get: operations["read_visit_api_v1_visits__visit_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1742,10 +1762,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Keep After
+         * Save After
          * @description Keep what was recorded of the colony after the last frame.
          */
-        put: operations["keep_after_api_v1_visits__visit_id__after_put"];
+        put: operations["save_after_api_v1_visits__visit_id__after_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1762,10 +1782,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Keep Before
+         * Save Before
          * @description Keep what was seen before opening.
          */
-        put: operations["keep_before_api_v1_visits__visit_id__before_put"];
+        put: operations["save_before_api_v1_visits__visit_id__before_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1822,10 +1842,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Keep Frames
+         * Save Frames
          * @description Keep what was seen in one slot or several, all or none.
          */
-        put: operations["keep_frames_api_v1_visits__visit_id__frames_put"];
+        put: operations["save_frames_api_v1_visits__visit_id__frames_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1861,10 +1881,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Sheet
+         * Read Visit Sheet
          * @description The keeper's sheet of a visit, one page to print.
          */
-        get: operations["sheet_api_v1_visits__visit_id__sheet_pdf_get"];
+        get: operations["read_visit_sheet_api_v1_visits__visit_id__sheet_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1911,6 +1931,11 @@ export interface components {
             /** Count Id */
             count_id: string | null;
             /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /**
              * Done On
              * Format: date
              */
@@ -1922,11 +1947,6 @@ export interface components {
             id: string;
             /** Lot */
             lot: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
             /** Note */
             note: string;
             /** Outcome */
@@ -2008,11 +2028,14 @@ export interface components {
          * After
          * @description After the last frame: the colony as a whole, what was done, and when to come back.
          *
-         *     `queen` is what was seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
+         *     What is given here is of the whole hive: it is never overruled by the combs that were looked at. `queen` is what was
+         *     seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
          */
         After: {
             /** Beetles */
             beetles?: number | null;
+            /** Capped Brood */
+            capped_brood?: boolean | null;
             /**
              * Decided
              * @default
@@ -2021,7 +2044,7 @@ export interface components {
             /** Eggs Seen */
             eggs_seen?: boolean | null;
             /** Feed */
-            feed?: ("none" | "syrup_1_1" | "syrup_2_1" | "fondant" | "pollen") | null;
+            feed?: ("none" | "syrup_1_1" | "syrup_2_1" | "fondant" | "pollen" | "other") | null;
             /** Feed Amount */
             feed_amount?: number | null;
             /** Frames Of Bees */
@@ -2044,6 +2067,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** Open Brood */
+            open_brood?: boolean | null;
             /** Pattern Empty Pct */
             pattern_empty_pct?: number | null;
             /** Queen */
@@ -2080,7 +2105,10 @@ export interface components {
             /** Wasps */
             wasps?: ("none" | "few" | "some" | "many") | null;
         };
-        /** AfterInput */
+        /**
+         * AfterInput
+         * @description `version` is the one that was read; `reason` is needed once the visit is closed.
+         */
         AfterInput: {
             content: components["schemas"]["After"];
             /**
@@ -2090,28 +2118,6 @@ export interface components {
             reason: string;
             /** Version */
             version: number;
-        };
-        /**
-         * AheadView
-         * @description The latest run, a page of colonies, the soonest to cross first, and how earlier forecasts did; figures lie
-         *     `every_days` apart.
-         */
-        AheadView: {
-            /** Colonies */
-            colonies: components["schemas"]["ColonyAhead"][];
-            /** Every Days */
-            every_days: number;
-            /** Hindsight */
-            hindsight: components["schemas"]["Hindsight"][];
-            /** Look Ahead Days */
-            look_ahead_days: number;
-            run: components["schemas"]["ForecastRun"] | null;
-            tally: components["schemas"]["ForecastTally"];
-            /**
-             * Today
-             * Format: date
-             */
-            today: string;
         };
         /** Apiary */
         Apiary: {
@@ -2152,8 +2158,8 @@ export interface components {
             levels: {
                 [key: string]: unknown;
             } | null;
-            /** School */
-            school: ("flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe") | null;
+            /** Scheme */
+            scheme: ("flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe") | null;
             /** Scope */
             scope: string | null;
         };
@@ -2314,8 +2320,8 @@ export interface components {
             } | null;
             /** Reason */
             reason: string;
-            /** School */
-            school?: string | null;
+            /** Scheme */
+            scheme?: string | null;
             /** Scope */
             scope?: ("whole_apiary" | "single_colony") | null;
         };
@@ -2331,47 +2337,47 @@ export interface components {
              * Format: uuid
              */
             apiary_id: string;
+            /** Association Calendar */
+            association_calendar: {
+                [key: string]: unknown;
+            };
+            /**
+             * Association Scheme
+             * @enum {string}
+             */
+            association_scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** Association Scope */
+            association_scope: string;
             /** By Name */
             by_name: string;
             /** Calendar */
             calendar: {
                 [key: string]: unknown;
             };
+            /** Created At */
+            created_at: string | null;
             /**
              * First
              * Format: date
              */
             first: string;
-            /** House Calendar */
-            house_calendar: {
-                [key: string]: unknown;
-            };
-            /**
-             * House School
-             * @enum {string}
-             */
-            house_school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
-            /** House Scope */
-            house_scope: string;
             /**
              * Last
              * Format: date
              */
             last: string;
-            /** Made At */
-            made_at: string | null;
             own: components["schemas"]["ApiaryDeparture"];
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
             /** Reason */
             reason: string;
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
-            /** Schools */
-            schools: components["schemas"]["School"][];
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** Schemes */
+            schemes: components["schemas"]["ThresholdScheme"][];
             /** Scope */
             scope: string;
             /** Version */
@@ -2427,11 +2433,11 @@ export interface components {
             worst: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
         };
         /**
-         * ApiaryStanding
+         * ApiaryStatus
          * @description How an apiary stands: its level and why, whom to treat, which become watch for their neighbours; `enough`:
          *     colonies to count before it can be called clear.
          */
-        ApiaryStanding: {
+        ApiaryStatus: {
             /** Colonies */
             colonies: number;
             /** Counted */
@@ -2463,7 +2469,7 @@ export interface components {
              */
             axis: "mites_per_100" | "mites_per_day" | "percent_of_cells";
             /** Colonies */
-            colonies: components["schemas"]["ColonyRow"][];
+            colonies: components["schemas"]["ColonyOverview"][];
             /** Counts */
             counts: components["schemas"]["StripCount"][];
             /** Courses */
@@ -2488,13 +2494,13 @@ export interface components {
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Scope */
             scope: string;
-            standing: components["schemas"]["ApiaryStanding"];
+            standing: components["schemas"]["ApiaryStatus"];
             /**
              * Today
              * Format: date
@@ -2512,7 +2518,54 @@ export interface components {
         AskedRun: {
             run: components["schemas"]["ForecastRun"] | null;
         };
-        /** Balance */
+        /**
+         * Assessment
+         * @description What the rules say of a visit as far as it is recorded.
+         */
+        Assessment: {
+            /** Changes */
+            changes: components["schemas"]["FrameChange"][];
+            estimates: components["schemas"]["Estimates"];
+            /** Findings */
+            findings: components["schemas"]["VisitFinding"][];
+            /** Opening */
+            opening: components["schemas"]["VisitFinding"][];
+            suggested: components["schemas"]["NextVisit"];
+            /** Suspicious */
+            suspicious: string[];
+            /** Trace */
+            trace: components["schemas"]["QueenTrace"][];
+            /** Trends */
+            trends: components["schemas"]["VisitTrend"][];
+            /** Worth */
+            worth: components["schemas"]["Criterion"][];
+        };
+        /**
+         * AssociationForecast
+         * @description The latest run, a page of colonies, the soonest to cross first, and how earlier forecasts did; figures lie
+         *     `every_days` apart.
+         */
+        AssociationForecast: {
+            /** Colonies */
+            colonies: components["schemas"]["ColonyForecastRow"][];
+            /** Evaluation */
+            evaluation: components["schemas"]["ForecastEvaluation"][];
+            /** Every Days */
+            every_days: number;
+            /** Look Ahead Days */
+            look_ahead_days: number;
+            run: components["schemas"]["ForecastRun"] | null;
+            tally: components["schemas"]["ForecastTally"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
+         * Balance
+         * @description Daily laying as brood of three ages shows it: eggs / 3, open / 6, sealed / 12 cells a day, their two ratios.
+         */
         Balance: {
             /** Days 3 To 9 */
             days_3_to_9: number;
@@ -2560,6 +2613,8 @@ export interface components {
             air_temp_c?: number | null;
             /** Bees Under */
             bees_under?: boolean | null;
+            /** Board Cleaned */
+            board_cleaned?: ("yes" | "no" | "not_looked") | null;
             /** Board Days */
             board_days?: number | null;
             /** Board Mites */
@@ -2590,14 +2645,14 @@ export interface components {
              * @enum {string}
              */
             purpose: "routine" | "follow_up" | "trace" | "radius" | "complaint" | "pre_movement" | "teaching";
+            /** Rain */
+            rain?: ("dry" | "damp" | "raining") | null;
             /** Soiling */
             soiling?: number | null;
             /** Traffic */
             traffic?: ("none" | "light" | "normal" | "heavy" | "fighting") | null;
             /** Wax Bits */
             wax_bits?: ("none" | "few" | "many") | null;
-            /** Wet */
-            wet?: ("dry" | "damp" | "rain") | null;
             /** Wind */
             wind?: ("still" | "breezy" | "windy") | null;
         };
@@ -2657,11 +2712,6 @@ export interface components {
              */
             note: string;
             /**
-             * On Purpose
-             * @default false
-             */
-            on_purpose: boolean;
-            /**
              * Placed At
              * Format: date-time
              */
@@ -2680,6 +2730,11 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+            /**
+             * Targeted
+             * @default false
+             */
+            targeted: boolean;
         };
         /**
          * BoardFallInput
@@ -2747,11 +2802,6 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * On Purpose
-             * @default false
-             */
-            on_purpose: boolean;
             picture?: components["schemas"]["ReadFrom"] | null;
             /**
              * Placed At
@@ -2770,6 +2820,11 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+            /**
+             * Targeted
+             * @default false
+             */
+            targeted: boolean;
         };
         /**
          * BoardLifting
@@ -2777,10 +2832,10 @@ export interface components {
          */
         BoardLifting: {
             /**
-             * Lifted At
+             * Removed At
              * Format: date-time
              */
-            lifted_at: string;
+            removed_at: string;
         };
         /**
          * BoardLine
@@ -2826,6 +2881,11 @@ export interface components {
             count_id: string | null;
             /** Counted */
             counted: number[] | null;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
             /** Grid Columns */
             grid_columns: number;
             /** Grid Rows */
@@ -2837,11 +2897,6 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
             /** Marks */
             marks: components["schemas"]["MarkKept"][] | null;
             /** Width */
@@ -3025,8 +3080,8 @@ export interface components {
              * Format: uuid
              */
             colony_id: string;
-            /** On Purpose */
-            on_purpose: boolean;
+            /** Targeted */
+            targeted: boolean;
             /**
              * Why
              * @enum {string}
@@ -3047,11 +3102,137 @@ export interface components {
             withdrawal_days: number;
         };
         /**
-         * ColonyAhead
+         * ColonyAmendment
+         * @description A colony renumbered, or in another state since a day; it is merged by its own act.
+         */
+        ColonyAmendment: {
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "alive" | "queenless" | "dead" | "gone";
+            /**
+             * State Since
+             * Format: date
+             */
+            state_since: string;
+        };
+        /**
+         * ColonyEvent
+         * @description One event of a lineage.
+         */
+        ColonyEvent: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Current */
+            current: string;
+            /**
+             * Happened On
+             * Format: date
+             */
+            happened_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "started" | "split_from" | "merged_into" | "renumbered" | "moved" | "state";
+            /** Note */
+            note: string;
+            /** Other Colony Id */
+            other_colony_id: string | null;
+            /** Other Label */
+            other_label: string | null;
+            /** Override Why */
+            override_why: string;
+            /** Own Label */
+            own_label: string;
+            /** Previous */
+            previous: string;
+            /** Previous Apiary */
+            previous_apiary: string | null;
+            /** Rule */
+            rule: string;
+        };
+        /**
+         * ColonyFacts
+         * @description The colony as it is known to stand today.
+         */
+        ColonyFacts: {
+            /**
+             * Brood Boxes
+             * @default 1
+             */
+            brood_boxes: number;
+            brood_event?: components["schemas"]["BroodEvent"] | null;
+            /** Brood Seen On */
+            brood_seen_on?: string | null;
+            /**
+             * Capped Worker Brood
+             * @default unknown
+             * @enum {string}
+             */
+            capped_worker_brood: "yes" | "no" | "unknown";
+            /** Counted On */
+            counted_on?: string | null;
+            /** Eggs Seen On */
+            eggs_seen_on?: string | null;
+            /** Fed */
+            fed?: boolean | null;
+            /** Fed Until */
+            fed_until?: string | null;
+            /**
+             * Holds
+             * @default []
+             */
+            holds: components["schemas"]["HoldFact"][];
+            /** Infestation Pct */
+            infestation_pct?: number | null;
+            /**
+             * Last Treatments
+             * @default []
+             */
+            last_treatments: components["schemas"]["PastTreatment"][];
+            /** Laying Since */
+            laying_since?: string | null;
+            /**
+             * Queen
+             * @default unknown
+             * @enum {string}
+             */
+            queen: "mated" | "virgin" | "caged" | "queenless" | "unknown";
+            /** Queen Since */
+            queen_since?: string | null;
+            /** Release On */
+            release_on?: string | null;
+            strength?: components["schemas"]["StrengthFacts"] | null;
+            /** Supers Off By */
+            supers_off_by?: string | null;
+            /** Supers On */
+            supers_on?: boolean | null;
+        };
+        /**
+         * ColonyForecastRow
          * @description What comes of a colony: mites per 100 bees from `for_day` on, the days by which 10, 50 and 90 % of what may come
          *     are over the level (null: not within what was looked at), and the chance to be over it soon.
          */
-        ColonyAhead: {
+        ColonyForecastRow: {
             /** Act Per 100 */
             act_per_100: number;
             /** Apiary */
@@ -3108,117 +3289,6 @@ export interface components {
             /** P Over Ahead */
             p_over_ahead: number;
         };
-        /** ColonyAmendment */
-        ColonyAmendment: {
-            /** Label */
-            label: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "alive" | "queenless" | "dead" | "gone";
-            /**
-             * State Since
-             * Format: date
-             */
-            state_since: string;
-        };
-        /** ColonyEvent */
-        ColonyEvent: {
-            /** By Name */
-            by_name: string;
-            /**
-             * Colony Id
-             * Format: uuid
-             */
-            colony_id: string;
-            /** Former */
-            former: string;
-            /**
-             * Happened On
-             * Format: date
-             */
-            happened_on: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Note */
-            note: string;
-            /** Other Colony Id */
-            other_colony_id: string | null;
-            /** Other Label */
-            other_label: string | null;
-            /** Own Label */
-            own_label: string;
-            /** Present */
-            present: string;
-        };
-        /**
-         * ColonyFacts
-         * @description The colony as it is known to stand today.
-         */
-        ColonyFacts: {
-            /**
-             * Brood Boxes
-             * @default 1
-             */
-            brood_boxes: number;
-            brood_event?: components["schemas"]["BroodEvent"] | null;
-            /** Brood Seen On */
-            brood_seen_on?: string | null;
-            /**
-             * Capped Worker Brood
-             * @default unknown
-             * @enum {string}
-             */
-            capped_worker_brood: "yes" | "no" | "unknown";
-            /** Counted On */
-            counted_on?: string | null;
-            /** Eggs Seen On */
-            eggs_seen_on?: string | null;
-            /** Fed */
-            fed?: boolean | null;
-            /** Fed Until */
-            fed_until?: string | null;
-            /**
-             * Holds
-             * @default []
-             */
-            holds: components["schemas"]["Hold-Input"][];
-            /** Infestation Pct */
-            infestation_pct?: number | null;
-            /**
-             * Last Treatments
-             * @default []
-             */
-            last_treatments: components["schemas"]["PastTreatment"][];
-            /** Laying Since */
-            laying_since?: string | null;
-            /**
-             * Queen
-             * @default unknown
-             * @enum {string}
-             */
-            queen: "mated" | "virgin" | "caged" | "queenless" | "unknown";
-            /** Queen Since */
-            queen_since?: string | null;
-            /** Release On */
-            release_on?: string | null;
-            strength?: components["schemas"]["StrengthFacts"] | null;
-            /** Supers Off By */
-            supers_off_by?: string | null;
-            /** Supers On */
-            supers_on?: boolean | null;
-        };
         /**
          * ColonyInput
          * @description A colony in a hive of its own (`boxes` from the floor up) or sharing `hive_id`.
@@ -3253,7 +3323,12 @@ export interface components {
              * @default
              */
             note: string;
-            queen?: components["schemas"]["NewQueen"] | null;
+            /**
+             * Override Why
+             * @default
+             */
+            override_why: string;
+            queen?: components["schemas"]["QueenFields"] | null;
             /**
              * Since
              * Format: date
@@ -3290,11 +3365,11 @@ export interface components {
             strength_unit: string | null;
         };
         /**
-         * ColonyRow
-         * @description A colony with its queen, strength, latest count and standing; rates in mites per 100 bees. `on_purpose`: it was
-         *     chosen for that count, which is no part of the apiary's mean.
+         * ColonyOverview
+         * @description A colony with its queen, strength, latest count and standing on a day; rates in mites per 100 bees. `on_purpose`:
+         *     it was chosen for that count because it was likely to be over or to tell most.
          */
-        ColonyRow: {
+        ColonyOverview: {
             /** Act At */
             act_at: number | null;
             /**
@@ -3317,6 +3392,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Is Living */
+            is_living: boolean;
             /** Label */
             label: string;
             /** Laying Since */
@@ -3326,8 +3403,11 @@ export interface components {
              * @enum {string}
              */
             level: "clear" | "watch" | "act" | "urgent" | "unknown";
-            /** Level Reason */
-            level_reason: string;
+            /**
+             * Level Reason
+             * @enum {string}
+             */
+            level_reason: "never_counted" | "count" | "held_one_step" | "threshold_changed" | "too_old" | "overdue" | "cannot_show_clear" | "none_found";
             /** Level Since */
             level_since: string | null;
             /** Low */
@@ -3340,30 +3420,35 @@ export interface components {
             mites: number | null;
             /** Note */
             note: string;
-            /** On Purpose */
-            on_purpose: boolean;
             /** Overdue From */
             overdue_from: string | null;
             /** Phase */
             phase: ("dormant" | "build_up" | "peak" | "decline" | "pre_winter") | null;
+            /** Queen Id */
+            queen_id: string | null;
             /** Queen Since */
             queen_since: string | null;
             /** Queen Status */
-            queen_status: string | null;
+            queen_status: ("mated" | "virgin" | "caged" | "queenless" | "unknown") | null;
             /** Queen Version */
             queen_version: number;
             /** Queen Year */
             queen_year: number | null;
             /** Recount On */
             recount_on: string | null;
+            /** Recovery */
+            recovery: ("wash_shakes" | "wash_one_shake" | "sugar_roll" | "co2_roll" | "all") | null;
             /** Release On */
             release_on: string | null;
             /** Scale */
             scale: ("mites_per_100" | "mites_per_day" | "percent_of_cells") | null;
-            /** School */
-            school: ("flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe") | null;
-            /** State */
-            state: string;
+            /** Scheme */
+            scheme: ("flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe") | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "alive" | "queenless" | "dead" | "merged" | "gone";
             /**
              * State Since
              * Format: date
@@ -3374,7 +3459,9 @@ export interface components {
             /** Strength On */
             strength_on: string | null;
             /** Strength Unit */
-            strength_unit: string | null;
+            strength_unit: ("frames" | "seams") | null;
+            /** Targeted */
+            targeted: boolean;
             /** Version */
             version: number;
         };
@@ -3387,7 +3474,7 @@ export interface components {
              */
             axis: "mites_per_100" | "mites_per_day" | "percent_of_cells";
             boards: components["schemas"]["PooledFall"] | null;
-            colony: components["schemas"]["ColonyRow"];
+            colony: components["schemas"]["ColonyOverview"];
             /** Counts */
             counts: components["schemas"]["Count"][];
             /** Courses */
@@ -3403,7 +3490,7 @@ export interface components {
             first: string;
             /** Hive */
             hive: components["schemas"]["HiveBox"][];
-            hold: components["schemas"]["Hold-Output"] | null;
+            hold: components["schemas"]["Hold"] | null;
             /**
              * Last
              * Format: date
@@ -3417,10 +3504,10 @@ export interface components {
             /** Queens */
             queens: components["schemas"]["QueenView"][];
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /**
              * Today
              * Format: date
@@ -3572,8 +3659,6 @@ export interface components {
             mites_seen: boolean | null;
             /** Note */
             note: string;
-            /** On Purpose */
-            on_purpose: boolean;
             /** Patches */
             patches: number | null;
             /** Picture Id */
@@ -3604,12 +3689,28 @@ export interface components {
              * Format: date
              */
             taken_on: string;
+            /** Targeted */
+            targeted: boolean;
             /** Version */
             version: number;
             /** Volume Ml */
             volume_ml: number | null;
             /** Wet */
             wet: ("yes" | "no" | "not_looked") | null;
+        };
+        /** CountFinding */
+        CountFinding: {
+            /** Code */
+            code: string;
+            /** Field */
+            field: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "refused" | "warning" | "note";
+            /** Message */
+            message: string;
         };
         /** CountLine */
         CountLine: {
@@ -3647,7 +3748,7 @@ export interface components {
             converted: components["schemas"]["Converted"] | null;
             count: components["schemas"]["Count"];
             /** Findings */
-            findings: components["schemas"]["Finding"][];
+            findings: components["schemas"]["CountFinding"][];
             judgement: components["schemas"]["Judgement"] | null;
             last_start: components["schemas"]["LastStart"] | null;
             /** Own Policy */
@@ -3660,10 +3761,10 @@ export interface components {
             reading: components["schemas"]["Reading"] | null;
             removal: components["schemas"]["Removal"] | null;
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Shake Again */
             shake_again: boolean;
             trend: components["schemas"]["Growth"] | null;
@@ -3671,7 +3772,7 @@ export interface components {
             trend_since: string | null;
             use: components["schemas"]["Use"];
             /** Views */
-            views: components["schemas"]["SchoolView"][];
+            views: components["schemas"]["SchemeView"][];
             /** Would Find */
             would_find: number | null;
         };
@@ -3881,6 +3982,11 @@ export interface components {
              * Format: uuid
              */
             colony_id: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
             /** Dose Quantity */
             dose_quantity: number;
             /** Dose Unit */
@@ -3898,11 +4004,6 @@ export interface components {
             interval_override: number | null;
             /** Label */
             label: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
             /** Next Step */
             next_step: string | null;
             option: components["schemas"]["OptionView"];
@@ -3956,7 +4057,10 @@ export interface components {
             /** With Bees */
             with_bees: number;
         };
-        /** Criterion */
+        /**
+         * Criterion
+         * @description One criterion of a queen: what was found, and where it puts her.
+         */
         Criterion: {
             /** Found */
             found: string;
@@ -4069,11 +4173,6 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * On Purpose
-             * @default false
-             */
-            on_purpose: boolean;
             /** Patches */
             patches?: number | null;
             /** Reason */
@@ -4083,6 +4182,11 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+            /**
+             * Targeted
+             * @default false
+             */
+            targeted: boolean;
         };
         /**
          * DroneCutInput
@@ -4136,11 +4240,6 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * On Purpose
-             * @default false
-             */
-            on_purpose: boolean;
             /** Patches */
             patches?: number | null;
             /**
@@ -4148,20 +4247,16 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
-        };
-        /** Dweller */
-        Dweller: {
-            /** Hive Side */
-            hive_side: string | null;
             /**
-             * Id
-             * Format: uuid
+             * Targeted
+             * @default false
              */
-            id: string;
-            /** Label */
-            label: string;
+            targeted: boolean;
         };
-        /** Estimate */
+        /**
+         * Estimate
+         * @description A figure with its range; `low` is never below zero.
+         */
         Estimate: {
             /** High */
             high: number;
@@ -4170,19 +4265,28 @@ export interface components {
             /** Value */
             value: number;
         };
-        /** Estimates */
+        /**
+         * Estimates
+         * @description What the hive holds. Bees in bees, brood in cells, stores in kg; None where it cannot be said for the whole hive.
+         *
+         *     `hive` and `nest` say how many combs were seen; `on_combs` is what those hold. `..._by` say what a figure rests on.
+         */
         Estimates: {
             adults: components["schemas"]["Estimate"] | null;
-            /** Adults By */
-            adults_by: string | null;
             adults_in_12_days: components["schemas"]["Estimate"] | null;
             balance: components["schemas"]["Balance"] | null;
-            /** Bees Away */
-            bees_away: number[] | null;
+            bees_away: components["schemas"]["Range"] | null;
+            /** Bees By */
+            bees_by: ("combs" | "extrapolated" | "frames" | "seams" | "hefting" | "weighing") | null;
+            /** Brood By */
+            brood_by: ("combs" | "extrapolated" | "frames" | "seams" | "hefting" | "weighing") | null;
             capped: components["schemas"]["Estimate"] | null;
             eggs: components["schemas"]["Estimate"] | null;
-            /** Eggs Known */
-            eggs_known: string;
+            /**
+             * Eggs Known
+             * @enum {string}
+             */
+            eggs_known: "measured" | "seen" | "none";
             emerging_12_days: components["schemas"]["Estimate"] | null;
             /** Emerging A Day */
             emerging_a_day: number | null;
@@ -4190,14 +4294,41 @@ export interface components {
             frames_of_bees: number | null;
             /** Frames Of Brood */
             frames_of_brood: number | null;
-            /** Frames Seen */
-            frames_seen: number;
+            hive: components["schemas"]["Looked"];
+            nest: components["schemas"]["Looked"];
+            on_combs: components["schemas"]["OnCombs"];
             open: components["schemas"]["Estimate"] | null;
+            /** Seams Of Bees */
+            seams_of_bees: number | null;
             /** Stores By */
-            stores_by: string | null;
+            stores_by: ("combs" | "extrapolated" | "frames" | "seams" | "hefting" | "weighing") | null;
             stores_kg: components["schemas"]["Estimate"] | null;
-            /** Tenths Of Brood */
-            tenths_of_brood: number | null;
+        };
+        /**
+         * ExpectedOn
+         * @description Something that is expected: at the earliest, as a rule, at the latest.
+         */
+        ExpectedOn: {
+            /**
+             * Early
+             * Format: date
+             */
+            early: string;
+            /**
+             * Event
+             * @enum {string}
+             */
+            event: "new_queen_emerges" | "first_eggs" | "first_cell_sealed";
+            /**
+             * Late
+             * Format: date
+             */
+            late: string;
+            /**
+             * Typical
+             * Format: date
+             */
+            typical: string;
         };
         /** FallBoard */
         FallBoard: {
@@ -4291,20 +4422,6 @@ export interface components {
             /** Message */
             message: string;
         };
-        /** Finding */
-        Finding: {
-            /** Code */
-            code: string;
-            /** Field */
-            field: string;
-            /**
-             * Level
-             * @enum {string}
-             */
-            level: "refused" | "warning" | "note";
-            /** Message */
-            message: string;
-        };
         /** ForecastDay */
         ForecastDay: {
             /**
@@ -4318,6 +4435,55 @@ export interface components {
             tmax_c: number;
             /** Tmin C */
             tmin_c: number;
+        };
+        /**
+         * ForecastEvaluation
+         * @description How earlier forecasts did over later counts of colonies left alone, or treated, in between: the shares of
+         *     counts inside the central 50, 80 and 95 %, and over the middle; the share that read over the act level; and the mean
+         *     squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays", by "it grows
+         *     at one rate". `bands` says whether the 80 % band held what it promised.
+         */
+        ForecastEvaluation: {
+            /** Above */
+            above: number;
+            /**
+             * Bands
+             * @enum {string}
+             */
+            bands: "right" | "too_narrow" | "too_wide";
+            /**
+             * Between
+             * @enum {string}
+             */
+            between: "untreated" | "treated";
+            /** Brier */
+            brier: number;
+            /** Brier One Rate */
+            brier_one_rate: number;
+            /** Brier Stays */
+            brier_stays: number;
+            /** Counts */
+            counts: number;
+            /** Days */
+            days: number;
+            /** Happened */
+            happened: number;
+            /** Held50 */
+            held50: number;
+            /** Held80 */
+            held80: number;
+            /** Held95 */
+            held95: number;
+            /**
+             * Looked On
+             * Format: date
+             */
+            looked_on: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
         };
         /**
          * ForecastFacts
@@ -4460,7 +4626,7 @@ export interface components {
             disagree: boolean;
             /** Effective */
             effective: number;
-            hindsight: components["schemas"]["Hindsight"] | null;
+            evaluation: components["schemas"]["ForecastEvaluation"] | null;
             /** Label */
             label: string;
             /** Members */
@@ -4481,10 +4647,18 @@ export interface components {
             /** Winter Level */
             winter_level: number;
         };
-        /** Frame */
+        /**
+         * Frame
+         * @description A frame and where it is.
+         */
         Frame: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
             /** Away */
-            away: string | null;
+            away: ("store" | "freezer" | "melted" | "burned") | null;
             /** Box Id */
             box_id: string | null;
             /** Comb Year */
@@ -4496,14 +4670,20 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy";
             /** Slot */
             slot: number | null;
             /** Version */
             version: number;
         };
-        /** FrameChange */
+        /**
+         * FrameChange
+         * @description A slot then and now, in tenths of both sides; None where it was not looked at on one of the days.
+         */
         FrameChange: {
             /** Box */
             box: number;
@@ -4521,8 +4701,25 @@ export interface components {
             /** Slot */
             slot: number;
         };
-        /** FrameEntry */
-        FrameEntry: {
+        /**
+         * FrameFormat
+         * @description A frame by its outer size.
+         */
+        FrameFormat: {
+            /** Height Mm */
+            height_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * FrameInput
+         * @description What was seen in a slot; `version` is that of the entry it replaces.
+         */
+        FrameInput: {
             /**
              * Box Id
              * Format: uuid
@@ -4537,18 +4734,10 @@ export interface components {
              */
             version: number;
         };
-        /** FrameFormat */
-        FrameFormat: {
-            /** Height Mm */
-            height_mm: number;
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Width Mm */
-            width_mm: number;
-        };
-        /** FrameMove */
+        /**
+         * FrameMove
+         * @description One move of one frame, as tracing reads it.
+         */
         FrameMove: {
             /**
              * Act Id
@@ -4564,6 +4753,10 @@ export interface components {
             frame_id: string;
             /** From Away */
             from_away: string | null;
+            /** From Box */
+            from_box: string | null;
+            /** From Colony */
+            from_colony: string | null;
             /** From Label */
             from_label: string | null;
             /** From Slot */
@@ -4586,10 +4779,16 @@ export interface components {
             rule: string;
             /** To Away */
             to_away: string | null;
+            /** To Box */
+            to_box: string | null;
+            /** To Colony */
+            to_colony: string | null;
             /** To Label */
             to_label: string | null;
             /** To Slot */
             to_slot: number | null;
+            /** Visit Id */
+            visit_id: string | null;
         };
         /**
          * FrameRecord
@@ -4624,10 +4823,13 @@ export interface components {
              */
             signs: components["schemas"]["SignSeen"][];
         };
-        /** FramesInput */
+        /**
+         * FramesInput
+         * @description What was seen in several slots.
+         */
         FramesInput: {
             /** Frames */
-            frames: components["schemas"]["FrameEntry"][];
+            frames: components["schemas"]["FrameInput"][];
             /**
              * Reason
              * @default
@@ -4705,6 +4907,33 @@ export interface components {
             mites_2: number;
         };
         /**
+         * HangingFrame
+         * @description A frame in a slot of a box.
+         */
+        HangingFrame: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /** Comb Year */
+            comb_year: number | null;
+            /** Frame Format */
+            frame_format: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy";
+            /** Slot */
+            slot: number;
+        };
+        /**
          * HendersonTiltonInput
          * @description Mean rates of treated and untreated colonies before and after, on one scale.
          */
@@ -4718,54 +4947,61 @@ export interface components {
             /** Treated Pre */
             treated_pre: number;
         };
+        /** HistoryEntry */
+        HistoryEntry: {
+            /** Act */
+            act: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Current */
+            current: {
+                [key: string]: unknown;
+            };
+            /** Previous */
+            previous: {
+                [key: string]: unknown;
+            } | null;
+            /** Reason */
+            reason: string;
+            /** Seq */
+            seq: number;
+        };
         /**
-         * Hindsight
-         * @description How earlier forecasts did over later counts of colonies left alone, or treated, in between: the shares of
-         *     counts inside the central 50, 80 and 95 %, and over the middle; the share that read over the act level; and the mean
-         *     squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays", by "it grows
-         *     at one rate". `bands` says whether the 80 % band held what it promised.
+         * Hive
+         * @description A hive: its floor, the side from which its frames are numbered, the slot after which it is divided.
          */
-        Hindsight: {
-            /** Above */
-            above: number;
+        Hive: {
             /**
-             * Bands
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Divided After */
+            divided_after: number | null;
+            /**
+             * Floor
              * @enum {string}
              */
-            bands: "right" | "too_narrow" | "too_wide";
+            floor: "solid" | "mesh" | "mesh_with_board";
+            /** Hive Type */
+            hive_type: string;
             /**
-             * Between
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Numbered From
              * @enum {string}
              */
-            between: "untreated" | "treated";
-            /** Brier */
-            brier: number;
-            /** Brier One Rate */
-            brier_one_rate: number;
-            /** Brier Stays */
-            brier_stays: number;
-            /** Counts */
-            counts: number;
-            /** Days */
-            days: number;
-            /** Happened */
-            happened: number;
-            /** Held50 */
-            held50: number;
-            /** Held80 */
-            held80: number;
-            /** Held95 */
-            held95: number;
-            /**
-             * Looked On
-             * Format: date
-             */
-            looked_on: string;
-            /**
-             * Since
-             * Format: date
-             */
-            since: string;
+            numbered_from: "left" | "right";
+            /** Version */
+            version: number;
         };
         /** HiveBox */
         HiveBox: {
@@ -4802,6 +5038,21 @@ export interface components {
             version: number;
         };
         /**
+         * HiveColony
+         * @description A living colony of a hive, with its side where two share it.
+         */
+        HiveColony: {
+            /** Hive Side */
+            hive_side: ("left" | "right") | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * HiveInput
          * @description The boxes of a colony's hive from the floor up, as they stand from a day on.
          *
@@ -4827,10 +5078,51 @@ export interface components {
             on: string;
         };
         /**
+         * HiveState
+         * @description A hive with its boxes and who lives around each slot.
+         */
+        HiveState: {
+            /** Boxes */
+            boxes: components["schemas"]["PlacedBox"][];
+            /** Colonies */
+            colonies: components["schemas"]["HiveColony"][];
+            hive: components["schemas"]["Hive"];
+        };
+        /**
          * Hold
+         * @description An open hold of a colony.
+         */
+        Hold: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "notifiable" | "other";
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * HoldFact
          * @description A disease hold on the colony or its apiary.
          */
-        "Hold-Input": {
+        HoldFact: {
             /**
              * Kind
              * @enum {string}
@@ -4844,30 +5136,22 @@ export interface components {
             /** Until */
             until?: string | null;
         };
-        /** Hold */
-        "Hold-Output": {
-            /** By Name */
-            by_name: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Since
-             * Format: date
-             */
-            since: string;
-            /** Why */
-            why: string;
-        };
-        /** HoldInput */
+        /**
+         * HoldInput
+         * @description A hold from a day on: for a notifiable disease, or for another reason.
+         */
         HoldInput: {
             /**
              * Id
              * Format: uuid
              */
             id: string;
+            /**
+             * Kind
+             * @default other
+             * @enum {string}
+             */
+            kind: "notifiable" | "other";
             /**
              * Since
              * Format: date
@@ -4929,6 +5213,11 @@ export interface components {
         Invitation: {
             /** By Name */
             by_name: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
             /** Email */
             email: string;
             /**
@@ -4945,11 +5234,6 @@ export interface components {
             keeper: string | null;
             /** Keeper Id */
             keeper_id: string | null;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
             /**
              * Role
              * @enum {string}
@@ -5018,11 +5302,6 @@ export interface components {
              */
             note: string;
             /**
-             * On Purpose
-             * @default false
-             */
-            on_purpose: boolean;
-            /**
              * Place Of Bees
              * @default brood_frame
              * @enum {string}
@@ -5045,6 +5324,11 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+            /**
+             * Targeted
+             * @default false
+             */
+            targeted: boolean;
             /** Volume Ml */
             volume_ml?: number | null;
             /**
@@ -5092,11 +5376,6 @@ export interface components {
              */
             note: string;
             /**
-             * On Purpose
-             * @default false
-             */
-            on_purpose: boolean;
-            /**
              * Place Of Bees
              * @default brood_frame
              * @enum {string}
@@ -5117,6 +5396,11 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+            /**
+             * Targeted
+             * @default false
+             */
+            targeted: boolean;
             /** Volume Ml */
             volume_ml?: number | null;
             /**
@@ -5178,10 +5462,10 @@ export interface components {
              */
             phase: "dormant" | "build_up" | "peak" | "decline" | "pre_winter";
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Urgent */
             urgent: number;
             /** Watch */
@@ -5295,12 +5579,18 @@ export interface components {
             /** Watch */
             watch: number;
         };
-        /** LiftInput */
+        /**
+         * LiftInput
+         * @description Why a hold is lifted.
+         */
         LiftInput: {
             /** Why */
             why: string;
         };
-        /** LineInput */
+        /**
+         * LineInput
+         * @description A line of shorthand about one frame.
+         */
         LineInput: {
             /** Text */
             text: string;
@@ -5335,11 +5625,6 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * On Purpose
-             * @default false
-             */
-            on_purpose: boolean;
             /** Reason */
             reason: string;
             /**
@@ -5347,6 +5632,11 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+            /**
+             * Targeted
+             * @default false
+             */
+            targeted: boolean;
         };
         /** LookInput */
         LookInput: {
@@ -5379,15 +5669,25 @@ export interface components {
              */
             note: string;
             /**
-             * On Purpose
-             * @default false
-             */
-            on_purpose: boolean;
-            /**
              * Taken At
              * Format: date-time
              */
             taken_at: string;
+            /**
+             * Targeted
+             * @default false
+             */
+            targeted: boolean;
+        };
+        /**
+         * Looked
+         * @description How many combs were looked at, of how many that hang there.
+         */
+        Looked: {
+            /** Hanging */
+            hanging: number;
+            /** Seen */
+            seen: number;
         };
         /**
          * Mark
@@ -5463,8 +5763,13 @@ export interface components {
             /** Members */
             members: components["schemas"]["Member"][];
         };
-        /** MergeInput */
+        /**
+         * MergeInput
+         * @description The colony that receives this one; whose queen stays, where the combs go. `override_why` sets a hold aside.
+         */
         MergeInput: {
+            /** Combs */
+            combs?: ("onto_other" | "store") | null;
             /**
              * Into
              * Format: uuid
@@ -5480,6 +5785,13 @@ export interface components {
              * Format: date
              */
             on: string;
+            /**
+             * Override Why
+             * @default
+             */
+            override_why: string;
+            /** Queen */
+            queen?: ("of_this" | "of_other" | "none" | "not_known") | null;
         };
         /** MethodTally */
         MethodTally: {
@@ -5507,7 +5819,8 @@ export interface components {
         };
         /**
          * MoveFrameInput
-         * @description A frame into a slot (`to_box`, `to_slot`) or away (`to_away`); `new` brings one in. Slots count from the left.
+         * @description A frame into a slot (`to_box`, `to_slot`) or away (`to_away`); `new` brings one in; `swap`: it changes places
+         *     with the frame that hangs there. Slots count from the left.
          */
         MoveFrameInput: {
             /** Frame Id */
@@ -5522,7 +5835,7 @@ export interface components {
              * Format: date
              */
             moved_on: string;
-            new?: components["schemas"]["NewFrame"] | null;
+            new?: components["schemas"]["NewFrameInput"] | null;
             /**
              * Note
              * @default
@@ -5533,6 +5846,11 @@ export interface components {
              * @default
              */
             override_why: string;
+            /**
+             * Swap
+             * @default false
+             */
+            swap: boolean;
             /** To Away */
             to_away?: ("store" | "freezer" | "melted" | "burned") | null;
             /** To Box */
@@ -5582,9 +5900,17 @@ export interface components {
              * Format: date
              */
             on: string;
+            /**
+             * Override Why
+             * @default
+             */
+            override_why: string;
         };
-        /** NewFrame */
-        NewFrame: {
+        /**
+         * NewFrameInput
+         * @description A frame that comes in from outside.
+         */
+        NewFrameInput: {
             /** Comb Year */
             comb_year?: number | null;
             /**
@@ -5592,28 +5918,6 @@ export interface components {
              * @enum {string}
              */
             kind: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy";
-        };
-        /** NewQueen */
-        NewQueen: {
-            /** Laying Since */
-            laying_since?: string | null;
-            /** Mark Seen */
-            mark_seen?: ("white" | "yellow" | "red" | "green" | "blue") | null;
-            /** Release On */
-            release_on?: string | null;
-            /**
-             * Since
-             * Format: date
-             */
-            since: string;
-            /**
-             * Status
-             * @default mated
-             * @enum {string}
-             */
-            status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
-            /** Year */
-            year?: number | null;
         };
         /**
          * NextCount
@@ -5634,7 +5938,10 @@ export interface components {
              */
             on: string;
         };
-        /** NextVisit */
+        /**
+         * NextVisit
+         * @description The day to come back, and why then.
+         */
         NextVisit: {
             /**
              * On
@@ -5644,7 +5951,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** NotUnderstood */
+        /**
+         * NotUnderstood
+         * @description A stretch of the line (from, to) that could not be read, and why.
+         */
         NotUnderstood: {
             /** End */
             end: number;
@@ -5654,6 +5964,19 @@ export interface components {
             text: string;
             /** Why */
             why: string;
+        };
+        /**
+         * OnCombs
+         * @description What the combs that were looked at hold, whatever the hive may: frames of bees and of brood, kg of stores; None
+         *     where nothing was recorded of it.
+         */
+        OnCombs: {
+            /** Frames Of Bees */
+            frames_of_bees: number | null;
+            /** Frames Of Brood */
+            frames_of_brood: number | null;
+            /** Stores Kg */
+            stores_kg: number | null;
         };
         /** OnDay */
         OnDay: {
@@ -5686,7 +6009,10 @@ export interface components {
             /** State */
             state: string;
         };
-        /** OpenInput */
+        /**
+         * OpenInput
+         * @description A visit that begins at a moment, under the device's own id.
+         */
         OpenInput: {
             /**
              * Id
@@ -5698,43 +6024,6 @@ export interface components {
              * Format: date-time
              */
             opened_at: string;
-        };
-        /** OpenVisit */
-        OpenVisit: {
-            after: components["schemas"]["After"];
-            /** After Version */
-            after_version: number;
-            before: components["schemas"]["Before"];
-            /** Before Version */
-            before_version: number;
-            /** By Name */
-            by_name: string;
-            /** Closed At */
-            closed_at: string | null;
-            /**
-             * Colony Id
-             * Format: uuid
-             */
-            colony_id: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Opened At */
-            opened_at: string | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "draft" | "closed" | "dropped";
-            /** Version */
-            version: number;
-            /**
-             * Visited On
-             * Format: date
-             */
-            visited_on: string;
         };
         /**
          * OpenedInvitation
@@ -5942,10 +6231,44 @@ export interface components {
              */
             start: string;
         };
-        /** PastVisit */
+        /**
+         * PastVisit
+         * @description An earlier visit: how many frames it looked at and what it found of the whole hive.
+         */
         PastVisit: {
+            /** Capped Cells */
+            capped_cells: number | null;
             /** Frames */
             frames: number;
+            /** Frames Of Bees */
+            frames_of_bees: number | null;
+            /** Frames Of Brood */
+            frames_of_brood: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Pattern Empty Pct */
+            pattern_empty_pct: number | null;
+            /** Seams Of Bees */
+            seams_of_bees: number | null;
+            /** Stores Kg */
+            stores_kg: number | null;
+            /** Temper */
+            temper: number | null;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
+        };
+        /**
+         * PastVisitInput
+         * @description A visit that looked at the colony as a whole; what was not looked at is left out.
+         */
+        PastVisitInput: {
+            after: components["schemas"]["After"];
             /**
              * Id
              * Format: uuid
@@ -6061,7 +6384,10 @@ export interface components {
              */
             school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
         };
-        /** Photo */
+        /**
+         * Photo
+         * @description A photo without its picture.
+         */
         Photo: {
             /** Box Id */
             box_id: string | null;
@@ -6069,6 +6395,11 @@ export interface components {
             by_name: string;
             /** Caption */
             caption: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
             /** Height */
             height: number;
             /**
@@ -6076,15 +6407,15 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
             /** Sign */
             sign: string;
             /** Slot */
             slot: number | null;
+            /**
+             * Visit Id
+             * Format: uuid
+             */
+            visit_id: string;
             /** Width */
             width: number;
         };
@@ -6099,6 +6430,33 @@ export interface components {
             membership_id: string;
             /** Role */
             role: string;
+        };
+        /**
+         * PlacedBox
+         * @description A box that stands on a hive, from the floor up.
+         */
+        PlacedBox: {
+            /** Frame Format */
+            frame_format: string | null;
+            /** Frames */
+            frames: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Position */
+            position: number;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "brood" | "super" | "eke" | "excluder" | "feeder";
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
         };
         /** PlacesView */
         PlacesView: {
@@ -6291,8 +6649,8 @@ export interface components {
              * @default false
              */
             respirator_ok: boolean;
-            /** School */
-            school: string;
+            /** Scheme */
+            scheme: string;
             /**
              * Scoops
              * @default []
@@ -6388,12 +6746,12 @@ export interface components {
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
-            /** Schools */
-            schools: components["schemas"]["School"][];
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** Schemes */
+            schemes: components["schemas"]["ThresholdScheme"][];
             scoop: components["schemas"]["ScoopView"];
             /** Scoops */
             scoops: {
@@ -6469,7 +6827,10 @@ export interface components {
              */
             type: string;
         };
-        /** Queen */
+        /**
+         * Queen
+         * @description A queen of a colony, present while `until` is None.
+         */
         Queen: {
             /**
              * Id
@@ -6487,14 +6848,42 @@ export interface components {
              * Format: date
              */
             since: string;
-            /** Status */
-            status: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
             /** Until */
             until: string | null;
             /** Version */
             version: number;
             /** Year */
             year: number | null;
+        };
+        /**
+         * QueenAmendment
+         * @description The present queen, corrected.
+         */
+        QueenAmendment: {
+            /** Laying Since */
+            laying_since?: string | null;
+            /** Mark Seen */
+            mark_seen?: ("white" | "yellow" | "red" | "green" | "blue") | null;
+            /** Release On */
+            release_on?: string | null;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Status
+             * @default mated
+             * @enum {string}
+             */
+            status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
+            /** Year */
+            year?: number | null;
         };
         /**
          * QueenCells
@@ -6519,16 +6908,14 @@ export interface components {
             place: "edge" | "face";
         };
         /**
-         * QueenInput
-         * @description `new` puts another queen in office; otherwise the present one, at `version`, is amended.
+         * QueenFields
+         * @description A queen: her year, her mark as seen, her state and since when.
          */
-        QueenInput: {
+        QueenFields: {
             /** Laying Since */
             laying_since?: string | null;
             /** Mark Seen */
             mark_seen?: ("white" | "yellow" | "red" | "green" | "blue") | null;
-            /** New */
-            new: boolean;
             /** Release On */
             release_on?: string | null;
             /**
@@ -6542,15 +6929,48 @@ export interface components {
              * @enum {string}
              */
             status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
-            /**
-             * Version
-             * @default 0
-             */
-            version: number;
             /** Year */
             year?: number | null;
         };
-        /** QueenTrace */
+        /**
+         * QueenInput
+         * @description Another queen, under the device's own id; `override_why` sets a hold aside.
+         */
+        QueenInput: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Laying Since */
+            laying_since?: string | null;
+            /** Mark Seen */
+            mark_seen?: ("white" | "yellow" | "red" | "green" | "blue") | null;
+            /**
+             * Override Why
+             * @default
+             */
+            override_why: string;
+            /** Release On */
+            release_on?: string | null;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Status
+             * @default mated
+             * @enum {string}
+             */
+            status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
+            /** Year */
+            year?: number | null;
+        };
+        /**
+         * QueenTrace
+         * @description Where she was most recently, told from the youngest brood: eggs today before eggs then, or where she was seen.
+         */
         QueenTrace: {
             /** Box */
             box: number;
@@ -6559,13 +6979,26 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** QueenView */
+        /**
+         * QueenView
+         * @description A queen with the colour that her year is marked with and a sentence when the mark seen differs.
+         */
         QueenView: {
             /** Mark Differs */
             mark_differs: string | null;
             /** Mark Expected */
             mark_expected: ("white" | "yellow" | "red" | "green" | "blue") | null;
             queen: components["schemas"]["Queen"];
+        };
+        /**
+         * Range
+         * @description From one figure to another.
+         */
+        Range: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
         };
         /**
          * RateIntervalInput
@@ -6597,13 +7030,20 @@ export interface components {
              */
             picture_id: string;
         };
-        /** ReadLine */
+        /**
+         * ReadLine
+         * @description What a line says. `same` asks for last time's record; `record` is None then, or where no frame was named.
+         *     `printed` is the line as it would be written for this record.
+         */
         ReadLine: {
             /** Box */
             box: number | null;
             /** Not Understood */
             not_understood: components["schemas"]["NotUnderstood"][];
-            /** Printed */
+            /**
+             * Printed
+             * @default
+             */
             printed: string;
             record: components["schemas"]["FrameRecord"] | null;
             /** Same */
@@ -6715,7 +7155,10 @@ export interface components {
             /** Shakes */
             shakes: number[];
         };
-        /** RoundStop */
+        /**
+         * RoundStop
+         * @description A colony of a round: whether somebody is at it, when it was opened last, and what makes it a suspect.
+         */
         RoundStop: {
             /** Draft */
             draft: string | null;
@@ -6792,10 +7235,10 @@ export interface components {
              */
             scale: "mites_per_100" | "mites_per_day" | "percent_of_cells";
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Urgent */
             urgent: number;
             /** Watch */
@@ -6956,45 +7399,19 @@ export interface components {
             scenario: components["schemas"]["Scenario"] | null;
             window: components["schemas"]["StartWindow"] | null;
         };
-        /** School */
-        School: {
-            /** Defaults */
-            defaults: {
-                [key: string]: components["schemas"]["LevelsView"];
-            };
-            /**
-             * Id
-             * @enum {string}
-             */
-            id: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
-            /** Levels */
-            levels: {
-                [key: string]: components["schemas"]["LevelsView"];
-            };
-            /** Name */
-            name: string;
-            /** Says */
-            says: string;
-            /** Source */
-            source: string;
-            /** Treats */
-            treats: boolean;
-            /** Unit */
-            unit: string;
-        };
-        /** SchoolShare */
-        SchoolShare: {
+        /** SchemeShare */
+        SchemeShare: {
             /** Name */
             name: string;
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             share: components["schemas"]["Share"] | null;
         };
-        /** SchoolView */
-        SchoolView: {
+        /** SchemeView */
+        SchemeView: {
             /** Act At */
             act_at: number;
             /**
@@ -7010,10 +7427,10 @@ export interface components {
              */
             on: string;
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Unit */
             unit: string;
         };
@@ -7096,7 +7513,10 @@ export interface components {
              */
             taken_on: string;
         };
-        /** Sign */
+        /**
+         * Sign
+         * @description A sign. `on_frame`: seen on a comb; `suspicious`: while it stands unexplained no comb leaves the colony.
+         */
         Sign: {
             /** Definition */
             definition: string;
@@ -7108,12 +7528,20 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Scale */
-            scale: string;
+            /** On Frame */
+            on_frame: boolean;
+            /**
+             * Scale
+             * @enum {string}
+             */
+            scale: "cells" | "bees" | "extent" | "percent" | "mm" | "grade_2" | "grade_3" | "tenths" | "dm2" | "per_5_min" | "per_100_cells" | "result" | "number" | "yes";
             /** Suspicious */
             suspicious: boolean;
         };
-        /** SignChange */
+        /**
+         * SignChange
+         * @description A sign and what became of it.
+         */
         SignChange: {
             /**
              * Change
@@ -7212,22 +7640,6 @@ export interface components {
              * @constant
              */
             type: "split";
-        };
-        /** StandingBox */
-        StandingBox: {
-            /** Frame Format */
-            frame_format: string | null;
-            /** Frames */
-            frames: number;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Position */
-            position: number;
-            /** Purpose */
-            purpose: string;
         };
         /**
          * StartCount
@@ -7551,29 +7963,31 @@ export interface components {
              */
             membership_id: string;
         };
-        /** TrailEntry */
-        TrailEntry: {
-            /** Act */
-            act: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By Name */
-            by_name: string;
-            /** Former */
-            former: {
-                [key: string]: unknown;
-            } | null;
-            /** Present */
-            present: {
-                [key: string]: unknown;
+        /** ThresholdScheme */
+        ThresholdScheme: {
+            /** Defaults */
+            defaults: {
+                [key: string]: components["schemas"]["LevelsView"];
             };
-            /** Reason */
-            reason: string;
-            /** Seq */
-            seq: number;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** Levels */
+            levels: {
+                [key: string]: components["schemas"]["LevelsView"];
+            };
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Source */
+            source: string;
+            /** Treats */
+            treats: boolean;
+            /** Unit */
+            unit: string;
         };
         /**
          * TreatInput
@@ -7626,10 +8040,10 @@ export interface components {
             /** Overdue From */
             overdue_from: string | null;
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Urgent */
             urgent: number;
         };
@@ -7638,22 +8052,6 @@ export interface components {
             /** Name */
             name: string;
             placed: components["schemas"]["WeekTreatment"];
-        };
-        /** Trend */
-        Trend: {
-            /** Apiary Median */
-            apiary_median: number | null;
-            /** Colonies */
-            colonies: number;
-            /**
-             * Name
-             * @enum {string}
-             */
-            name: "frames_of_bees" | "frames_of_brood" | "stores_kg";
-            /** Now */
-            now: number | null;
-            /** Then */
-            then: number | null;
         };
         /** TrendLine */
         TrendLine: {
@@ -7753,12 +8151,18 @@ export interface components {
              */
             word: "worked" | "partly" | "failed" | "cannot_tell_yet";
         };
-        /** Visit */
+        /**
+         * Visit
+         * @description What a visit found of the colony as a whole; None and "unknown" for what was not looked at.
+         */
         Visit: {
             /** By Name */
             by_name: string;
-            /** Capped Brood */
-            capped_brood: string;
+            /**
+             * Capped Brood
+             * @enum {string}
+             */
+            capped_brood: "yes" | "no" | "unknown";
             /**
              * Colony Id
              * Format: uuid
@@ -7780,7 +8184,7 @@ export interface components {
             /** Strength */
             strength: number | null;
             /** Strength Unit */
-            strength_unit: string | null;
+            strength_unit: ("frames" | "seams") | null;
             /** Supers On */
             supers_on: boolean | null;
             /** Version */
@@ -7791,48 +8195,25 @@ export interface components {
              */
             visited_on: string;
         };
-        /** VisitApiary */
-        VisitApiary: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Keeper */
-            keeper: string;
-            /** Name */
-            name: string;
-        };
-        /** VisitColony */
-        VisitColony: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Label */
-            label: string;
-            /** Level */
-            level: string;
-            /** Mark Seen */
-            mark_seen: string | null;
-            /** Queen Status */
-            queen_status: string | null;
-            /** Queen Year */
-            queen_year: number | null;
-            /** State */
-            state: string;
-        };
-        /** VisitFinding */
+        /**
+         * VisitFinding
+         * @description A short word for what follows, how pressing it is, what it says, and why.
+         *
+         *     `dates` are days that follow from it.
+         */
         VisitFinding: {
-            /** Because */
+            /**
+             * Because
+             * @default []
+             */
             because: string[];
             /** Code */
             code: string;
-            /** Dates */
-            dates: {
-                [key: string]: string[];
-            };
+            /**
+             * Dates
+             * @default []
+             */
+            dates: components["schemas"]["ExpectedOn"][];
             /**
              * Level
              * @enum {string}
@@ -7841,7 +8222,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** VisitFrame */
+        /**
+         * VisitFrame
+         * @description What a visit recorded of the frame in one slot.
+         */
         VisitFrame: {
             /**
              * Box Id
@@ -7853,72 +8237,20 @@ export interface components {
             /** Frame Id */
             frame_id: string | null;
             record: components["schemas"]["FrameRecord"];
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
             /** Slot */
             slot: number;
             /** Version */
             version: number;
-        };
-        /** VisitHive */
-        VisitHive: {
-            /** Divided After */
-            divided_after: number | null;
-            /** Floor */
-            floor: string;
-            /** Hive Type */
-            hive_type: string;
             /**
-             * Id
+             * Visit Id
              * Format: uuid
              */
-            id: string;
-            /** Numbered From */
-            numbered_from: string;
-            /** Version */
-            version: number;
-        };
-        /**
-         * VisitInput
-         * @description What a visit found of the colony as a whole; what was not looked at is left out.
-         */
-        VisitInput: {
-            /**
-             * Capped Brood
-             * @default unknown
-             * @enum {string}
-             */
-            capped_brood: "yes" | "no" | "unknown";
-            /**
-             * Colony Id
-             * Format: uuid
-             */
-            colony_id: string;
-            /** Eggs Seen */
-            eggs_seen?: boolean | null;
-            /** Fed */
-            fed?: boolean | null;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Queen Seen */
-            queen_seen?: boolean | null;
-            /** Strength */
-            strength?: number | null;
-            /** Strength Unit */
-            strength_unit?: ("frames" | "seams") | null;
-            /** Supers On */
-            supers_on?: boolean | null;
-            /**
-             * Visited On
-             * Format: date
-             */
-            visited_on: string;
+            visit_id: string;
         };
         /** VisitLine */
         VisitLine: {
@@ -7945,50 +8277,110 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** VisitReading */
-        VisitReading: {
-            /** Changes */
-            changes: components["schemas"]["FrameChange"][];
-            /** Findings */
-            findings: components["schemas"]["VisitFinding"][];
-            /** Opening */
-            opening: components["schemas"]["VisitFinding"][];
-            suggested: components["schemas"]["NextVisit"];
-            /** Suspicious */
-            suspicious: string[];
-            told: components["schemas"]["Estimates"];
-            /** Trace */
-            trace: components["schemas"]["QueenTrace"][];
-            /** Trends */
-            trends: components["schemas"]["Trend"][];
-            /** Worth */
-            worth: components["schemas"]["Criterion"][];
+        /**
+         * VisitPlace
+         * @description Label, apiary and keeper of the colony on the day of a visit; its hive as it stood then (None: not known), and
+         *     the frames that hung in it.
+         */
+        VisitPlace: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Frames */
+            frames: components["schemas"]["HangingFrame"][];
+            hive: components["schemas"]["HiveState"] | null;
+            /** Keeper */
+            keeper: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * VisitRecord
+         * @description A visit as it is recorded: `before` and `after`, each with its own version.
+         */
+        VisitRecord: {
+            after: components["schemas"]["After"];
+            /** After Version */
+            after_version: number;
+            before: components["schemas"]["Before"];
+            /** Before Version */
+            before_version: number;
+            /** By Name */
+            by_name: string;
+            /** Closed At */
+            closed_at: string | null;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Opened At */
+            opened_at: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "draft" | "closed" | "dropped";
+            /** Version */
+            version: number;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
+        };
+        /**
+         * VisitTrend
+         * @description A figure of the colony now, at the visit compared with, and the median of the apiary's other colonies.
+         */
+        VisitTrend: {
+            /** Apiary Median */
+            apiary_median: number | null;
+            /** Colonies */
+            colonies: number;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "frames_of_bees" | "seams_of_bees" | "frames_of_brood" | "stores_kg";
+            /** Now */
+            now: number | null;
+            /** Then */
+            then: number | null;
         };
         /**
          * VisitView
-         * @description A visit, the hive as it stands, the visit beside it, and what the core says of it.
+         * @description A visit with the place of its day, everything recorded, the visit it is compared with, and what the rules say.
+         *
+         *     `previous` are the frames of the visit `compared_with`, `previous_hive` the hive as it stood then.
          */
         VisitView: {
-            against: components["schemas"]["PastVisit"] | null;
-            apiary: components["schemas"]["VisitApiary"];
-            /** Boxes */
-            boxes: components["schemas"]["StandingBox"][];
-            colony: components["schemas"]["VisitColony"];
-            /** Dwellers */
-            dwellers: components["schemas"]["Dweller"][];
-            /** Former */
-            former: components["schemas"]["VisitFrame"][];
-            /** Frames */
-            frames: components["schemas"]["Frame"][];
-            hive: components["schemas"]["VisitHive"];
-            hold: components["schemas"]["Hold-Output"] | null;
+            assessment: components["schemas"]["Assessment"];
+            colony: components["schemas"]["ColonyOverview"];
+            compared_with: components["schemas"]["PastVisit"] | null;
+            hold: components["schemas"]["Hold"] | null;
             /** Past */
             past: components["schemas"]["PastVisit"][];
-            /** Phase */
-            phase: string;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "dormant" | "build_up" | "peak" | "decline" | "pre_winter";
             /** Photos */
             photos: components["schemas"]["Photo"][];
-            reading: components["schemas"]["VisitReading"];
+            place: components["schemas"]["VisitPlace"];
+            /** Previous */
+            previous: components["schemas"]["VisitFrame"][];
+            previous_hive: components["schemas"]["HiveState"] | null;
             /** Records */
             records: components["schemas"]["VisitFrame"][];
             /**
@@ -7996,7 +8388,7 @@ export interface components {
              * Format: date
              */
             today: string;
-            visit: components["schemas"]["OpenVisit"];
+            visit: components["schemas"]["VisitRecord"];
         };
         /** WantedCourse */
         WantedCourse: {
@@ -8069,7 +8461,7 @@ export interface components {
             quartiles: number[] | null;
             recovery: components["schemas"]["SugarFound"] | null;
             /** Shares */
-            shares: components["schemas"]["SchoolShare"][];
+            shares: components["schemas"]["SchemeShare"][];
             /** Spans Phases */
             spans_phases: boolean;
             /**
@@ -8118,10 +8510,10 @@ export interface components {
              */
             phase: "dormant" | "build_up" | "peak" | "decline" | "pre_winter";
             /**
-             * School
+             * Scheme
              * @enum {string}
              */
-            school: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Steps */
             steps: components["schemas"]["StepLine"][];
             /**
@@ -8245,7 +8637,7 @@ export interface operations {
             };
         };
     };
-    frames_in_store_api_v1_apiaries__apiary_id__frames_in_store_get: {
+    list_frames_in_store_api_v1_apiaries__apiary_id__frames_in_store_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8345,7 +8737,7 @@ export interface operations {
             };
         };
     };
-    round_of_apiary_api_v1_apiaries__apiary_id__round_get: {
+    read_round_api_v1_apiaries__apiary_id__round_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -9177,7 +9569,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ColonyRow"];
+                    "application/json": components["schemas"]["ColonyOverview"];
                 };
             };
             /** @description A problem document */
@@ -9191,7 +9583,7 @@ export interface operations {
             };
         };
     };
-    one_colony_api_v1_colonies__colony_id__get: {
+    read_colony_api_v1_colonies__colony_id__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -9246,7 +9638,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ColonyRow"];
+                    "application/json": components["schemas"]["ColonyOverview"];
                 };
             };
             /** @description A problem document */
@@ -9367,7 +9759,7 @@ export interface operations {
             };
         };
     };
-    frame_moves_api_v1_colonies__colony_id__frame_moves_get: {
+    list_frame_moves_api_v1_colonies__colony_id__frame_moves_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -9422,7 +9814,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ColonyRow"];
+                    "application/json": components["schemas"]["ColonyOverview"];
                 };
             };
             /** @description A problem document */
@@ -9526,7 +9918,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ColonyRow"];
+                    "application/json": components["schemas"]["ColonyOverview"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_visit_api_v1_colonies__colony_id__past_visits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastVisitInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"];
                 };
             };
             /** @description A problem document */
@@ -9564,7 +9991,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ColonyRow"];
+                    "application/json": components["schemas"]["ColonyOverview"];
                 };
             };
             /** @description A problem document */
@@ -9578,7 +10005,45 @@ export interface operations {
             };
         };
     };
-    set_queen_api_v1_colonies__colony_id__queen_put: {
+    amend_queen_api_v1_colonies__colony_id__queen_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QueenAmendment"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueenView"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_queen_api_v1_colonies__colony_id__queens_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9594,7 +10059,7 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10124,7 +10589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrailEntry"][];
+                    "application/json": components["schemas"]["HistoryEntry"][];
                 };
             };
             /** @description A problem document */
@@ -10359,7 +10824,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrailEntry"][];
+                    "application/json": components["schemas"]["HistoryEntry"][];
                 };
             };
             /** @description A problem document */
@@ -10373,7 +10838,7 @@ export interface operations {
             };
         };
     };
-    forecasts_ahead_api_v1_forecasts_get: {
+    forecast_rows_api_v1_forecasts_get: {
         parameters: {
             query?: {
                 skip?: number;
@@ -10390,7 +10855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AheadView"];
+                    "application/json": components["schemas"]["AssociationForecast"];
                 };
             };
             /** @description A problem document */
@@ -10437,7 +10902,7 @@ export interface operations {
             };
         };
     };
-    frame_formats_api_v1_frame_formats_get: {
+    list_frame_formats_api_v1_frame_formats_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -10855,7 +11320,7 @@ export interface operations {
             };
         };
     };
-    one_photo_api_v1_photos__photo_id__get: {
+    read_photo_api_v1_photos__photo_id__get: {
         parameters: {
             query?: {
                 small?: boolean;
@@ -11228,7 +11693,7 @@ export interface operations {
             };
         };
     };
-    vocabulary_api_v1_signs_get: {
+    list_signs_api_v1_signs_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -11257,43 +11722,10 @@ export interface operations {
             };
         };
     };
-    record_visit_api_v1_visits_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VisitInput"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Visit"];
-                };
-            };
-            /** @description A problem document */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    one_visit_api_v1_visits__visit_id__get: {
+    read_visit_api_v1_visits__visit_id__get: {
         parameters: {
             query?: {
-                against?: string | null;
+                compare_with?: string | null;
             };
             header?: never;
             path: {
@@ -11323,7 +11755,7 @@ export interface operations {
             };
         };
     };
-    keep_after_api_v1_visits__visit_id__after_put: {
+    save_after_api_v1_visits__visit_id__after_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -11358,7 +11790,7 @@ export interface operations {
             };
         };
     };
-    keep_before_api_v1_visits__visit_id__before_put: {
+    save_before_api_v1_visits__visit_id__before_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -11453,7 +11885,7 @@ export interface operations {
             };
         };
     };
-    keep_frames_api_v1_visits__visit_id__frames_put: {
+    save_frames_api_v1_visits__visit_id__frames_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -11530,7 +11962,7 @@ export interface operations {
             };
         };
     };
-    sheet_api_v1_visits__visit_id__sheet_pdf_get: {
+    read_visit_sheet_api_v1_visits__visit_id__sheet_pdf_get: {
         parameters: {
             query?: never;
             header?: never;

@@ -7,7 +7,7 @@ import type { Schemas } from "@/client/api";
 
 export type Side = Schemas["CombSide"];
 export type FrameRecord = Schemas["FrameRecord"];
-export type PlanFrame = { record: FrameRecord | null; former: FrameRecord | null; kind: string | null; brood: number | null; news: boolean; conflict: boolean; suspect: boolean };
+export type PlanFrame = { record: FrameRecord | null; previous: FrameRecord | null; kind: string | null; brood: number | null; news: boolean; conflict: boolean; suspect: boolean };
 export type PlanBox = { id: string; purpose: string; name: string; frames: number; own: (slot: number) => boolean; owner: (slot: number) => string; numbered: (slot: number) => number; slots: PlanFrame[] };
 /** From so many frames on, as in a long hive, a row is wider than a phone: it scrolls, and the frame chosen stays in sight. */
 const MANY = 12;
@@ -58,7 +58,7 @@ function SideColumn({ side }: { side: Side | null | undefined }) {
 function Slot({ frame, chosen, here, number, queenMark, tall, beside, onChoose, onMove, name }: {
   frame: PlanFrame; chosen: boolean; here: boolean; number: number; queenMark: string | null; tall: boolean; beside: boolean; onChoose: () => void; onMove?: ((by: number) => void) | undefined; name: string;
 }) {
-  const { record, former } = frame;
+  const { record, previous } = frame;
   const signs = record?.signs.length ?? 0;
   const bees = record ? Math.max(record.a?.bees ?? 0, record.b?.bees ?? 0) : 0;
   const change = frame.brood;
@@ -105,8 +105,8 @@ function Slot({ frame, chosen, here, number, queenMark, tall, beside, onChoose, 
       </button>
       <div className={`text-center ${chosen ? "bg-ink text-sheet" : ""}`}><span className="figure text-base">{number}</span></div>
       <div className="mx-0.5 h-1.5 bg-line"><div className="h-full" style={{ width: `${Math.min(100, bees * 10)}%`, background: "var(--bees)" }} /></div>
-      {beside && <div className={`mx-0.5 mt-1 flex h-9 border border-line ${former ? "bg-sheet" : ""}`} title={former ? "last time" : undefined}>
-        {former && <><SideColumn side={former.a} /><span className="w-px bg-line-2" /><SideColumn side={former.b} /></>}
+      {beside && <div className={`mx-0.5 mt-1 flex h-9 border border-line ${previous ? "bg-sheet" : ""}`} title={previous ? "last time" : undefined}>
+        {previous && <><SideColumn side={previous.a} /><span className="w-px bg-line-2" /><SideColumn side={previous.b} /></>}
       </div>}
       {beside && <div className={`h-5 text-center text-xs font-semibold ${change === null || change === 0 ? "text-ink-3" : change > 0 ? "text-clear" : "text-watch"}`}>
         {change === null ? (frame.news ? "new" : "") : change === 0 ? "=" : `${change > 0 ? "+" : "−"}${Math.abs(change)}`}
@@ -131,7 +131,7 @@ function Row({ long, chosen, children }: { long: boolean; chosen: number | null;
 export function BoxPlan({ boxes, at, floor, queenMark, dividedAfter, against, onChoose }: {
   boxes: PlanBox[]; at: At | null; floor: string; queenMark: string | null; dividedAfter: number | null; against: string | null; onChoose: (at: At) => void;
 }) {
-  const beside = boxes.some((one) => one.slots.some((each) => each.former !== null));
+  const beside = boxes.some((one) => one.slots.some((each) => each.previous !== null));
   return (
     <figure aria-label="Box plan">
       <ol className="flex flex-col-reverse">

@@ -49,7 +49,7 @@ export const PHASE: Record<Schemas["PhaseBand"]["phase"], string> = {
   decline: "decline",
 };
 
-export const SCHOOL: Record<Schemas["Judgement"]["school"], string> = {
+export const SCHOOL: Record<Schemas["Judgement"]["scheme"], string> = {
   flat_2: "flat 2 in 100",
   flat_3: "flat 3 in 100",
   season_phase: "by season phase",

@@ -9,7 +9,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import JSONResponse
 
-from redframe.api.access import TheDesk, Version, Who
+from redframe.api.access import TheServices, Version, Who
 from redframe.api.campaigns.schemas import (
     CountWeek,
     CountWeekFields,
@@ -32,34 +32,34 @@ router = APIRouter(tags=["campaigns"])
 
 
 @router.get("/count-weeks")
-async def count_weeks(who: Who, desk: TheDesk) -> list[CountWeek]:
+async def count_weeks(who: Who, services: TheServices) -> list[CountWeek]:
     """All count weeks, the latest first."""
-    async with desk.work(who) as work:
-        return [CountWeek.model_validate(one) for one in await campaigns_read.weeks(work)]
+    async with services.unit_of_work(who) as unit:
+        return [CountWeek.model_validate(one) for one in await campaigns_read.weeks(unit)]
 
 
 @router.post("/count-weeks", status_code=201)
-async def open_count_week(given: CountWeekInput, who: Who, desk: TheDesk) -> CountWeek:
+async def open_count_week(given: CountWeekInput, who: Who, services: TheServices) -> CountWeek:
     """Open a count week."""
-    async with desk.work(who) as work:
-        opened = await campaigns_record.open_week(work, given.id, **given.model_dump(exclude={"id"}))
+    async with services.unit_of_work(who) as unit:
+        opened = await campaigns_record.open_week(unit, given.id, **given.model_dump(exclude={"id"}))
         return CountWeek.model_validate(opened)
 
 
 @router.put("/count-weeks/{week_id}")
 async def amend_count_week(
-    week_id: UUID, given: CountWeekFields, version: Version, who: Who, desk: TheDesk
+    week_id: UUID, given: CountWeekFields, version: Version, who: Who, services: TheServices
 ) -> CountWeek:
     """Amend a count week."""
-    async with desk.work(who) as work:
-        return CountWeek.model_validate(await campaigns_record.amend_week(work, week_id, version, **given.model_dump()))
+    async with services.unit_of_work(who) as unit:
+        return CountWeek.model_validate(await campaigns_record.amend_week(unit, week_id, version, **given.model_dump()))
 
 
 @router.get("/count-weeks/{week_id}")
-async def one_count_week(week_id: UUID, who: Who, desk: TheDesk) -> CountWeekView:
+async def one_count_week(week_id: UUID, who: Who, services: TheServices) -> CountWeekView:
     """A count week with what its counts say, as far as the role may see it."""
-    async with desk.work(who) as work:
-        return CountWeekView.model_validate(await campaigns_read.week_view(work, week_id))
+    async with services.unit_of_work(who) as unit:
+        return CountWeekView.model_validate(await campaigns_read.week_view(unit, week_id))
 
 
 @router.post(
@@ -69,7 +69,7 @@ async def one_count_week(week_id: UUID, who: Who, desk: TheDesk) -> CountWeekVie
     },
 )
 async def import_counts(
-    week_id: UUID, request: Request, who: Who, desk: TheDesk, take: Annotated[bool, Query()] = False
+    week_id: UUID, request: Request, who: Who, services: TheServices, take: Annotated[bool, Query()] = False
 ) -> ImportReport:
     """Counts from a CSV: without `take` a preview of what would be taken and what not, and why."""
     content = b""
@@ -77,9 +77,9 @@ async def import_counts(
         content += part
         if len(content) > MOST_BYTES:
             break
-    async with desk.work(who) as work:
-        read = await asyncio.to_thread(read_counts, content, work.zone, work.now)
-        told = await campaigns_record.import_counts(work, week_id, read.rows, take=take)
+    async with services.unit_of_work(who) as unit:
+        read = await asyncio.to_thread(read_counts, content, unit.zone, unit.now)
+        told = await campaigns_record.import_counts(unit, week_id, read.rows, take=take)
         rows = sorted([*told, *read.refused], key=lambda row: row.line)
         taken = sum(row.taken for row in rows)
         return ImportReport(
@@ -88,10 +88,10 @@ async def import_counts(
 
 
 @router.post("/count-weeks/{week_id}/reminders", status_code=202)
-async def remind(week_id: UUID, who: Who, desk: TheDesk) -> RemindersAsked:
+async def remind(week_id: UUID, who: Who, services: TheServices) -> RemindersAsked:
     """Write to the keepers who have not counted yet."""
-    async with desk.work(who) as work:
-        return RemindersAsked(keepers=await campaigns_record.ask_reminders(work, week_id))
+    async with services.unit_of_work(who) as unit:
+        return RemindersAsked(keepers=await campaigns_record.ask_reminders(unit, week_id))
 
 
 async def _whole(view: WeekView) -> Results:
@@ -107,10 +107,10 @@ def _file(name: str, kind: str) -> dict[str, str]:
 @router.get(
     "/count-weeks/{week_id}/counts.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}}
 )
-async def week_counts_csv(week_id: UUID, who: Who, desk: TheDesk) -> Response:
+async def week_counts_csv(week_id: UUID, who: Who, services: TheServices) -> Response:
     """The counts of a week as CSV, without names or places."""
-    async with desk.work(who) as work:
-        view = await campaigns_read.week_view(work, week_id)
+    async with services.unit_of_work(who) as unit:
+        view = await campaigns_read.week_view(unit, week_id)
         text = counts_csv(await _whole(view))
     return Response(text, media_type="text/csv", headers=_file(view.week.first_on.isoformat(), "csv"))
 
@@ -120,10 +120,10 @@ async def week_counts_csv(week_id: UUID, who: Who, desk: TheDesk) -> Response:
     response_class=Response,
     responses={200: {"content": {"application/geo+json": {}}}},
 )
-async def week_cells(week_id: UUID, who: Who, desk: TheDesk) -> JSONResponse:
+async def week_cells(week_id: UUID, who: Who, services: TheServices) -> JSONResponse:
     """The coarse map of a week as GeoJSON."""
-    async with desk.work(who) as work:
-        view = await campaigns_read.week_view(work, week_id)
+    async with services.unit_of_work(who) as unit:
+        view = await campaigns_read.week_view(unit, week_id)
         found = cells_geojson(await _whole(view), view.week.name)
     headers = _file(view.week.first_on.isoformat(), "geojson")
     return JSONResponse(found, media_type="application/geo+json", headers=headers)
@@ -132,11 +132,11 @@ async def week_cells(week_id: UUID, who: Who, desk: TheDesk) -> JSONResponse:
 @router.get(
     "/count-weeks/{week_id}/report.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}}
 )
-async def week_report(week_id: UUID, who: Who, desk: TheDesk) -> Response:
+async def week_report(week_id: UUID, who: Who, services: TheServices) -> Response:
     """The one-page report of a week as PDF."""
-    async with desk.work(who) as work:
-        view = await campaigns_read.week_view(work, week_id)
+    async with services.unit_of_work(who) as unit:
+        view = await campaigns_read.week_view(unit, week_id)
         found = await _whole(view)
-        person, _ = await members_session.me(work)
+        person, _ = await members_session.me(unit)
     made = await asyncio.to_thread(count_week_report, view.week, found, person.association)
     return Response(made, media_type="application/pdf", headers=_file(view.week.first_on.isoformat(), "pdf"))

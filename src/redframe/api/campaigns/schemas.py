@@ -10,7 +10,7 @@ from pydantic import BeforeValidator, Field
 
 from redframe.api.base import Name, Note, Output
 from redframe.core.inputs import Input, IsoDate
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import JarMethod
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
@@ -69,8 +69,8 @@ class Share(Output):
     high: float
 
 
-class SchoolShare(Output):
-    school: SchoolId
+class SchemeShare(Output):
+    scheme: SchemeId
     name: str
     share: Share | None
 
@@ -188,7 +188,7 @@ class WeekResults(Output):
     median: float | None
     quartiles: Annotated[list[float] | None, BeforeValidator(_as_list)]
     distribution: list[WeekBar]
-    shares: list[SchoolShare]
+    shares: list[SchemeShare]
     methods: list[MethodTally]
     recovery: SugarFound | None
     treatments: list[TreatmentTally]

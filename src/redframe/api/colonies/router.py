@@ -1,120 +1,142 @@
-"""Colonies, queens, lineage and visits."""
+"""Colonies with their hives, queens, frames, holds and lineage."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from uuid import UUID
 
 from fastapi import APIRouter
 
-from redframe.api import views as present
-from redframe.api.access import TheDesk, Version, Who
+from redframe.api.access import TheServices, Version, Who
 from redframe.api.colonies.schemas import (
     ColonyAmendment,
     ColonyInput,
-    FrameFormat,
     HiveInput,
+    HoldInput,
+    LiftInput,
     MergeInput,
+    MoveFrameInput,
     MoveInput,
+    QueenAmendment,
     QueenInput,
-    QueenView,
-    Visit,
-    VisitInput,
 )
-from redframe.api.places.schemas import ColonyRow
 from redframe.api.treatments.schemas import ColonyView
-from redframe.core.errors import InvalidInput
-from redframe.work.colonies import hives as colonies_hives
-from redframe.work.colonies import lineage as colonies_lineage
-from redframe.work.colonies import read as colonies_read
-from redframe.work.colonies import record as colonies_record
+from redframe.api.views import colony as colony_out
+from redframe.store.colonies import ColonyOverview
+from redframe.store.frames import Frame, FrameMove
+from redframe.store.hives import FrameFormat
+from redframe.work.colonies import frames, hives, holds, lineage, queens, read, record
+from redframe.work.colonies.queens import QueenView
 
 router = APIRouter(tags=["colonies"])
 
 
 @router.get("/frame-formats")
-async def frame_formats(who: Who, desk: TheDesk) -> list[FrameFormat]:
+async def list_frame_formats(who: Who, services: TheServices) -> list[FrameFormat]:
     """The frame formats that a box may have."""
-    async with desk.work(who) as work:
-        return [FrameFormat.model_validate(one) for one in await colonies_read.frame_formats(work)]
+    async with services.unit_of_work(who) as unit:
+        return await read.frame_formats(unit)
 
 
 @router.post("/colonies", status_code=201)
-async def add_colony(given: ColonyInput, who: Who, desk: TheDesk) -> ColonyRow:
+async def add_colony(given: ColonyInput, who: Who, services: TheServices) -> ColonyOverview:
     """Add a colony, in a hive of its own or sharing one, possibly split from another."""
-    async with desk.work(who) as work:
-        added = await colonies_record.add_colony(
-            work,
-            given.id,
-            apiary_id=given.apiary_id,
-            label=given.label,
-            since=given.since,
-            note=given.note,
-            hive_id=given.hive_id,
-            hive_type=given.hive_type,
-            boxes=[box.model_dump() for box in given.boxes],
-            queen=given.queen.model_dump() if given.queen else None,
-            split_from=given.split_from,
-        )
-        return ColonyRow.model_validate(added)
+    async with services.unit_of_work(who) as unit:
+        return await record.add_colony(unit, given.as_new())
 
 
 @router.get("/colonies/{colony_id}")
-async def one_colony(colony_id: UUID, who: Who, desk: TheDesk) -> ColonyView:
+async def read_colony(colony_id: UUID, who: Who, services: TheServices) -> ColonyView:
     """A colony with its queen, lineage and every record in time order."""
-    async with desk.work(who) as work:
-        return present.colony(await colonies_read.colony_view(work, colony_id), work.today)
+    async with services.unit_of_work(who) as unit:
+        return colony_out(await read.colony_view(unit, colony_id), unit.today)
 
 
 @router.put("/colonies/{colony_id}")
-async def amend_colony(colony_id: UUID, given: ColonyAmendment, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
+async def amend_colony(
+    colony_id: UUID, given: ColonyAmendment, version: Version, who: Who, services: TheServices
+) -> ColonyOverview:
     """Renumber a colony or change its state; the history stays with it."""
-    async with desk.work(who) as work:
-        amended = await colonies_record.amend_colony(work, colony_id, version, **given.model_dump())
-        return ColonyRow.model_validate(amended)
+    async with services.unit_of_work(who) as unit:
+        return await record.amend_colony(
+            unit, colony_id, version, label=given.label, state=given.state, state_since=given.state_since,
+            note=given.note,
+        )  # fmt: skip
 
 
 @router.post("/colonies/{colony_id}/merge")
-async def merge_colony(colony_id: UUID, given: MergeInput, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
+async def merge_colony(
+    colony_id: UUID, given: MergeInput, version: Version, who: Who, services: TheServices
+) -> ColonyOverview:
     """Merge a colony into another."""
-    async with desk.work(who) as work:
-        merged = await colonies_lineage.merge(work, colony_id, version, given.into, given.on, given.note)
-        return ColonyRow.model_validate(merged)
+    async with services.unit_of_work(who) as unit:
+        return await lineage.merge(unit, colony_id, version, given.as_merger())
 
 
 @router.put("/colonies/{colony_id}/place")
-async def move_colony(colony_id: UUID, given: MoveInput, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
+async def move_colony(
+    colony_id: UUID, given: MoveInput, version: Version, who: Who, services: TheServices
+) -> ColonyOverview:
     """Move a colony to another apiary or into another hive; its history goes with it."""
-    async with desk.work(who) as work:
-        fields = given.model_dump()
-        return ColonyRow.model_validate(await colonies_lineage.move(work, colony_id, version, **fields))
+    async with services.unit_of_work(who) as unit:
+        return await lineage.move(unit, colony_id, version, given.as_place())
 
 
 @router.put("/colonies/{colony_id}/hive")
-async def amend_hive(colony_id: UUID, given: HiveInput, version: Version, who: Who, desk: TheDesk) -> ColonyRow:
+async def amend_hive(
+    colony_id: UUID, given: HiveInput, version: Version, who: Who, services: TheServices
+) -> ColonyOverview:
     """Record the boxes of a colony's hive as they stand from a day on; `If-Match` is the hive's version, or "0"."""
-    async with desk.work(who) as work:
-        fields = given.model_dump(exclude={"divider"})
-        divider = colonies_hives.Divider(given.divider.after, given.divider.side) if given.divider is not None else None
-        amended = await colonies_hives.amend_hive(work, colony_id, version, divider=divider, **fields)
-        return ColonyRow.model_validate(amended)
+    async with services.unit_of_work(who) as unit:
+        return await hives.amend_hive(unit, colony_id, version, given.as_change())
+
+
+@router.post("/colonies/{colony_id}/queens", status_code=201)
+async def add_queen(colony_id: UUID, given: QueenInput, who: Who, services: TheServices) -> Sequence[QueenView]:
+    """Give a colony another queen; the queens of the colony, the latest first."""
+    async with services.unit_of_work(who) as unit:
+        return await queens.add_queen(unit, given.id, colony_id, given.as_record(), given.override_why)
 
 
 @router.put("/colonies/{colony_id}/queen")
-async def set_queen(colony_id: UUID, given: QueenInput, who: Who, desk: TheDesk) -> list[QueenView]:
-    """Put a new queen in office, or amend the present one."""
-    async with desk.work(who) as work:
-        queens = await colonies_record.set_queen(work, colony_id, **given.model_dump())
-        return [QueenView.model_validate(one) for one in queens]
+async def amend_queen(
+    colony_id: UUID, given: QueenAmendment, version: Version, who: Who, services: TheServices
+) -> Sequence[QueenView]:
+    """Amend the present queen (`If-Match` is her version); the queens of the colony, the latest first."""
+    async with services.unit_of_work(who) as unit:
+        return await queens.amend_queen(unit, colony_id, version, given.as_record())
 
 
-@router.post("/visits", status_code=201)
-async def record_visit(given: VisitInput, who: Who, desk: TheDesk) -> Visit:
-    """Record what a visit found of the colony as a whole."""
-    if (given.strength is None) != (given.strength_unit is None):
-        raise InvalidInput("strength_unit", "strength needs its unit: frames or seams of bees", code="missing")
-    async with desk.work(who) as work:
-        fields = given.model_dump(exclude={"id", "colony_id", "visited_on"})
-        found = await colonies_record.record_visit(
-            work, given.id, colony_id=given.colony_id, visited_on=given.visited_on, **fields
-        )
-        return Visit.model_validate(found)
+@router.post("/frame-moves", status_code=201)
+async def move_frame(given: MoveFrameInput, who: Who, services: TheServices) -> list[Frame]:
+    """Move a frame, or bring a new one in; the frames that moved, where they are now."""
+    async with services.unit_of_work(who) as unit:
+        return await frames.move_frame(unit, given.as_move())
+
+
+@router.get("/colonies/{colony_id}/frame-moves")
+async def list_frame_moves(colony_id: UUID, who: Who, services: TheServices) -> list[FrameMove]:
+    """Frames that came to a colony and left it, newest first."""
+    async with services.unit_of_work(who) as unit:
+        return await frames.moves_of_colony(unit, colony_id)
+
+
+@router.get("/apiaries/{apiary_id}/frames-in-store")
+async def list_frames_in_store(apiary_id: UUID, who: Who, services: TheServices) -> list[Frame]:
+    """Frames of an apiary in store or in the freezer."""
+    async with services.unit_of_work(who) as unit:
+        return await frames.frames_in_store(unit, apiary_id)
+
+
+@router.post("/colonies/{colony_id}/hold", status_code=204)
+async def hold_colony(colony_id: UUID, given: HoldInput, who: Who, services: TheServices) -> None:
+    """Put a colony on hold."""
+    async with services.unit_of_work(who) as unit:
+        await holds.hold_colony(unit, colony_id, given.id, kind=given.kind, since=given.since, why=given.why)
+
+
+@router.post("/colonies/{colony_id}/hold/lift", status_code=204)
+async def lift_hold(colony_id: UUID, given: LiftInput, who: Who, services: TheServices) -> None:
+    """Lift the hold of a colony."""
+    async with services.unit_of_work(who) as unit:
+        await holds.lift_hold(unit, colony_id, given.why)

@@ -1,17 +1,25 @@
-"""Colonies, hives, queens, lineage, visits."""
+"""What comes in about colonies; what goes out are the shapes of `work` and `store`."""
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Annotated, Literal, Self
 from uuid import UUID
 
 from pydantic import Field, model_validator
 
-from redframe.api.base import Frames, Label, Note, Output, Word
-from redframe.core.colonies.queens import MarkColour
+from redframe.api.base import Label, Note, Reason, Why, Word
+from redframe.core.colonies.frame_places import Away
+from redframe.core.colonies.hive_state import BoxPurpose, Floor, FrameKind, Side, WantedBox
+from redframe.core.colonies.holds import HoldKind
+from redframe.core.colonies.lineage import CombsOfMerger, QueenOfMerger
+from redframe.core.colonies.queens import MarkColour, QueenState
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, IsoDate
+from redframe.work.colonies.frames import NewFrame, WantedMove
+from redframe.work.colonies.hives import Divider, HiveChange
+from redframe.work.colonies.lineage import Home, Merger, WantedPlace
+from redframe.work.colonies.queens import QueenRecord
+from redframe.work.colonies.record import NewColony
 
 FrameFormatId = Literal["A_deep", "A_medium", "A_shallow", "A_jumbo", "B_deep", "B_shallow", "B_extra_deep"]
 
@@ -23,7 +31,7 @@ class BoxInput(Input):
     """
 
     id: UUID | None = None
-    purpose: Literal["brood", "super", "eke", "excluder", "feeder"]
+    purpose: BoxPurpose
     frame_format: FrameFormatId | None = None
     frames: Annotated[int, Field(ge=0, le=40)] = 0
 
@@ -38,31 +46,35 @@ class BoxInput(Input):
             raise InvalidInput("frames", "only brood boxes and supers take frames", code="refused")
         return self
 
-
-class FrameFormat(Output):
-    id: str
-    name: str
-    width_mm: int
-    height_mm: int
+    def as_box(self) -> WantedBox:
+        """The box as the use case takes it."""
+        return WantedBox(self.purpose, self.frame_format, self.frames, self.id)
 
 
-QueenStatus = Literal["mated", "virgin", "caged", "queenless", "unknown"]
+class QueenFields(Input):
+    """A queen: her year, her mark as seen, her state and since when."""
 
-
-class NewQueen(Input):
     year: Annotated[int, Field(ge=1950, le=2200)] | None = None
     mark_seen: MarkColour | None = None
-    status: QueenStatus = "mated"
+    status: QueenState = "mated"
     since: IsoDate
     laying_since: IsoDate | None = None
     release_on: IsoDate | None = None
 
+    def as_record(self) -> QueenRecord:
+        """The queen as the use case takes her."""
+        return QueenRecord(self.year, self.mark_seen, self.status, self.since, self.laying_since, self.release_on)
 
-class QueenInput(NewQueen):
-    """`new` puts another queen in office; otherwise the present one, at `version`, is amended."""
 
-    new: bool
-    version: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+class QueenInput(QueenFields):
+    """Another queen, under the device's own id; `override_why` sets a hold aside."""
+
+    id: UUID
+    override_why: Reason = ""
+
+
+class QueenAmendment(QueenFields):
+    """The present queen, corrected."""
 
 
 class ColonyInput(Input):
@@ -76,11 +88,22 @@ class ColonyInput(Input):
     hive_id: UUID | None = None
     hive_type: Word = "stacked boxes"
     boxes: Annotated[list[BoxInput], Field(max_length=12)] = []
-    queen: NewQueen | None = None
+    queen: QueenFields | None = None
     split_from: UUID | None = None
+    override_why: Reason = ""
+
+    def as_new(self) -> NewColony:
+        """The colony as the use case takes it."""
+        return NewColony(
+            self.id, self.apiary_id, self.label, self.since, self.note, self.hive_id, self.hive_type,
+            [box.as_box() for box in self.boxes], self.queen.as_record() if self.queen is not None else None,
+            self.split_from, self.override_why,
+        )  # fmt: skip
 
 
 class ColonyAmendment(Input):
+    """A colony renumbered, or in another state since a day; it is merged by its own act."""
+
     label: Label
     state: Literal["alive", "queenless", "dead", "gone"]
     state_since: IsoDate
@@ -88,16 +111,25 @@ class ColonyAmendment(Input):
 
 
 class MergeInput(Input):
+    """The colony that receives this one; whose queen stays, where the combs go. `override_why` sets a hold aside."""
+
     into: UUID
     on: IsoDate
+    queen: QueenOfMerger | None = None
+    combs: CombsOfMerger | None = None
     note: Note = ""
+    override_why: Reason = ""
+
+    def as_merger(self) -> Merger:
+        """The merger as the use case takes it."""
+        return Merger(self.into, self.on, self.queen, self.combs, self.note, self.override_why)
 
 
 class DividerInput(Input):
     """A divider after a slot, with the side of it on which this colony lives; both null where it is taken out."""
 
     after: Annotated[int, Field(ge=1, le=39)] | None = None
-    side: Literal["left", "right"] | None = None
+    side: Side | None = None
 
     @model_validator(mode="after")
     def _both_or_neither(self) -> Self:
@@ -115,83 +147,80 @@ class HiveInput(Input):
     hive_type: Word = "stacked boxes"
     boxes: Annotated[list[BoxInput], Field(min_length=1, max_length=24)]
     on: IsoDate
-    floor: Literal["solid", "mesh", "mesh_with_board"] | None = None
-    numbered_from: Literal["left", "right"] | None = None
+    floor: Floor | None = None
+    numbered_from: Side | None = None
     divider: DividerInput | None = None
+
+    def as_change(self) -> HiveChange:
+        """The boxes as the use case takes them."""
+        divider = Divider(self.divider.after, self.divider.side) if self.divider is not None else None
+        boxes = [box.as_box() for box in self.boxes]
+        return HiveChange(self.hive_type, boxes, self.on, self.floor, self.numbered_from, divider)
 
 
 class MoveInput(Input):
     """Where a colony goes and how it is housed there: with its hive, in a new one of `boxes`, or sharing `hive_id`."""
 
     apiary_id: UUID
-    hive: Literal["along", "own", "shared"] = "along"
+    hive: Home = "along"
     hive_id: UUID | None = None
     hive_type: Word = "stacked boxes"
     boxes: Annotated[list[BoxInput], Field(max_length=12)] = []
     label: Label
     on: IsoDate
     note: Note = ""
+    override_why: Reason = ""
+
+    def as_place(self) -> WantedPlace:
+        """The place as the use case takes it."""
+        return WantedPlace(
+            self.apiary_id, self.label, self.on, self.hive, self.hive_id, self.hive_type,
+            [box.as_box() for box in self.boxes], self.note, self.override_why,
+        )  # fmt: skip
 
 
-class Queen(Output):
-    id: UUID
-    year: int | None
-    mark_seen: MarkColour | None
-    status: str
-    since: date
-    until: date | None
-    laying_since: date | None
-    release_on: date | None
-    version: int
+class NewFrameInput(Input):
+    """A frame that comes in from outside."""
+
+    kind: FrameKind
+    comb_year: Annotated[int, Field(ge=1950, le=2200)] | None = None
 
 
-class QueenView(Output):
-    queen: Queen
-    mark_expected: MarkColour | None
-    mark_differs: str | None
-
-
-class ColonyEvent(Output):
-    id: UUID
-    colony_id: UUID
-    kind: str
-    happened_on: date
-    other_colony_id: UUID | None
-    other_label: str | None
-    own_label: str
-    former: str
-    present: str
-    note: str
-    by_name: str
-
-
-class VisitInput(Input):
-    """What a visit found of the colony as a whole; what was not looked at is left out."""
+class MoveFrameInput(Input):
+    """A frame into a slot (`to_box`, `to_slot`) or away (`to_away`); `new` brings one in; `swap`: it changes places
+    with the frame that hangs there. Slots count from the left."""
 
     id: UUID
-    colony_id: UUID
-    visited_on: IsoDate
-    strength: Frames | None = None
-    strength_unit: Literal["frames", "seams"] | None = None
-    capped_brood: Literal["yes", "no", "unknown"] = "unknown"
-    eggs_seen: bool | None = None
-    queen_seen: bool | None = None
-    supers_on: bool | None = None
-    fed: bool | None = None
+    frame_id: UUID | None = None
+    new: NewFrameInput | None = None
+    to_box: UUID | None = None
+    to_slot: Annotated[int, Field(ge=1, le=40)] | None = None
+    to_away: Away | None = None
+    swap: bool = False
+    moved_on: IsoDate
+    visit_id: UUID | None = None
+    override_why: Reason = ""
     note: Note = ""
 
+    def as_move(self) -> WantedMove:
+        """The move as the use case takes it."""
+        new = NewFrame(self.new.kind, self.new.comb_year) if self.new is not None else None
+        return WantedMove(
+            self.id, self.frame_id, new, self.to_box, self.to_slot, self.to_away, self.moved_on, self.visit_id,
+            self.override_why, self.note, self.swap,
+        )  # fmt: skip
 
-class Visit(Output):
+
+class HoldInput(Input):
+    """A hold from a day on: for a notifiable disease, or for another reason."""
+
     id: UUID
-    colony_id: UUID
-    visited_on: date
-    strength: float | None
-    strength_unit: str | None
-    capped_brood: str
-    eggs_seen: bool | None
-    queen_seen: bool | None
-    supers_on: bool | None
-    fed: bool | None
-    note: str
-    by_name: str
-    version: int
+    kind: HoldKind = "other"
+    since: IsoDate
+    why: Why
+
+
+class LiftInput(Input):
+    """Why a hold is lifted."""
+
+    why: Why

@@ -6,23 +6,25 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from redframe.api.access import TheDesk, Who
-from redframe.api.forecast.association_schemas import AheadView, AskedRun, ForecastRun, RunInput
+from redframe.api.access import TheServices, Who
+from redframe.api.forecast.association_schemas import AskedRun, AssociationForecast, ForecastRun, RunInput
 from redframe.work.forecast import association as forecast_association
 
 router = APIRouter(tags=["forecast"])
 
 
 @router.get("/forecasts")
-async def forecasts_ahead(who: Who, desk: TheDesk, skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0) -> AheadView:
+async def forecast_rows(
+    who: Who, services: TheServices, skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0
+) -> AssociationForecast:
     """What comes of every colony, a hundred at a time, and how far its computation has come."""
-    async with desk.work(who) as work:
-        return AheadView.model_validate(await forecast_association.view(work, skip))
+    async with services.unit_of_work(who) as unit:
+        return AssociationForecast.model_validate(await forecast_association.view(unit, skip))
 
 
 @router.post("/forecasts", status_code=202)
-async def ask_forecasts(given: RunInput, who: Who, desk: TheDesk) -> AskedRun:
+async def ask_forecasts(given: RunInput, who: Who, services: TheServices) -> AskedRun:
     """Ask for the forecasts of all colonies; they are computed in the background."""
-    async with desk.work(who) as work:
-        run = await forecast_association.ask(work, given.id)
+    async with services.unit_of_work(who) as unit:
+        run = await forecast_association.ask(unit, given.id)
         return AskedRun(run=ForecastRun.model_validate(run) if run else None)

@@ -31,7 +31,7 @@ class ForecastRun(Output):
     note: str
 
 
-class ColonyAhead(Output):
+class ColonyForecastRow(Output):
     """What comes of a colony: mites per 100 bees from `for_day` on, the days by which 10, 50 and 90 % of what may come
     are over the level (null: not within what was looked at), and the chance to be over it soon."""
 
@@ -67,7 +67,7 @@ class ForecastTally(Output):
     not_within: int
 
 
-class Hindsight(Output):
+class ForecastEvaluation(Output):
     """How earlier forecasts did over later counts of colonies left alone, or treated, in between: the shares of
     counts inside the central 50, 80 and 95 %, and over the middle; the share that read over the act level; and the mean
     squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays", by "it grows
@@ -89,15 +89,15 @@ class Hindsight(Output):
     bands: Literal["right", "too_narrow", "too_wide"]
 
 
-class AheadView(Output):
+class AssociationForecast(Output):
     """The latest run, a page of colonies, the soonest to cross first, and how earlier forecasts did; figures lie
     `every_days` apart."""
 
     today: date
     run: ForecastRun | None
     tally: ForecastTally
-    colonies: list[ColonyAhead]
-    hindsight: list[Hindsight]
+    colonies: list[ColonyForecastRow]
+    evaluation: list[ForecastEvaluation]
     every_days: int
     look_ahead_days: int
 

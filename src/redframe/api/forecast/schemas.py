@@ -9,7 +9,7 @@ from uuid import UUID
 from pydantic import Field
 
 from redframe.api.base import Output
-from redframe.api.forecast.association_schemas import Hindsight
+from redframe.api.forecast.association_schemas import ForecastEvaluation
 from redframe.core.inputs import Input, IsoDate
 from redframe.core.sampling.method import Method
 
@@ -145,4 +145,4 @@ class ForecastView(Output):
     views: list[ScenarioView]
     options: list[ModelledOption]
     next_counts: list[NextCount]
-    hindsight: Hindsight | None
+    evaluation: ForecastEvaluation | None

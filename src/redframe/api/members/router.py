@@ -7,7 +7,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
 
-from redframe.api.access import TheDesk, Version, Who, database_of, hasher_of, maybe_session
+from redframe.api.access import TheServices, Version, Who, database_of, hasher_of, maybe_session
 from redframe.api.members.schemas import (
     InvitationInput,
     Invited,
@@ -28,44 +28,44 @@ MaybeSession = Annotated[Session | None, Depends(maybe_session)]
 
 
 @router.get("/members")
-async def all_members(who: Who, desk: TheDesk) -> MembersView:
+async def all_members(who: Who, services: TheServices) -> MembersView:
     """The people of the association and the open invitations."""
-    async with desk.work(who) as work:
-        return MembersView.model_validate(await members_read.members_view(work))
+    async with services.unit_of_work(who) as unit:
+        return MembersView.model_validate(await members_read.members_view(unit))
 
 
 @router.put("/members/{membership_id}")
 async def amend_member(
-    membership_id: UUID, given: MemberAmendment, version: Version, who: Who, desk: TheDesk
+    membership_id: UUID, given: MemberAmendment, version: Version, who: Who, services: TheServices
 ) -> MembersView:
     """Change a member's role, or end the membership."""
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         return MembersView.model_validate(
-            await members_record.amend_member(work, membership_id, version, **given.model_dump())
+            await members_record.amend_member(unit, membership_id, version, **given.model_dump())
         )
 
 
 @router.post("/invitations", status_code=201)
-async def invite(given: InvitationInput, who: Who, desk: TheDesk) -> Invited:
+async def invite(given: InvitationInput, who: Who, services: TheServices) -> Invited:
     """Invite somebody; the answer carries the link's token, once."""
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         return Invited.model_validate(
-            await members_record.invite(work, given.id, email=given.email, role=given.role, keeper_id=given.keeper_id)
+            await members_record.invite(unit, given.id, email=given.email, role=given.role, keeper_id=given.keeper_id)
         )
 
 
 @router.post("/invitations/{invitation_id}/link", status_code=201)
-async def renew_invitation(invitation_id: UUID, who: Who, desk: TheDesk) -> Invited:
+async def renew_invitation(invitation_id: UUID, who: Who, services: TheServices) -> Invited:
     """A new link for an open invitation; the former one opens nothing any more."""
-    async with desk.work(who) as work:
-        return Invited.model_validate(await members_record.renew(work, invitation_id))
+    async with services.unit_of_work(who) as unit:
+        return Invited.model_validate(await members_record.renew(unit, invitation_id))
 
 
 @router.delete("/invitations/{invitation_id}", status_code=204)
-async def withdraw_invitation(invitation_id: UUID, who: Who, desk: TheDesk) -> None:
+async def withdraw_invitation(invitation_id: UUID, who: Who, services: TheServices) -> None:
     """Withdraw an open invitation."""
-    async with desk.work(who) as work:
-        await members_record.withdraw(work, invitation_id)
+    async with services.unit_of_work(who) as unit:
+        await members_record.withdraw(unit, invitation_id)
 
 
 @router.post("/joining/link")
@@ -83,11 +83,16 @@ async def open_invitation(given: LinkInput, request: Request, _: MaybeSession) -
 
 @router.post("/joining", status_code=201)
 async def join(
-    given: JoinInput, request: Request, response: Response, desk: TheDesk, settings: TheSettings, _: MaybeSession
+    given: JoinInput,
+    request: Request,
+    response: Response,
+    services: TheServices,
+    settings: TheSettings,
+    _: MaybeSession,
 ) -> SessionView:
     """Take an invitation up: set a name and a password, or prove the account that there is. Signs in."""
     origin = request.client.host if request.client else ""
     opened = await members_record.join(
         database_of(request), hasher_of(request), given.token, name=given.name, password=given.password, origin=origin
     )
-    return await give_session(request, response, desk, settings, opened)
+    return await give_session(request, response, services, settings, opened)

@@ -53,7 +53,7 @@ class Invitation(Output):
     role: RoleName
     keeper_id: UUID | None
     keeper: str | None
-    made_at: datetime
+    created_at: datetime
     expires_at: datetime
     by_name: str
 

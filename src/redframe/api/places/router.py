@@ -8,7 +8,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query
 
 from redframe.api import views as present
-from redframe.api.access import TheDesk, Version, Who
+from redframe.api.access import TheServices, Version, Who
 from redframe.api.places.schemas import (
     Apiary,
     ApiaryFields,
@@ -27,51 +27,53 @@ router = APIRouter(tags=["places"])
 
 
 @router.get("/places")
-async def all_places(who: Who, desk: TheDesk) -> PlacesView:
+async def all_places(who: Who, services: TheServices) -> PlacesView:
     """Every apiary with how its colonies stand and how old that knowledge is."""
-    async with desk.work(who) as work:
-        return present.places(await places_read.places_view(work), work.today)
+    async with services.unit_of_work(who) as unit:
+        return present.places(await places_read.places_view(unit), unit.today)
 
 
 @router.post("/keepers", status_code=201)
-async def add_keeper(given: KeeperInput, who: Who, desk: TheDesk) -> list[Keeper]:
+async def add_keeper(given: KeeperInput, who: Who, services: TheServices) -> list[Keeper]:
     """Add a keeper."""
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         fields = given.model_dump(exclude={"id"})
-        return [Keeper.model_validate(one) for one in await places_record.add_keeper(work, given.id, **fields)]
+        return [Keeper.model_validate(one) for one in await places_record.add_keeper(unit, given.id, **fields)]
 
 
 @router.post("/apiaries", status_code=201)
-async def add_apiary(given: ApiaryInput, who: Who, desk: TheDesk) -> Apiary:
+async def add_apiary(given: ApiaryInput, who: Who, services: TheServices) -> Apiary:
     """Add an apiary."""
-    async with desk.work(who) as work:
-        added = await places_record.add_apiary(work, given.id, **given.model_dump(exclude={"id"}))
+    async with services.unit_of_work(who) as unit:
+        added = await places_record.add_apiary(unit, given.id, **given.model_dump(exclude={"id"}))
         return Apiary.model_validate(added)
 
 
 @router.get("/apiaries/{apiary_id}")
-async def one_apiary(apiary_id: UUID, who: Who, desk: TheDesk) -> ApiaryView:
+async def one_apiary(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryView:
     """An apiary with its colonies and their season strips."""
-    async with desk.work(who) as work:
-        return present.apiary(await places_read.apiary_view(work, apiary_id), work.today)
+    async with services.unit_of_work(who) as unit:
+        return present.apiary(await places_read.apiary_view(unit, apiary_id), unit.today)
 
 
 @router.get("/apiaries/{apiary_id}/sampling-plan")
 async def plan_of_sampling(
     apiary_id: UUID,
     who: Who,
-    desk: TheDesk,
+    services: TheServices,
     half_width: Annotated[float, Query(gt=0.05, le=2)] = 0.4,
     find: bool = False,
 ) -> SamplingPlan:
     """How many colonies to count, and which: for the apiary's mean, or (`find`) to find one that is over."""
-    async with desk.work(who) as work:
-        plan = await sampling_plan(work, apiary_id, half_width, find=find)
+    async with services.unit_of_work(who) as unit:
+        plan = await sampling_plan(unit, apiary_id, half_width, find=find)
         return SamplingPlan.model_validate(plan)
 
 
 @router.put("/apiaries/{apiary_id}")
-async def amend_apiary(apiary_id: UUID, given: ApiaryFields, version: Version, who: Who, desk: TheDesk) -> Apiary:
+async def amend_apiary(
+    apiary_id: UUID, given: ApiaryFields, version: Version, who: Who, services: TheServices
+) -> Apiary:
     """Amend an apiary."""
-    async with desk.work(who) as work:
-        return Apiary.model_validate(await places_record.amend_apiary(work, apiary_id, version, **given.model_dump()))
+    async with services.unit_of_work(who) as unit:
+        return Apiary.model_validate(await places_record.amend_apiary(unit, apiary_id, version, **given.model_dump()))

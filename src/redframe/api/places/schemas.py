@@ -9,13 +9,13 @@ from uuid import UUID
 from pydantic import AfterValidator, Field
 
 from redframe.api.base import Name, Note, Output
-from redframe.core.colonies.queens import MarkColour
 from redframe.core.inputs import Input, printable
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import Method, Scale
 from redframe.core.sampling.plan import Why
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
+from redframe.store.colonies import ColonyOverview
 
 
 class KeeperInput(Input):
@@ -99,47 +99,6 @@ class PhaseBand(Output):
     urgent: float
 
 
-class ColonyRow(Output):
-    """A colony with its queen, strength, latest count and standing; rates in mites per 100 bees. `on_purpose`: it was
-    chosen for that count, which is no part of the apiary's mean."""
-
-    id: UUID
-    apiary_id: UUID
-    label: str
-    state: str
-    state_since: date
-    hive_id: UUID | None
-    note: str
-    version: int
-    queen_year: int | None
-    mark_seen: MarkColour | None
-    queen_status: str | None
-    queen_since: date | None
-    laying_since: date | None
-    release_on: date | None
-    queen_version: int
-    strength_on: date | None
-    strength: float | None
-    strength_unit: str | None
-    level: Level
-    level_reason: str
-    level_since: date | None
-    phase: Phase | None
-    act_at: float | None
-    school: SchoolId | None
-    overdue_from: date | None
-    count_id: UUID | None
-    counted_on: date | None
-    scale: Scale | None
-    mites: int | None
-    bees_mean: float | None
-    median: float | None
-    low: float | None
-    high: float | None
-    recount_on: date | None
-    on_purpose: bool
-
-
 class HiveBox(Output):
     id: UUID
     hive_type: str
@@ -191,7 +150,7 @@ class StripCourse(Output):
     placings: list[date]
 
 
-class ApiaryStanding(Output):
+class ApiaryStatus(Output):
     """How an apiary stands: its level and why, whom to treat, which become watch for their neighbours; `enough`:
     colonies to count before it can be called clear."""
 
@@ -225,7 +184,7 @@ class ChosenColony(Output):
 
     colony_id: UUID
     why: Why
-    on_purpose: bool
+    targeted: bool
 
 
 class SamplingPlan(Output):
@@ -257,16 +216,16 @@ class UrgentNeighbour(Output):
 class ApiaryView(Output):
     today: date
     apiary: Apiary
-    standing: ApiaryStanding
+    standing: ApiaryStatus
     urgent_near: list[UrgentNeighbour]
     estimate: ApiaryEstimate | None
     p_mean_act: float | None
     expected_over: float | None
-    school: SchoolId
+    scheme: SchemeId
     scope: str
     apart: bool
     axis: Scale
-    colonies: list[ColonyRow]
+    colonies: list[ColonyOverview]
     hives: list[HiveBox]
     counts: list[StripCount]
     visits: list[StripVisit]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from redframe.api import views as present
-from redframe.api.access import TheDesk, Who
+from redframe.api.access import TheServices, Who
 from redframe.api.planning.schemas import WorklistView
 from redframe.work.planning import read as planning_read
 
@@ -13,7 +13,7 @@ router = APIRouter(tags=["planning"])
 
 
 @router.get("/worklist")
-async def worklist(who: Who, desk: TheDesk) -> WorklistView:
+async def worklist(who: Who, services: TheServices) -> WorklistView:
     """What is due, overdue, waiting for the weather or for its proof, across apiaries."""
-    async with desk.work(who) as work:
-        return present.worklist(await planning_read.worklist(work))
+    async with services.unit_of_work(who) as unit:
+        return present.worklist(await planning_read.worklist(unit))

@@ -7,7 +7,7 @@ from typing import Literal
 from uuid import UUID
 
 from redframe.api.base import Output
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.season.calendar import Phase
 
 
@@ -21,7 +21,7 @@ class TreatLine(Output):
     urgent: int
     highest: float
     act_at: float
-    school: SchoolId
+    scheme: SchemeId
     oldest_count_on: date
     overdue_from: date | None
 
@@ -89,7 +89,7 @@ class WorklistView(Output):
     today: date
     phase: Phase
     act_at: float
-    school: SchoolId
+    scheme: SchemeId
     colonies: int
     treat: list[TreatLine]
     steps: list[StepLine]

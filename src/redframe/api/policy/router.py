@@ -7,7 +7,7 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from redframe.api import views as present
-from redframe.api.access import TheDesk, Version, Who
+from redframe.api.access import TheServices, Version, Who
 from redframe.api.policy.schemas import ApiaryPolicyInput, ApiaryPolicyView, PolicyInput, PolicyPreview, PolicyView
 from redframe.work.policy import read as policy_read
 from redframe.work.policy import record as policy_record
@@ -17,46 +17,46 @@ router = APIRouter(tags=["thresholds"])
 
 def _draft(given: PolicyInput) -> policy_record.PolicyDraft:
     own = {
-        "school", "threshold_basis", "scope", "calendar", "levels", "stale_after_days", "stale_after_days_dormant",
+        "scheme", "threshold_basis", "scope", "calendar", "levels", "stale_after_days", "stale_after_days_dormant",
         "scoops",
     }  # fmt: skip
     return policy_record.PolicyDraft(**given.model_dump(include=own), treatment_rules=given.model_dump(exclude=own))
 
 
 @router.get("/policy")
-async def policy(who: Who, desk: TheDesk) -> PolicyView:
+async def policy(who: Who, services: TheServices) -> PolicyView:
     """The policy in force and the schools to choose from."""
-    async with desk.work(who) as work:
-        return present.policy(await policy_read.policy_in_force(work), work.today)
+    async with services.unit_of_work(who) as unit:
+        return present.policy(await policy_read.policy_in_force(unit), unit.today)
 
 
 @router.put("/policy")
-async def set_policy(given: PolicyInput, version: Version, who: Who, desk: TheDesk) -> PolicyView:
+async def set_policy(given: PolicyInput, version: Version, who: Who, services: TheServices) -> PolicyView:
     """Put a new version of the policy in force; every counted colony is judged by it at once."""
-    async with desk.work(who) as work:
-        return present.policy(await policy_record.set_policy(work, _draft(given), version), work.today)
+    async with services.unit_of_work(who) as unit:
+        return present.policy(await policy_record.set_policy(unit, _draft(given), version), unit.today)
 
 
 @router.post("/policy/preview")
-async def preview_policy(given: PolicyInput, who: Who, desk: TheDesk) -> PolicyPreview:
+async def preview_policy(given: PolicyInput, who: Who, services: TheServices) -> PolicyPreview:
     """What a draft would do to the colonies' levels today, and its levels through the coming year."""
-    async with desk.work(who) as work:
-        return present.policy_preview(await policy_record.preview_policy(work, _draft(given)), work.today)
+    async with services.unit_of_work(who) as unit:
+        return present.policy_preview(await policy_record.preview_policy(unit, _draft(given)), unit.today)
 
 
 @router.get("/apiaries/{apiary_id}/policy")
-async def apiary_policy(apiary_id: UUID, who: Who, desk: TheDesk) -> ApiaryPolicyView:
+async def apiary_policy(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryPolicyView:
     """What judges at an apiary, and what it does otherwise than its association."""
-    async with desk.work(who) as work:
-        return present.apiary_policy(await policy_record.apiary_policy(work, apiary_id), work.today)
+    async with services.unit_of_work(who) as unit:
+        return present.apiary_policy(await policy_record.apiary_policy(unit, apiary_id), unit.today)
 
 
 @router.put("/apiaries/{apiary_id}/policy")
 async def set_apiary_policy(
-    apiary_id: UUID, given: ApiaryPolicyInput, version: Version, who: Who, desk: TheDesk
+    apiary_id: UUID, given: ApiaryPolicyInput, version: Version, who: Who, services: TheServices
 ) -> ApiaryPolicyView:
     """Let an apiary do otherwise than its association, or as it again; its colonies are judged anew at once."""
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         draft = policy_record.ApiaryPolicyDraft(**given.model_dump(exclude={"reason"}))
-        view = await policy_record.set_apiary_policy(work, apiary_id, draft, version, given.reason)
-        return present.apiary_policy(view, work.today)
+        view = await policy_record.set_apiary_policy(unit, apiary_id, draft, version, given.reason)
+        return present.apiary_policy(view, unit.today)

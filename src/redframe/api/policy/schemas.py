@@ -12,7 +12,7 @@ from redframe.api.base import Output, Why, Word
 from redframe.api.places.schemas import PhaseBand
 from redframe.core.inputs import Input, printable
 from redframe.core.policy.policy import STALE_AFTER_DAYS, STALE_AFTER_DAYS_DORMANT
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import Group
@@ -24,8 +24,8 @@ class LevelsView(Output):
     urgent: float
 
 
-class School(Output):
-    id: SchoolId
+class ThresholdScheme(Output):
+    id: SchemeId
     name: str
     says: str
     unit: str
@@ -47,7 +47,7 @@ class CountedScoop(Input):
 
 
 class PolicyInput(Input):
-    school: Annotated[str, Field(max_length=40), AfterValidator(printable)]
+    scheme: Annotated[str, Field(max_length=40), AfterValidator(printable)]
     threshold_basis: Literal["corrected", "as_counted"] = "corrected"
     scope: Literal["whole_apiary", "single_colony"] = "whole_apiary"
     calendar: dict[str, str | int | None]
@@ -84,7 +84,7 @@ class PolicyView(Output):
     """The policy in force, what there is to choose from, and its levels through the coming year."""
 
     version: int
-    school: SchoolId
+    scheme: SchemeId
     threshold_basis: str
     scope: str
     calendar: dict[str, Any]
@@ -94,7 +94,7 @@ class PolicyView(Output):
     treatment_rules: dict[str, Any]
     scoops: list[dict[str, Any]]
     scoop: ScoopView
-    schools: list[School]
+    schemes: list[ThresholdScheme]
     catalogue: list[CatalogueEntry]
     first: date
     last: date
@@ -116,7 +116,7 @@ class PolicyPreview(Output):
 class ApiaryPolicyInput(Input):
     """What an apiary is to do otherwise than its association, and why; null: as the association."""
 
-    school: Annotated[str, Field(max_length=40), AfterValidator(printable)] | None = None
+    scheme: Annotated[str, Field(max_length=40), AfterValidator(printable)] | None = None
     scope: Literal["whole_apiary", "single_colony"] | None = None
     calendar: dict[str, str | int | None] | None = None
     levels: OwnLevels | None = None
@@ -129,24 +129,24 @@ class ApiaryPolicyView(Output):
     apiary_id: UUID
     apiary: str
     version: int
-    made_at: datetime | None
+    created_at: datetime | None
     by_name: str
     reason: str
     own: ApiaryDeparture
-    school: SchoolId
+    scheme: SchemeId
     scope: str
     calendar: dict[str, Any]
-    house_school: SchoolId
-    house_scope: str
-    house_calendar: dict[str, Any]
-    schools: list[School]
+    association_scheme: SchemeId
+    association_scope: str
+    association_calendar: dict[str, Any]
+    schemes: list[ThresholdScheme]
     first: date
     last: date
     phases: list[PhaseBand]
 
 
 class ApiaryDeparture(Output):
-    school: SchoolId | None
+    scheme: SchemeId | None
     scope: str | None
     calendar: dict[str, Any] | None
     levels: dict[str, Any] | None

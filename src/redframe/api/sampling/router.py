@@ -9,7 +9,7 @@ from uuid import UUID
 import numpy as np
 from fastapi import APIRouter, Query, Request, Response
 
-from redframe.api.access import TheDesk, Version, Who
+from redframe.api.access import TheServices, Version, Who
 from redframe.api.sampling.schemas import (
     BoardFields,
     BoardInput,
@@ -22,13 +22,13 @@ from redframe.api.sampling.schemas import (
     CountInput,
     CountMeaning,
     DroneFields,
+    HistoryEntry,
     InsertBoard,
     JarFields,
     JarRuler,
     LookFields,
     Ruler,
     RulerInput,
-    TrailEntry,
 )
 from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.board_marks import Mark
@@ -92,21 +92,21 @@ def _new(count_id: UUID, given: CountFields) -> sampling_record.NewCount:
         given.note,
         board_id,
         picture,
-        given.on_purpose,
+        given.targeted,
     )
 
 
 @router.post("/counts", status_code=201)
-async def record_count(given: CountInput, who: Who, desk: TheDesk) -> CountMeaning:
+async def record_count(given: CountInput, who: Who, services: TheServices) -> CountMeaning:
     """Record a count as it was taken; what it means comes back."""
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         return CountMeaning.model_validate(
-            await sampling_record.record_count(work, _new(given.id, given), look_ahead=True)
+            await sampling_record.record_count(unit, _new(given.id, given), look_ahead=True)
         )
 
 
 @router.post("/counts/ruler")
-async def jar_ruler(given: RulerInput, who: Who, desk: TheDesk) -> JarRuler:
+async def jar_ruler(given: RulerInput, who: Who, services: TheServices) -> JarRuler:
     """What each number of mites would mean, so that the bench needs no signal while it counts."""
     measure = sampling_ruler.Measure(
         given.method,
@@ -117,64 +117,66 @@ async def jar_ruler(given: RulerInput, who: Who, desk: TheDesk) -> JarRuler:
         given.place_of_bees,
         given.board_days,
     )
-    async with desk.work(who) as work:
-        found = await sampling_ruler.ruler(work, given.apiary_id, measure, given.mites_from, given.mites_to)
+    async with services.unit_of_work(who) as unit:
+        found = await sampling_ruler.ruler(unit, given.apiary_id, measure, given.mites_from, given.mites_to)
         return JarRuler(ruler=Ruler.model_validate(found) if found else None)
 
 
 @router.get("/counts/compare")
-async def compare_counts(first: UUID, second: UUID, who: Who, desk: TheDesk) -> Comparison:
+async def compare_counts(first: UUID, second: UUID, who: Who, services: TheServices) -> Comparison:
     """Whether a colony's infestation really rose between two of its counts."""
-    async with desk.work(who) as work:
-        return Comparison.model_validate(await sampling_trends.compare(work, first, second))
+    async with services.unit_of_work(who) as unit:
+        return Comparison.model_validate(await sampling_trends.compare(unit, first, second))
 
 
 @router.get("/counts/{count_id}")
-async def one_count(count_id: UUID, who: Who, desk: TheDesk) -> CountMeaning:
+async def one_count(count_id: UUID, who: Who, services: TheServices) -> CountMeaning:
     """A count and what it means under the policy in force."""
-    async with desk.work(who) as work:
-        return CountMeaning.model_validate(await sampling_read.meaning_of(work, count_id, look_ahead=True))
+    async with services.unit_of_work(who) as unit:
+        return CountMeaning.model_validate(await sampling_read.meaning_of(unit, count_id, look_ahead=True))
 
 
 @router.put("/counts/{count_id}")
-async def amend_count(count_id: UUID, given: CountAmendment, version: Version, who: Who, desk: TheDesk) -> CountMeaning:
+async def amend_count(
+    count_id: UUID, given: CountAmendment, version: Version, who: Who, services: TheServices
+) -> CountMeaning:
     """Amend a count; the former version and the reason are kept."""
-    async with desk.work(who, given.reason) as work:
-        amended = await sampling_record.amend_count(work, count_id, version, _new(count_id, given), look_ahead=True)
+    async with services.unit_of_work(who, given.reason) as unit:
+        amended = await sampling_record.amend_count(unit, count_id, version, _new(count_id, given), look_ahead=True)
         return CountMeaning.model_validate(amended)
 
 
 @router.get("/counts/{count_id}/history")
-async def count_history(count_id: UUID, who: Who, desk: TheDesk) -> list[TrailEntry]:
+async def count_history(count_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
     """Every version of a count, newest first."""
-    async with desk.work(who) as work:
-        return [TrailEntry.model_validate(entry) for entry in await sampling_read.trail(work, count_id)]
+    async with services.unit_of_work(who) as unit:
+        return [HistoryEntry.model_validate(entry) for entry in await sampling_read.history(unit, count_id)]
 
 
 @router.get("/boards")
 async def boards_lying(
-    colony: Annotated[list[UUID], Query(min_length=1, max_length=200)], who: Who, desk: TheDesk
+    colony: Annotated[list[UUID], Query(min_length=1, max_length=200)], who: Who, services: TheServices
 ) -> list[InsertBoard]:
     """Boards that lie under these colonies and wait to be read."""
-    async with desk.work(who) as work:
-        return [InsertBoard.model_validate(board) for board in await sampling_boards.boards_lying(work, colony)]
+    async with services.unit_of_work(who) as unit:
+        return [InsertBoard.model_validate(board) for board in await sampling_boards.boards_lying(unit, colony)]
 
 
 @router.post("/boards", status_code=201)
-async def place_board(given: BoardPlacing, who: Who, desk: TheDesk) -> InsertBoard:
+async def place_board(given: BoardPlacing, who: Who, services: TheServices) -> InsertBoard:
     """Lay a board under a colony."""
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         placed = await sampling_boards.place_board(
-            work, given.id, given.colony_id, placed_at=given.placed_at, cleaned=given.cleaned, greased=given.greased
+            unit, given.id, given.colony_id, placed_at=given.placed_at, cleaned=given.cleaned, greased=given.greased
         )
         return InsertBoard.model_validate(placed)
 
 
 @router.post("/boards/{board_id}/lifted", status_code=204)
-async def take_board_away(board_id: UUID, given: BoardLifting, who: Who, desk: TheDesk) -> Response:
+async def take_board_away(board_id: UUID, given: BoardLifting, who: Who, services: TheServices) -> Response:
     """Take a board away unread."""
-    async with desk.work(who) as work:
-        await sampling_boards.take_board_away(work, board_id, given.lifted_at)
+    async with services.unit_of_work(who) as unit:
+        await sampling_boards.take_board_away(unit, board_id, given.removed_at)
     return Response(status_code=204)
 
 
@@ -194,7 +196,7 @@ async def add_board_picture(
     picture_id: UUID,
     request: Request,
     who: Who,
-    desk: TheDesk,
+    services: TheServices,
     width_mm: Annotated[float, Query(ge=20, le=2000, allow_inf_nan=False)],
     columns: Annotated[int, Query(ge=1, le=20)] = 6,
     rows: Annotated[int, Query(ge=1, le=20)] = 4,
@@ -207,19 +209,19 @@ async def add_board_picture(
         if len(content) > MOST_BYTES:
             break
     read = await asyncio.to_thread(read_picture, content, BOARD_LONGEST_SIDE)
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         kept = await sampling_board_pictures.add_picture(
-            work, picture_id, colony_id, jpeg=read.jpeg, pixels=np.asarray(read.image), width_mm=width_mm,
+            unit, picture_id, colony_id, jpeg=read.jpeg, pixels=np.asarray(read.image), width_mm=width_mm,
             columns=columns, rows=rows,
         )  # fmt: skip
         return BoardPicture.model_validate(kept)
 
 
 @router.get("/board-pictures/{picture_id}")
-async def board_picture(picture_id: UUID, who: Who, desk: TheDesk) -> BoardPicture:
+async def board_picture(picture_id: UUID, who: Who, services: TheServices) -> BoardPicture:
     """A picture of a board: what was found on it, and what a person made of that."""
-    async with desk.work(who) as work:
-        return BoardPicture.model_validate(await sampling_board_pictures.picture(work, picture_id))
+    async with services.unit_of_work(who) as unit:
+        return BoardPicture.model_validate(await sampling_board_pictures.picture(unit, picture_id))
 
 
 @router.get(
@@ -227,8 +229,8 @@ async def board_picture(picture_id: UUID, who: Who, desk: TheDesk) -> BoardPictu
     response_class=Response,
     responses={200: {"content": {"image/jpeg": {}}}},
 )
-async def board_image(picture_id: UUID, who: Who, desk: TheDesk) -> Response:
+async def board_image(picture_id: UUID, who: Who, services: TheServices) -> Response:
     """The picture of a board as JPEG."""
-    async with desk.work(who) as work:
-        found = await sampling_board_pictures.image(work, picture_id)
+    async with services.unit_of_work(who) as unit:
+        found = await sampling_board_pictures.image(unit, picture_id)
     return Response(found, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400, immutable"})

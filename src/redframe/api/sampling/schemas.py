@@ -10,9 +10,9 @@ from pydantic import AwareDatetime, Discriminator, Field, Tag
 
 from redframe.api.base import BeesKnown, Note, Output, Why
 from redframe.core.inputs import Input
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.jar import BroodState, PlaceOfBees
-from redframe.core.sampling.method import BoardMethod, JarMethod, Method, Scale, Told
+from redframe.core.sampling.method import Answer, BoardMethod, JarMethod, Method, Scale
 from redframe.core.sampling.trend import NotCompared, TrendWord
 from redframe.core.season.calendar import Phase
 from redframe.core.status.judgement import Advice
@@ -28,7 +28,7 @@ class CountFields(Input):
     colony_id: UUID
     taken_at: AwareDatetime
     brood_state: BroodState = "not_seen"
-    on_purpose: bool = False
+    targeted: bool = False
     note: Note = ""
 
 
@@ -43,9 +43,9 @@ class JarFields(CountFields):
     volume_ml: Annotated[float, Field(ge=5, le=1000, allow_inf_nan=False)] | None = None
     mass_g: Annotated[float, Field(ge=1, le=500, allow_inf_nan=False)] | None = None
     place_of_bees: PlaceOfBees = "brood_frame"
-    queen_safe: Told = "not_looked"
+    queen_safe: Answer = "not_looked"
     rested_s: Annotated[int, Field(strict=True, ge=0, le=7200)] | None = None
-    wet: Told = "not_looked"
+    wet: Answer = "not_looked"
 
 
 class BoardFields(CountFields):
@@ -55,9 +55,9 @@ class BoardFields(CountFields):
     placed_at: AwareDatetime
     squares: Annotated[list[Annotated[int, Field(strict=True, ge=0, le=10_000)]], Field(min_length=1, max_length=400)]
     squares_in_all: Annotated[int, Field(strict=True, ge=1, le=400)] = 1
-    cleaned: Told = "not_looked"
-    greased: Told = "not_looked"
-    ants: Told = "not_looked"
+    cleaned: Answer = "not_looked"
+    greased: Answer = "not_looked"
+    ants: Answer = "not_looked"
 
 
 class DroneFields(CountFields):
@@ -192,7 +192,7 @@ class Ruler(Output):
 
     scale: Scale
     phase: Phase
-    school: SchoolId
+    scheme: SchemeId
     in_force: bool
     watch: float
     act: float
@@ -226,21 +226,21 @@ class Count(Output):
     mass_g: float | None
     place_of_bees: PlaceOfBees | None
     brood_state: BroodState
-    queen_safe: Told | None
+    queen_safe: Answer | None
     rested_s: int | None
-    wet: Told | None
+    wet: Answer | None
     placed_at: datetime | None
     squares: list[int] | None
     squares_in_all: int | None
-    cleaned: Told | None
-    greased: Told | None
-    ants: Told | None
+    cleaned: Answer | None
+    greased: Answer | None
+    ants: Answer | None
     cells_opened: int | None
     cells_infested: int | None
     mites_in_cells: int | None
     patches: int | None
     mites_seen: bool | None
-    on_purpose: bool
+    targeted: bool
     note: str
     by_name: str
     version: int
@@ -281,7 +281,7 @@ class Removal(Output):
     shake_again: bool
 
 
-class Finding(Output):
+class CountFinding(Output):
     code: str
     level: Literal["refused", "warning", "note"]
     field: str
@@ -296,8 +296,8 @@ class Use(Output):
     can_clear: bool
 
 
-class SchoolView(Output):
-    school: SchoolId
+class SchemeView(Output):
+    scheme: SchemeId
     name: str
     unit: str
     level: Level
@@ -310,7 +310,7 @@ class Judgement(Output):
 
     level: Level
     phase: Phase
-    school: SchoolId
+    scheme: SchemeId
     watch: float
     act: float
     urgent: float
@@ -362,17 +362,17 @@ class CountMeaning(Output):
     pair: Reading | None
     removal: Removal | None
     shake_again: bool
-    findings: list[Finding]
+    findings: list[CountFinding]
     use: Use
     judgement: Judgement | None
     last_start: LastStart | None
-    views: list[SchoolView]
+    views: list[SchemeView]
     converted: Converted | None
     prompt: float | None
     would_find: float | None
     trend: Growth | None
     trend_since: date | None
-    school: SchoolId
+    scheme: SchemeId
     policy_version: int
     own_policy: bool
 
@@ -423,14 +423,14 @@ class BoardPlacing(Input):
     id: UUID
     colony_id: UUID
     placed_at: AwareDatetime
-    cleaned: Told
-    greased: Told
+    cleaned: Answer
+    greased: Answer
 
 
 class BoardLifting(Input):
     """A board taken away unread."""
 
-    lifted_at: AwareDatetime
+    removed_at: AwareDatetime
 
 
 class InsertBoard(Output):
@@ -439,20 +439,20 @@ class InsertBoard(Output):
     id: UUID
     colony_id: UUID
     placed_at: datetime
-    cleaned: Told
-    greased: Told
+    cleaned: Answer
+    greased: Answer
     by_name: str
     version: int
 
 
-class TrailEntry(Output):
+class HistoryEntry(Output):
     seq: int
     act: str
     at: datetime
     by_name: str
     reason: str
-    former: dict[str, Any] | None
-    present: dict[str, Any]
+    previous: dict[str, Any] | None
+    current: dict[str, Any]
 
 
 class Candidate(Output):
@@ -486,4 +486,4 @@ class BoardPicture(Output):
     counted: list[int] | None
     count_id: UUID | None
     by_name: str
-    made_at: datetime
+    created_at: datetime

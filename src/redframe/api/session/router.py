@@ -8,7 +8,7 @@ from fastapi import APIRouter, Depends, Request, Response
 
 from redframe.api.access import (
     COOKIE,
-    TheDesk,
+    TheServices,
     Who,
     database_of,
     hasher_of,
@@ -28,40 +28,40 @@ from redframe.api.settings import Settings
 from redframe.store.session import Session
 from redframe.work.members import session as members_session
 from redframe.work.roles import MAY, may
-from redframe.work.unit_of_work import Desk
+from redframe.work.unit_of_work import Services
 
 router = APIRouter(tags=["people"])
 TheSettings = Annotated[Settings, Depends(settings_of)]
 
 
-async def _view(desk: Desk, settings: Settings, found: Session | None) -> SessionView:
+async def _view(services: Services, settings: Settings, found: Session | None) -> SessionView:
     demo = settings.demo_today is not None
     if found is None:
-        now = desk.clock.now()
+        now = services.clock.now()
         return SessionView(
             person=None, role=None, may=[], places_of_work=[], csrf_token=None, today=now.date(), now=now, demo=demo
         )
     who = found.identity
-    async with desk.work(who) as work:
-        person, places = await members_session.me(work)
+    async with services.unit_of_work(who) as unit:
+        person, places = await members_session.me(unit)
         return SessionView(
             person=Person.model_validate(person),
             role=found.role,
             may=[act for act in MAY if may(who, act)],
             places_of_work=[PlaceOfWork.model_validate(place) for place in places],
             csrf_token=found.csrf_token,
-            today=work.today,
-            now=work.now,
+            today=unit.today,
+            now=unit.now,
             demo=demo,
         )
 
 
 @router.get("/session")
 async def who_is_signed_in(
-    desk: TheDesk, settings: TheSettings, found: Annotated[Session | None, Depends(maybe_session)]
+    services: TheServices, settings: TheSettings, found: Annotated[Session | None, Depends(maybe_session)]
 ) -> SessionView:
     """Who is signed in, if anyone."""
-    return await _view(desk, settings, found)
+    return await _view(services, settings, found)
 
 
 @router.post("/session", status_code=201)
@@ -69,7 +69,7 @@ async def sign_in(
     given: SignInInput,
     request: Request,
     response: Response,
-    desk: TheDesk,
+    services: TheServices,
     settings: TheSettings,
     _: Annotated[Session | None, Depends(maybe_session)],
 ) -> SessionView:
@@ -78,11 +78,11 @@ async def sign_in(
     opened = await members_session.sign_in(
         database_of(request), hasher_of(request), given.email, given.password, origin
     )
-    return await give_session(request, response, desk, settings, opened)
+    return await give_session(request, response, services, settings, opened)
 
 
 async def give_session(
-    request: Request, response: Response, desk: Desk, settings: Settings, opened: members_session.OpenSession
+    request: Request, response: Response, services: Services, settings: Settings, opened: members_session.OpenSession
 ) -> SessionView:
     """Hand a session just opened to the browser."""
     response.set_cookie(
@@ -94,7 +94,7 @@ async def give_session(
         secure=settings.secure,
         path="/",
     )
-    return await _view(desk, settings, await members_session.session_of(database_of(request), opened.token))
+    return await _view(services, settings, await members_session.session_of(database_of(request), opened.token))
 
 
 @router.delete("/session", status_code=204)
@@ -105,32 +105,34 @@ async def sign_out(request: Request, response: Response, _: Who) -> None:
 
 
 @router.delete("/sessions", status_code=204)
-async def sign_out_everywhere(response: Response, who: Who, desk: TheDesk) -> None:
+async def sign_out_everywhere(response: Response, who: Who, services: TheServices) -> None:
     """Sign out on every device."""
-    async with desk.work(who) as work:
-        await members_session.sign_out_everywhere(work)
+    async with services.unit_of_work(who) as unit:
+        await members_session.sign_out_everywhere(unit)
     response.delete_cookie(COOKIE, path="/")
 
 
 @router.put("/session/association")
 async def switch_association(
-    given: SwitchInput, request: Request, who: Who, desk: TheDesk, settings: TheSettings
+    given: SwitchInput, request: Request, who: Who, services: TheServices, settings: TheSettings
 ) -> SessionView:
     """Go on in another association."""
-    async with desk.work(who) as work:
-        await members_session.switch(work, request.cookies[COOKIE], given.membership_id)
-    return await _view(desk, settings, await members_session.session_of(database_of(request), request.cookies[COOKIE]))
+    async with services.unit_of_work(who) as unit:
+        await members_session.switch(unit, request.cookies[COOKIE], given.membership_id)
+    return await _view(
+        services, settings, await members_session.session_of(database_of(request), request.cookies[COOKIE])
+    )
 
 
 @router.put("/person")
-async def amend_person(given: PersonInput, who: Who, desk: TheDesk) -> Person:
+async def amend_person(given: PersonInput, who: Who, services: TheServices) -> Person:
     """Change your name, units or theme."""
-    async with desk.work(who) as work:
-        return Person.model_validate(await members_session.amend_me(work, **given.model_dump()))
+    async with services.unit_of_work(who) as unit:
+        return Person.model_validate(await members_session.amend_me(unit, **given.model_dump()))
 
 
 @router.put("/person/password", status_code=204)
-async def change_password(given: PasswordInput, request: Request, who: Who, desk: TheDesk) -> None:
+async def change_password(given: PasswordInput, request: Request, who: Who, services: TheServices) -> None:
     """Change your password; every device is signed out."""
-    async with desk.work(who) as work:
-        await members_session.change_password(work, hasher_of(request), given.present, given.new)
+    async with services.unit_of_work(who) as unit:
+        await members_session.change_password(unit, hasher_of(request), given.present, given.new)

@@ -7,8 +7,8 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from redframe.api import views as present
-from redframe.api.access import TheDesk, Version, Who
-from redframe.api.sampling.schemas import TrailEntry
+from redframe.api.access import TheServices, Version, Who
+from redframe.api.sampling.schemas import HistoryEntry
 from redframe.api.treatments.schemas import (
     AbandonInput,
     ActAmendment,
@@ -31,20 +31,20 @@ router = APIRouter(tags=["treatments"])
 
 
 @router.post("/courses/options")
-async def options(given: OptionsInput, who: Who, desk: TheDesk) -> ApiaryOptions:
+async def options(given: OptionsInput, who: Who, services: TheServices) -> ApiaryOptions:
     """Which treatments suit these colonies on a day, with every reason."""
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         return present.options(
-            await treatments_options.options_for(work, given.apiary_id, given.colony_ids, given.start_on)
+            await treatments_options.options_for(unit, given.apiary_id, given.colony_ids, given.start_on)
         )
 
 
 @router.post("/plans", status_code=201)
-async def plan(given: PlanInput, who: Who, desk: TheDesk) -> list[PlannedRow]:
+async def plan(given: PlanInput, who: Who, services: TheServices) -> list[PlannedRow]:
     """Plan one option on several colonies; a colony that a rule holds back does not stop the others."""
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         rows = await treatments_plan.plan_courses(
-            work,
+            unit,
             plan_id=given.id,
             apiary_id=given.apiary_id,
             option_id=given.option_id,
@@ -61,25 +61,25 @@ async def plan(given: PlanInput, who: Who, desk: TheDesk) -> list[PlannedRow]:
 
 
 @router.get("/plans/{plan_id}")
-async def one_plan(plan_id: UUID, who: Who, desk: TheDesk) -> PlanView:
+async def one_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
     """All courses planned together."""
-    async with desk.work(who) as work:
-        found = [present.course_view(view) for view in await treatments_read.courses_of_plan(work, plan_id)]
-        return PlanView(today=work.today, courses=found)
+    async with services.unit_of_work(who) as unit:
+        found = [present.course_view(view) for view in await treatments_read.courses_of_plan(unit, plan_id)]
+        return PlanView(today=unit.today, courses=found)
 
 
 @router.get("/courses/{course_id}")
-async def one_course(course_id: UUID, who: Who, desk: TheDesk) -> CourseView:
+async def one_course(course_id: UUID, who: Who, services: TheServices) -> CourseView:
     """A course with its steps as they stand today."""
-    async with desk.work(who) as work:
-        return present.course_view(await treatments_read.course_view(work, course_id))
+    async with services.unit_of_work(who) as unit:
+        return present.course_view(await treatments_read.course_view(unit, course_id))
 
 
 @router.post("/courses/{course_id}/acts", status_code=201)
-async def record_act(course_id: UUID, given: ActInput, who: Who, desk: TheDesk) -> CourseView:
+async def record_act(course_id: UUID, given: ActInput, who: Who, services: TheServices) -> CourseView:
     """Record a step; everything behind it moves with the day it was done."""
     override = treatments_plan.Override(**given.override.model_dump()) if given.override else None
-    async with desk.work(who) as work:
+    async with services.unit_of_work(who) as unit:
         act = treatments_record.NewAct(
             id=given.id,
             step=given.step,
@@ -91,35 +91,35 @@ async def record_act(course_id: UUID, given: ActInput, who: Who, desk: TheDesk) 
             note=given.note,
             override=override,
         )
-        return present.course_view(await treatments_record.record_act(work, course_id, act))
+        return present.course_view(await treatments_record.record_act(unit, course_id, act))
 
 
 @router.put("/courses/{course_id}/acts/{act_id}")
 async def amend_act(
-    course_id: UUID, act_id: UUID, given: ActAmendment, version: Version, who: Who, desk: TheDesk
+    course_id: UUID, act_id: UUID, given: ActAmendment, version: Version, who: Who, services: TheServices
 ) -> CourseView:
     """Amend what was recorded of a step; the dates behind it move."""
-    async with desk.work(who, given.reason) as work:
+    async with services.unit_of_work(who, given.reason) as unit:
         fields = given.model_dump(exclude={"reason"})
-        return present.course_view(await treatments_record.amend_act(work, course_id, act_id, version, **fields))
+        return present.course_view(await treatments_record.amend_act(unit, course_id, act_id, version, **fields))
 
 
 @router.post("/courses/{course_id}/abandon")
-async def abandon(course_id: UUID, given: AbandonInput, who: Who, desk: TheDesk) -> CourseView:
+async def abandon(course_id: UUID, given: AbandonInput, who: Who, services: TheServices) -> CourseView:
     """Abandon a course."""
-    async with desk.work(who, given.why) as work:
-        return present.course_view(await treatments_record.abandon(work, course_id, given.why, given.removed_on))
+    async with services.unit_of_work(who, given.why) as unit:
+        return present.course_view(await treatments_record.abandon(unit, course_id, given.why, given.removed_on))
 
 
 @router.get("/courses/{course_id}/falls")
-async def falls(course_id: UUID, who: Who, desk: TheDesk) -> FallCurve:
+async def falls(course_id: UUID, who: Who, services: TheServices) -> FallCurve:
     """What falls on boards while a course is at work, beside what should fall if it kills."""
-    async with desk.work(who) as work:
-        return FallCurve.model_validate(await treatments_fall_curve.fall_curve(work, course_id))
+    async with services.unit_of_work(who) as unit:
+        return FallCurve.model_validate(await treatments_fall_curve.fall_curve(unit, course_id))
 
 
 @router.get("/courses/{course_id}/history")
-async def course_history(course_id: UUID, who: Who, desk: TheDesk) -> list[TrailEntry]:
+async def course_history(course_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
     """Every version of a course, newest first."""
-    async with desk.work(who) as work:
-        return [TrailEntry.model_validate(entry) for entry in await treatments_record.trail(work, course_id)]
+    async with services.unit_of_work(who) as unit:
+        return [HistoryEntry.model_validate(entry) for entry in await treatments_record.history(unit, course_id)]

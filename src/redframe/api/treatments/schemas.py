@@ -9,15 +9,17 @@ from uuid import UUID
 from pydantic import AfterValidator, Field
 
 from redframe.api.base import Note, Output, SpanOf, Why, Word
-from redframe.api.colonies.schemas import ColonyEvent, QueenView, Visit
-from redframe.api.places.schemas import Apiary, ColonyRow, HiveBox, PhaseBand, StripCount
+from redframe.api.places.schemas import Apiary, HiveBox, PhaseBand, StripCount
 from redframe.api.sampling.schemas import Count, CountMeaning, CountTrend, PooledFall
-from redframe.api.visits.schemas import Hold
 from redframe.core.forecast.fall_curve import FallVerdict
 from redframe.core.inputs import Input, IsoDate, printable
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
+from redframe.store.colonies import ColonyEvent, ColonyOverview
+from redframe.store.holds import Hold
+from redframe.store.visits import Visit
+from redframe.work.colonies.queens import QueenView
 
 
 class OptionsInput(Input):
@@ -195,7 +197,7 @@ class Act(Output):
     override_by: str
     override_why: str
     by_name: str
-    made_at: datetime
+    created_at: datetime
     version: int
 
 
@@ -271,7 +273,7 @@ class CourseView(Output):
     verdict: VerdictView | None
     abandoned_why: str
     by_name: str
-    made_at: datetime
+    created_at: datetime
     version: int
     steps: list[StepView]
     next_step: str | None
@@ -284,7 +286,7 @@ class PlanView(Output):
 
 class ColonyView(Output):
     today: date
-    colony: ColonyRow
+    colony: ColonyOverview
     apiary: Apiary
     hive: list[HiveBox]
     queens: list[QueenView]
@@ -302,7 +304,7 @@ class ColonyView(Output):
     last: date
     draft: UUID | None
     hold: Hold | None
-    school: SchoolId
+    scheme: SchemeId
 
 
 class FallDay(Output):

@@ -1,7 +1,7 @@
 """Where every frame is, and what moving one does.
 
-A frame hangs in a slot of a box, or it is away: in store, in the freezer, melted, burned. A slot holds one frame.
-Moving a frame onto another swaps the two. Whatever is moved, every frame is in exactly one place.
+A frame hangs in a slot of a box, or it is away: in store, in the freezer, melted, burned. A slot holds one frame; two
+change places only when that is said. Whatever is moved, every frame is in exactly one place.
 """
 
 from __future__ import annotations
@@ -52,11 +52,13 @@ class Shift:
     target: Place
 
 
-def move(places: Mapping[UUID, Place], boxes: Mapping[UUID, Box], frame: UUID, target: Place) -> list[Shift]:
-    """The shifts that moving a frame to a place makes: one, or two where it takes another frame's slot.
+def move(
+    places: Mapping[UUID, Place], boxes: Mapping[UUID, Box], frame: UUID, target: Place, *, swap: bool = False
+) -> list[Shift]:
+    """The shifts that moving a frame to a place makes: one, or two where it changes places (`swap`) with another.
 
     Raises InvalidInput for a frame or slot that is not there and for a place it is in already; Refused for a frame that
-    was melted or burned and for a slot of another format.
+    was melted or burned, and for a slot in which another frame hangs that it is not to change places with.
     """
     if frame not in places:
         raise InvalidInput("frame_id", "there is no such frame here", code="unknown")
@@ -71,6 +73,8 @@ def move(places: Mapping[UUID, Place], boxes: Mapping[UUID, Box], frame: UUID, t
         if box is None or not 1 <= target.number <= box.slots:
             raise InvalidInput("to", "there is no such slot", code="unknown")
         sitting = next((one for one, place in places.items() if place == target), None)
+        if sitting is not None and not swap:
+            raise Refused("occupied", f"a frame hangs in slot {target.number}: let the two change places", field="swap")
         if sitting is not None:
             shifts.append(Shift(sitting, target, origin))
     return shifts

@@ -6,6 +6,7 @@ from typing import Literal
 
 from redframe.core.errors import InvalidInput
 
+QueenState = Literal["mated", "virgin", "caged", "queenless", "unknown"]
 MarkColour = Literal["white", "yellow", "red", "green", "blue"]
 
 COLOUR_OF_DIGIT: tuple[MarkColour, ...] = ("blue", "white", "yellow", "red", "green")

@@ -67,7 +67,7 @@ class Foretold:
 
 
 @dataclass(frozen=True, slots=True)
-class Hindsight:
+class ForecastEvaluation:
     """How forecasts did over `counts` later counts, `days` after what they knew in the middle.
 
     `held50`, `held80`, `held95` are the shares of later counts inside these bands, `above` the share over the middle;
@@ -144,12 +144,12 @@ class _Before(SideBySide):
     def __init__(self, ensemble: Ensemble, later: Sequence[Later], generator: np.random.Generator) -> None:
         super().__init__(ensemble, [one.record for one in later], max(one.count.taken_on for one in later), generator)
         self.later = later
-        self.foretold: dict[int, Foretold] = {}
+        self.predicted: dict[int, Foretold] = {}
 
     def run(self) -> list[Foretold]:
         """What was foretold of each."""
         self.live()
-        return [self.foretold[number] for number in range(len(self.later))]
+        return [self.predicted[number] for number in range(len(self.later))]
 
     def look(self, day: date, part: State) -> None:
         """The rates of the members on the day of each count."""
@@ -157,7 +157,7 @@ class _Before(SideBySide):
         if numbers:
             rates = self.model.per_100(part, numbers).astype(np.float64)
             for number, own in zip(numbers, rates, strict=True):
-                self.foretold[number] = self._set_against(self.later[number], own, self.weights[number])
+                self.predicted[number] = self._set_against(self.later[number], own, self.weights[number])
 
     def _set_against(self, later: Later, rates: Values, weights: Values) -> Foretold:
         count, before, members = later.count, later.record.counts, len(rates)
@@ -199,23 +199,23 @@ def _inside(one: Foretold, low: float, high: float) -> float:
     return max(0.0, within) / wide if wide > 0 else float(low <= one.upto <= high)
 
 
-def sum_up(foretold: Sequence[Foretold]) -> Hindsight | None:
+def sum_up(predicted: Sequence[Foretold]) -> ForecastEvaluation | None:
     """What so many counts say together; None for fewer than fifty."""
-    if len(foretold) < FEWEST_COUNTS:
+    if len(predicted) < FEWEST_COUNTS:
         return None
 
     def mean(values: Sequence[float]) -> float:
         return float(np.mean(values))
 
-    return Hindsight(
-        counts=len(foretold),
-        days=float(np.median([one.days for one in foretold])),
-        held50=mean([_inside(one, 0.25, 0.75) for one in foretold]),
-        held80=mean([_inside(one, 0.10, 0.90) for one in foretold]),
-        held95=mean([_inside(one, 0.025, 0.975) for one in foretold]),
-        above=mean([_inside(one, 0.5, 1.0) for one in foretold]),
-        happened=mean([one.over for one in foretold]),
-        brier=mean([(one.p_over - one.over) ** 2 for one in foretold]),
-        brier_stays=mean([(one.p_stays - one.over) ** 2 for one in foretold]),
-        brier_one_rate=mean([(one.p_one_rate - one.over) ** 2 for one in foretold]),
+    return ForecastEvaluation(
+        counts=len(predicted),
+        days=float(np.median([one.days for one in predicted])),
+        held50=mean([_inside(one, 0.25, 0.75) for one in predicted]),
+        held80=mean([_inside(one, 0.10, 0.90) for one in predicted]),
+        held95=mean([_inside(one, 0.025, 0.975) for one in predicted]),
+        above=mean([_inside(one, 0.5, 1.0) for one in predicted]),
+        happened=mean([one.over for one in predicted]),
+        brier=mean([(one.p_over - one.over) ** 2 for one in predicted]),
+        brier_stays=mean([(one.p_stays - one.over) ** 2 for one in predicted]),
+        brier_one_rate=mean([(one.p_one_rate - one.over) ** 2 for one in predicted]),
     )

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from redframe.core.policy.schemes import SCHOOLS, Levels, SchoolId
+from redframe.core.policy.schemes import SCHEMES, Levels, SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Calendar, Phase
 
@@ -23,14 +23,14 @@ class Policy:
 
     calendar: Calendar
     levels: Mapping[Phase, Levels]
-    school: SchoolId = "season_phase"
+    scheme: SchemeId = "season_phase"
     stale_after_days: int = STALE_AFTER_DAYS
     stale_after_days_dormant: int = STALE_AFTER_DAYS_DORMANT
 
     @property
     def scale(self) -> Scale | None:
         """The scale of the counts that the school judges; None: of any count."""
-        return SCHOOLS[self.school].scale
+        return SCHEMES[self.scheme].scale
 
     def stale_after(self, phase: Phase) -> int:
         """Days after which a count no longer tells how a colony stands."""

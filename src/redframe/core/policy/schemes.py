@@ -17,7 +17,7 @@ from redframe.core.errors import InvalidInput
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Calendar, Phase
 
-SchoolId = Literal["flat_2", "flat_3", "season_phase", "fall_phase", "any_mite", "observe"]
+SchemeId = Literal["flat_2", "flat_3", "season_phase", "fall_phase", "any_mite", "observe"]
 Unit = Literal["mites per 100 bees", "mites per day", "any mite"]
 
 PHASES: tuple[Phase, ...] = get_args(Phase)
@@ -33,11 +33,11 @@ class Levels:
 
 
 @dataclass(frozen=True, slots=True)
-class School:
+class ThresholdScheme:
     """One school: its levels by phase (the same for every phase in a flat school), its unit, the scale of the counts
     that it judges (None: any count), where its figures come from, and whether it ever advises to treat."""
 
-    id: SchoolId
+    id: SchemeId
     name: str
     says: str
     unit: Unit
@@ -51,8 +51,8 @@ def _flat(watch: float, act: float, urgent: float) -> dict[Phase, Levels]:
     return dict.fromkeys(PHASES, Levels(watch, act, urgent))
 
 
-SCHOOLS: dict[SchoolId, School] = {
-    "flat_2": School(
+SCHEMES: dict[SchemeId, ThresholdScheme] = {
+    "flat_2": ThresholdScheme(
         "flat_2",
         "Flat 2",
         "Act at 2 mites per 100 bees, all year: 6 in 300.",
@@ -61,7 +61,7 @@ SCHOOLS: dict[SchoolId, School] = {
         "mites_per_100",
         "A common rule of associations: 6 mites in half a cup. No phase, so late for spring and early for autumn.",
     ),
-    "flat_3": School(
+    "flat_3": ThresholdScheme(
         "flat_3",
         "Flat 3",
         "Act at 3 mites per 100 bees, all year: 9 in 300.",
@@ -70,7 +70,7 @@ SCHOOLS: dict[SchoolId, School] = {
         "mites_per_100",
         "The laxer common rule: 9 mites in half a cup; near the late-season figure of Currie and Gatien 2006.",
     ),
-    "season_phase": School(
+    "season_phase": ThresholdScheme(
         "season_phase",
         "By season phase",
         "Act at a level that follows the season: low while mites can still multiply, lowest before winter bees.",
@@ -86,7 +86,7 @@ SCHOOLS: dict[SchoolId, School] = {
         "Strange and Sheppard 2001 (levels rise through the season); Currie and Gatien 2006 (2 in spring, 4 late); "
         "Delaplane and Hood 1999; Genersch et al. 2010 (autumn load and winter loss). Our defaults: set your own.",
     ),
-    "fall_phase": School(
+    "fall_phase": ThresholdScheme(
         "fall_phase",
         "Daily fall by season phase",
         "Act on the natural fall on a board, mites a day, at a level that follows the season.",
@@ -101,7 +101,7 @@ SCHOOLS: dict[SchoolId, School] = {
         "mites_per_day",
         "Imdorf et al. 2003: about 3 a day in late spring, 10 at midsummer, 0.5 to 1 broodless. Our defaults.",
     ),
-    "any_mite": School(
+    "any_mite": ThresholdScheme(
         "any_mite",
         "Any mite",
         "Newly invaded area: one confirmed mite is urgent.",
@@ -110,7 +110,7 @@ SCHOOLS: dict[SchoolId, School] = {
         None,
         "For areas newly invaded or free. Your authority decides what follows; keep the mites and a photo.",
     ),
-    "observe": School(
+    "observe": ThresholdScheme(
         "observe",
         "Observe only",
         "A breeding programme counts and does not treat; danger to neighbours is flagged.",
@@ -125,7 +125,7 @@ SCHOOLS: dict[SchoolId, School] = {
 MOST_LEVEL = 1000.0
 
 
-def own_levels(school: School, own: object, field: str = "levels") -> Mapping[Phase, Levels]:
+def own_levels(scheme: ThresholdScheme, own: object, field: str = "levels") -> Mapping[Phase, Levels]:
     """The levels of a school with an association's own figures laid over them.
 
     `own` is None or `{phase: {"watch", "act", "urgent"}}` for the phases that differ. Raises InvalidInput naming
@@ -133,12 +133,12 @@ def own_levels(school: School, own: object, field: str = "levels") -> Mapping[Ph
     levels are not figures.
     """
     if own is None or own == {}:
-        return school.levels
+        return scheme.levels
     if not isinstance(own, Mapping):
         raise InvalidInput(field, "must be an object of phases")
-    if school.id == "any_mite":
+    if scheme.id == "any_mite":
         raise InvalidInput(field, "one mite is one mite: this school has no levels to set", code="refused")
-    laid = dict(school.levels)
+    laid = dict(scheme.levels)
     for phase, given in own.items():
         if phase not in laid:
             raise InvalidInput(f"{field}.{phase}", "is not a phase", allowed=", ".join(PHASES))
@@ -173,17 +173,17 @@ class PhaseThreshold:
     unit: Unit
 
 
-def school_of(school: str) -> School:
+def scheme_of(scheme: str) -> ThresholdScheme:
     """Look a school up by its id; raises InvalidInput("school")."""
-    found = SCHOOLS.get(school)  # type: ignore[call-overload]
-    if not isinstance(found, School):
-        raise InvalidInput("school", "is not a school of thresholds", allowed=", ".join(SCHOOLS))
+    found = SCHEMES.get(scheme)  # type: ignore[call-overload]
+    if not isinstance(found, ThresholdScheme):
+        raise InvalidInput("scheme", "is not a school of thresholds", allowed=", ".join(SCHEMES))
     return found
 
 
-def phase_threshold(day: date, calendar: Calendar, school: str) -> PhaseThreshold:
+def phase_threshold(day: date, calendar: Calendar, scheme: str) -> PhaseThreshold:
     """Phase and levels in force on a day under a school."""
-    found = school_of(school)
+    found = scheme_of(scheme)
     phase = calendar.phase(day)
     levels = found.levels[phase]
     return PhaseThreshold(phase, levels.watch, levels.act, levels.urgent, found.unit)

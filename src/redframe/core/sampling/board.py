@@ -13,7 +13,7 @@ from datetime import UTC, datetime
 from scipy import special
 
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.method import BoardMethod, Finding, FindingLevel, Told, TreatmentSpan, Use
+from redframe.core.sampling.method import Answer, BoardMethod, CountFinding, FindingLevel, TreatmentSpan, Use
 from redframe.core.sampling.reading import FallReading, read_fall
 from redframe.core.sampling.squares import SquaresSeen, squares_seen
 
@@ -96,9 +96,9 @@ class BoardSample:
     removed_at: datetime
     squares: tuple[int, ...]
     squares_in_all: int = 1
-    cleaned: Told = "not_looked"
-    greased: Told = "not_looked"
-    ants: Told = "not_looked"
+    cleaned: Answer = "not_looked"
+    greased: Answer = "not_looked"
+    ants: Answer = "not_looked"
     method: BoardMethod = "board"
 
     @property
@@ -114,7 +114,7 @@ class BoardResult:
     reading: FallReading
     seen: SquaresSeen
     after_treatment: bool
-    findings: tuple[Finding, ...]
+    findings: tuple[CountFinding, ...]
 
 
 def check_board(board: BoardSample) -> SquaresSeen:
@@ -166,11 +166,11 @@ def read_board(board: BoardSample, *, treatments: Sequence[TreatmentSpan] = (), 
     )
 
 
-def _findings(board: BoardSample, seen: SquaresSeen, treated: bool, dormant: bool) -> list[Finding]:
-    found: list[Finding] = []
+def _findings(board: BoardSample, seen: SquaresSeen, treated: bool, dormant: bool) -> list[CountFinding]:
+    found: list[CountFinding] = []
 
     def say(code: str, level: FindingLevel, field: str, message: str) -> None:
-        found.append(Finding(code, level, field, message))
+        found.append(CountFinding(code, level, field, message))
 
     if board.cleaned != "yes":
         why = "was not cleaned" if board.cleaned == "no" else "may not have been clean"

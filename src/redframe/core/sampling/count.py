@@ -10,7 +10,7 @@ from redframe.core.sampling.bees import DEFAULT_SCOOP, BeesInSample, Scoop
 from redframe.core.sampling.board import BoardSample, board_use, read_board
 from redframe.core.sampling.drone_brood import DroneSample, read_drone_brood
 from redframe.core.sampling.jar import JarSample, jar_use, read_jar_sample
-from redframe.core.sampling.method import Finding, TreatmentSpan, Use
+from redframe.core.sampling.method import CountFinding, TreatmentSpan, Use
 from redframe.core.sampling.reading import AnyReading, ThresholdBasis
 from redframe.core.sampling.shakes import Removal
 
@@ -36,7 +36,7 @@ class CountResult:
     bees: BeesInSample | None
     removal: Removal | None
     shake_again: bool
-    findings: tuple[Finding, ...]
+    findings: tuple[CountFinding, ...]
 
 
 def read_count(
@@ -67,5 +67,5 @@ def read_count(
         drone = read_drone_brood(sample)
         return CountResult(drone.reading, NO_USE, None, None, False, drone.findings)
     seen = "Mites were seen: count to know how many." if sample.mites_seen else "No mite seen means nothing: count."
-    note = Finding("LOOKED", "note", "mites_seen", f"Mites sit under the plates of the bees. {seen}")
+    note = CountFinding("LOOKED", "note", "mites_seen", f"Mites sit under the plates of the bees. {seen}")
     return CountResult(None, NO_USE, None, None, False, (note,))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.method import Finding
+from redframe.core.sampling.method import CountFinding
 from redframe.core.sampling.reading import CellReading, read_cells
 
 FEW_CELLS, ENOUGH_CELLS = 50, 100
@@ -29,7 +29,7 @@ class DroneResult:
     """Percent infested with its interval, and findings."""
 
     reading: CellReading
-    findings: tuple[Finding, ...]
+    findings: tuple[CountFinding, ...]
 
 
 def read_drone_brood(drone: DroneSample) -> DroneResult:
@@ -45,13 +45,13 @@ def read_drone_brood(drone: DroneSample) -> DroneResult:
                            allowed=f"{drone.infested} to {MOST_MITES_A_CELL * drone.infested}")  # fmt: skip
     if drone.patches is not None and not 1 <= drone.patches <= 50:
         raise InvalidInput("patches", "must be 1 to 50", code="out_of_range", allowed="1 to 50")
-    found: list[Finding] = []
+    found: list[CountFinding] = []
     if drone.opened < FEW_CELLS:
-        found.append(Finding("FEW_CELLS", "warning", "cells_opened",
+        found.append(CountFinding("FEW_CELLS", "warning", "cells_opened",
                              f"Fewer than {FEW_CELLS} cells tell little: open {ENOUGH_CELLS} if you can."))  # fmt: skip
     if drone.patches is not None and drone.patches < FEW_PATCHES:
-        found.append(Finding("ONE_PATCH", "warning", "patches",
+        found.append(CountFinding("ONE_PATCH", "warning", "patches",
                              "One patch may be all infested or free: open cells of two or more."))  # fmt: skip
-    found.append(Finding("OWN_SCALE", "note", "cells_infested",
+    found.append(CountFinding("OWN_SCALE", "note", "cells_infested",
                          "Drone cells draw several times the mites: never a rate per 100 bees."))  # fmt: skip
     return DroneResult(read_cells(drone.opened, drone.infested), tuple(found))

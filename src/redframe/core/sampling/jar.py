@@ -13,7 +13,7 @@ from typing import Literal
 
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import DEFAULT_SCOOP, BeesInSample, BeesKnownBy, Scoop, bees_in_sample
-from redframe.core.sampling.method import Finding, FindingLevel, JarMethod, Told, TreatmentSpan, Use
+from redframe.core.sampling.method import Answer, CountFinding, FindingLevel, JarMethod, TreatmentSpan, Use
 from redframe.core.sampling.reading import Reading, ThresholdBasis, read_jar, recovery_of
 from redframe.core.sampling.shakes import Removal, removal, shake_again
 
@@ -45,10 +45,10 @@ class JarSample:
     mass_g: float | None = None
     place_of_bees: PlaceOfBees = "brood_frame"
     brood_state: BroodState = "not_seen"
-    queen_safe: Told = "not_looked"
+    queen_safe: Answer = "not_looked"
     method: JarMethod = "wash"
     rested_s: int | None = None
-    wet: Told = "not_looked"
+    wet: Answer = "not_looked"
 
     @property
     def mites(self) -> int:
@@ -64,7 +64,7 @@ class JarResult:
     bees: BeesInSample | None
     removal: Removal | None
     shake_again: bool
-    findings: tuple[Finding, ...]
+    findings: tuple[CountFinding, ...]
 
 
 def jar_use(bees_mean: float, place_of_bees: str, method: str, rested_s: int | None, wet: str) -> Use:
@@ -132,11 +132,11 @@ def _findings(
     removed: Removal | None,
     treatments: Sequence[TreatmentSpan],
     other_counts: Sequence[datetime],
-) -> list[Finding]:
-    found: list[Finding] = []
+) -> list[CountFinding]:
+    found: list[CountFinding] = []
 
     def say(code: str, level: FindingLevel, field: str, message: str) -> None:
-        found.append(Finding(code, level, field, message))
+        found.append(CountFinding(code, level, field, message))
 
     if bees is None:
         say("NO_N", "warning", "bees", "Bees not recorded: the mites are kept, but there is no rate.")

@@ -12,7 +12,7 @@ Method = Literal["wash", "sugar", "co2", "board", "board_after_treatment", "dron
 JarMethod = Literal["wash", "sugar", "co2"]
 BoardMethod = Literal["board", "board_after_treatment"]
 Scale = Literal["mites_per_100", "mites_per_day", "percent_of_cells"]
-Told = Literal["yes", "no", "not_looked"]
+Answer = Literal["yes", "no", "not_looked"]
 """An answer to a question of the moment; nobody is made to guess."""
 FindingLevel = Literal["refused", "warning", "note"]
 
@@ -22,7 +22,7 @@ AFTER_TREATMENT_DAYS = 14
 
 
 @dataclass(frozen=True, slots=True)
-class Finding:
+class CountFinding:
     """Something about a count that its reader must know. `code` is stable; wording is the interface's."""
 
     code: str

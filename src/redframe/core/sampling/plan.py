@@ -113,7 +113,7 @@ class Chosen:
     why: Why
 
     @property
-    def on_purpose(self) -> bool:
+    def targeted(self) -> bool:
         """Whether it was chosen for what is known of it."""
         return self.why != "drawn"
 

@@ -32,7 +32,7 @@ def worst(levels: Iterable[Level]) -> Level | None:
 
 
 @dataclass(frozen=True, slots=True)
-class ApiaryStanding:
+class ApiaryStatus:
     """The level of an apiary under a scope, why, which colonies to treat, and which become watch for their neighbours.
 
     `enough` is how many colonies must be counted before the apiary can be called clear (None: not even all are enough).
@@ -48,14 +48,14 @@ class ApiaryStanding:
     enough: int | None
 
 
-def apiary_standing(
+def apiary_status(
     scope: Scope,
     levels_now: Mapping[UUID, Level],
     levels: Levels | None,
     estimate: ApiaryEstimate | None,
     *,
     treats: bool = True,
-) -> ApiaryStanding:
+) -> ApiaryStatus:
     """How an apiary stands from its living colonies' levels today.
 
     `levels` are those of the school in force where the estimate is on their scale, else None: then only the colonies'
@@ -68,15 +68,15 @@ def apiary_standing(
         detection_sample(colonies, over_to_find(colonies), FIND_WITH, NEAR_SENSITIVITY).sample if colonies else None
     )
     if colonies == 0:
-        return ApiaryStanding(scope, "unknown", "none_living", (), (), 0, 0, None)
+        return ApiaryStatus(scope, "unknown", "none_living", (), (), 0, 0, None)
     if scope == "single_colony":
         level = worst(levels_now.values()) or "unknown"
         near = [one for one, now in levels_now.items() if now == "clear"] if over else []
         reason: ApiaryReason = "worst_colony" if counted else "none_counted"
-        return ApiaryStanding(scope, level, reason, over if treats else (), near, counted, colonies, enough)
+        return ApiaryStatus(scope, level, reason, over if treats else (), near, counted, colonies, enough)
     level, reason = _whole(levels_now, over, counted, levels, estimate, enough)
     treat = list(levels_now) if treats and level in ("act", "urgent") else []
-    return ApiaryStanding(scope, level, reason, treat, (), counted, colonies, enough)
+    return ApiaryStatus(scope, level, reason, treat, (), counted, colonies, enough)
 
 
 def _whole(

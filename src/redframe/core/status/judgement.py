@@ -8,7 +8,7 @@ from datetime import date
 from typing import Literal
 
 from redframe.core.policy.policy import Policy
-from redframe.core.policy.schemes import SCHOOLS, Levels, SchoolId
+from redframe.core.policy.schemes import SCHEMES, Levels, SchemeId
 from redframe.core.sampling.method import TreatmentSpan, Use
 from redframe.core.sampling.reading import AnyReading, CellReading
 from redframe.core.sampling.sequential import chance_of_flip
@@ -23,10 +23,10 @@ LATEST_START_NEAR_DAYS = 7
 
 
 @dataclass(frozen=True, slots=True)
-class SchoolView:
+class SchemeView:
     """How one school sees the colony; `act_at` in the school's own unit, `on` the day of the count that it judges."""
 
-    school: SchoolId
+    scheme: SchemeId
     name: str
     unit: str
     level: Level
@@ -41,7 +41,7 @@ class Judgement:
 
     level: Level
     phase: Phase
-    school: SchoolId
+    scheme: SchemeId
     watch: float
     act: float
     urgent: float
@@ -70,7 +70,7 @@ def judge_reading(
     """
     phase = policy.calendar.phase(taken_on)
     levels = policy.levels[phase]
-    if policy.school == "any_mite":
+    if policy.scheme == "any_mite":
         return _any_mite(reading, taken_on, policy, phase)
     if reading.scale != policy.scale or isinstance(reading, CellReading) or not use.enters:
         return None
@@ -85,13 +85,13 @@ def judge_reading(
         advice = "second_sample"
     else:
         advice = "come_back"
-    if not SCHOOLS[policy.school].treats:
+    if not SCHEMES[policy.scheme].treats:
         advice = _observed(level, advice)
     unsettled = UNSURE <= p_act < SURE and not second
     return Judgement(
         level=level,
         phase=phase,
-        school=policy.school,
+        scheme=policy.scheme,
         watch=levels.watch,
         act=levels.act,
         urgent=levels.urgent,
@@ -117,7 +117,7 @@ def _any_mite(reading: AnyReading, taken_on: date, policy: Policy, phase: Phase)
     sample = Sample(taken_on, reading.median, reading.upper80, can_clear=False, found_mites=found)
     sure = 1.0 if found else 0.0
     return Judgement(
-        level=judge(sample, policy.levels[phase], "any_mite"), phase=phase, school="any_mite", watch=0, act=0, urgent=0,
+        level=judge(sample, policy.levels[phase], "any_mite"), phase=phase, scheme="any_mite", watch=0, act=0, urgent=0,
         p_watch=sure, p_act=sure, p_urgent=sure, advice="notify" if found else "come_back",
         come_back_on=None if found else recount_on(sample, policy), flips=None,
     )  # fmt: skip
@@ -128,32 +128,32 @@ def _sample(reading: AnyReading, taken_on: date, use: Use) -> Sample:
                   found_mites=reading.mites > 0)  # fmt: skip
 
 
-def school_views(
-    reading: AnyReading, taken_on: date, policy: Policy, use: Use, own: Mapping[SchoolId, Mapping[Phase, Levels]]
-) -> Sequence[SchoolView]:
+def scheme_views(
+    reading: AnyReading, taken_on: date, policy: Policy, use: Use, own: Mapping[SchemeId, Mapping[Phase, Levels]]
+) -> Sequence[SchemeView]:
     """How every school but the one in force sees the same count; those that judge another scale are left out. `own` are
     levels that the association has set for a school, in place of its defaults."""
     phase = policy.calendar.phase(taken_on)
     views = []
-    for school in SCHOOLS.values():
-        if school.id == policy.school:
+    for scheme in SCHEMES.values():
+        if scheme.id == policy.scheme:
             continue
-        levels = own.get(school.id, school.levels)[phase]
-        if school.scale is None or (school.scale == reading.scale and use.enters):
-            level = judge(_sample(reading, taken_on, use), levels, school.id)
-            views.append(SchoolView(school.id, school.name, school.unit, level, levels.act, taken_on))
+        levels = own.get(scheme.id, scheme.levels)[phase]
+        if scheme.scale is None or (scheme.scale == reading.scale and use.enters):
+            level = judge(_sample(reading, taken_on, use), levels, scheme.id)
+            views.append(SchemeView(scheme.id, scheme.name, scheme.unit, level, levels.act, taken_on))
     return views
 
 
-def views_beside(
+def views_of_other_scale(
     counts: Sequence[Counted], on: date, policy: Policy, beside: Policy, spans: Sequence[TreatmentSpan],
-    own: Mapping[SchoolId, Mapping[Phase, Levels]],
-) -> Sequence[SchoolView]:  # fmt: skip
+    own: Mapping[SchemeId, Mapping[Phase, Levels]],
+) -> Sequence[SchemeView]:  # fmt: skip
     """How the schools of another scale see the colony on a day: by its latest count of that scale, as long as `policy`
     holds a count for knowledge. `beside` is the policy with a school of that scale; `counts` as they were taken."""
     told = judged_samples([one for one in counts if one.taken_on <= on], beside, spans)
     if not told or (on - told[-1].counted.taken_on).days > policy.stale_after(policy.calendar.phase(on)):
         return []
     latest = told[-1].counted
-    views = school_views(told[-1].reading, latest.taken_on, policy, use_of(latest, beside, spans), own)
-    return [one for one in views if SCHOOLS[one.school].scale == beside.scale]
+    views = scheme_views(told[-1].reading, latest.taken_on, policy, use_of(latest, beside, spans), own)
+    return [one for one in views if SCHEMES[one.scheme].scale == beside.scale]

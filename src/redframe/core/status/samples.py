@@ -58,7 +58,7 @@ def use_of(counted: Counted, policy: Policy, spans: Sequence[TreatmentSpan]) -> 
 
 def judged_samples(counts: Sequence[Counted], policy: Policy, spans: Sequence[TreatmentSpan] = ()) -> list[Judged]:
     """The counts that judge a colony, in their order; `counts` in the order in which they were taken."""
-    if policy.school == "any_mite":
+    if policy.scheme == "any_mite":
         return [_any(one, one.reading) for one in counts if one.reading is not None]
     found: list[Judged] = []
     for one in counts:

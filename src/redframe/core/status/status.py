@@ -15,12 +15,12 @@ from math import floor, log
 from typing import Literal
 
 from redframe.core.policy.policy import Policy
-from redframe.core.policy.schemes import Levels, SchoolId
+from redframe.core.policy.schemes import Levels, SchemeId
 from redframe.core.season.calendar import Phase
 from redframe.core.season.growth import GROWTH_PER_DAY
 
 Level = Literal["clear", "watch", "act", "urgent", "unknown"]
-StandingReason = Literal[
+StatusReason = Literal[
     "never_counted",
     "count",
     "held_one_step",
@@ -50,24 +50,24 @@ class Sample:
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class Status:
     """One level from a day on, until the next standing or count. `act_at` is the act level in force;
     `overdue_from` the day from which an unanswered act or urgent counts as overdue."""
 
     since: date
     level: Level
-    reason: StandingReason
+    reason: StatusReason
     phase: Phase
     act_at: float
     overdue_from: date | None = None
 
 
-def judge(sample: Sample, levels: Levels, school: SchoolId = "season_phase") -> Level:
+def judge(sample: Sample, levels: Levels, scheme: SchemeId = "season_phase") -> Level:
     """The level that one sample shows by itself, from the cut points of docs/methods/thresholds.md.
 
     Where one mite is too many, none found is never clear: it was only not found.
     """
-    if school == "any_mite":
+    if scheme == "any_mite":
         return "urgent" if sample.found_mites else "watch"
     if sample.median >= levels.urgent:
         return "urgent"
@@ -82,14 +82,14 @@ def _higher(a: Level, b: Level) -> Level:
     return a if ORDER.index(a) >= ORDER.index(b) else b
 
 
-def standings(samples: Sequence[Sample], policy: Policy, treated_since: Sequence[date] = ()) -> list[Standing]:
+def statuses(samples: Sequence[Sample], policy: Policy, treated_since: Sequence[date] = ()) -> list[Status]:
     """Standings from the last sample on; [] when the colony was never counted (it is unknown from the start).
 
     `samples` are valid counts of one colony in order of the day; `treated_since` are the end days of completed
     treatments, which free an act or urgent from staying overdue.
     """
     held: Level = "unknown"
-    path: list[Standing] = []
+    path: list[Status] = []
     for index, sample in enumerate(samples):
         if path:
             held = _at(path, sample.taken_on).level
@@ -98,17 +98,17 @@ def standings(samples: Sequence[Sample], policy: Policy, treated_since: Sequence
     return path
 
 
-def _at(path: Sequence[Standing], day: date) -> Standing:
+def _at(path: Sequence[Status], day: date) -> Status:
     return [step for step in path if step.since <= day][-1] if path[0].since <= day else path[0]
 
 
 def _after(
     sample: Sample, held: Level, policy: Policy, treated_since: Sequence[date], until: date | None
-) -> list[Standing]:
+) -> list[Status]:
     phase = policy.calendar.phase(sample.taken_on)
-    shown = judge(sample, policy.levels[phase], policy.school)
-    reason: StandingReason = "count"
-    if policy.school == "any_mite":
+    shown = judge(sample, policy.levels[phase], policy.scheme)
+    reason: StatusReason = "count"
+    if policy.scheme == "any_mite":
         reason = "count" if sample.found_mites else "none_found"
     elif shown == "watch" and not sample.can_clear and judge_clear(sample, policy.levels[phase]):
         reason = "cannot_show_clear"
@@ -121,7 +121,7 @@ def _after(
             level = _higher(shown, step_down)
             if level != shown:
                 reason = "held_one_step"
-    path = [Standing(sample.taken_on, level, reason, phase, policy.levels[phase].act)]
+    path = [Status(sample.taken_on, level, reason, phase, policy.levels[phase].act)]
     answered = any(end >= sample.taken_on for end in treated_since)
     last = until or sample.taken_on + timedelta(days=max(policy.stale_after_days, policy.stale_after_days_dormant) + 1)
     day = sample.taken_on
@@ -132,17 +132,17 @@ def _after(
         current = path[-1]
         if current.level in ORDER and age > policy.stale_after(now):
             if current.level in ("act", "urgent") and not answered:
-                path.append(Standing(day, current.level, "overdue", now, policy.levels[now].act, overdue_from=day))
+                path.append(Status(day, current.level, "overdue", now, policy.levels[now].act, overdue_from=day))
             else:
-                path.append(Standing(day, "unknown", "too_old", now, policy.levels[now].act))
+                path.append(Status(day, "unknown", "too_old", now, policy.levels[now].act))
             break
         if now != phase:
             phase = now
-            again = judge(sample, policy.levels[now], policy.school)
+            again = judge(sample, policy.levels[now], policy.scheme)
             if ORDER.index(again) > ORDER.index(current.level):
-                path.append(Standing(day, again, "threshold_changed", now, policy.levels[now].act))
+                path.append(Status(day, again, "threshold_changed", now, policy.levels[now].act))
             elif policy.levels[now].act != current.act_at:
-                path.append(Standing(day, current.level, current.reason, now, policy.levels[now].act))
+                path.append(Status(day, current.level, current.reason, now, policy.levels[now].act))
     return path
 
 

@@ -10,13 +10,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from redframe.core.colonies.queens import QueenState
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, IsoDate
 from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.treatments.weather import Forecast
 
 Outcome = Literal["worked", "partly", "failed"]
-QueenState = Literal["mated", "virgin", "caged", "queenless", "unknown"]
 BroodKnown = Literal["yes", "no", "unknown"]
 BroodEventType = Literal["caging", "removal", "swarm", "queen_caged", "queen_removed", "swarm_left"]
 Temperature = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=-60, le=60)]
@@ -46,7 +46,7 @@ class PastTreatment(Input):
     outcome: Outcome | None = None
 
 
-class Hold(Input):
+class HoldFact(Input):
     """A disease hold on the colony or its apiary."""
 
     kind: Literal["notifiable", "other"]
@@ -74,7 +74,7 @@ class ColonyFacts(Input):
     last_treatments: list[PastTreatment] = []
     infestation_pct: Annotated[float, Field(strict=True, allow_inf_nan=False, ge=0, le=10_000)] | None = None
     counted_on: IsoDate | None = None
-    holds: list[Hold] = []
+    holds: list[HoldFact] = []
 
 
 class ForecastFacts(Input):

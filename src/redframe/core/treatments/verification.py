@@ -22,8 +22,8 @@ from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.rates import PRIOR_SHAPE
 from redframe.core.sampling.reading import Recovery, exposures_of
 from redframe.core.treatments.catalogue import Option
+from redframe.core.treatments.states import VerdictWord
 
-VerdictWord = Literal["worked", "partly", "failed", "cannot_tell_yet"]
 WhyNot = Literal["no_pre", "pre_too_old", "post_too_early", "post_too_late", "too_few_bees", "not_sure"]
 
 DRAWS = 200_000

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 
 from redframe.core.colonies.brood_calendar import Event, brood_calendar
 from redframe.core.visits.estimates import SeenFrame
-from redframe.core.visits.finding import Finding, Level
+from redframe.core.visits.finding import ExpectedEvent, ExpectedOn, Level, VisitFinding
 from redframe.core.visits.queen import brood_ages
 from redframe.core.visits.record import After, QueenCells
 
@@ -31,7 +31,7 @@ SWARM_ACTS = {
 }
 
 
-def cells(frames: Sequence[SeenFrame], after: After, on: date, *, crowded: bool) -> list[Finding]:
+def cells(frames: Sequence[SeenFrame], after: After, on: date, *, crowded: bool) -> list[VisitFinding]:
     """What queen cells and cups say, by content, number and place; and the days that follow from them."""
     found = [cell for frame in frames for cell in frame.record.cells]
     charged = [cell for cell in found if cell.content in ("egg", "larva", "capped")]
@@ -44,25 +44,34 @@ def cells(frames: Sequence[SeenFrame], after: After, on: date, *, crowded: bool)
     queen_lays = bool(eggs)
     said = tuple(f"{cell.number} {_said(cell.content)} on the {cell.place}" for cell in found)
     score = _swarm_score(found, number, ages)
-    dates: dict[str, tuple[date, date, date]] = {}
+    dates: list[ExpectedOn] = []
     oldest = next((one for one in ("capped", "larva", "egg") if one in ages), None)
     if oldest is not None:
         calendar = brood_calendar(CELL_EVENT[oldest], on)
-        dates = {name: calendar.expectations[name] for name in ("new_queen_emerges", "first_eggs")}
+        dates = [ExpectedOn(event, *calendar.expectations[event]) for event in NEW_QUEEN]
     if 1 <= number <= 3 and on_face == number and not crowded and (queen_lays or eggs is None):
         return [
-            Finding("supersedure", "watch", "Supersedure is likely: few cells, on the face. Often left alone.",
+            VisitFinding("supersedure", "watch", "Supersedure is likely: few cells, on the face. Often left alone.",
                     said, dates)
         ]  # fmt: skip
     if number >= 2 and on_face == number and len(ages) == 1 and eggs is False:
-        return [Finding("emergency_cells", "act", "Emergency cells: she was lost. Leave the best 1 or 2.", said, dates)]
+        return [
+            VisitFinding("emergency_cells", "act", "Emergency cells: she was lost. Leave the best 1 or 2.", said, dates)
+        ]
     if number and "egg" in ages and "larva" not in ages and "capped" not in ages:
-        dates["first_cell_sealed"] = (on + timedelta(days=5), on + timedelta(days=6), on + timedelta(days=9))
+        dates.append(_sealed(on, 5, 6, 9))
     elif number and "capped" not in ages:
-        dates["first_cell_sealed"] = (on, on + timedelta(days=2), on + timedelta(days=4))
+        dates.append(_sealed(on, 0, 2, 4))
     level: Level = "note" if score == 0 else "watch" if score == 1 else "act"
     text = f"Swarm intent {score} of 5: {SWARM_SCORE[score]}. {SWARM_ACTS[score]}"
-    return [Finding("swarm", level, text, (*said, *(("crowded",) if crowded else ())), dates)]
+    return [VisitFinding("swarm", level, text, (*said, *(("crowded",) if crowded else ())), dates)]
+
+
+NEW_QUEEN: tuple[ExpectedEvent, ...] = ("new_queen_emerges", "first_eggs")
+
+
+def _sealed(on: date, early: int, typical: int, late: int) -> ExpectedOn:
+    return ExpectedOn("first_cell_sealed", *(on + timedelta(days=days) for days in (early, typical, late)))
 
 
 def _said(content: str) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
+from uuid import UUID
 
 from redframe.core.visits.estimates import SeenFrame
 from redframe.core.visits.record import FrameRecord
@@ -43,10 +44,27 @@ class QueenTrace:
 
 
 def compare(then: Sequence[SeenFrame], now: Sequence[SeenFrame]) -> list[FrameChange]:
-    """Slot by slot over all that were looked at on either day, from the floor up."""
-    former = {(frame.box, frame.slot): frame.record for frame in then}
-    present = {(frame.box, frame.slot): frame.record for frame in now}
-    return [_change(*key, former.get(key), present.get(key)) for key in sorted(former.keys() | present.keys())]
+    """Slot by slot over all that were looked at on either day, from the floor up.
+
+    A box is compared with itself: where boxes have changed places in the stack, by its id.
+    """
+    before = {_place(frame): frame for frame in then}
+    after = {_place(frame): frame for frame in now}
+    shown = {**{key: frame.box for key, frame in before.items()}, **{key: frame.box for key, frame in after.items()}}
+    keys = sorted(shown, key=lambda key: (shown[key], key[1]))
+    return [
+        _change(
+            shown[key],
+            key[1],
+            before[key].record if key in before else None,
+            after[key].record if key in after else None,
+        )
+        for key in keys
+    ]
+
+
+def _place(frame: SeenFrame) -> tuple[UUID | int, int]:
+    return frame.box_id or frame.box, frame.slot
 
 
 def _change(box: int, slot: int, then: FrameRecord | None, now: FrameRecord | None) -> FrameChange:
@@ -65,18 +83,18 @@ def _change(box: int, slot: int, then: FrameRecord | None, now: FrameRecord | No
 
 def _signs(then: FrameRecord | None, now: FrameRecord | None) -> list[SignChange]:
     """A sign is gone only from a frame that was looked at again."""
-    former = _extents(then)
-    present = _extents(now)
+    before = _extents(then)
+    after = _extents(now)
     looked = now is not None
     found = []
-    for sign in sorted(former.keys() | present.keys()):
-        if sign not in former:
+    for sign in sorted(before.keys() | after.keys()):
+        if sign not in before:
             found.append(SignChange(sign, "new"))
-        elif sign not in present:
+        elif sign not in after:
             if looked:
                 found.append(SignChange(sign, "gone"))
         else:
-            more = present[sign] - former[sign]
+            more = after[sign] - before[sign]
             found.append(SignChange(sign, "spread" if more > 0 else "less" if more < 0 else "same"))
     return found
 
@@ -96,13 +114,15 @@ def queen_trace(then: Sequence[SeenFrame], now: Sequence[SeenFrame]) -> list[Que
     seen = [QueenTrace(frame.box, frame.slot, "seen here today") for frame in now if frame.record.queen]
     if seen:
         return seen
-    looked = {(frame.box, frame.slot) for frame in now}
+    looked = {_place(frame) for frame in now}
     today = sorted(now, key=lambda frame: -_eggs(frame.record))
     found = [QueenTrace(frame.box, frame.slot, "eggs here today") for frame in today if _eggs(frame.record) > 0]
-    left = [frame for frame in then if (frame.box, frame.slot) not in looked]
+    left = [frame for frame in then if _place(frame) not in looked]
     found += [QueenTrace(frame.box, frame.slot, "she was here last time") for frame in left if frame.record.queen]
-    former = sorted(left, key=lambda frame: -_eggs(frame.record))
-    found += [QueenTrace(frame.box, frame.slot, "eggs here last time") for frame in former if _eggs(frame.record) > 0]
+    most_eggs = sorted(left, key=lambda frame: -_eggs(frame.record))
+    found += [
+        QueenTrace(frame.box, frame.slot, "eggs here last time") for frame in most_eggs if _eggs(frame.record) > 0
+    ]
     return found[:4]
 
 

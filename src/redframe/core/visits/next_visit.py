@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from redframe.core.season.calendar import Phase
-from redframe.core.visits.finding import Finding
+from redframe.core.visits.finding import VisitFinding
 
 USUAL_DAYS: dict[Phase, tuple[int, str]] = {
     "build_up": (10, "swarming season: 7 to 10 days"),
@@ -30,6 +30,7 @@ SOONER_DAYS = {
     "suspicious": (7, "signs that are not explained"),
     "stores_nil": (3, "no food"),
     "weak": (14, "a weak colony"),
+    "bees_lost": (7, "bees that are gone"),
 }
 
 
@@ -41,7 +42,7 @@ class NextVisit:
     why: str
 
 
-def next_visit(visited_on: date, phase: Phase, findings: Sequence[Finding]) -> NextVisit:
+def next_visit(visited_on: date, phase: Phase, findings: Sequence[VisitFinding]) -> NextVisit:
     """The soonest day that the season or a finding asks for; a finding of mere note (play cups) asks for nothing."""
     days, why = USUAL_DAYS[phase]
     for finding in findings:

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from typing import Literal
 
 from redframe.core.visits.estimates import SeenFrame
-from redframe.core.visits.finding import Finding
+from redframe.core.visits.finding import VisitFinding
 from redframe.core.visits.record import After
 
 
@@ -22,17 +22,24 @@ class BroodAges:
 
 
 def brood_ages(frames: Sequence[SeenFrame], after: After) -> BroodAges:
-    """Ages of brood from the sides recorded; where none were, eggs from the answer for the colony as a whole."""
+    """Ages of brood from the sides recorded and from the answers for the colony as a whole: seen anywhere is seen."""
     sides = [side for frame in frames for side in frame.record.sides]
-    eggs = any(side.has_eggs for side in sides) if sides else None
-    if after.eggs_seen is not None:
-        eggs = bool(eggs) or after.eggs_seen
-    if not sides:
-        return BroodAges(eggs, None, None)
-    return BroodAges(eggs, any(side.open for side in sides), any(side.capped for side in sides))
+
+    def seen(on_sides: bool, answered: bool | None) -> bool | None:
+        if not sides:
+            return answered
+        return on_sides or bool(answered)
+
+    return BroodAges(
+        eggs=seen(any(side.has_eggs for side in sides), after.eggs_seen),
+        open=seen(any(side.open for side in sides), after.open_brood),
+        capped=seen(any(side.capped for side in sides), after.capped_brood),
+    )
 
 
-def queen_evidence(frames: Sequence[SeenFrame], after: After, on: date, *, wintering: bool, complete: bool) -> Finding:
+def queen_evidence(
+    frames: Sequence[SeenFrame], after: After, on: date, *, wintering: bool, complete: bool
+) -> VisitFinding:
     """What the youngest brood says of the queen, and since when.
 
     `complete` says that the brood nest was looked through: before that, what was not found may hang further on.
@@ -45,31 +52,44 @@ def queen_evidence(frames: Sequence[SeenFrame], after: After, on: date, *, winte
 
     if ages.eggs:
         also = "The queen was seen, and eggs." if seen else f"A queen was here within 3 days, since {ago(3)}."
-        return Finding("eggs", "note", also, ("eggs stand for 3 days",))
+        return VisitFinding("eggs", "note", also, ("eggs stand for 3 days",))
     if not complete and not seen and ages.capped is not None and after.eggs_seen is None:
-        return Finding("no_eggs_yet", "note", f"No eggs on the {len(frames)} frames looked at so far.", ())
+        return VisitFinding("no_eggs_yet", "note", f"No eggs on the {len(frames)} frames looked at so far.", ())
     if complete and seen and not ages.open and ages.capped is not None:
-        return Finding("queen_no_eggs", "watch", "The queen was seen, but no eggs and no open brood.",
-                       ("she does not lay, or has not begun",))  # fmt: skip
+        return VisitFinding(
+            "queen_no_eggs",
+            "watch",
+            "The queen was seen, but no eggs and no open brood.",
+            ("she does not lay, or has not begun",),
+        )
     if ages.eggs is None and not seen:
-        return Finding("not_looked", "note", "Nothing says whether she lays: eggs were not looked for.")
+        return VisitFinding("not_looked", "note", "Nothing says whether she lays: eggs were not looked for.")
     if seen:
-        return Finding("queen_seen", "note", "The queen was seen.", ("seen today",))
+        return VisitFinding("queen_seen", "note", "The queen was seen.", ("seen today",))
     if ages.open:
-        return Finding("open_no_eggs", "watch", f"No laying for at least 3 days, since {ago(3)} or before.",
-                       ("open brood is 3 to 9 days from the egg", "no eggs seen"))  # fmt: skip
+        return VisitFinding(
+            "open_no_eggs",
+            "watch",
+            f"No laying for at least 3 days, since {ago(3)} or before.",
+            ("open brood is 3 to 9 days from the egg", "no eggs seen"),
+        )
     if ages.capped:
-        return Finding("capped_only", "act", f"No laying for at least 9 days, since {ago(9)} or before.",
-                       ("worker brood is sealed 9 to 21 days from the egg", "no eggs, no open brood"))  # fmt: skip
+        return VisitFinding(
+            "capped_only",
+            "act",
+            f"No laying for at least 9 days, since {ago(9)} or before.",
+            ("worker brood is sealed 9 to 21 days from the egg", "no eggs, no open brood"),
+        )
     if ages.capped is None:
-        return Finding("no_eggs_told", "watch", "No eggs seen; the brood's ages were not recorded.", ())
+        return VisitFinding("no_eggs_told", "watch", "No eggs seen; the brood's ages were not recorded.", ())
     if wintering:
-        return Finding("winter_pause", "note", "No brood: usual in the winter pause.", ("season of the place",))
-    return Finding("no_brood", "act", f"No laying for 21 days or more, since {ago(21)} or before.",
-                   ("no worker brood of any age",))  # fmt: skip
+        return VisitFinding("winter_pause", "note", "No brood: usual in the winter pause.", ("season of the place",))
+    return VisitFinding(
+        "no_brood", "act", f"No laying for 21 days or more, since {ago(21)} or before.", ("no worker brood of any age",)
+    )
 
 
-def laying_state(frames: Sequence[SeenFrame]) -> Finding | None:
+def laying_state(frames: Sequence[SeenFrame]) -> VisitFinding | None:
     """Laying workers or a queen that lays drones, from eggs and cappings in worker cells."""
     signs = {one.sign for frame in frames for one in frame.record.signs}
     many = signs & {"eggs_multiple", "eggs_walls"}
@@ -77,19 +97,27 @@ def laying_state(frames: Sequence[SeenFrame]) -> Finding | None:
     if not drones and not many:
         return None
     if not drones:
-        return Finding("eggs_multiple", "watch", "Several eggs in cells: a queen in her first week, or laying workers.",
-                       ("look again in 7 days: drone brood in worker cells would settle it",))  # fmt: skip
+        return VisitFinding(
+            "eggs_multiple",
+            "watch",
+            "Several eggs in cells: a queen in her first week, or laying workers.",
+            ("look again in 7 days: drone brood in worker cells would settle it",),
+        )
     if many or "drone_scattered" in signs:
-        return Finding("laying_workers", "act", "Laying workers are likely: never simply introduce a queen.",
-                       tuple(sorted(many | drones)))  # fmt: skip
-    return Finding("drone_layer", "act", "A queen that lays drones only is likely.", tuple(sorted(drones)))
+        return VisitFinding(
+            "laying_workers",
+            "act",
+            "Laying workers are likely: never simply introduce a queen.",
+            tuple(sorted(many | drones)),
+        )
+    return VisitFinding("drone_layer", "act", "A queen that lays drones only is likely.", tuple(sorted(drones)))
 
 
 SOLIDITY = ((5, "very solid"), (10, "good"), (20, "fair"), (40, "poor"), (100, "shotgun"))
 """Percent of empty or odd-stage cells inside the capped area, up to which a pattern has each name."""
 
 
-def solidity(empty_pct: float | None) -> Finding | None:
+def solidity(empty_pct: float | None) -> VisitFinding | None:
     """The name of a brood pattern; a well-marked emerging comb laid again looks spotty and is not."""
     if empty_pct is None:
         return None
@@ -98,7 +126,7 @@ def solidity(empty_pct: float | None) -> Finding | None:
     if empty_pct > 10:
         why.append("look whether the gaps hold eggs and larvae: an emerging comb laid again is no fault")
     level: Literal["note", "watch"] = "watch" if empty_pct > 20 else "note"
-    return Finding("pattern", level, f"The pattern is {name}.", tuple(why))
+    return VisitFinding("pattern", level, f"The pattern is {name}.", tuple(why))
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +150,7 @@ class Criterion:
     verdict: Literal["keep", "watch", "replace"]
 
 
-def queen_worth(record: QueenRecord, *, suspicious: bool, laying: Finding | None) -> list[Criterion]:
+def queen_worth(record: QueenRecord, *, suspicious: bool, laying: VisitFinding | None) -> list[Criterion]:
     """Keep, watch or replace by each criterion of which something is known. One bad visit is "watch"."""
     said: list[Criterion] = []
     if record.patterns_pct:

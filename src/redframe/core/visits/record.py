@@ -18,6 +18,8 @@ Tenths = Annotated[int, Field(strict=True, ge=0, le=10)]
 CombState = Literal["new", "drawn", "old", "damaged", "foundation", "mould"]
 CellContent = Literal["cup", "egg", "larva", "capped", "emerged", "torn"]
 Amount = Literal["none", "few", "some", "many"]
+StoresBy = Literal["frames", "hefting", "weighing"]
+Feed = Literal["none", "syrup_1_1", "syrup_2_1", "fondant", "pollen", "other"]
 COVERS = ("capped", "open", "eggs", "drone", "honey", "nectar", "pollen")
 BROOD = ("capped", "open", "eggs", "drone")
 
@@ -105,7 +107,7 @@ class Before(Input):
     purpose: Literal["routine", "follow_up", "trace", "radius", "complaint", "pre_movement", "teaching"] = "routine"
     air_temp_c: Annotated[Number, Field(ge=-40, le=55)] | None = None
     wind: Literal["still", "breezy", "windy"] | None = None
-    wet: Literal["dry", "damp", "rain"] | None = None
+    rain: Literal["dry", "damp", "raining"] | None = None
     cloud_eighths: Annotated[int, Field(strict=True, ge=0, le=8)] | None = None
     traffic: Literal["none", "light", "normal", "heavy", "fighting"] | None = None
     pollen_in: Literal["none", "few", "many"] | None = None
@@ -116,6 +118,7 @@ class Before(Input):
     bees_under: bool | None = None
     board_mites: Annotated[int, Field(strict=True, ge=0, le=100_000)] | None = None
     board_days: Annotated[Number, Field(gt=0, le=60)] | None = None
+    board_cleaned: Literal["yes", "no", "not_looked"] | None = None
     board_seams: Annotated[int, Field(strict=True, ge=0, le=40)] | None = None
     emergency: bool = False
     note: Text = ""
@@ -130,26 +133,29 @@ class Before(Input):
 class After(Input):
     """After the last frame: the colony as a whole, what was done, and when to come back.
 
-    `queen` is what was seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
+    What is given here is of the whole hive: it is never overruled by the combs that were looked at. `queen` is what was
+    seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
     """
 
     seams_of_bees: Annotated[Number, Field(ge=0, le=60)] | None = None
     frames_of_bees: Annotated[Number, Field(ge=0, le=60)] | None = None
     frames_of_brood: Annotated[Number, Field(ge=0, le=60)] | None = None
     eggs_seen: bool | None = None
+    open_brood: bool | None = None
+    capped_brood: bool | None = None
     queen: Literal["seen", "eggs_only", "neither", "not_looked"] | None = None
     two_queens: bool = False
     queen_caged: bool = False
     queen_released: bool = False
     stores_kg: Annotated[Number, Field(ge=0, le=200)] | None = None
-    stores_by: Literal["frames", "hefting", "weighing"] | None = None
+    stores_by: StoresBy | None = None
     temper: Annotated[int, Field(strict=True, ge=1, le=10)] | None = None
     pattern_empty_pct: Annotated[Number, Field(ge=0, le=100)] | None = None
     beetles: Annotated[int, Field(strict=True, ge=0, le=100_000)] | None = None
     moth: Amount | None = None
     wasps: Amount | None = None
     traps: Annotated[int, Field(strict=True, ge=0, le=50)] | None = None
-    feed: Literal["none", "syrup_1_1", "syrup_2_1", "fondant", "pollen"] | None = None
+    feed: Feed | None = None
     feed_amount: Annotated[Number, Field(gt=0, le=100)] | None = None
     supers_on: bool | None = None
     tool_hygiene: Literal["new_gloves", "washed", "flamed", "none"] | None = None

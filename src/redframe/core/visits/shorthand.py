@@ -13,7 +13,7 @@ queen, comb words, `!` and a sign with few / some / many or a number, and a note
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 from redframe.core.disease.signs import signs
@@ -59,13 +59,15 @@ class NotUnderstood:
 
 @dataclass(frozen=True, slots=True)
 class ReadLine:
-    """What a line says. `same` asks for last time's record; `record` is None then, or where no frame was named."""
+    """What a line says. `same` asks for last time's record; `record` is None then, or where no frame was named.
+    `printed` is the line as it would be written for this record."""
 
     box: int | None
     slot: int | None
     same: bool
     record: FrameRecord | None
-    not_understood: list[NotUnderstood] = field(default_factory=list)
+    not_understood: list[NotUnderstood]
+    printed: str = ""
 
 
 class _Draft:

@@ -4,11 +4,11 @@
 SELECT t.colony_id, t.taken_on, t.taken_at, t.mites, t.bees_mean, t.bees_cv, t.recovery, t.placed_at, t.board_days, t.board_cv
 FROM (SELECT m.colony_id, m.taken_on, m.taken_at, r.mites, r.bees_mean, r.bees_cv, r.recovery, m.placed_at, r.board_days,
              r.board_cv,
-             row_number() OVER (PARTITION BY m.colony_id, r.scale ORDER BY m.taken_at DESC, m.made_at DESC, m.id) AS latest,
+             row_number() OVER (PARTITION BY m.colony_id, r.scale ORDER BY m.taken_at DESC, m.created_at DESC, m.id) AS latest,
              max(m.taken_on) OVER (PARTITION BY m.colony_id) AS last_on
       FROM mite_count m JOIN count_reading r ON r.count_id = m.id
       WHERE m.taken_on > :since AND (r.scale = 'mites_per_100' OR m.method = 'board' AND m.cleaned = 'yes')) t
-JOIN colony c ON c.id = t.colony_id AND c.state IN ('alive', 'queenless')
+JOIN colony c ON c.id = t.colony_id AND c.is_living
 WHERE t.latest <= :most AND t.last_on >= :last_since ORDER BY t.colony_id, t.taken_at;
 
 -- name: courses_to_forecast
@@ -36,7 +36,7 @@ UPDATE forecast_run SET done = :done WHERE id = :id;
 -- name: end_run
 UPDATE forecast_run SET state = :state, finished_at = now(), note = :note WHERE id = :id AND state IN ('waiting', 'running');
 
--- name: lay_forecasts
+-- name: replace_forecasts
 -- `rows` is a JSON list.
 INSERT INTO colony_forecast (colony_id, association_id, run_id, for_day, counted_on, act_per_100, median, low80, high80,
                              date10, date50, date90, p_over_ahead, danger_from, effective, disagree)
@@ -51,21 +51,21 @@ ON CONFLICT (colony_id) DO UPDATE SET run_id = excluded.run_id, for_day = exclud
     p_over_ahead = excluded.p_over_ahead, danger_from = excluded.danger_from, effective = excluded.effective,
     disagree = excluded.disagree;
 
--- name: lift_old_forecasts
+-- name: delete_old_forecasts
 DELETE FROM colony_forecast WHERE run_id <> :run_id;
 
--- name: forecasts_ahead
+-- name: forecast_rows
 -- Colonies by how soon they cross: those over already first, then by the day, then by the chance.
 SELECT f.colony_id, c.label, c.apiary_id, a.name AS apiary, k.name AS keeper, coalesce(s.level, 'unknown') AS level,
        f.for_day, f.counted_on, o.counted_on > f.counted_on AS counted_since, f.act_per_100, f.median, f.low80, f.high80,
        f.date10, f.date50, f.date90, f.p_over_ahead, f.danger_from, f.disagree,
        EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
-               AND t.state IN ('planned', 'under_way', 'awaiting_verification')) AS in_course
+               AND t.is_open) AS in_course
 FROM colony_forecast f
-JOIN colony c ON c.id = f.colony_id AND c.state IN ('alive', 'queenless')
+JOIN colony c ON c.id = f.colony_id AND c.is_living
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
-LEFT JOIN standing s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
 LEFT JOIN outlook o ON o.colony_id = c.id
 ORDER BY f.date50 NULLS LAST, f.danger_from NULLS LAST, f.p_over_ahead DESC, f.median[1] DESC, a.name, length(c.label), c.label LIMIT :most OFFSET :skip;
 
@@ -73,7 +73,7 @@ ORDER BY f.date50 NULLS LAST, f.danger_from NULLS LAST, f.p_over_ahead DESC, f.m
 SELECT count(*) AS colonies, count(*) FILTER (WHERE f.date50 <= f.for_day) AS over_now,
        count(*) FILTER (WHERE f.date50 > f.for_day AND f.date50 <= f.for_day + 21) AS within_three_weeks,
        count(*) FILTER (WHERE f.date50 > f.for_day + 21) AS later, count(*) FILTER (WHERE f.date50 IS NULL) AS not_within
-FROM colony_forecast f JOIN colony c ON c.id = f.colony_id AND c.state IN ('alive', 'queenless');
+FROM colony_forecast f JOIN colony c ON c.id = f.colony_id AND c.is_living;
 
 -- name: associations_at_night
 SELECT association_id, timezone FROM associations_at_night();

@@ -6,11 +6,11 @@ VALUES (:id, my_association(), :colony_id, :width, :height, :width_mm, :grid_col
 
 -- name: board_picture
 SELECT id, colony_id, width, height, width_mm, grid_columns, grid_rows, candidates, finder, marks, counted, count_id,
-       coalesce(name_of(by_person), '') AS by_name, made_at FROM board_picture WHERE id = :id;
+       coalesce(name_of(by_person), '') AS by_name, created_at FROM board_picture WHERE id = :id;
 
 -- name: board_image
 SELECT picture FROM board_picture WHERE id = :id;
 
--- name: lay_marks
+-- name: save_marks
 UPDATE board_picture SET marks = :marks, counted = :counted, count_id = :count_id
 WHERE id = :id AND colony_id = :colony_id AND count_id IS NULL;

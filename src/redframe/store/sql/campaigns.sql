@@ -30,7 +30,7 @@ FROM count_week_keeper i JOIN keeper k ON k.id = i.keeper_id WHERE i.week_id = :
 
 -- name: week_apiaries
 SELECT a.id, a.name, a.keeper_id, a.latitude, a.longitude,
-       (SELECT count(*) FROM colony c WHERE c.apiary_id = a.id AND c.state IN ('alive', 'queenless')) AS colonies
+       (SELECT count(*) FROM colony c WHERE c.apiary_id = a.id AND c.is_living) AS colonies
 FROM apiary a WHERE a.keeper_id IN (SELECT keeper_id FROM count_week_keeper WHERE week_id = :week_id) ORDER BY a.name, a.id;
 
 -- name: week_counts
@@ -43,7 +43,7 @@ FROM mite_count m JOIN colony c ON c.id = m.colony_id JOIN apiary a ON a.id = c.
 LEFT JOIN count_reading r ON r.count_id = m.id AND r.scale = 'mites_per_100'
 WHERE m.taken_on BETWEEN :first_on AND :last_on AND m.method IN ('wash', 'sugar', 'co2')
 AND a.keeper_id IN (SELECT keeper_id FROM count_week_keeper WHERE week_id = :week_id)
-ORDER BY m.colony_id, (r.median IS NULL), m.taken_on DESC, m.method = 'wash' DESC, m.taken_at DESC, m.made_at DESC, m.id;
+ORDER BY m.colony_id, (r.median IS NULL), m.taken_on DESC, m.method = 'wash' DESC, m.taken_at DESC, m.created_at DESC, m.id;
 
 -- name: week_treatments
 -- Courses of those invited that were placed between two days, by option, with what became of them.
@@ -77,4 +77,4 @@ UPDATE count_week_keeper SET reminders = reminders + 1, reminded_at = :at WHERE 
 
 -- name: colonies_by_name
 SELECT c.id, c.label, a.name AS apiary FROM colony c JOIN apiary a ON a.id = c.apiary_id
-WHERE c.state IN ('alive', 'queenless') AND a.keeper_id IN (SELECT keeper_id FROM count_week_keeper WHERE week_id = :week_id);
+WHERE c.is_living AND a.keeper_id IN (SELECT keeper_id FROM count_week_keeper WHERE week_id = :week_id);

@@ -3,10 +3,10 @@ SELECT hive_id FROM hive_box WHERE id = :box_id AND until IS NULL;
 
 -- name: last_colony_of_frame
 SELECT from_colony FROM frame_move WHERE frame_id = :frame_id AND from_colony IS NOT NULL
-ORDER BY moved_on DESC, made_at DESC LIMIT 1;
+ORDER BY moved_on DESC, created_at DESC LIMIT 1;
 
--- name: lay_frames
--- A comb for each slot of each standing box that was never told to have one.
+-- name: fill_boxes
+-- A comb for each slot of each colony_status box that was never told to have one.
 INSERT INTO frame (id, association_id, apiary_id, frame_format, box_id, slot)
 SELECT gen_random_uuid(), my_association(), h.apiary_id, b.frame_format, b.id, s.slot
 FROM hive h JOIN hive_box b ON b.hive_id = h.id AND b.until IS NULL AND b.frames > 0
@@ -46,4 +46,4 @@ SELECT m.id, m.act_id, m.frame_id, m.visit_id, m.moved_on, m.from_colony, m.from
        m.to_box, m.to_slot, m.to_away, m.rule, m.override_why, m.note, coalesce(name_of(m.by_person), '') AS by_name,
        f.label AS from_label, t.label AS to_label
 FROM frame_move m LEFT JOIN colony f ON f.id = m.from_colony LEFT JOIN colony t ON t.id = m.to_colony
-WHERE m.from_colony = :colony_id OR m.to_colony = :colony_id ORDER BY m.moved_on DESC, m.made_at DESC LIMIT 200;
+WHERE m.from_colony = :colony_id OR m.to_colony = :colony_id ORDER BY m.moved_on DESC, m.created_at DESC LIMIT 200;

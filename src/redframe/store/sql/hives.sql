@@ -4,7 +4,7 @@ SELECT id, name, width_mm, height_mm FROM frame_format ORDER BY id;
 -- name: add_hive
 INSERT INTO hive (id, association_id, apiary_id, hive_type) VALUES (:id, my_association(), :apiary_id, :hive_type);
 
--- name: lay_hive_boxes
+-- name: replace_hive_boxes
 -- `boxes` is a JSON list: boxes that stay name their id and may change places; those not named end; the others are new.
 WITH wanted AS (
     SELECT * FROM jsonb_to_recordset(:boxes) AS n(id uuid, "position" integer, purpose text, frame_format text, frames integer)
@@ -15,18 +15,23 @@ WITH wanted AS (
     UPDATE hive_box b SET position = n.position FROM wanted n
     WHERE b.id = n.id AND b.hive_id = :hive_id AND b.until IS NULL AND b.position <> n.position
 )
-INSERT INTO hive_box (hive_id, association_id, position, purpose, frame_format, frames, since)
-SELECT :hive_id, my_association(), n.position, n.purpose, n.frame_format, n.frames, :on FROM wanted n WHERE n.id IS NULL;
+INSERT INTO hive_box (id, hive_id, association_id, position, purpose, frame_format, frames, since)
+SELECT coalesce(n.id, gen_random_uuid()), :hive_id, my_association(), n.position, n.purpose, n.frame_format, n.frames, :on
+FROM wanted n WHERE NOT EXISTS (SELECT FROM hive_box b WHERE b.id = n.id AND b.hive_id = :hive_id);
 
 -- name: amend_hive
 UPDATE hive SET hive_type = :hive_type, floor = :floor, numbered_from = :numbered_from, divided_after = :divided_after,
-       laid_at = clock_timestamp()
+       boxes_changed_at = clock_timestamp()
 WHERE id = :id AND version = :version;
 
 -- name: set_hive_side
 UPDATE colony SET hive_side = CASE WHEN :side::text IS NULL THEN NULL
                                    WHEN (id = :colony_id) = (:side = 'left') THEN 'left' ELSE 'right' END
-WHERE hive_id = :hive_id AND state IN ('alive', 'queenless');
+WHERE hive_id = :hive_id AND is_living;
+
+-- name: remove_divider
+WITH sides AS (UPDATE colony SET hive_side = NULL WHERE hive_id = :hive_id AND hive_side IS NOT NULL)
+UPDATE hive SET divided_after = NULL WHERE id = :hive_id AND divided_after IS NOT NULL;
 
 -- name: move_hive
 WITH combs AS (
@@ -38,22 +43,26 @@ UPDATE hive SET apiary_id = :apiary_id WHERE id = :id;
 SELECT h.id, h.hive_type, h.floor, h.numbered_from, h.divided_after, h.version, b.id AS box_id, b.position, b.purpose,
        b.frame_format, b.frames, b.since,
        (SELECT array_agg(c.label ORDER BY c.label) FROM colony c WHERE c.hive_id = h.id
-        AND c.state IN ('alive', 'queenless')) AS labels,
+        AND c.is_living) AS labels,
        (SELECT min(c.label) FROM colony c WHERE c.hive_id = h.id AND c.hive_side = 'left'
-        AND c.state IN ('alive', 'queenless')) AS left_label
+        AND c.is_living) AS left_label
 FROM hive h LEFT JOIN hive_box b ON b.hive_id = h.id AND b.until IS NULL
 WHERE h.apiary_id = :apiary_id ORDER BY h.id, b.position;
 
 -- name: boxes_of_hive
+-- The boxes that stand, from the floor up; those that stood on a day where one is named.
 SELECT id, position, purpose, frame_format, frames, since FROM hive_box
-WHERE hive_id = :hive_id AND until IS NULL ORDER BY position;
+WHERE hive_id = :hive_id AND CASE WHEN :on::date IS NULL THEN until IS NULL ELSE since <= :on AND (until IS NULL OR until > :on) END
+ORDER BY position, since;
+
+-- name: boxes_by_id
+SELECT id, position, purpose, frame_format, frames, since FROM hive_box WHERE id = ANY(:ids) ORDER BY position, since;
 
 -- name: hive_by_id
 SELECT id, apiary_id, hive_type, floor, numbered_from, divided_after, version FROM hive WHERE id = :id;
 
 -- name: colonies_of_hive
 -- The living; where none lives, those that lived there last.
-SELECT c.id, c.label, c.hive_side FROM colony c JOIN colony_state s ON s.name = c.state
-WHERE c.hive_id = :hive_id
-  AND (s.lives OR NOT EXISTS (SELECT FROM colony o JOIN colony_state l ON l.name = o.state WHERE o.hive_id = :hive_id AND l.lives))
-ORDER BY s.lives DESC, CASE WHEN s.lives THEN NULL ELSE c.state_since END DESC, c.label;
+SELECT c.id, c.label, c.hive_side FROM colony c
+WHERE c.hive_id = :hive_id AND (c.is_living OR NOT EXISTS (SELECT FROM colony o WHERE o.hive_id = :hive_id AND o.is_living))
+ORDER BY c.is_living DESC, CASE WHEN c.is_living THEN NULL ELSE c.state_since END DESC, c.label;

@@ -1,18 +1,26 @@
 -- name: held_back
--- Why combs may not leave these colonies: an open hold, a colony that died, unexplained signs at its latest looks.
-SELECT c.id AS colony_id, c.label, c.state, h.why AS hold,
-       (SELECT array_agg(DISTINCT s) FROM visit v CROSS JOIN LATERAL unnest(v.suspicious) AS s
-        WHERE v.colony_id = c.id AND v.state = 'closed' AND v.visited_on > :on::date - 60) AS suspicious
+-- What keeps these colonies back: an open hold, their state, unexplained signs at their visits of two months.
+SELECT c.label, c.state, h.kind AS hold_kind, h.why AS hold_why,
+       coalesce((SELECT array_agg(DISTINCT s) FROM visit v CROSS JOIN LATERAL unnest(v.suspicious) AS s
+                 WHERE v.colony_id = c.id AND v.state = 'closed' AND v.visited_on > :on::date - 60), '{}') AS suspicious
 FROM colony c LEFT JOIN colony_hold h ON h.colony_id = c.id AND h.until IS NULL
-WHERE c.id = ANY(:ids);
+WHERE c.id = ANY(:ids) ORDER BY length(c.label), c.label;
+
+-- name: colonies_held_in_hive
+-- A lost colony holds its hive until another was put in against the hold.
+SELECT c.id FROM colony c JOIN colony_state s ON s.name = c.state
+WHERE c.hive_id = :hive_id AND (c.is_living OR s.is_lost AND NOT EXISTS (
+    SELECT FROM colony o JOIN colony_event e ON e.colony_id = o.id
+    WHERE o.hive_id = :hive_id AND o.id <> c.id AND e.rule <> '' AND e.happened_on >= c.state_since))
+ORDER BY c.id;
 
 -- name: add_hold
-INSERT INTO colony_hold (id, association_id, colony_id, since, why, by_person)
-VALUES (:id, my_association(), :colony_id, :since, :why, my_person());
+INSERT INTO colony_hold (id, association_id, colony_id, kind, since, why, by_person)
+VALUES (:id, my_association(), :colony_id, :kind, :since, :why, my_person());
 
 -- name: lift_hold
-UPDATE colony_hold SET until = :until, lifted_why = :why WHERE colony_id = :colony_id AND until IS NULL;
+UPDATE colony_hold SET until = greatest(:until, since), lifted_why = :why WHERE colony_id = :colony_id AND until IS NULL;
 
 -- name: hold_of_colony
-SELECT id, colony_id, since, why, coalesce(name_of(by_person), '') AS by_name FROM colony_hold
+SELECT id, colony_id, kind, since, why, coalesce(name_of(by_person), '') AS by_name FROM colony_hold
 WHERE colony_id = :colony_id AND until IS NULL;

@@ -9,13 +9,13 @@ UPDATE membership SET role = :role, keeper_id = :keeper_id,
 WHERE id = :id AND association_id = my_association() AND version = :version;
 
 -- name: open_invitations
-SELECT i.id, i.email, i.role, i.keeper_id, k.name AS keeper, i.made_at, i.expires_at,
-       coalesce(name_of(i.made_by), '') AS by_name
+SELECT i.id, i.email, i.role, i.keeper_id, k.name AS keeper, i.created_at, i.expires_at,
+       coalesce(name_of(i.created_by), '') AS by_name
 FROM invitation i LEFT JOIN keeper k ON k.id = i.keeper_id
-WHERE i.accepted_at IS NULL AND i.withdrawn_at IS NULL ORDER BY i.made_at DESC, i.id;
+WHERE i.accepted_at IS NULL AND i.withdrawn_at IS NULL ORDER BY i.created_at DESC, i.id;
 
 -- name: add_invitation
-INSERT INTO invitation (id, association_id, email, role, keeper_id, token_hash, made_by, expires_at)
+INSERT INTO invitation (id, association_id, email, role, keeper_id, token_hash, created_by, expires_at)
 VALUES (:id, my_association(), :email, :role, :keeper_id, :token_hash, my_person(), now() + :lasts);
 
 -- name: renew_invitation

@@ -6,7 +6,7 @@ INSERT INTO keeper (id, association_id, name, phone, registration)
 VALUES (:id, my_association(), :name, :phone, :registration);
 
 -- name: apiaries_overview
--- Every apiary with how its living colonies stand on a day and how old the knowledge is. A colony without a standing
+-- Every apiary with how its living colonies stand on a day and how old the knowledge is. A colony without a colony_status
 -- is unknown.
 SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.elevation_m,
        count(c.id) AS colonies,
@@ -15,12 +15,12 @@ SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.e
        count(*) FILTER (WHERE c.id IS NOT NULL AND coalesce(s.level, 'unknown') = 'unknown') AS unknown,
        min(o.counted_on) AS oldest_count_on, max(o.counted_on) AS newest_count_on,
        count(*) FILTER (WHERE EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
-                                      AND t.state IN ('planned', 'under_way', 'awaiting_verification'))) AS in_course,
+                                      AND t.is_open)) AS in_course,
        max(o.median) AS highest
 FROM apiary a
 JOIN keeper k ON k.id = a.keeper_id
-LEFT JOIN colony c ON c.apiary_id = a.id AND c.state IN ('alive', 'queenless')
-LEFT JOIN standing s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+LEFT JOIN colony c ON c.apiary_id = a.id AND c.is_living
+LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
 LEFT JOIN outlook o ON o.colony_id = c.id
 GROUP BY a.id, k.id ORDER BY a.name, a.id;
 
@@ -35,9 +35,9 @@ SELECT n.id, n.name, n.km, n.urgent FROM (
     SELECT b.id, b.name,
            2 * 6371.0 * asin(least(1.0, sqrt(power(sin(radians(b.latitude - a.latitude) / 2), 2)
                + cos(radians(a.latitude)) * cos(radians(b.latitude)) * power(sin(radians(b.longitude - a.longitude) / 2), 2)))) AS km,
-           (SELECT count(*) FROM colony c JOIN standing s ON s.colony_id = c.id AND s.since <= :today
+           (SELECT count(*) FROM colony c JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today
                 AND (s.until IS NULL OR s.until > :today) AND s.level = 'urgent'
-            WHERE c.apiary_id = b.id AND c.state IN ('alive', 'queenless')) AS urgent
+            WHERE c.apiary_id = b.id AND c.is_living) AS urgent
     FROM apiary a JOIN apiary b ON b.id <> a.id AND b.latitude BETWEEN a.latitude - :km / 110.0 AND a.latitude + :km / 110.0
     WHERE a.id = :id
 ) n WHERE n.km <= :km AND n.urgent > 0 ORDER BY n.km, n.id;

@@ -7,7 +7,7 @@ SELECT t.plan_id, a.id AS apiary_id, a.name AS apiary, k.name AS keeper, t.optio
        min(s.earliest) AS earliest, min(s.ideal) AS ideal, min(s.latest) AS latest, bool_or(s.hard_stop) AS hard_stop,
        min(s.first_ideal) AS first_ideal, a.latitude, a.longitude
 FROM course_step s
-JOIN course t ON t.id = s.course_id AND t.state IN ('planned', 'under_way', 'awaiting_verification')
+JOIN course t ON t.id = s.course_id AND t.is_open
 JOIN colony c ON c.id = t.colony_id
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
@@ -20,16 +20,16 @@ ORDER BY min(s.latest), a.name, s.name LIMIT :most;
 -- Colonies at act or urgent that no open course answers, by apiary.
 SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
        array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
-       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, max(o.median) AS highest, max(s.act_at) AS act_at, min(s.school) AS school,
+       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, max(o.median) AS highest, max(s.act_at) AS act_at, min(s.scheme) AS scheme,
        min(o.counted_on) AS oldest_count_on, min(s.overdue_from) AS overdue_from
-FROM standing s
-JOIN colony c ON c.id = s.colony_id AND c.state IN ('alive', 'queenless')
+FROM colony_status s
+JOIN colony c ON c.id = s.colony_id AND c.is_living
 JOIN outlook o ON o.colony_id = c.id
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
-WHERE s.level IN ('urgent', 'act') AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+WHERE s.level IN (SELECT name FROM level WHERE is_over) AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
 AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
-                AND t.state IN ('planned', 'under_way', 'awaiting_verification'))
+                AND t.is_open)
 GROUP BY c.apiary_id, a.id, k.id ORDER BY count(*) FILTER (WHERE s.level = 'urgent') DESC, max(o.median) DESC, a.name
 LIMIT :most;
 
@@ -43,10 +43,10 @@ FROM colony c
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
 LEFT JOIN outlook o ON o.colony_id = c.id
-LEFT JOIN standing s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
-WHERE c.state IN ('alive', 'queenless')
+LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+WHERE c.is_living
 AND (o.colony_id IS NULL OR s.level = 'unknown' OR (o.recount_on <= :until AND s.level IN ('clear', 'watch')))
-AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.state IN ('under_way', 'awaiting_verification'))
+AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.is_open AND t.placed_on IS NOT NULL)
 GROUP BY c.apiary_id, a.id, k.id
 ORDER BY count(*) FILTER (WHERE o.colony_id IS NULL OR s.level = 'unknown') DESC, min(o.recount_on), a.name LIMIT :most;
 
@@ -56,10 +56,10 @@ SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
        array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
        min(b.placed_at) AS placed_at
 FROM insert_board b
-JOIN colony c ON c.id = b.colony_id AND c.state IN ('alive', 'queenless')
+JOIN colony c ON c.id = b.colony_id AND c.is_living
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
-WHERE b.lifted_at IS NULL AND b.placed_at <= :now::timestamptz - interval '20 hours'
+WHERE b.removed_at IS NULL AND b.placed_at <= :now::timestamptz - interval '20 hours'
 GROUP BY c.apiary_id, a.id, k.id ORDER BY min(b.placed_at), a.name LIMIT :most;
 
 -- name: visits_due
@@ -72,10 +72,10 @@ FROM colony c
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
 CROSS JOIN LATERAL (SELECT v.next_visit, v.after ->> 'next_why' AS why FROM visit v
-                    WHERE v.colony_id = c.id AND v.state = 'closed' ORDER BY v.visited_on DESC, v.made_at DESC LIMIT 1) l
-WHERE c.state IN ('alive', 'queenless') AND l.next_visit <= :until
+                    WHERE v.colony_id = c.id AND v.state = 'closed' ORDER BY v.visited_on DESC, v.created_at DESC LIMIT 1) l
+WHERE c.is_living AND l.next_visit <= :until
 AND NOT EXISTS (SELECT FROM visit d WHERE d.colony_id = c.id AND d.state = 'draft')
 GROUP BY c.apiary_id, a.id, k.id ORDER BY min(l.next_visit), a.name LIMIT :most;
 
 -- name: living_colonies
-SELECT count(*) FROM colony WHERE state IN ('alive', 'queenless');
+SELECT count(*) FROM colony WHERE is_living;

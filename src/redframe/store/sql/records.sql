@@ -6,7 +6,7 @@ VALUES (:id, my_association(), my_person(), :kind, :digest) ON CONFLICT (id) DO 
 -- name: accepted_digest
 SELECT digest FROM accepted_write WHERE id = :id AND kind = :kind;
 
--- name: trail_of
+-- name: history_of
 -- The history of one record, newest first.
-SELECT seq, act, at, coalesce(name_of(by_person), '') AS by_name, reason, former, present
+SELECT seq, act, at, coalesce(name_of(by_person), '') AS by_name, reason, previous, current
 FROM audit WHERE record_id = :record_id AND table_name = :table_name ORDER BY seq DESC;

@@ -2,11 +2,11 @@
 INSERT INTO mite_count (id, association_id, colony_id, method, taken_at, taken_on, by_person,
                         shakes, bees_known_by, bees, volume_ml, mass_g, place_of_bees, brood_state, queen_safe, rested_s,
                         wet, placed_at, squares, squares_in_all, cleaned, greased, ants, cells_opened, cells_infested, mites_in_cells,
-                        patches, mites_seen, on_purpose, note)
+                        patches, mites_seen, targeted, note)
 VALUES (:id, my_association(), :colony_id, :method, :taken_at, :taken_on, my_person(),
         :shakes, :bees_known_by, :bees, :volume_ml, :mass_g, :place_of_bees, :brood_state, :queen_safe, :rested_s, :wet,
         :placed_at, :squares, :squares_in_all, :cleaned, :greased, :ants, :cells_opened, :cells_infested,
-        :mites_in_cells, :patches, :mites_seen, :on_purpose, :note);
+        :mites_in_cells, :patches, :mites_seen, :targeted, :note);
 
 -- name: amend_count
 UPDATE mite_count SET method = :method, taken_at = :taken_at, taken_on = :taken_on,
@@ -14,31 +14,31 @@ UPDATE mite_count SET method = :method, taken_at = :taken_at, taken_on = :taken_
        place_of_bees = :place_of_bees, brood_state = :brood_state, queen_safe = :queen_safe, rested_s = :rested_s,
        wet = :wet, placed_at = :placed_at, squares = :squares, squares_in_all = :squares_in_all, cleaned = :cleaned,
        greased = :greased, ants = :ants, cells_opened = :cells_opened, cells_infested = :cells_infested,
-       mites_in_cells = :mites_in_cells, patches = :patches, mites_seen = :mites_seen, on_purpose = :on_purpose, note = :note
+       mites_in_cells = :mites_in_cells, patches = :patches, mites_seen = :mites_seen, targeted = :targeted, note = :note
 WHERE id = :id AND version = :version AND (method = :method OR starts_with(method, 'board') AND starts_with(:method, 'board'));
 
 -- name: counts_of_colonies
 -- Counts with what they say, newest first.
 SELECT m.id, m.colony_id, m.method, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
        m.place_of_bees, m.brood_state, m.queen_safe, m.rested_s, m.wet, m.placed_at, m.squares, m.squares_in_all,
-       m.cleaned, m.greased, m.ants, m.cells_opened, m.cells_infested, m.mites_in_cells, m.patches, m.mites_seen, m.on_purpose,
+       m.cleaned, m.greased, m.ants, m.cells_opened, m.cells_infested, m.mites_in_cells, m.patches, m.mites_seen, m.targeted,
        m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version,
        (SELECT p.id FROM board_picture p WHERE p.count_id = m.id) AS picture_id, r.scale, r.mites, r.board_days, r.board_cv, r.bees_mean,
        r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
 FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id
 WHERE m.colony_id = ANY(:colony_ids) AND m.taken_on >= :since
-ORDER BY m.taken_at DESC, m.made_at DESC, m.id;
+ORDER BY m.taken_at DESC, m.created_at DESC, m.id;
 
 -- name: count_by_id
 SELECT m.id, m.colony_id, m.method, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
        m.place_of_bees, m.brood_state, m.queen_safe, m.rested_s, m.wet, m.placed_at, m.squares, m.squares_in_all,
-       m.cleaned, m.greased, m.ants, m.cells_opened, m.cells_infested, m.mites_in_cells, m.patches, m.mites_seen, m.on_purpose,
+       m.cleaned, m.greased, m.ants, m.cells_opened, m.cells_infested, m.mites_in_cells, m.patches, m.mites_seen, m.targeted,
        m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version,
        (SELECT p.id FROM board_picture p WHERE p.count_id = m.id) AS picture_id, r.scale, r.mites, r.board_days, r.board_cv, r.bees_mean,
        r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
 FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id WHERE m.id = :id;
 
--- name: lay_readings
+-- name: replace_readings
 -- `readings` is a JSON list.
 INSERT INTO count_reading (count_id, association_id, colony_id, model, scale, mites, bees_mean, bees_cv, recovery, board_days, board_cv, as_counted, median, low, high, upper80)
 SELECT r.count_id, my_association(), r.colony_id, :model, r.scale, r.mites, r.bees_mean, r.bees_cv, r.recovery, r.board_days, r.board_cv, r.as_counted, r.median, r.low, r.high,
@@ -51,7 +51,7 @@ ON CONFLICT (count_id) DO UPDATE SET model = excluded.model, scale = excluded.sc
     board_days = excluded.board_days, board_cv = excluded.board_cv, as_counted = excluded.as_counted, median =
     excluded.median, low = excluded.low, high = excluded.high, upper80 = excluded.upper80;
 
--- name: lift_reading
+-- name: delete_reading
 DELETE FROM count_reading WHERE count_id = :count_id;
 
 -- name: colonies_with_mite_signs

@@ -1,17 +1,17 @@
--- name: lift_standings
-DELETE FROM standing WHERE colony_id = ANY(:colony_ids);
+-- name: delete_statuses
+DELETE FROM colony_status WHERE colony_id = ANY(:colony_ids);
 
--- name: lay_standings
--- `standings` is a JSON list.
-INSERT INTO standing (colony_id, association_id, since, until, level, reason, phase, act_at, overdue_from, school)
-SELECT s.colony_id, my_association(), s.since, s.until, s.level, s.reason, s.phase, s.act_at, s.overdue_from, s.school
-FROM jsonb_to_recordset(:standings) AS s (colony_id uuid, since date, until date, level text, reason text, phase text,
-                                          act_at double precision, overdue_from date, school text);
+-- name: insert_statuses
+-- `statuses` is a JSON list.
+INSERT INTO colony_status (colony_id, association_id, since, until, level, reason, phase, act_at, overdue_from, scheme)
+SELECT s.colony_id, my_association(), s.since, s.until, s.level, s.reason, s.phase, s.act_at, s.overdue_from, s.scheme
+FROM jsonb_to_recordset(:statuses) AS s (colony_id uuid, since date, until date, level text, reason text, phase text,
+                                          act_at double precision, overdue_from date, scheme text);
 
--- name: lift_outlooks
+-- name: delete_outlooks
 DELETE FROM outlook WHERE colony_id = ANY(:colony_ids);
 
--- name: lay_outlooks
+-- name: insert_outlooks
 -- `outlooks` is a JSON list.
 INSERT INTO outlook (colony_id, association_id, count_id, counted_on, scale, recovery, mites, bees_mean, median, low, high,
                      recount_on, policy_version)
@@ -33,6 +33,6 @@ SELECT pg_advisory_xact_lock(hashtextextended(my_association()::text, 1));
 
 -- name: counted_colonies
 -- Colonies with a count, of one apiary where one is named.
-SELECT c.id, c.state IN ('alive', 'queenless') AS lives FROM colony c
+SELECT c.id, c.is_living FROM colony c
 WHERE (:apiary_id::uuid IS NULL OR c.apiary_id = :apiary_id) AND EXISTS (SELECT FROM mite_count m WHERE m.colony_id = c.id)
 ORDER BY c.id;

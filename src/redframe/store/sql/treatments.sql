@@ -9,20 +9,20 @@ VALUES (:id, my_association(), :apiary_id, :colony_id, :plan_id, :option_id, :ca
 -- name: course
 SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
        dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
-       abandoned_why, coalesce(name_of(by_person), '') AS by_name, made_at, version
+       abandoned_why, coalesce(name_of(by_person), '') AS by_name, created_at, version
 FROM course_record WHERE id = :id;
 
 -- name: courses_of_plan
 SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
        dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
-       abandoned_why, coalesce(name_of(by_person), '') AS by_name, made_at, version
+       abandoned_why, coalesce(name_of(by_person), '') AS by_name, created_at, version
 FROM course_record WHERE plan_id = :plan_id ORDER BY length(label), label, id;
 
 -- name: courses_of_colonies
 -- Newest first.
 SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
        dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
-       abandoned_why, coalesce(name_of(by_person), '') AS by_name, made_at, version
+       abandoned_why, coalesce(name_of(by_person), '') AS by_name, created_at, version
 FROM course_record WHERE colony_id = ANY(:colony_ids) ORDER BY start_on DESC, length(label), label, id;
 
 -- name: lock_course
@@ -34,10 +34,10 @@ FROM course_step WHERE course_id = ANY(:course_ids) ORDER BY course_id, position
 
 -- name: acts_of_courses
 SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, note, override_by, override_why,
-       coalesce(name_of(by_person), '') AS by_name, made_at, version
-FROM course_act WHERE course_id = ANY(:course_ids) ORDER BY course_id, done_on, made_at;
+       coalesce(name_of(by_person), '') AS by_name, created_at, version
+FROM course_act WHERE course_id = ANY(:course_ids) ORDER BY course_id, done_on, created_at;
 
--- name: lay_steps
+-- name: replace_steps
 -- `steps` is a JSON list; the plan of record (first_ideal) stays as it was first laid.
 INSERT INTO course_step (course_id, association_id, name, kind, position, earliest, ideal, latest, first_ideal, hard_stop,
                          after, done)
@@ -79,7 +79,7 @@ ORDER BY occupies;
 
 -- name: untreated_colonies
 -- Living colonies of an apiary in which no chemical was between two days: controls for a verification.
-SELECT c.id FROM colony c WHERE c.apiary_id = :apiary_id AND c.state IN ('alive', 'queenless')
+SELECT c.id FROM colony c WHERE c.apiary_id = :apiary_id AND c.is_living
 AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.chemical AND t.placed_on IS NOT NULL
                 AND t.occupies && daterange(:since, :until, '[]'))
 ORDER BY c.id;

@@ -19,7 +19,7 @@ from redframe.store import places
 from redframe.store.campaigns import CountWeek
 from redframe.work.campaigns.results import Results, own_near_urgent, results
 from redframe.work.roles import may
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,13 +47,13 @@ class WeekView:
     own: Sequence[OwnApiary]
 
 
-async def weeks(work: Work) -> list[CountWeek]:
+async def weeks(unit: UnitOfWork) -> list[CountWeek]:
     """All count weeks, the latest first."""
-    return await store.count_weeks(work.connection)
+    return await store.count_weeks(unit.connection)
 
 
-async def _invited(work: Work, keepers: Sequence[UUID] | None) -> list[UUID]:
-    known = [keeper.id for keeper in await places.keepers(work.connection)]
+async def _invited(unit: UnitOfWork, keepers: Sequence[UUID] | None) -> list[UUID]:
+    known = [keeper.id for keeper in await places.keepers(unit.connection)]
     if keepers is None:
         return known
     for index, keeper in enumerate(keepers):
@@ -62,20 +62,20 @@ async def _invited(work: Work, keepers: Sequence[UUID] | None) -> list[UUID]:
     return list(dict.fromkeys(keepers))
 
 
-async def week_view(work: Work, week_id: UUID) -> WeekView:
+async def week_view(unit: UnitOfWork, week_id: UUID) -> WeekView:
     """A count week as the person may see it. Raises NotFound."""
-    week = await store.count_week(work.connection, week_id)
-    if may(work.who, "read_count_week"):
-        return WeekView(week, work.today, await results(work, week), ())
-    return WeekView(week, work.today, None, await _own(work, week))
+    week = await store.count_week(unit.connection, week_id)
+    if may(unit.who, "read_count_week"):
+        return WeekView(week, unit.today, await results(unit, week), ())
+    return WeekView(week, unit.today, None, await _own(unit, week))
 
 
-async def _own(work: Work, week: CountWeek) -> list[OwnApiary]:
-    counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
-    rates = await store.apiary_rates_between(work.connection, week.first_on, week.last_on)
-    endangered = await own_near_urgent(work, week.id)
+async def _own(unit: UnitOfWork, week: CountWeek) -> list[OwnApiary]:
+    counts = await store.week_counts(unit.connection, week.id, week.first_on, week.last_on)
+    rates = await store.apiary_rates_between(unit.connection, week.first_on, week.last_on)
+    endangered = await own_near_urgent(unit, week.id)
     own = []
-    for apiary in await store.week_apiaries(work.connection, week.id):
+    for apiary in await store.week_apiaries(unit.connection, week.id):
         told = [one.median for one in counts if one.apiary_id == apiary.id and one.median is not None]
         rate = statistics.fmean(told) if told else None
         ranked = rate is not None and len(told) >= FEWEST_TO_RANK and len(rates) > 0

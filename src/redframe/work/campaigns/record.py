@@ -19,7 +19,7 @@ from redframe.store.errors import StoreError
 from redframe.work.campaigns.read import _invited
 from redframe.work.roles import require
 from redframe.work.sampling.record import NewCount, record_count
-from redframe.work.unit_of_work import Desk, Work
+from redframe.work.unit_of_work import Services, UnitOfWork
 
 REMIND = "remind_keepers"
 
@@ -32,48 +32,48 @@ class MailService(Protocol):
 
 
 async def open_week(
-    work: Work, week_id: UUID, *, name: str, first_on: date, last_on: date, method: JarMethod, half_width: float,
+    unit: UnitOfWork, week_id: UUID, *, name: str, first_on: date, last_on: date, method: JarMethod, half_width: float,
     protocol: str, keepers: Sequence[UUID] | None,
 ) -> CountWeek:  # fmt: skip
     """Open a count week once; all keepers are invited where none are named.
 
     Raises InvalidInput for days out of order or that another week has, and for an unknown keeper.
     """
-    require(work.who, "organise")
+    require(unit.who, "organise")
     fields = {
         "name": name, "first_on": first_on, "last_on": last_on, "method": method, "half_width": half_width,
         "protocol": protocol,
     }  # fmt: skip
-    await _check_days(work, week_id, first_on, last_on)
-    invited = await _invited(work, keepers)
-    if await work.accept(week_id, "count_week", {**fields, "keepers": invited}):
-        await store.add_count_week(work.connection, id=week_id, **fields)
-        await store.invite_keepers(work.connection, week_id, invited)
-    return await store.count_week(work.connection, week_id)
+    await _check_days(unit, week_id, first_on, last_on)
+    invited = await _invited(unit, keepers)
+    if await unit.accept(week_id, "count_week", {**fields, "keepers": invited}):
+        await store.add_count_week(unit.connection, id=week_id, **fields)
+        await store.invite_keepers(unit.connection, week_id, invited)
+    return await store.count_week(unit.connection, week_id)
 
 
 async def amend_week(
-    work: Work, week_id: UUID, version: int, *, name: str, first_on: date, last_on: date, method: JarMethod,
+    unit: UnitOfWork, week_id: UUID, version: int, *, name: str, first_on: date, last_on: date, method: JarMethod,
     half_width: float, protocol: str, keepers: Sequence[UUID] | None,
 ) -> CountWeek:  # fmt: skip
     """Amend a count week. Raises NotFound, Conflict when it has changed since `version`, and as `open_week`."""
-    require(work.who, "organise")
-    await store.count_week(work.connection, week_id)
-    await _check_days(work, week_id, first_on, last_on)
+    require(unit.who, "organise")
+    await store.count_week(unit.connection, week_id)
+    await _check_days(unit, week_id, first_on, last_on)
     await store.amend_count_week(
-        work.connection, id=week_id, version=version, name=name, first_on=first_on, last_on=last_on, method=method,
+        unit.connection, id=week_id, version=version, name=name, first_on=first_on, last_on=last_on, method=method,
         half_width=half_width, protocol=protocol,
     )  # fmt: skip
-    await store.invite_keepers(work.connection, week_id, await _invited(work, keepers))
-    return await store.count_week(work.connection, week_id)
+    await store.invite_keepers(unit.connection, week_id, await _invited(unit, keepers))
+    return await store.count_week(unit.connection, week_id)
 
 
-async def _check_days(work: Work, week_id: UUID, first_on: date, last_on: date) -> None:
+async def _check_days(unit: UnitOfWork, week_id: UUID, first_on: date, last_on: date) -> None:
     if last_on < first_on:
         raise InvalidInput("last_on", "lies before the first day", code="out_of_range")
     if (last_on - first_on).days > 20:
         raise InvalidInput("last_on", "a count week has three weeks at the most", code="out_of_range")
-    if await store.overlaps(work.connection, week_id, first_on, last_on):
+    if await store.overlaps(unit.connection, week_id, first_on, last_on):
         raise InvalidInput("first_on", "another count week has some of these days", code="taken")
 
 
@@ -108,26 +108,26 @@ class RowReport:
     rate: float | None = None
 
 
-async def import_counts(work: Work, week_id: UUID, rows: Sequence[CountRow], *, take: bool) -> list[RowReport]:
+async def import_counts(unit: UnitOfWork, week_id: UUID, rows: Sequence[CountRow], *, take: bool) -> list[RowReport]:
     """Take lines of a table as counts of a week, or (without `take`) say what would be taken and what not, and why.
 
     Each line is a write of its own that is accepted once, however often the file is sent.
     """
-    require(work.who, "organise")
-    week = await store.count_week(work.connection, week_id)
+    require(unit.who, "organise")
+    week = await store.count_week(unit.connection, week_id)
     named: dict[tuple[str, str], UUID] = {}
-    for colony in await store.colonies_by_name(work.connection, week_id):
+    for colony in await store.colonies_by_name(unit.connection, week_id):
         named[colony.apiary.casefold(), colony.label.casefold()] = colony.id
     seen: set[tuple[UUID, date]] = set()
     reports = []
     for row in rows:
-        reports.append(await _take(work, week, row, named, seen, take=take))
+        reports.append(await _take(unit, week, row, named, seen, take=take))
     return reports
 
 
 async def _take(
-    work: Work, week: CountWeek, row: CountRow, named: dict[tuple[str, str], UUID], seen: set[tuple[UUID, date]], *,
-    take: bool,
+    unit: UnitOfWork, week: CountWeek, row: CountRow, named: dict[tuple[str, str], UUID],
+    seen: set[tuple[UUID, date]], *, take: bool,
 ) -> RowReport:  # fmt: skip
     def refused(field: str, why: str) -> RowReport:
         return RowReport(row.line, row.apiary, row.colony, False, field, why)
@@ -143,8 +143,8 @@ async def _take(
     told = (colony, row.taken_on, jar.method, jar.shakes, jar.known_by, jar.bees, jar.volume_ml, jar.mass_g)
     new = NewCount(uuid5(week.id, repr(told)), colony, jar.taken_at, jar)
     try:
-        async with work.connection.transaction(force_rollback=not take):
-            meaning = await record_count(work, new)
+        async with unit.connection.transaction(force_rollback=not take):
+            meaning = await record_count(unit, new)
     except InvalidInput as error:
         return refused(COLUMN_OF.get(error.field.split("[")[0], error.field), error.message)
     except (CoreError, StoreError) as error:
@@ -158,45 +158,45 @@ def _said(day: date) -> str:
     return f"{day.day} {day.strftime('%B %Y')}"
 
 
-def noon(work: Work, day: date) -> datetime:
+def noon(unit: UnitOfWork, day: date) -> datetime:
     """Noon of a day at the place: what is known only by its day was taken then."""
-    return min(datetime.combine(day, time(12), tzinfo=work.zone), work.now)
+    return min(datetime.combine(day, time(12), tzinfo=unit.zone), unit.now)
 
 
-async def ask_reminders(work: Work, week_id: UUID) -> int:
+async def ask_reminders(unit: UnitOfWork, week_id: UUID) -> int:
     """Ask for reminders to those invited who have not counted and have an address; how many will be written to."""
-    require(work.who, "organise")
-    week = await store.count_week(work.connection, week_id)
-    if work.today > week.last_on:
+    require(unit.who, "organise")
+    week = await store.count_week(unit.connection, week_id)
+    if unit.today > week.last_on:
         raise InvalidInput("week", "is over: there is nothing to remind of", code="refused")
-    waiting = await _waiting(work, week)
+    waiting = await _waiting(unit, week)
     if waiting:
-        args = {"association_id": work.who.association_id, "week_id": week_id, "timezone": work.who.timezone}
-        await defer_job(work.connection, REMIND, args)
+        args = {"association_id": unit.who.association_id, "week_id": week_id, "timezone": unit.who.timezone}
+        await defer_job(unit.connection, REMIND, args)
     return len(waiting)
 
 
-async def _waiting(work: Work, week: CountWeek) -> list[WeekKeeper]:
-    counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
+async def _waiting(unit: UnitOfWork, week: CountWeek) -> list[WeekKeeper]:
+    counts = await store.week_counts(unit.connection, week.id, week.first_on, week.last_on)
     counted = {one.apiary_id for one in counts}
-    apiaries = await store.week_apiaries(work.connection, week.id)
+    apiaries = await store.week_apiaries(unit.connection, week.id)
     done = {one.keeper_id for one in apiaries if one.id in counted}
     keeping = {one.keeper_id for one in apiaries if one.colonies > 0}
-    lately = work.now - timedelta(hours=20)
+    lately = unit.now - timedelta(hours=20)
     return [
         one
-        for one in await store.week_keepers(work.connection, week.id)
+        for one in await store.week_keepers(unit.connection, week.id)
         if one.id in keeping - done and one.email and (one.reminded_at is None or one.reminded_at < lately)
     ]
 
 
-async def send_reminders(desk: Desk, mail: MailService, who: Identity, week_id: UUID) -> None:
+async def send_reminders(services: Services, mail: MailService, who: Identity, week_id: UUID) -> None:
     """Write to those who have not counted yet, each once a day at the most."""
-    async with desk.work(who) as work:
-        week = await store.count_week(work.connection, week_id)
-        for keeper in await _waiting(work, week):
-            mail.send(keeper.email or "", f"Count week: {week.name}", _letter(week, keeper), work.now)
-            await store.note_reminder(work.connection, week.id, keeper.id, work.now)
+    async with services.unit_of_work(who) as unit:
+        week = await store.count_week(unit.connection, week_id)
+        for keeper in await _waiting(unit, week):
+            mail.send(keeper.email or "", f"Count week: {week.name}", _letter(week, keeper), unit.now)
+            await store.note_reminder(unit.connection, week.id, keeper.id, unit.now)
 
 
 def _letter(week: CountWeek, keeper: WeekKeeper) -> str:

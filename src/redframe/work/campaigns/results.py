@@ -33,7 +33,7 @@ from redframe.core.campaigns.results import (
     quarter,
     share_over,
 )
-from redframe.core.policy.schemes import SCHOOLS, SchoolId
+from redframe.core.policy.schemes import SCHEMES, SchemeId
 from redframe.core.sampling.apiary_estimate import ColonyCount, apiary_estimate
 from redframe.core.sampling.method import JarMethod
 from redframe.core.sampling.reading import mean_recovery
@@ -43,9 +43,9 @@ from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import campaigns as store
 from redframe.store.campaigns import CountWeek, WeekApiary, WeekCount, WeekKeeper, WeekTreatment
 from redframe.work.policy.read import PolicyInForce, policy_in_force
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
-RATE_SCHOOLS: tuple[SchoolId, ...] = tuple(name for name, one in SCHOOLS.items() if one.scale == "mites_per_100")
+RATE_SCHEMES: tuple[SchemeId, ...] = tuple(name for name, one in SCHEMES.items() if one.scale == "mites_per_100")
 ELSEWHERE = "elsewhere"
 TREATED_BEFORE = timedelta(days=56)
 """Treatments are told from so long before the week on: the longest course, and its proof."""
@@ -110,10 +110,10 @@ class CellLine:
 
 
 @dataclass(frozen=True, slots=True)
-class SchoolShare:
+class SchemeShare:
     """The share of colonies over the act level of one school: schools are never merged in one share."""
 
-    school: SchoolId
+    scheme: SchemeId
     name: str
     share: Share | None
 
@@ -146,7 +146,7 @@ class Results:
     median: float | None
     quartiles: tuple[float, float] | None
     distribution: Sequence[Bar]
-    shares: Sequence[SchoolShare]
+    shares: Sequence[SchemeShare]
     methods: Sequence[MethodTally]
     recovery: Recovery | None
     treatments: Sequence[TreatmentTally]
@@ -181,21 +181,21 @@ class KeeperLine:
     has_address: bool
 
 
-async def results(work: Work, week: CountWeek) -> Results:
+async def results(unit: UnitOfWork, week: CountWeek) -> Results:
     """What the counts of a week say together."""
-    policy = await policy_in_force(work)
-    counts = await store.week_counts(work.connection, week.id, week.first_on, week.last_on)
-    apiaries = await store.week_apiaries(work.connection, week.id)
-    keepers = await store.week_keepers(work.connection, week.id)
+    policy = await policy_in_force(unit)
+    counts = await store.week_counts(unit.connection, week.id, week.first_on, week.last_on)
+    apiaries = await store.week_apiaries(unit.connection, week.id)
+    keepers = await store.week_keepers(unit.connection, week.id)
     placed = [Placed.at(one.id, one.keeper_id, one.latitude, one.longitude) for one in apiaries]
     cells = shown_cells(placed)
     told = [one for one in counts if one.median is not None]
     rates = sorted(one.median for one in told if one.median is not None)
     phases = sorted({policy.calendar.phase(one.taken_on) for one in told})
-    change, since = await _change(work, week, told)
+    change, since = await _change(unit, week, told)
     treated_since = week.first_on - TREATED_BEFORE
-    placed_courses = await store.week_treatments(work.connection, week.id, treated_since, week.last_on)
-    pairs = await store.wash_and_sugar(work.connection, week.first_on, week.last_on)
+    placed_courses = await store.week_treatments(unit.connection, week.id, treated_since, week.last_on)
+    pairs = await store.wash_and_sugar(unit.connection, week.first_on, week.last_on)
     rates_of: dict[UUID, list[tuple[date, float]]] = defaultdict(list)
     for one in told:
         rates_of[one.apiary_id].append((one.taken_on, one.median or 0.0))
@@ -211,7 +211,7 @@ async def results(work: Work, week: CountWeek) -> Results:
         distribution=distribution(
             [one.median or 0.0 for one in told if one.mites], sum(1 for one in told if one.mites == 0)
         ),
-        shares=[_school_share(school, told, policy) for school in RATE_SCHOOLS],
+        shares=[_scheme_share(scheme, told, policy) for scheme in RATE_SCHEMES],
         methods=_methods(counts),
         recovery=local_recovery([
             ((one.washed, one.wash_bees * mean_recovery(one.wash_recovery)), (one.rolled, one.sugar_bees))
@@ -229,9 +229,9 @@ async def results(work: Work, week: CountWeek) -> Results:
     )  # fmt: skip
 
 
-async def own_near_urgent(work: Work, week_id: UUID) -> set[UUID]:
+async def own_near_urgent(unit: UnitOfWork, week_id: UUID) -> set[UUID]:
     """The apiaries near an urgent cell, for a keeper who sees the own ones only: told from cells, not from places."""
-    rows = await store.week_coarsely(work.connection, week_id)
+    rows = await store.week_coarsely(unit.connection, week_id)
     placed = [
         Placed(
             one.apiary_id, one.keeper_id, Cell(CELL_DEGREES, one.single_row, one.single_column),
@@ -240,7 +240,7 @@ async def own_near_urgent(work: Work, week_id: UUID) -> set[UUID]:
         for one in rows
     ]  # fmt: skip
     rates = {one.apiary_id: list(zip(one.days, one.rates, strict=True)) for one in rows}
-    return near_urgent(placed, rates, await policy_in_force(work))
+    return near_urgent(placed, rates, await policy_in_force(unit))
 
 
 def near_urgent(
@@ -273,8 +273,8 @@ def _coverage(keepers: Sequence[WeekKeeper], apiaries: Sequence[WeekApiary], cou
     )  # fmt: skip
 
 
-def _act(policy: PolicyInForce, school: SchoolId, day: date) -> float:
-    return policy.levels_on(school)[policy.calendar.phase(day)].act
+def _act(policy: PolicyInForce, scheme: SchemeId, day: date) -> float:
+    return policy.levels_on(scheme)[policy.calendar.phase(day)].act
 
 
 def _over(one: WeekCount, policy: PolicyInForce) -> bool:
@@ -286,9 +286,9 @@ def _per_apiary(counts: Sequence[WeekCount]) -> float:
     return len(counts) / max(1, len({one.apiary_id for one in counts}))
 
 
-def _school_share(school: SchoolId, told: Sequence[WeekCount], policy: PolicyInForce) -> SchoolShare:
-    over = sum(1 for one in told if (one.median or 0.0) >= _act(policy, school, one.taken_on))
-    return SchoolShare(school, SCHOOLS[school].name, share_over(over, len(told), _per_apiary(told)))
+def _scheme_share(scheme: SchemeId, told: Sequence[WeekCount], policy: PolicyInForce) -> SchemeShare:
+    over = sum(1 for one in told if (one.median or 0.0) >= _act(policy, scheme, one.taken_on))
+    return SchemeShare(scheme, SCHEMES[scheme].name, share_over(over, len(told), _per_apiary(told)))
 
 
 def _methods(counts: Sequence[WeekCount]) -> list[MethodTally]:
@@ -301,14 +301,14 @@ def _methods(counts: Sequence[WeekCount]) -> list[MethodTally]:
     return found
 
 
-async def _change(work: Work, week: CountWeek, told: Sequence[WeekCount]) -> tuple[Change | None, str]:
+async def _change(unit: UnitOfWork, week: CountWeek, told: Sequence[WeekCount]) -> tuple[Change | None, str]:
     """Against the week before, in the colonies that were counted in both and not treated."""
-    before = next((one for one in await store.count_weeks(work.connection) if one.last_on < week.first_on), None)
+    before = next((one for one in await store.count_weeks(unit.connection) if one.last_on < week.first_on), None)
     if before is None:
         return None, ""
     earlier = {
         one.colony_id: one
-        for one in await store.week_counts(work.connection, week.id, before.first_on, before.last_on)
+        for one in await store.week_counts(unit.connection, week.id, before.first_on, before.last_on)
         if one.recovery is not None
     }
     both = [(earlier[one.colony_id], one) for one in told if one.colony_id in earlier and not one.treated]

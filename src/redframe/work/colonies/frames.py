@@ -9,20 +9,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import Literal
 from uuid import UUID, uuid4
 
-from redframe.core.colonies import frame_places as plan
-from redframe.core.colonies.frame_places import Away, Box, Slot
+from redframe.core.colonies.frame_places import Away, Box, Place, Shift, Slot, between_colonies, move
+from redframe.core.colonies.hive_state import FrameKind, Hive
 from redframe.core.errors import InvalidInput, Refused
-from redframe.store import colonies, frames, holds, places
+from redframe.store import colonies, frames, places
 from redframe.store.frames import Frame, FrameMove
-from redframe.store.hives import Hive
-from redframe.work.colonies.hives import standing_hive
-from redframe.work.roles import may, require
-from redframe.work.unit_of_work import Work
-
-FrameKind = Literal["comb", "foundation", "drone_comb", "feeder", "dummy"]
+from redframe.work.colonies.changes import release
+from redframe.work.colonies.hive_state import state_of_hive
+from redframe.work.roles import require
+from redframe.work.unit_of_work import UnitOfWork
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +32,8 @@ class NewFrame:
 
 @dataclass(frozen=True, slots=True)
 class WantedMove:
-    """A move: a known frame, or a new one; into a slot, or away. `override_why` sets a hold aside."""
+    """A move: a known frame, or a new one; into a slot, or away. `override_why` sets a hold aside; `swap` lets it
+    change places with the frame that hangs there."""
 
     id: UUID
     frame_id: UUID | None
@@ -47,52 +45,54 @@ class WantedMove:
     visit_id: UUID | None
     override_why: str
     note: str
+    swap: bool = False
 
 
-async def move_frame(work: Work, wanted: WantedMove) -> list[Frame]:
+async def move_frame(unit: UnitOfWork, wanted: WantedMove) -> list[Frame]:
     """Move a frame, or bring a new one in; the frames that moved, where they are now. Accepted once.
 
-    Raises InvalidInput for a slot or frame that is not there, Refused for a comb that is held back (a role that may can
-    set it aside with a reason), for one of another format, and for one that was melted or burned.
+    Raises InvalidInput for a slot or frame that is not there; Refused for a comb that is held back (a role that may can
+    set it aside with a reason), for a slot in which another hangs (unless they are to change places), for one of
+    another format, and for one that was melted or burned.
     """
-    require(work.who, "record")
-    if wanted.moved_on > work.today:
+    require(unit.who, "record")
+    if wanted.moved_on > unit.today:
         raise InvalidInput("moved_on", "lies in the future", code="out_of_range")
     content = {"frame": wanted.frame_id, "to": [wanted.to_box, wanted.to_slot, wanted.to_away]}
-    if not await work.accept(wanted.id, "frame_move", content):
+    if not await unit.accept(wanted.id, "frame_move", content):
         frame_ids = [wanted.frame_id or wanted.id]
-        return await frames.lock_frames(work.connection, frame_ids, wanted.to_box or uuid4(), wanted.to_slot or 0)
-    target: plan.Place = _target(wanted)
+        return await frames.lock_frames(unit.connection, frame_ids, wanted.to_box or uuid4(), wanted.to_slot or 0)
+    target: Place = _target(wanted)
     boxes: dict[UUID, Box] = {}
     hives: dict[UUID, Hive] = {}
     if wanted.to_box is not None:
-        await _add_hive_of_box(work, wanted.to_box, boxes, hives)
+        await _add_hive_of_box(unit, wanted.to_box, boxes, hives)
     if wanted.new is not None:
         frame_id = wanted.id
-        await _bring_in(work, wanted, boxes, hives)
+        await _bring_in(unit, wanted, boxes, hives)
     elif wanted.frame_id is not None:
         frame_id = wanted.frame_id
     else:
         raise InvalidInput("frame_id", "there is no frame in this slot", code="missing")
-    found = await frames.lock_frames(work.connection, [frame_id], wanted.to_box or uuid4(), wanted.to_slot or 0)
+    found = await frames.lock_frames(unit.connection, [frame_id], wanted.to_box or uuid4(), wanted.to_slot or 0)
     moving = next((frame for frame in found if frame.id == frame_id), None)
     if moving is None:
         raise InvalidInput("frame_id", "there is no such frame here", code="unknown")
     if moving.box_id is not None and moving.box_id not in boxes:
-        await _add_hive_of_box(work, moving.box_id, boxes, hives)
-    at: dict[UUID, plan.Place] = {frame.id: _place(frame) for frame in found}
-    shifts = plan.move(at, boxes, frame_id, target)
+        await _add_hive_of_box(unit, moving.box_id, boxes, hives)
+    at: dict[UUID, Place] = {frame.id: _place(frame) for frame in found}
+    shifts = move(at, boxes, frame_id, target, swap=wanted.swap)
     by_id = {frame.id: frame for frame in found}
     for shift in shifts:
         if isinstance(shift.target, Slot) and by_id[shift.frame].frame_format != boxes[shift.target.box].frame_format:
             raise Refused("format", "this frame does not fit into that box", field="to_box")
-    rule = await _held_back(work, wanted, shifts, boxes)
+    rule = await _released(unit, wanted, shifts, boxes)
     for shift in shifts:
-        await _record(work, wanted, shift, by_id[shift.frame], boxes, hives, rule)
-    return await frames.lock_frames(work.connection, [shift.frame for shift in shifts], uuid4(), 0)
+        await record_shift(unit, wanted, shift, by_id[shift.frame], boxes, hives, rule)
+    return await frames.lock_frames(unit.connection, [shift.frame for shift in shifts], uuid4(), 0)
 
 
-def _target(wanted: WantedMove) -> plan.Place:
+def _target(wanted: WantedMove) -> Place:
     if wanted.to_away is not None and wanted.to_box is None:
         return wanted.to_away
     if wanted.to_box is None or wanted.to_slot is None or wanted.to_away is not None:
@@ -100,29 +100,28 @@ def _target(wanted: WantedMove) -> plan.Place:
     return Slot(wanted.to_box, wanted.to_slot)
 
 
-def _place(frame: Frame) -> plan.Place:
+def _place(frame: Frame) -> Place:
     if frame.box_id is not None and frame.slot is not None:
         return Slot(frame.box_id, frame.slot)
-    away: Away = frame.away or "store"  # type: ignore[assignment]
-    return away
+    return frame.away or "store"
 
 
-async def _add_hive_of_box(work: Work, box_id: UUID, boxes: dict[UUID, Box], hives: dict[UUID, Hive]) -> None:
-    hive_id = await frames.hive_of_box(work.connection, box_id)
+async def _add_hive_of_box(unit: UnitOfWork, box_id: UUID, boxes: dict[UUID, Box], hives: dict[UUID, Hive]) -> None:
+    hive_id = await frames.hive_of_box(unit.connection, box_id)
     if hive_id is None:
         raise InvalidInput("to_box", "is not a box that stands", code="unknown")
-    standing = await standing_hive(work, hive_id)
-    for box in standing.as_boxes().values():
+    state = await state_of_hive(unit, hive_id)
+    for box in state.as_boxes().values():
         boxes[box.id] = box
-        hives[box.id] = standing.hive
+        hives[box.id] = state.hive
 
 
-async def _bring_in(work: Work, wanted: WantedMove, boxes: dict[UUID, Box], hives: dict[UUID, Hive]) -> None:
+async def _bring_in(unit: UnitOfWork, wanted: WantedMove, boxes: dict[UUID, Box], hives: dict[UUID, Hive]) -> None:
     assert wanted.new is not None
     if wanted.to_box is None or wanted.to_box not in boxes:
         raise InvalidInput("to_box", "say the slot that the new frame goes into", code="missing")
     await frames.add_frame(
-        work.connection,
+        unit.connection,
         id=wanted.id,
         apiary_id=hives[wanted.to_box].apiary_id,
         kind=wanted.new.kind,
@@ -131,51 +130,34 @@ async def _bring_in(work: Work, wanted: WantedMove, boxes: dict[UUID, Box], hive
     )
 
 
-async def _held_back(work: Work, wanted: WantedMove, shifts: Sequence[plan.Shift], boxes: dict[UUID, Box]) -> str:
-    """The rule that was set aside, if any. Raises Refused where a comb may not go to another colony."""
-    crossing = [plan.between_colonies(shift, boxes) for shift in shifts]
+async def _released(unit: UnitOfWork, wanted: WantedMove, shifts: Sequence[Shift], boxes: dict[UUID, Box]) -> str:
+    """The hold that was set aside, if any. Raises Refused where a comb may not go to another colony."""
+    crossing = [between_colonies(shift, boxes) for shift in shifts]
     leaving = {origin for origin, target in crossing if origin and target and origin != target}
     from_store = [shift for shift in shifts if isinstance(shift.origin, str) and isinstance(shift.target, Slot)]
     for shift in from_store:
-        before = await frames.last_colony_of_frame(work.connection, shift.frame)
-        target = plan.between_colonies(shift, boxes)[1]
+        before = await frames.last_colony_of_frame(unit.connection, shift.frame)
+        target = between_colonies(shift, boxes)[1]
         if before is not None and before != target:
             leaving.add(before)
-    for held in await holds.held_back(work.connection, list(leaving), work.today):
-        if held.hold:
-            rule, why = "hold", f"{held.label} is on hold: {held.hold}"
-        elif held.state in ("dead", "gone"):
-            rule, why = (
-                "dead_out",
-                f"{held.label} died and was not explained: its combs stay until foulbrood is excluded",
-            )
-        elif held.suspicious:
-            said = ", ".join(sign.replace("_", " ") for sign in held.suspicious)
-            rule, why = "signs", f"{held.label} shows signs that are not explained: {said}"
-        else:
-            continue
-        if not wanted.override_why.strip():
-            raise Refused(rule, why, field="override_why", can_override=may(work.who, "release_combs"))
-        require(work.who, "release_combs")
-        return rule
-    return ""
+    return await release(unit, "comb_out", list(leaving), wanted.override_why)
 
 
-async def _record(
-    work: Work,
+async def record_shift(
+    unit: UnitOfWork,
     wanted: WantedMove,
-    shift: plan.Shift,
+    shift: Shift,
     frame: Frame,
     boxes: dict[UUID, Box],
     hives: dict[UUID, Hive],
     rule: str,
 ) -> None:
-    origin, target = plan.between_colonies(shift, boxes)
+    origin, target = between_colonies(shift, boxes)
     goes = shift.target if isinstance(shift.target, Slot) else None
     came = shift.origin if isinstance(shift.origin, Slot) else None
     there = hives[goes.box].apiary_id if goes is not None else frame.apiary_id
     await frames.place_frame(
-        work.connection,
+        unit.connection,
         id=frame.id,
         apiary_id=there,
         box_id=goes.box if goes else None,
@@ -183,7 +165,7 @@ async def _record(
         away=shift.target if goes is None else None,
     )
     await frames.add_frame_move(
-        work.connection,
+        unit.connection,
         id=uuid4(),
         act_id=wanted.id,
         frame_id=frame.id,
@@ -205,24 +187,24 @@ async def _record(
     )
 
 
-async def into_store(work: Work, hive: Hive, box_ids: Sequence[UUID], on: date) -> None:
+async def into_store(unit: UnitOfWork, hive: Hive, box_ids: Sequence[UUID], on: date) -> None:
     """The frames of boxes that are taken off a hive go into store, each with its move."""
     act_id = uuid4()
-    standing = await standing_hive(work, hive.id)
-    for frame in await frames.frames_of_boxes(work.connection, box_ids):
+    state = await state_of_hive(unit, hive.id)
+    for frame in await frames.frames_of_boxes(unit.connection, box_ids):
         wanted = WantedMove(act_id, frame.id, None, None, None, "store", on, None, "", "box taken off")
-        shift = plan.Shift(frame.id, _place(frame), "store")
-        boxes = standing.as_boxes()
-        await _record(work, wanted, shift, frame, boxes, dict.fromkeys(boxes, hive), "")
+        shift = Shift(frame.id, _place(frame), "store")
+        boxes = state.as_boxes()
+        await record_shift(unit, wanted, shift, frame, boxes, dict.fromkeys(boxes, hive), "")
 
 
-async def frames_in_store(work: Work, apiary_id: UUID) -> list[Frame]:
+async def frames_in_store(unit: UnitOfWork, apiary_id: UUID) -> list[Frame]:
     """Frames of an apiary in store or in the freezer."""
-    await places.apiary(work.connection, apiary_id)
-    return await frames.frames_away(work.connection, apiary_id)
+    await places.apiary(unit.connection, apiary_id)
+    return await frames.frames_away(unit.connection, apiary_id)
 
 
-async def moves_of_colony(work: Work, colony_id: UUID) -> list[FrameMove]:
+async def moves_of_colony(unit: UnitOfWork, colony_id: UUID) -> list[FrameMove]:
     """Frames that came to a colony and left it, newest first."""
-    await colonies.colony(work.connection, colony_id)
-    return await frames.moves_of_colony(work.connection, colony_id)
+    await colonies.colony(unit.connection, colony_id)
+    return await frames.moves_of_colony(unit.connection, colony_id)

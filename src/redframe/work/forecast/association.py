@@ -26,24 +26,25 @@ from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.method import TreatmentSpan
 from redframe.core.sampling.reading import read_fall
 from redframe.core.season.calendar import Calendar
+from redframe.core.treatments.states import outcome_of
 from redframe.store import association_forecast as store
 from redframe.store import forecast_evaluation as store_hindsight
 from redframe.store.association_forecast import (
     CountToForecast,
     CourseToForecast,
-    ForecastAhead,
+    ForecastRow,
     ForecastRun,
     ForecastTally,
 )
 from redframe.store.database import Identity
 from redframe.store.errors import StoreError
-from redframe.store.forecast_evaluation import Hindsight
+from redframe.store.forecast_evaluation import ForecastEvaluation
 from redframe.work.policy.read import policies_of
 from redframe.work.roles import require
-from redframe.work.unit_of_work import Desk, Work
+from redframe.work.unit_of_work import Services, UnitOfWork
 
 TASK = "forecast_association"
-LOOK_BACK = "look_back"
+EVALUATE = "evaluate_forecasts"
 HORIZON_DAYS = 60
 AT_ONCE = 256
 MOST_ROWS = 100
@@ -60,73 +61,73 @@ class ToForecast:
 
 
 @dataclass(frozen=True, slots=True)
-class AheadView:
+class AssociationForecast:
     """The latest run, how many cross when, a page of colonies by how soon they do, and how earlier forecasts did. The
     figures of a forecast lie `every_days` apart; `p_over_ahead` looks `look_ahead_days` ahead."""
 
     today: date
     run: ForecastRun | None
     tally: ForecastTally
-    colonies: Sequence[ForecastAhead]
-    hindsight: Sequence[Hindsight]
+    colonies: Sequence[ForecastRow]
+    evaluation: Sequence[ForecastEvaluation]
     every_days: int
     look_ahead_days: int
 
 
-async def ask(work: Work, run_id: UUID, *, by_night: bool = False) -> ForecastRun | None:
+async def ask(unit: UnitOfWork, run_id: UUID, *, by_night: bool = False) -> ForecastRun | None:
     """Ask for the forecasts of all colonies; where they are being computed already, that run is the answer."""
-    require(work.who, "ask_forecasts")
-    await store.fail_stuck_runs(work.connection)
-    asked_by = None if by_night else work.who.person_id
-    if await store.ask_for_run(work.connection, run_id, asked_by, work.today):
-        await store.defer_job(work.connection, TASK, _job(work.who, run_id))
-    return await store.latest_run(work.connection)
+    require(unit.who, "ask_forecasts")
+    await store.fail_stuck_runs(unit.connection)
+    asked_by = None if by_night else unit.who.person_id
+    if await store.ask_for_run(unit.connection, run_id, asked_by, unit.today):
+        await store.defer_job(unit.connection, TASK, _job(unit.who, run_id))
+    return await store.latest_run(unit.connection)
 
 
 def _job(who: Identity, run_id: UUID) -> dict[str, object]:
     return {"association_id": who.association_id, "run_id": run_id, "timezone": who.timezone}
 
 
-async def ask_first(work: Work, run_id: UUID) -> None:
+async def ask_first(unit: UnitOfWork, run_id: UUID) -> None:
     """Ask for an association that was never forecast, so that nobody meets an empty page on the first day."""
-    if await store.latest_run(work.connection) is None:
-        await ask(work, run_id, by_night=True)
+    if await store.latest_run(unit.connection) is None:
+        await ask(unit, run_id, by_night=True)
 
 
-async def view(work: Work, skip: int = 0) -> AheadView:
+async def view(unit: UnitOfWork, skip: int = 0) -> AssociationForecast:
     """What comes, soonest first."""
-    return AheadView(
-        today=work.today,
-        run=await store.latest_run(work.connection),
-        tally=await store.forecast_tally(work.connection),
-        colonies=await store.forecasts_ahead(work.connection, work.today, MOST_ROWS, skip),
-        hindsight=await store_hindsight.hindsight(work.connection),
+    return AssociationForecast(
+        today=unit.today,
+        run=await store.latest_run(unit.connection),
+        tally=await store.forecast_tally(unit.connection),
+        colonies=await store.forecast_rows(unit.connection, unit.today, MOST_ROWS, skip),
+        evaluation=await store_hindsight.evaluation(unit.connection),
         every_days=BAND_EVERY_DAYS,
         look_ahead_days=LOOK_AHEAD_DAYS,
     )
 
 
-async def associations_at_night(desk: Desk) -> list[tuple[UUID, str]]:
+async def associations_at_night(services: Services) -> list[tuple[UUID, str]]:
     """Every association with its time zone."""
-    async with desk.database.as_nobody() as connection:
+    async with services.database.as_nobody() as connection:
         return [(one.association_id, one.timezone) for one in await store.associations_at_night(connection)]
 
 
-async def forecast_association(desk: Desk, who: Identity, run_id: UUID) -> None:
+async def forecast_association(services: Services, who: Identity, run_id: UUID) -> None:
     """Compute a run. Some hundred colonies at a time are laid and told as progress, so that a killed worker loses
     little and nobody waits for the last; a run that fails says so."""
     try:
-        await _forecast(desk, who, run_id)
+        await _forecast(services, who, run_id)
     except (CoreError, StoreError, ArithmeticError) as error:
-        async with desk.work(who) as work:
-            await store.end_run(work.connection, run_id, "failed", str(error)[:400])
+        async with services.unit_of_work(who) as unit:
+            await store.end_run(unit.connection, run_id, "failed", str(error)[:400])
 
 
-async def _forecast(desk: Desk, who: Identity, run_id: UUID) -> None:
-    async with desk.work(who) as work:
-        today = work.today
-        found = await to_forecast(work)
-        await store.begin_run(work.connection, run_id, len(found))
+async def _forecast(services: Services, who: Identity, run_id: UUID) -> None:
+    async with services.unit_of_work(who) as unit:
+        today = unit.today
+        found = await to_forecast(unit)
+        await store.begin_run(unit.connection, run_id, len(found))
     places: dict[Calendar, list[ToForecast]] = defaultdict(list)
     for one in found:
         places[one.calendar].append(one)
@@ -140,13 +141,13 @@ async def _forecast(desk: Desk, who: Identity, run_id: UUID) -> None:
                 part = colonies[begin : begin + AT_ONCE * 2]
                 outlook = await _side_by_side(pool, ensemble, part, today, draw)
                 done += len(part)
-                async with desk.work(who) as work:
+                async with services.unit_of_work(who) as unit:
                     rows = [_row(one, each) for one, each in zip(part, outlook, strict=True)]
-                    await store.lay_forecasts(work.connection, run_id, today, rows, done)
-    async with desk.work(who) as work:
-        await store.lift_old_forecasts(work.connection, run_id)
-        await store.end_run(work.connection, run_id, "done")
-        await store.defer_job(work.connection, LOOK_BACK, _job(who, run_id))
+                    await store.replace_forecasts(unit.connection, run_id, today, rows, done)
+    async with services.unit_of_work(who) as unit:
+        await store.delete_old_forecasts(unit.connection, run_id)
+        await store.end_run(unit.connection, run_id, "done")
+        await store.defer_job(unit.connection, EVALUATE, _job(who, run_id))
 
 
 async def _side_by_side(
@@ -171,27 +172,27 @@ def _row(one: ToForecast, found: Outlook) -> dict[str, object]:
     return {"colony_id": one.colony_id, "counted_on": one.counted_on, "act_per_100": one.record.level, **told}
 
 
-async def to_forecast(work: Work) -> list[ToForecast]:
+async def to_forecast(unit: UnitOfWork) -> list[ToForecast]:
     """Every living colony whose last count is not too old to start from."""
-    since = work.today - timedelta(days=BACK_DAYS)
-    last_since = work.today - timedelta(days=OLDEST_START_DAYS)
+    since = unit.today - timedelta(days=BACK_DAYS)
+    last_since = unit.today - timedelta(days=OLDEST_START_DAYS)
     counts: dict[UUID, list[CountToForecast]] = defaultdict(list)
-    for count in await store.counts_to_forecast(work.connection, since, last_since, MOST_JARS):
+    for count in await store.counts_to_forecast(unit.connection, since, last_since, MOST_JARS):
         counts[count.colony_id].append(count)
     courses: dict[UUID, list[CourseToForecast]] = defaultdict(list)
-    for course in await store.courses_to_forecast(work.connection, since):
+    for course in await store.courses_to_forecast(unit.connection, since):
         courses[course.colony_id].append(course)
-    policies = await policies_of(work, list(counts))
+    policies = await policies_of(unit, list(counts))
     found = []
     for colony_id, own in counts.items():
         policy = policies[colony_id]
-        level = policy.beside("mites_per_100").levels[policy.calendar.phase(work.today)].act
+        level = policy.beside("mites_per_100").levels[policy.calendar.phase(unit.today)].act
         spans = [TreatmentSpan(one.placed_on, one.ended_on) for one in courses[colony_id] if one.placed_on is not None]
-        told = [seen_of_row(one, policy.calendar, spans, work.zone) for one in own]
+        told = [seen_of_row(one, policy.calendar, spans, unit.zone) for one in own]
         seen = start_from([one for one in told if one is not None])
-        if why_not(seen, work.today):
+        if why_not(seen, unit.today):
             continue
-        record = Record(seen, treatments_of(courses[colony_id], work.today), level)
+        record = Record(seen, treatments_of(courses[colony_id], unit.today), level)
         found.append(ToForecast(colony_id, seen[-1].taken_on, record, policy.calendar))
     return found
 
@@ -213,7 +214,7 @@ def treatments_of(courses: Sequence[CourseToForecast], today: date) -> tuple[Tre
     the earliest; breaks in laying and drone brood cut, which act otherwise, are left to the colony's own forecast."""
     found: list[Treat] = []
     for one in courses:
-        if one.state != "verified_failed":
+        if outcome_of(one.state) != "failed":
             events = effects(one.option_id, one.placed_on or max(one.start_on, today), one.ended_on)
             found += [event for event in events if isinstance(event, Treat)]
     return tuple(found)

@@ -20,10 +20,10 @@ from redframe.core.season.calendar import Calendar
 from redframe.store import forecast_evaluation as store
 from redframe.store.association_forecast import CountToForecast, CourseToForecast
 from redframe.store.database import Identity
-from redframe.store.forecast_evaluation import Between, Hindsight
+from redframe.store.forecast_evaluation import Between, ForecastEvaluation
 from redframe.work.forecast.association import seen_of_row, treatments_of
 from redframe.work.policy.read import PolicyInForce, policies_of
-from redframe.work.unit_of_work import Desk, Work
+from redframe.work.unit_of_work import Services, UnitOfWork
 
 BACK_ON_DAYS = 400
 """Later counts of so many days are looked back on: a season and the end of the one before."""
@@ -43,16 +43,16 @@ class LaterCount:
     treated: bool
 
 
-async def look_back(desk: Desk, who: Identity, run_id: UUID) -> None:
+async def evaluate_forecasts(services: Services, who: Identity, run_id: UUID) -> None:
     """Look back on the association's later counts, drawn by lot where there are very many, and lay what they say of its
     forecasts."""
     lot = run_id.int % 2**62
-    async with desk.work(who) as work:
-        today, since = work.today, work.today - timedelta(days=BACK_ON_DAYS)
-        later = drawn(await later_counts(work, since, lot), MOST_COUNTS, np.random.default_rng(lot))
-    found = await asyncio.to_thread(hindsights, later, since, today, np.random.default_rng([lot, 1]))
-    async with desk.work(who) as work:
-        await store.lay_hindsight(work.connection, found, today)
+    async with services.unit_of_work(who) as unit:
+        today, since = unit.today, unit.today - timedelta(days=BACK_ON_DAYS)
+        later = drawn(await later_counts(unit, since, lot), MOST_COUNTS, np.random.default_rng(lot))
+    found = await asyncio.to_thread(evaluations, later, since, today, np.random.default_rng([lot, 1]))
+    async with services.unit_of_work(who) as unit:
+        await store.replace_evaluation(unit.connection, found, today)
 
 
 def drawn(later: Sequence[LaterCount], most: int, generator: np.random.Generator) -> list[LaterCount]:
@@ -61,45 +61,49 @@ def drawn(later: Sequence[LaterCount], most: int, generator: np.random.Generator
     return [later[number] for number in sorted(chosen)]
 
 
-def hindsights(
+def evaluations(
     later: Sequence[LaterCount], since: date, today: date, generator: np.random.Generator
-) -> list[Hindsight]:
+) -> list[ForecastEvaluation]:
     """What these counts say of their forecasts, in colonies left alone and in those treated meanwhile."""
     places: dict[Calendar, list[LaterCount]] = defaultdict(list)
     for one in later:
         places[one.calendar].append(one)
-    foretold: dict[bool, list[Foretold]] = {False: [], True: []}
+    predicted: dict[bool, list[Foretold]] = {False: [], True: []}
     for calendar, counts in places.items():
         for own, told in zip(counts, foretell([one.later for one in counts], calendar, generator), strict=True):
-            foretold[own.treated].append(told)
+            predicted[own.treated].append(told)
     found = []
     kinds: tuple[tuple[Between, bool], ...] = (("untreated", False), ("treated", True))
     for between, treated in kinds:
-        together = sum_up(foretold[treated])
+        together = sum_up(predicted[treated])
         if together is not None:
-            found.append(Hindsight(**asdict(together), between=between, looked_on=today, since=since))
+            found.append(ForecastEvaluation(**asdict(together), between=between, looked_on=today, since=since))
     return found
 
 
-async def later_counts(work: Work, since: date, lot: int = 0, most: int = MOST_COLONIES) -> list[LaterCount]:
+async def later_counts(unit: UnitOfWork, since: date, lot: int = 0, most: int = MOST_COLONIES) -> list[LaterCount]:
     """The jars since a day, of so many colonies by lot, that counts before them foretell something of."""
     rows: dict[UUID, list[CountToForecast]] = defaultdict(list)
-    for row in await store.counts_to_look_back(work.connection, since - timedelta(days=BACK_DAYS), most, lot):
+    for row in await store.counts_to_evaluate(unit.connection, since - timedelta(days=BACK_DAYS), most, lot):
         rows[row.colony_id].append(row)
     courses: dict[UUID, list[CourseToForecast]] = defaultdict(list)
-    for course in await store.courses_to_look_back(work.connection, list(rows)):
+    for course in await store.courses_to_evaluate(unit.connection, list(rows)):
         courses[course.colony_id].append(course)
-    policies = await policies_of(work, list(rows))
+    policies = await policies_of(unit, list(rows))
     return [
-        one for colony, own in rows.items() for one in _of_colony(own, courses[colony], policies[colony], since, work)
+        one for colony, own in rows.items() for one in _of_colony(own, courses[colony], policies[colony], since, unit)
     ]
 
 
 def _of_colony(
-    rows: Sequence[CountToForecast], courses: Sequence[CourseToForecast], policy: PolicyInForce, since: date, work: Work
+    rows: Sequence[CountToForecast],
+    courses: Sequence[CourseToForecast],
+    policy: PolicyInForce,
+    since: date,
+    unit: UnitOfWork,
 ) -> list[LaterCount]:
     spans = [TreatmentSpan(one.placed_on, one.ended_on) for one in courses if one.placed_on is not None]
-    seen = [seen_of_row(row, policy.calendar, spans, work.zone) for row in rows]
+    seen = [seen_of_row(row, policy.calendar, spans, unit.zone) for row in rows]
     told = [one for one in seen if one is not None]
     levels = policy.beside("mites_per_100").levels
     found = []

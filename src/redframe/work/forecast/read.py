@@ -36,16 +36,17 @@ from redframe.core.sampling.method import TreatmentSpan
 from redframe.core.sampling.reading import FallReading, Recovery
 from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.states import is_abandoned, outcome_of
 from redframe.store import colonies, treatments
 from redframe.store import forecast_evaluation as store_hindsight
 from redframe.store import sampling as store
 from redframe.store.colonies import ColonyOverview
-from redframe.store.forecast_evaluation import Hindsight
+from redframe.store.forecast_evaluation import ForecastEvaluation
 from redframe.store.sampling import Count
 from redframe.store.treatments import Course
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.status.recompute import counted, spans_of
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 WINDOW_MEMBERS = 800
 FEW_MEMBERS = 400
@@ -112,32 +113,32 @@ class ColonyForecast:
     disagree: bool
     views: Sequence[ScenarioView]
     next_counts: Sequence[NextCount]
-    hindsight: Hindsight | None
+    evaluation: ForecastEvaluation | None
 
 
-async def colony_forecast(work: Work, colony_id: UUID, scenarios: Sequence[Scenario] = ()) -> ColonyForecast:
+async def colony_forecast(unit: UnitOfWork, colony_id: UUID, scenarios: Sequence[Scenario] = ()) -> ColonyForecast:
     """What comes if nothing more is done than what is under way, and with each scenario.
 
     Raises NotFound, and InvalidInput for a scenario without a modelled effect or that starts out of reach.
     """
-    colony = await colonies.colony_overview(work.connection, colony_id, work.today)
-    policy = await policy_in_force(work, colony.apiary_id)
+    colony = await colonies.colony_overview(unit.connection, colony_id, unit.today)
+    policy = await policy_in_force(unit, colony.apiary_id)
     rates = policy.beside("mites_per_100").levels
-    record = await _record(work, colony_id, policy)
+    record = await _record(unit, colony_id, policy)
     counts, shown, courses = record.counts, record.shown, record.courses
-    phase = policy.calendar.phase(work.today)
+    phase = policy.calendar.phase(unit.today)
     empty = ColonyForecast(
-        colony, work.today, "", shown, courses, rates[phase].act, rates["pre_winter"].act,
+        colony, unit.today, "", shown, courses, rates[phase].act, rates["pre_winter"].act,
         (), None, 0, 0.0, False, (), (), None,
     )  # fmt: skip
-    if colony.state not in ("alive", "queenless"):
+    if not colony.is_living:
         return _without(empty, f"this colony is {colony.state}")
-    if why := why_not(counts, work.today):
+    if why := why_not(counts, unit.today):
         return _without(empty, why)
     for number, scenario in enumerate(scenarios):
-        _check(scenario, number, work.today)
-    did = next((one for one in await store_hindsight.hindsight(work.connection) if one.between == "untreated"), None)
-    return await asyncio.to_thread(_compute, replace(empty, hindsight=did), counts, policy, scenarios)
+        _check(scenario, number, unit.today)
+    did = next((one for one in await store_hindsight.evaluation(unit.connection) if one.between == "untreated"), None)
+    return await asyncio.to_thread(_compute, replace(empty, evaluation=did), counts, policy, scenarios)
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,17 +150,18 @@ class _Record:
     courses: Sequence[Course]
 
 
-async def _record(work: Work, colony_id: UUID, policy: PolicyInForce) -> _Record:
-    since = work.today - timedelta(days=BACK_DAYS)
-    found = await treatments.courses_of_colonies(work.connection, [colony_id])
+async def _record(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce) -> _Record:
+    since = unit.today - timedelta(days=BACK_DAYS)
+    found = await treatments.courses_of_colonies(unit.connection, [colony_id])
     spans = spans_of(found)
     courses = [
         one for one in found
-        if (one.state != "abandoned" or one.placed_on is not None) and (one.ended_on is None or one.ended_on >= since)
+        if (one.placed_on is not None or not is_abandoned(one.state))
+        and (one.ended_on is None or one.ended_on >= since)
     ]  # fmt: skip
     told: list[tuple[Seen, StartCount]] = []
-    for count in await store.counts_of_colonies(work.connection, [colony_id], since):
-        if (seen := seen_of(count, policy, spans, work)) is not None:
+    for count in await store.counts_of_colonies(unit.connection, [colony_id], since):
+        if (seen := seen_of(count, policy, spans, unit)) is not None:
             told.append((seen, _start_count(count, seen, policy)))
     counts = start_from([seen for seen, _ in told])
     return _Record(counts, [start for seen, start in told if any(seen is one for one in counts)], courses)
@@ -177,30 +179,30 @@ class LastStartView:
     winter: date
 
 
-async def last_start_of(work: Work, colony_id: UUID, policy: PolicyInForce) -> LastStartView | None:
+async def last_start_of(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce) -> LastStartView | None:
     """The last sensible start before winter bees of any single treatment that the association may use; None where none
     are reared within reach, or where the colony has no record to forecast from."""
-    winter = policy.calendar.winter_bee_date(work.today)
-    if winter is None or not work.today < winter <= work.today + timedelta(days=FARTHEST_ASK_DAYS):
+    winter = policy.calendar.winter_bee_date(unit.today)
+    if winter is None or not unit.today < winter <= unit.today + timedelta(days=FARTHEST_ASK_DAYS):
         return None
-    record = await _record(work, colony_id, policy)
+    record = await _record(unit, colony_id, policy)
     allowed = policy.treatment_rules.get("authorised") or list(KILLS)
     kinds = {
         KILLS[one]: one
         for one in reversed(allowed)
         if one in KILLS and KILLS[one].placings == 1 and KILLS[one].reaches_brood
     }  # of several that act alike the first listed is named
-    if why_not(record.counts, work.today) or not kinds:
+    if why_not(record.counts, unit.today) or not kinds:
         return None
     rates = policy.beside("mites_per_100").levels
 
     def compute() -> LastStartView | None:
-        known = known_events(record.courses, work.today)
+        known = known_events(record.courses, unit.today)
         fitted = fitted_members(record.counts, policy.calendar, tuple(known), colony_id.int % 2**32)
         found = last_start(
-            some_members(fitted, FEW_MEMBERS), known, [Treat(work.today, one.days, one.kp, one.kc) for one in kinds],
-            policy.calendar, not_before=work.today, winter_level=rates["pre_winter"].act,
-            urgent_level=rates[policy.calendar.phase(work.today)].urgent,
+            some_members(fitted, FEW_MEMBERS), known, [Treat(unit.today, one.days, one.kp, one.kc) for one in kinds],
+            policy.calendar, not_before=unit.today, winter_level=rates["pre_winter"].act,
+            urgent_level=rates[policy.calendar.phase(unit.today)].urgent,
         )  # fmt: skip
         if found is None:
             return None
@@ -223,12 +225,12 @@ def _check(scenario: Scenario, number: int, today: date) -> None:
         )
 
 
-def seen_of(count: Count, policy: PolicyInForce, spans: Sequence[TreatmentSpan], work: Work) -> Seen | None:
+def seen_of(count: Count, policy: PolicyInForce, spans: Sequence[TreatmentSpan], unit: UnitOfWork) -> Seen | None:
     """A count as a forecast takes it; None for one that says nothing of the load."""
     if count.recovery is not None:
         mites, bees, cv = cast(int, count.mites), cast(float, count.bees_mean), cast(float, count.bees_cv)
         return CountSeen(count.taken_on, mites, BeesInSample(bees, cv), cast(Recovery, count.recovery))
-    one = counted(count, work.zone)
+    one = counted(count, unit.zone)
     if isinstance(one.sample, BoardSample) and isinstance(one.reading, FallReading):
         return fall_seen(one.sample, one.reading, policy.calendar, spans)
     return None
@@ -248,7 +250,7 @@ def known_events(courses: Sequence[Course], today: date) -> list[Event]:
     yet placed begins today at the earliest, whatever its plan said."""
     events: list[Event] = []
     for one in courses:
-        if one.state != "verified_failed":
+        if outcome_of(one.state) != "failed":
             events += effects(one.option_id, one.placed_on or max(one.start_on, today), one.ended_on)
     return events
 

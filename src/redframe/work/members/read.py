@@ -11,7 +11,7 @@ from redframe.store.errors import NotFound
 from redframe.store.members import Invitation, Member, OpenedInvitation
 from redframe.work.members.session import token_hash
 from redframe.work.roles import require
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,10 +22,10 @@ class MembersView:
     invitations: Sequence[Invitation]
 
 
-async def members_view(work: Work) -> MembersView:
+async def members_view(unit: UnitOfWork) -> MembersView:
     """The people of the association, for its administrators."""
-    require(work.who, "keep_members")
-    return MembersView(await store.members(work.connection), await store.open_invitations(work.connection))
+    require(unit.who, "keep_members")
+    return MembersView(await store.members(unit.connection), await store.open_invitations(unit.connection))
 
 
 async def opened(database: Database, token: str) -> OpenedInvitation:

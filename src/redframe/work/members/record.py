@@ -18,7 +18,7 @@ from redframe.work.members import session as members_session
 from redframe.work.members.read import MembersView, members_view, opened
 from redframe.work.members.session import OpenSession, PasswordHasher, token_hash
 from redframe.work.roles import Role, require
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 INVITATION_LASTS = timedelta(days=14)
 
@@ -31,23 +31,23 @@ class Invited:
     token: str
 
 
-async def invite(work: Work, invitation_id: UUID, *, email: str, role: Role, keeper_id: UUID | None) -> Invited:
+async def invite(unit: UnitOfWork, invitation_id: UUID, *, email: str, role: Role, keeper_id: UUID | None) -> Invited:
     """Invite an address once; the same write again gives a new link, since nobody has seen the first.
 
     Raises InvalidInput for an address that belongs to a member or is invited already, and for a keeper's role
     without its keeper.
     """
-    require(work.who, "keep_members")
+    require(unit.who, "keep_members")
     address = email.strip().lower()
-    await _check_role(work, role, keeper_id)
+    await _check_role(unit, role, keeper_id)
     token = secrets.token_urlsafe(32)
-    if await work.accept(invitation_id, "invitation", {"email": address, "role": role, "keeper": keeper_id}):
-        if any(one.email == address and one.ended_at is None for one in await store.members(work.connection)):
+    if await unit.accept(invitation_id, "invitation", {"email": address, "role": role, "keeper": keeper_id}):
+        if any(one.email == address and one.ended_at is None for one in await store.members(unit.connection)):
             raise InvalidInput("email", "belongs to a member already", code="taken")
-        if any(one.email == address for one in await store.open_invitations(work.connection)):
+        if any(one.email == address for one in await store.open_invitations(unit.connection)):
             raise InvalidInput("email", "is invited already: withdraw that invitation first", code="taken")
         await store.add_invitation(
-            work.connection,
+            unit.connection,
             id=invitation_id,
             email=address,
             role=role,
@@ -56,52 +56,52 @@ async def invite(work: Work, invitation_id: UUID, *, email: str, role: Role, kee
             lasts=INVITATION_LASTS,
         )
     else:
-        await store.renew_invitation(work.connection, invitation_id, token_hash(token), INVITATION_LASTS)
-    return await _invited(work, invitation_id, token)
+        await store.renew_invitation(unit.connection, invitation_id, token_hash(token), INVITATION_LASTS)
+    return await _invited(unit, invitation_id, token)
 
 
-async def renew(work: Work, invitation_id: UUID) -> Invited:
+async def renew(unit: UnitOfWork, invitation_id: UUID) -> Invited:
     """A new link for an open invitation; the former link opens nothing any more. Raises NotFound."""
-    require(work.who, "keep_members")
+    require(unit.who, "keep_members")
     token = secrets.token_urlsafe(32)
-    await store.renew_invitation(work.connection, invitation_id, token_hash(token), INVITATION_LASTS)
-    return await _invited(work, invitation_id, token)
+    await store.renew_invitation(unit.connection, invitation_id, token_hash(token), INVITATION_LASTS)
+    return await _invited(unit, invitation_id, token)
 
 
-async def _invited(work: Work, invitation_id: UUID, token: str) -> Invited:
-    found = await store.open_invitations(work.connection)
+async def _invited(unit: UnitOfWork, invitation_id: UUID, token: str) -> Invited:
+    found = await store.open_invitations(unit.connection)
     return Invited(next(one for one in found if one.id == invitation_id), token)
 
 
-async def withdraw(work: Work, invitation_id: UUID) -> None:
+async def withdraw(unit: UnitOfWork, invitation_id: UUID) -> None:
     """Withdraw an open invitation. Raises NotFound."""
-    require(work.who, "keep_members")
-    await store.withdraw_invitation(work.connection, invitation_id)
+    require(unit.who, "keep_members")
+    await store.withdraw_invitation(unit.connection, invitation_id)
 
 
 async def amend_member(
-    work: Work, membership_id: UUID, version: int, *, role: Role, keeper_id: UUID | None, ended: bool
+    unit: UnitOfWork, membership_id: UUID, version: int, *, role: Role, keeper_id: UUID | None, ended: bool
 ) -> MembersView:
     """Change a member's role or end the membership; it opens nothing from then on, and what was recorded stays.
 
     Raises Conflict when the record has changed, or when nobody would be left to administer the association.
     """
-    require(work.who, "keep_members")
-    if membership_id not in {one.id for one in await store.members(work.connection)}:
+    require(unit.who, "keep_members")
+    if membership_id not in {one.id for one in await store.members(unit.connection)}:
         raise NotFound("member")
-    await _check_role(work, role, keeper_id)
+    await _check_role(unit, role, keeper_id)
     await store.amend_member(
-        work.connection, id=membership_id, version=version, role=role, keeper_id=keeper_id, ended=ended
+        unit.connection, id=membership_id, version=version, role=role, keeper_id=keeper_id, ended=ended
     )
-    return await members_view(work)
+    return await members_view(unit)
 
 
-async def _check_role(work: Work, role: Role, keeper_id: UUID | None) -> None:
+async def _check_role(unit: UnitOfWork, role: Role, keeper_id: UUID | None) -> None:
     if role != "keeper":
         if keeper_id is not None:
             raise InvalidInput("keeper_id", "only the role keeper goes with a keeper")
         return
-    if keeper_id not in {keeper.id for keeper in await places.keepers(work.connection)}:
+    if keeper_id not in {keeper.id for keeper in await places.keepers(unit.connection)}:
         raise InvalidInput("keeper_id", "choose whose apiaries this person keeps", code="missing")
 
 

@@ -14,7 +14,7 @@ from redframe.core.errors import InvalidInput
 from redframe.store import session as store
 from redframe.store.database import Database
 from redframe.store.session import Me, PlaceOfWork, Session
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 SESSION_LASTS = timedelta(days=14)
 THROTTLE_SPAN = timedelta(minutes=15)
@@ -111,34 +111,34 @@ async def sign_out(database: Database, token: str) -> None:
         await store.close_session(connection, token_hash(token))
 
 
-async def sign_out_everywhere(work: Work) -> None:
+async def sign_out_everywhere(unit: UnitOfWork) -> None:
     """Close every session of the person."""
-    await store.close_all_sessions(work.connection)
+    await store.close_all_sessions(unit.connection)
 
 
-async def me(work: Work) -> tuple[Me, list[PlaceOfWork]]:
+async def me(unit: UnitOfWork) -> tuple[Me, list[PlaceOfWork]]:
     """The person at work and the associations that the person can work in."""
-    return await store.me(work.connection), await store.my_places_of_work(work.connection)
+    return await store.me(unit.connection), await store.my_places_of_work(unit.connection)
 
 
-async def switch(work: Work, token: str, membership_id: UUID) -> None:
+async def switch(unit: UnitOfWork, token: str, membership_id: UUID) -> None:
     """Go on in another association. Raises NotFound for a membership that is not the person's."""
-    await store.switch_session(work.connection, token_hash(token), membership_id)
+    await store.switch_session(unit.connection, token_hash(token), membership_id)
 
 
-async def amend_me(work: Work, *, name: str, temperature: str, mass: str, volume: str, theme: str) -> Me:
+async def amend_me(unit: UnitOfWork, *, name: str, temperature: str, mass: str, volume: str, theme: str) -> Me:
     """Change the person's own settings."""
-    await store.amend_me(work.connection, name=name, temperature=temperature, mass=mass, volume=volume, theme=theme)
-    return await store.me(work.connection)
+    await store.amend_me(unit.connection, name=name, temperature=temperature, mass=mass, volume=volume, theme=theme)
+    return await store.me(unit.connection)
 
 
-async def change_password(work: Work, hasher: PasswordHasher, present: str, new: str) -> None:
+async def change_password(unit: UnitOfWork, hasher: PasswordHasher, present: str, new: str) -> None:
     """Change the password; every session is closed. Raises InvalidInput for `present` or `new`."""
-    if not await asyncio.to_thread(hasher.verify, await store.my_password(work.connection), present):
+    if not await asyncio.to_thread(hasher.verify, await store.my_password(unit.connection), present):
         raise InvalidInput("present", "is not your present password", code="wrong")
     check_new_password(new)
-    await store.set_my_password(work.connection, await asyncio.to_thread(hasher.hash, new))
-    await store.close_all_sessions(work.connection)
+    await store.set_my_password(unit.connection, await asyncio.to_thread(hasher.hash, new))
+    await store.close_all_sessions(unit.connection)
 
 
 def check_new_password(password: str, field: str = "new") -> None:

@@ -5,15 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import cast
 from uuid import UUID
 
-from redframe.core.policy.schemes import SCHOOLS
+from redframe.core.policy.schemes import SCHEMES
 from redframe.core.sampling.apiary_estimate import ApiaryEstimate, ColonyCount, apiary_estimate
 from redframe.core.sampling.method import Scale
 from redframe.core.sampling.reading import mean_recovery
 from redframe.core.season.calendar import Phase
-from redframe.core.status.apiary import ApiaryStanding, apiary_standing, worst
+from redframe.core.status.apiary import ApiaryStatus, apiary_status, worst
 from redframe.core.status.status import Level
 from redframe.store import colonies, hives, sampling, treatments, visits
 from redframe.store import places as store
@@ -24,7 +23,7 @@ from redframe.store.treatments import StripCourse
 from redframe.store.visits import StripVisit
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.sampling.strips import StripCount, axis_of, spans_by_colony, strip_counts
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 STRIP_BACK_DAYS = 150
 STRIP_AHEAD_DAYS = 75
@@ -56,7 +55,7 @@ class ApiaryView:
     """An apiary with its colonies and everything that their season strips draw."""
 
     apiary: Apiary
-    standing: ApiaryStanding
+    standing: ApiaryStatus
     urgent_near: Sequence[UrgentNeighbour]
     estimate: ApiaryEstimate | None
     p_mean_act: float | None
@@ -73,10 +72,10 @@ class ApiaryView:
     policy: PolicyInForce
 
 
-async def places_view(work: Work) -> PlacesView:
+async def places_view(unit: UnitOfWork) -> PlacesView:
     """Every apiary that the person may see, with how it stands."""
-    apiaries = await store.apiaries_overview(work.connection, work.today)
-    return PlacesView([(one, _worst(one)) for one in apiaries], await store.keepers(work.connection))
+    apiaries = await store.apiaries_overview(unit.connection, unit.today)
+    return PlacesView([(one, _worst(one)) for one in apiaries], await store.keepers(unit.connection))
 
 
 def _worst(apiary: ApiaryOverview) -> Level | None:
@@ -84,30 +83,30 @@ def _worst(apiary: ApiaryOverview) -> Level | None:
     return worst(level for level in names if getattr(apiary, level) > 0)
 
 
-async def apiary_view(work: Work, apiary_id: UUID) -> ApiaryView:
+async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
     """One apiary with its strips from STRIP_BACK_DAYS back to STRIP_AHEAD_DAYS ahead. Raises NotFound."""
-    apiary = await store.apiary(work.connection, apiary_id)
-    policy = await policy_in_force(work, apiary_id)
-    first, last = work.today - timedelta(days=STRIP_BACK_DAYS), work.today + timedelta(days=STRIP_AHEAD_DAYS)
-    found = await colonies.colonies_of_apiary(work.connection, apiary_id, work.today)
-    living = [colony for colony in found if colony.state in ("alive", "queenless")]
+    apiary = await store.apiary(unit.connection, apiary_id)
+    policy = await policy_in_force(unit, apiary_id)
+    first, last = unit.today - timedelta(days=STRIP_BACK_DAYS), unit.today + timedelta(days=STRIP_AHEAD_DAYS)
+    found = await colonies.colonies_of_apiary(unit.connection, apiary_id, unit.today)
+    living = [colony for colony in found if colony.is_living]
     estimate = estimate_of(living)
-    act = policy.beside("mites_per_100").levels[policy.calendar.phase(work.today)].act
-    counts = await sampling.counts_of_colonies(work.connection, [colony.id for colony in found], first)
-    courses = await treatments.strip_courses(work.connection, apiary_id, first)
+    act = policy.beside("mites_per_100").levels[policy.calendar.phase(unit.today)].act
+    counts = await sampling.counts_of_colonies(unit.connection, [colony.id for colony in found], first)
+    courses = await treatments.strip_courses(unit.connection, apiary_id, first)
     placed = [(course.colony_id, course.placed_on, course.ended_on) for course in courses]
     return ApiaryView(
         apiary=apiary,
-        standing=standing_of(living, policy, work.today, estimate),
-        urgent_near=await store.urgent_neighbours(work.connection, apiary_id, work.today, NEAR_KM),
+        standing=apiary_status_of(living, policy, unit.today, estimate),
+        urgent_near=await store.urgent_neighbours(unit.connection, apiary_id, unit.today, NEAR_KM),
         estimate=estimate,
         p_mean_act=estimate.p_mean_over(act) if estimate else None,
         expected_over=estimate.expected_over(act) if estimate else None,
         colonies=found,
-        hives=await hives.hives_of_apiary(work.connection, apiary_id),
+        hives=await hives.hives_of_apiary(unit.connection, apiary_id),
         axis=axis_of(policy),
-        counts=strip_counts(counts, spans_by_colony(placed), policy, work.zone),
-        visits=await visits.strip_visits(work.connection, apiary_id, first),
+        counts=strip_counts(counts, spans_by_colony(placed), policy, unit.zone),
+        visits=await visits.strip_visits(unit.connection, apiary_id, first),
         courses=courses,
         phases=phase_bands(policy, first, last),
         first=first,
@@ -123,7 +122,7 @@ def estimate_of(living: Sequence[ColonyOverview]) -> ApiaryEstimate | None:
     colony was counted nothing was chosen, and all of them enter.
     """
     telling = [(colony, count) for colony in living if (count := _telling(colony)) is not None]
-    drawn = telling if len(telling) == len(living) else [one for one in telling if not one[0].on_purpose]
+    drawn = telling if len(telling) == len(living) else [one for one in telling if not one[0].targeted]
     return apiary_estimate([count for _, count in drawn], len(living))
 
 
@@ -133,13 +132,13 @@ def _telling(colony: ColonyOverview) -> ColonyCount | None:
     return ColonyCount(colony.mites or 0, colony.bees_mean * mean_recovery(colony.recovery))
 
 
-def standing_of(
+def apiary_status_of(
     living: Sequence[ColonyOverview], policy: PolicyInForce, today: date, estimate: ApiaryEstimate | None
-) -> ApiaryStanding:
+) -> ApiaryStatus:
     """How an apiary stands under its policy."""
     levels = policy.policy.levels[policy.calendar.phase(today)] if policy.policy.scale == "mites_per_100" else None
-    now = {colony.id: cast(Level, colony.level) for colony in living}
-    return apiary_standing(policy.scope, now, levels, estimate, treats=SCHOOLS[policy.school].treats)
+    now = {colony.id: colony.level for colony in living}
+    return apiary_status(policy.scope, now, levels, estimate, treats=SCHEMES[policy.scheme].treats)
 
 
 def phase_bands(policy: PolicyInForce, first: date, last: date) -> list[PhaseBand]:

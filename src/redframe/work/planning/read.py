@@ -8,14 +8,14 @@ from datetime import date, timedelta
 from typing import Literal
 from uuid import UUID
 
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import LATE_COSTS, StepKind
 from redframe.core.treatments.weather import Forecast, next_usable, weather_on
 from redframe.store import planning as store
 from redframe.store.planning import BoardsDue, CountsDue, OverWithoutCourse, StepsDue, VisitsDue
 from redframe.work.policy.read import policy_in_force
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
 SOON_DAYS = 3
@@ -43,7 +43,7 @@ class Worklist:
     today: date
     phase: str
     act_at: float
-    school: SchoolId
+    scheme: SchemeId
     colonies: int
     treat: Sequence[OverWithoutCourse]
     steps: Sequence[StepLine]
@@ -53,26 +53,26 @@ class Worklist:
     more: bool
 
 
-async def worklist(work: Work) -> Worklist:
+async def worklist(unit: UnitOfWork) -> Worklist:
     """What is due today and soon, for everything that the person may see."""
-    policy = await policy_in_force(work)
-    phase = policy.calendar.phase(work.today)
-    until = work.today + timedelta(days=SOON_DAYS)
-    over = await store.over_without_course(work.connection, work.today, MOST_LINES + 1)
-    steps = await store.steps_due(work.connection, until, MOST_LINES + 1)
-    counts = await store.counts_due(work.connection, work.today, until, MOST_LINES + 1)
-    boards = await store.boards_due(work.connection, work.now, MOST_LINES + 1)
-    visits = await store.visits_due(work.connection, work.today, until, MOST_LINES + 1)
+    policy = await policy_in_force(unit)
+    phase = policy.calendar.phase(unit.today)
+    until = unit.today + timedelta(days=SOON_DAYS)
+    over = await store.over_without_course(unit.connection, unit.today, MOST_LINES + 1)
+    steps = await store.steps_due(unit.connection, until, MOST_LINES + 1)
+    counts = await store.counts_due(unit.connection, unit.today, until, MOST_LINES + 1)
+    boards = await store.boards_due(unit.connection, unit.now, MOST_LINES + 1)
+    visits = await store.visits_due(unit.connection, unit.today, until, MOST_LINES + 1)
     forecasts: dict[UUID, Forecast] = {}
-    lines = [_line(work, due, forecasts) for due in steps[:MOST_LINES]]
+    lines = [_line(unit, due, forecasts) for due in steps[:MOST_LINES]]
     order: tuple[Urgency, ...] = ("overdue", "due", "waiting_for_weather", "soon")
     lines.sort(key=lambda line: (order.index(line.urgency), not line.due.hard_stop, line.due.latest, line.due.apiary))
     return Worklist(
-        today=work.today,
+        today=unit.today,
         phase=phase,
         act_at=policy.policy.levels[phase].act,
-        school=policy.school,
-        colonies=await store.living_colonies(work.connection),
+        scheme=policy.scheme,
+        colonies=await store.living_colonies(unit.connection),
         treat=over[:MOST_LINES],
         steps=lines,
         counts=counts[:MOST_LINES],
@@ -82,19 +82,19 @@ async def worklist(work: Work) -> Worklist:
     )
 
 
-def _line(work: Work, due: StepsDue, forecasts: dict[UUID, Forecast]) -> StepLine:
+def _line(unit: UnitOfWork, due: StepsDue, forecasts: dict[UUID, Forecast]) -> StepLine:
     option = default_catalogue().option(due.option_id)
     weather, following = "", None
-    urgency: Urgency = "due" if due.ideal <= work.today else "soon"
-    if due.latest < work.today:
+    urgency: Urgency = "due" if due.ideal <= unit.today else "soon"
+    if due.latest < unit.today:
         urgency = "overdue"
-    if due.kind == "place" and due.earliest <= work.today:
+    if due.kind == "place" and due.earliest <= unit.today:
         if due.apiary_id not in forecasts:
-            forecasts[due.apiary_id] = forecast_at(work, due.latitude, due.longitude)
+            forecasts[due.apiary_id] = forecast_at(unit, due.latitude, due.longitude)
         forecast = forecasts[due.apiary_id]
-        blocked = [found for found in weather_on(option, forecast, work.today) if found.level == "not_now"]
+        blocked = [found for found in weather_on(option, forecast, unit.today) if found.level == "not_now"]
         if blocked:
-            weather, following = blocked[0].text, next_usable(option, forecast, work.today)
+            weather, following = blocked[0].text, next_usable(option, forecast, unit.today)
             urgency = "waiting_for_weather"
     kind: StepKind = due.kind  # type: ignore[assignment]
     cost = LATE_COSTS.get(kind, "") if urgency == "overdue" else ""

@@ -10,7 +10,7 @@ from typing import Any, cast
 from uuid import UUID
 
 from redframe.core.policy.policy import Policy, Scope
-from redframe.core.policy.schemes import SCHOOLS, Levels, SchoolId, own_levels, school_of
+from redframe.core.policy.schemes import SCHEMES, Levels, SchemeId, own_levels, scheme_of
 from redframe.core.sampling.bees import Scoop, calibrated_scoop
 from redframe.core.sampling.method import Scale
 from redframe.core.sampling.reading import ThresholdBasis
@@ -18,9 +18,9 @@ from redframe.core.season.calendar import Calendar, Phase, month_day_index
 from redframe.store import places
 from redframe.store import policy as store
 from redframe.store.policy import ApiaryPolicy
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
-BESIDE: dict[Scale, SchoolId] = {"mites_per_100": "season_phase", "mites_per_day": "fall_phase"}
+SCHEME_OF_SCALE: dict[Scale, SchemeId] = {"mites_per_100": "season_phase", "mites_per_day": "fall_phase"}
 """The school whose levels stand beside a count of a scale that the school in force does not judge."""
 
 
@@ -30,14 +30,14 @@ class PolicyInForce:
     `apart`: this apiary does otherwise than its association."""
 
     version: int
-    school: SchoolId
+    scheme: SchemeId
     basis: ThresholdBasis
     scope: Scope
     policy: Policy
     calendar: Calendar
     raw_calendar: dict[str, Any]
     raw_levels: dict[str, Any]
-    own: Mapping[SchoolId, Mapping[Phase, Levels]]
+    own: Mapping[SchemeId, Mapping[Phase, Levels]]
     treatment_rules: dict[str, Any]
     raw_scoops: list[dict[str, Any]]
     scoop: Scoop
@@ -49,27 +49,27 @@ class PolicyInForce:
         day = self.treatment_rules.get("honey_off")
         return month_day_index(day, "honey_off") if day else None
 
-    def levels_on(self, school: SchoolId) -> Mapping[Phase, Levels]:
+    def levels_on(self, scheme: SchemeId) -> Mapping[Phase, Levels]:
         """The levels of a school as the association has them."""
-        return self.policy.levels if school == self.school else self.own.get(school, SCHOOLS[school].levels)
+        return self.policy.levels if scheme == self.scheme else self.own.get(scheme, SCHEMES[scheme].levels)
 
     def beside(self, scale: Scale) -> Policy:
         """The policy for a scale: the one in force where it judges that scale, else with the levels of the school that
         stands beside it. Forecasts and proofs, which speak of rates, are always set against one."""
-        if self.policy.scale == scale or scale not in BESIDE:
+        if self.policy.scale == scale or scale not in SCHEME_OF_SCALE:
             return self.policy
-        return replace(self.policy, school=BESIDE[scale], levels=self.levels_on(BESIDE[scale]))
+        return replace(self.policy, scheme=SCHEME_OF_SCALE[scale], levels=self.levels_on(SCHEME_OF_SCALE[scale]))
 
 
 @lru_cache(maxsize=256)
 def _read(
-    version: int, school: str, basis: str, scope: str, calendar: str, levels: str, stale: tuple[int, int], rules: str,
+    version: int, scheme: str, basis: str, scope: str, calendar: str, levels: str, stale: tuple[int, int], rules: str,
     scoops: str, here: str, apart: bool,
 ) -> PolicyInForce:  # fmt: skip
-    found = school_of(school)
+    found = scheme_of(scheme)
     raw, raw_levels = loads(calendar), loads(levels)
     read = Calendar.parse(raw)
-    own = {school_of(one).id: own_levels(school_of(one), given, f"levels.{one}") for one, given in raw_levels.items()}
+    own = {scheme_of(one).id: own_levels(scheme_of(one), given, f"levels.{one}") for one, given in raw_levels.items()}
     laid = own_levels(replace(found, levels=own.get(found.id, found.levels)), loads(here), "levels")
     return PolicyInForce(
         version, found.id, cast(ThresholdBasis, basis), cast(Scope, scope), Policy(read, laid, found.id, *stale), read,
@@ -86,10 +86,10 @@ def _text(value: object) -> str:
 
 
 def _in_force(row: store.Policy, here: ApiaryPolicy | None) -> PolicyInForce:
-    apart = here is not None and any(part is not None for part in (here.school, here.scope, here.calendar, here.levels))
+    apart = here is not None and any(part is not None for part in (here.scheme, here.scope, here.calendar, here.levels))
     return _read(
         row.version,
-        (here and here.school) or row.school,
+        (here and here.scheme) or row.scheme,
         row.threshold_basis,
         (here and here.scope) or row.scope,
         _text((here and here.calendar) or row.calendar),
@@ -102,37 +102,37 @@ def _in_force(row: store.Policy, here: ApiaryPolicy | None) -> PolicyInForce:
     )
 
 
-async def policy_in_force(work: Work, apiary_id: UUID | None = None) -> PolicyInForce:
+async def policy_in_force(unit: UnitOfWork, apiary_id: UUID | None = None) -> PolicyInForce:
     """The policy that the association judges and treats by now; that of one apiary where one is named."""
-    row = await store.policy_in_force(work.connection)
-    return _in_force(row, await store.apiary_policy(work.connection, apiary_id) if apiary_id else None)
+    row = await store.policy_in_force(unit.connection)
+    return _in_force(row, await store.apiary_policy(unit.connection, apiary_id) if apiary_id else None)
 
 
 async def policies_of(
-    work: Work, colony_ids: Sequence[UUID], row: store.Policy | None = None
+    unit: UnitOfWork, colony_ids: Sequence[UUID], row: store.Policy | None = None
 ) -> dict[UUID, PolicyInForce]:
     """The policy that judges each of these colonies: that of its apiary, else that of the association (`row`, the one
     in force when None)."""
-    row = row or await store.policy_in_force(work.connection)
-    apart = {one.apiary_id: one for one in await store.apiary_policies(work.connection)}
-    places_of = await places.apiaries_of(work.connection, colony_ids) if apart else {}
+    row = row or await store.policy_in_force(unit.connection)
+    apart = {one.apiary_id: one for one in await store.apiary_policies(unit.connection)}
+    places_of = await places.apiaries_of(unit.connection, colony_ids) if apart else {}
     house = _in_force(row, None)
     laid = {apiary: _in_force(row, one) for apiary, one in apart.items()}
     return {colony: laid.get(places_of.get(colony, colony), house) for colony in colony_ids}
 
 
-def school_list(policy: PolicyInForce) -> list[dict[str, Any]]:
+def scheme_list(policy: PolicyInForce) -> list[dict[str, Any]]:
     """The schools that an association can follow, with their levels by phase as it has them, their defaults beside."""
     return [
         {
-            "id": school.id,
-            "name": school.name,
-            "says": school.says,
-            "unit": school.unit,
-            "source": school.source,
-            "treats": school.treats,
-            "levels": {phase: asdict(level) for phase, level in policy.levels_on(school.id).items()},
-            "defaults": {phase: asdict(level) for phase, level in school.levels.items()},
+            "id": scheme.id,
+            "name": scheme.name,
+            "says": scheme.says,
+            "unit": scheme.unit,
+            "source": scheme.source,
+            "treats": scheme.treats,
+            "levels": {phase: asdict(level) for phase, level in policy.levels_on(scheme.id).items()},
+            "defaults": {phase: asdict(level) for phase, level in scheme.levels.items()},
         }
-        for school in SCHOOLS.values()
+        for scheme in SCHEMES.values()
     ]

@@ -9,7 +9,7 @@ from typing import Any, get_args
 from uuid import UUID
 
 from redframe.core.errors import InvalidInput
-from redframe.core.policy.schemes import SCHOOLS, school_of
+from redframe.core.policy.schemes import SCHEMES, scheme_of
 from redframe.core.sampling.reading import ThresholdBasis
 from redframe.core.season.calendar import Calendar, month_day_index
 from redframe.core.status.status import Level
@@ -27,19 +27,19 @@ from redframe.work.policy.read import (
 )
 from redframe.work.roles import require
 from redframe.work.status.recompute import (
-    _lay,
     _outlooks,
     _reads_otherwise,
-    lay_standings,
+    _recompute,
+    recompute_status,
 )
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 
 @dataclass(frozen=True, slots=True)
 class PolicyDraft:
     """A policy as somebody writes it, before it has a version."""
 
-    school: str
+    scheme: str
     threshold_basis: ThresholdBasis
     scope: str
     calendar: dict[str, Any]
@@ -55,10 +55,10 @@ class PolicyDraft:
         Raises InvalidInput for a calendar that does not exist, a school or an option unknown, levels out of order.
         """
         Calendar.parse(self.calendar)
-        school_of(self.school)
-        for school in self.levels:
-            if school not in SCHOOLS:
-                raise InvalidInput(f"levels.{school}", "is not a school of thresholds", allowed=", ".join(SCHOOLS))
+        scheme_of(self.scheme)
+        for scheme in self.levels:
+            if scheme not in SCHEMES:
+                raise InvalidInput(f"levels.{scheme}", "is not a school of thresholds", allowed=", ".join(SCHEMES))
         for index, option in enumerate(self.treatment_rules.get("authorised") or []):
             default_catalogue().option(option, f"authorised[{index}]")
         for day in ("honey_off", "cold"):
@@ -69,7 +69,7 @@ class PolicyDraft:
     def as_row(self, version: int) -> store.Policy:
         """The draft as if it were on record."""
         nobody = UUID(int=0)
-        return store.Policy(association_id=nobody, version=version, made_at=datetime.min, **vars_of(self))
+        return store.Policy(association_id=nobody, version=version, created_at=datetime.min, **vars_of(self))
 
 
 def vars_of(draft: PolicyDraft) -> dict[str, Any]:
@@ -87,22 +87,22 @@ class PolicyPreview:
     changed: int
 
 
-async def preview_policy(work: Work, draft: PolicyDraft) -> PolicyPreview:
+async def preview_policy(unit: UnitOfWork, draft: PolicyDraft) -> PolicyPreview:
     """Judge every living colony that was counted by a draft and compare with today; nothing is written."""
-    require(work.who, "set_policy")
-    present = await policy_in_force(work)
+    require(unit.who, "set_policy")
+    present = await policy_in_force(unit)
     policy = draft.as_policy(present.version + 1)
-    ids = [colony.id for colony in await status.counted_colonies(work.connection) if colony.lives]
-    now = [_level_on(one, work.today) for one in await _outlooks(work, await policies_of(work, ids))]
-    drafted = await policies_of(work, ids, draft.as_row(policy.version))
+    ids = [colony.id for colony in await status.counted_colonies(unit.connection) if colony.is_living]
+    now = [_level_on(one, unit.today) for one in await _outlooks(unit, await policies_of(unit, ids))]
+    drafted = await policies_of(unit, ids, draft.as_row(policy.version))
     read_again = _reads_otherwise(policy, present)
-    then = [_level_on(one, work.today) for one in await _outlooks(work, drafted, read_again=read_again)]
+    then = [_level_on(one, unit.today) for one in await _outlooks(unit, drafted, read_again=read_again)]
     changed = sum(1 for a, b in zip(now, then, strict=True) if a != b)
     return PolicyPreview(policy, _tally(now), _tally(then), changed)
 
 
 def _level_on(outlook: Outlook, day: date) -> Level:
-    steps = [step for step in outlook.standings if step.since <= day]
+    steps = [step for step in outlook.statuses if step.since <= day]
     return steps[-1].level if steps else "unknown"
 
 
@@ -110,21 +110,21 @@ def _tally(levels: Sequence[Level]) -> dict[Level, int]:
     return {level: levels.count(level) for level in get_args(Level)}
 
 
-async def set_policy(work: Work, draft: PolicyDraft, seen_version: int) -> PolicyInForce:
+async def set_policy(unit: UnitOfWork, draft: PolicyDraft, seen_version: int) -> PolicyInForce:
     """Put a new version of the policy in force and judge every counted colony by it.
 
     Raises InvalidInput as `PolicyDraft.as_policy`, Conflict when another version came into force meanwhile.
     """
-    require(work.who, "set_policy")
-    present = await policy_in_force(work)
+    require(unit.who, "set_policy")
+    present = await policy_in_force(unit)
     if present.version != seen_version:
         raise Conflict("the policy was changed by somebody else meanwhile")
     draft.as_policy(present.version + 1)
-    await store.add_policy(work.connection, **vars_of(draft))
-    policy = await policy_in_force(work)
-    await status.lock_association(work.connection)
-    ids = [colony.id for colony in await status.counted_colonies(work.connection)]
-    await _lay(work, ids, read_again=_reads_otherwise(policy, present))
+    await store.add_policy(unit.connection, **vars_of(draft))
+    policy = await policy_in_force(unit)
+    await status.lock_association(unit.connection)
+    ids = [colony.id for colony in await status.counted_colonies(unit.connection)]
+    await _recompute(unit, ids, read_again=_reads_otherwise(policy, present))
     return policy
 
 
@@ -132,7 +132,7 @@ async def set_policy(work: Work, draft: PolicyDraft, seen_version: int) -> Polic
 class ApiaryPolicyDraft:
     """What an apiary is to do otherwise than its association; None: as the association."""
 
-    school: str | None
+    scheme: str | None
     scope: str | None
     calendar: dict[str, Any] | None
     levels: dict[str, Any] | None
@@ -148,28 +148,28 @@ class ApiaryPolicyView:
     apart: ApiaryPolicy | None
 
 
-async def apiary_policy(work: Work, apiary_id: UUID) -> ApiaryPolicyView:
+async def apiary_policy(unit: UnitOfWork, apiary_id: UUID) -> ApiaryPolicyView:
     """The policy of an apiary beside that of its association. Raises NotFound."""
-    apiary = await places.apiary(work.connection, apiary_id)
-    apart = await store.apiary_policy(work.connection, apiary_id)
-    return ApiaryPolicyView(apiary, await policy_in_force(work, apiary_id), await policy_in_force(work), apart)
+    apiary = await places.apiary(unit.connection, apiary_id)
+    apart = await store.apiary_policy(unit.connection, apiary_id)
+    return ApiaryPolicyView(apiary, await policy_in_force(unit, apiary_id), await policy_in_force(unit), apart)
 
 
 async def set_apiary_policy(
-    work: Work, apiary_id: UUID, draft: ApiaryPolicyDraft, seen_version: int, reason: str
+    unit: UnitOfWork, apiary_id: UUID, draft: ApiaryPolicyDraft, seen_version: int, reason: str
 ) -> ApiaryPolicyView:
     """Let an apiary do otherwise than its association, or as it again, and judge its colonies anew.
 
     Raises NotFound, InvalidInput as `PolicyDraft.as_policy`, Conflict when it was changed meanwhile.
     """
-    require(work.who, "set_apiary_policy")
-    await places.apiary(work.connection, apiary_id)
-    row, apart = await store.policy_in_force(work.connection), await store.apiary_policy(work.connection, apiary_id)
+    require(unit.who, "set_apiary_policy")
+    await places.apiary(unit.connection, apiary_id)
+    row, apart = await store.policy_in_force(unit.connection), await store.apiary_policy(unit.connection, apiary_id)
     if (apart.version if apart else 0) != seen_version:
         raise Conflict("the policy of this apiary was changed by somebody else meanwhile")
-    own = {name: getattr(draft, name) for name in ("school", "scope", "calendar", "levels")}
+    own = {name: getattr(draft, name) for name in ("scheme", "scope", "calendar", "levels")}
     _in_force(row, ApiaryPolicy(apiary_id, seen_version + 1, datetime.min, "", reason, **own))
-    await store.add_apiary_policy(work.connection, apiary_id, reason=reason, **own)
-    ids = [colony.id for colony in await status.counted_colonies(work.connection, apiary_id)]
-    await lay_standings(work, ids)
-    return await apiary_policy(work, apiary_id)
+    await store.add_apiary_policy(unit.connection, apiary_id, reason=reason, **own)
+    ids = [colony.id for colony in await status.counted_colonies(unit.connection, apiary_id)]
+    await recompute_status(unit, ids)
+    return await apiary_policy(unit, apiary_id)

@@ -16,11 +16,11 @@ from redframe.store import board_pictures as store
 from redframe.store import colonies
 from redframe.store.board_pictures import BoardPicture
 from redframe.work.roles import require
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 
 async def add_picture(
-    work: Work,
+    unit: UnitOfWork,
     picture_id: UUID,
     colony_id: UUID,
     *,
@@ -34,38 +34,38 @@ async def add_picture(
 
     Raises NotFound for a colony not seen, InvalidInput("width_mm") for a picture too coarse.
     """
-    require(work.who, "record")
-    await colonies.colony(work.connection, colony_id)
+    require(unit.who, "record")
+    await colonies.colony(unit.connection, colony_id)
     content = {"colony_id": colony_id, "picture": hashlib.sha256(jpeg).hexdigest(), "width_mm": width_mm}
-    if await work.accept(picture_id, "board_picture", content):
+    if await unit.accept(picture_id, "board_picture", content):
         found = await asyncio.to_thread(find_candidates, pixels, width_mm)
         await store.add_board_picture(
-            work.connection, picture_id, colony_id, picture=jpeg, width=pixels.shape[1], height=pixels.shape[0],
+            unit.connection, picture_id, colony_id, picture=jpeg, width=pixels.shape[1], height=pixels.shape[0],
             width_mm=width_mm, columns=columns, rows=rows, candidates=found,
         )  # fmt: skip
-    return await store.board_picture(work.connection, picture_id)
+    return await store.board_picture(unit.connection, picture_id)
 
 
-async def picture(work: Work, picture_id: UUID) -> BoardPicture:
+async def picture(unit: UnitOfWork, picture_id: UUID) -> BoardPicture:
     """A picture with its candidates and, once counted, its marks. Raises NotFound."""
-    return await store.board_picture(work.connection, picture_id)
+    return await store.board_picture(unit.connection, picture_id)
 
 
-async def image(work: Work, picture_id: UUID) -> bytes:
+async def image(unit: UnitOfWork, picture_id: UUID) -> bytes:
     """The picture as JPEG. Raises NotFound."""
-    return await store.board_image(work.connection, picture_id)
+    return await store.board_image(unit.connection, picture_id)
 
 
-async def keep_marks(
-    work: Work, picture_id: UUID, colony_id: UUID, count_id: UUID, squares: tuple[int, ...], in_all: int,
+async def save_marks(
+    unit: UnitOfWork, picture_id: UUID, colony_id: UUID, count_id: UUID, squares: tuple[int, ...], in_all: int,
     counted: tuple[int, ...], marks: tuple[Mark, ...],
 ) -> None:  # fmt: skip
     """Keep the marks of a count read from a picture. The squares told must be what the marks add up to.
 
     Raises NotFound, Conflict, InvalidInput naming `squares`, `squares_in_all` or a part of `picture`.
     """
-    found = await store.board_picture(work.connection, picture_id)
+    found = await store.board_picture(unit.connection, picture_id)
     if in_all != found.grid_columns * found.grid_rows:
         raise InvalidInput("squares_in_all", "is not the grid of the picture", code="refused")
     check_squares(squares, PictureReading(found.grid_columns, found.grid_rows, counted, marks))
-    await store.lay_marks(work.connection, picture_id, colony_id, count_id, marks, counted)
+    await store.save_marks(unit.connection, picture_id, colony_id, count_id, marks, counted)

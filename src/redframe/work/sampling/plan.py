@@ -10,7 +10,7 @@ from uuid import UUID
 
 import numpy as np
 
-from redframe.core.policy.schemes import SCHOOLS
+from redframe.core.policy.schemes import SCHEMES
 from redframe.core.sampling.apiary_estimate import USUAL_KAPPA
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.plan import (
@@ -30,7 +30,7 @@ from redframe.store import sampling as store
 from redframe.store.colonies import ColonyOverview
 from redframe.work.places.read import estimate_of
 from redframe.work.policy.read import PolicyInForce, policy_in_force
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 USUAL_MEAN_PER_100 = 2.0
 USUAL_BEES = 300.0
@@ -56,17 +56,17 @@ class SamplingPlan:
     chosen: Sequence[Chosen]
 
 
-async def sampling_plan(work: Work, apiary_id: UUID, half_width: float, *, find: bool) -> SamplingPlan:
+async def sampling_plan(unit: UnitOfWork, apiary_id: UUID, half_width: float, *, find: bool) -> SamplingPlan:
     """The plan for an apiary: enough for its mean, or (`find`) to find a colony that is over. Drawn by lot with the
     day as its seed, so that the same day shows the same plan.
 
     Raises NotFound, InvalidInput("half_width").
     """
-    apiary = await places.apiary(work.connection, apiary_id)
-    policy = await policy_in_force(work, apiary_id)
-    found = await colonies.colonies_of_apiary(work.connection, apiary_id, work.today)
-    living = [colony for colony in found if colony.state in ("alive", "queenless")]
-    signs = set(await store.colonies_with_mite_signs(work.connection, apiary_id, work.today))
+    apiary = await places.apiary(unit.connection, apiary_id)
+    policy = await policy_in_force(unit, apiary_id)
+    found = await colonies.colonies_of_apiary(unit.connection, apiary_id, unit.today)
+    living = [colony for colony in found if colony.is_living]
+    signs = set(await store.colonies_with_mite_signs(unit.connection, apiary_id, unit.today))
     estimate = estimate_of(living)
     fitted = estimate is not None and estimate.kappa_fitted
     kappa = estimate.kappa if estimate is not None and fitted else USUAL_KAPPA
@@ -76,12 +76,12 @@ async def sampling_plan(work: Work, apiary_id: UUID, half_width: float, *, find:
     over = over_to_find(len(living))
     to_find = detection_sample(len(living), over, FIND_WITH, NEAR_SENSITIVITY) if living else None
     wanted = for_mean if not find or to_find is None else to_find.sample or len(living)
-    candidates = [_candidate(colony, policy, work.today, colony.id in signs) for colony in living]
-    draw = np.random.default_rng([apiary_id.int % 2**63, work.today.toordinal()])
+    candidates = [_candidate(colony, policy, unit.today, colony.id in signs) for colony in living]
+    draw = np.random.default_rng([apiary_id.int % 2**63, unit.today.toordinal()])
     return SamplingPlan(
         apiary_id=apiary_id,
         apiary=apiary.name,
-        today=work.today,
+        today=unit.today,
         colonies=len(living),
         half_width=half_width,
         cv=cv,
@@ -108,7 +108,7 @@ def _candidate(colony: ColonyOverview, policy: PolicyInForce, today: date, signs
 def _p_act_now(colony: ColonyOverview, policy: PolicyInForce, today: date) -> float | None:
     """Chance that a colony is at or over its act level today, its last count grown as the season does; None where
     nothing is known."""
-    if colony.counted_on is None or colony.mites is None or SCHOOLS[policy.school].scale is None:
+    if colony.counted_on is None or colony.mites is None or SCHEMES[policy.scheme].scale is None:
         return None
     phase = policy.calendar.phase(today)
     act = policy.policy.levels[phase].act * exp(-GROWTH_PER_DAY[phase] * (today - colony.counted_on).days)

@@ -8,10 +8,10 @@ from datetime import date, timedelta
 from uuid import UUID
 
 from redframe.core.policy.policy import Policy
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.conversion import Converted, fall_as_rate
 from redframe.core.sampling.count import CountResult, read_count
-from redframe.core.sampling.method import Finding, TreatmentSpan, Use
+from redframe.core.sampling.method import CountFinding, TreatmentSpan, Use
 from redframe.core.sampling.reading import (
     AnyReading,
     FallReading,
@@ -21,17 +21,17 @@ from redframe.core.sampling.reading import (
 from redframe.core.sampling.sequential import TOGETHER_WITHIN_DAYS
 from redframe.core.sampling.shakes import Removal
 from redframe.core.sampling.trend import Growth
-from redframe.core.status.judgement import Judgement, SchoolView, judge_reading, school_views, views_beside
+from redframe.core.status.judgement import Judgement, SchemeView, judge_reading, scheme_views, views_of_other_scale
 from redframe.core.status.samples import Counted, Judged, judged_samples, prompt_of
 from redframe.store import colonies, records, treatments
 from redframe.store import sampling as store
 from redframe.store.sampling import Count
 from redframe.work.forecast.read import LastStartView, last_start_of
-from redframe.work.policy.read import BESIDE, PolicyInForce, policy_in_force
+from redframe.work.policy.read import SCHEME_OF_SCALE, PolicyInForce, policy_in_force
 from redframe.work.sampling.samples import sample_of
 from redframe.work.sampling.trends import TREND_BACK_DAYS, breaks_of, growth_between
 from redframe.work.status.recompute import counted, spans_of
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,62 +49,62 @@ class CountMeaning:
     pair: Reading | None
     removal: Removal | None
     shake_again: bool
-    findings: Sequence[Finding]
+    findings: Sequence[CountFinding]
     use: Use
     judgement: Judgement | None
     last_start: LastStartView | None
-    views: Sequence[SchoolView]
+    views: Sequence[SchemeView]
     converted: Converted | None
     prompt: float | None
     would_find: float | None
     trend: Growth | None
     trend_since: date | None
-    school: SchoolId
+    scheme: SchemeId
     policy_version: int
     own_policy: bool
 
 
-async def _policy_at(work: Work, colony_id: UUID) -> PolicyInForce:
-    return await policy_in_force(work, (await colonies.colony(work.connection, colony_id)).apiary_id)
+async def _policy_at(unit: UnitOfWork, colony_id: UUID) -> PolicyInForce:
+    return await policy_in_force(unit, (await colonies.colony(unit.connection, colony_id)).apiary_id)
 
 
-async def treatment_spans(work: Work, colony_id: UUID) -> list[TreatmentSpan]:
+async def treatment_spans(unit: UnitOfWork, colony_id: UUID) -> list[TreatmentSpan]:
     """When chemical treatments were in a colony."""
-    return spans_of(await treatments.courses_of_colonies(work.connection, [colony_id]))
+    return spans_of(await treatments.courses_of_colonies(unit.connection, [colony_id]))
 
 
-async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) -> CountMeaning:
+async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = False) -> CountMeaning:
     """What a recorded count means under the policy in force.
 
     `look_ahead`: where a second sample would be asked for of a colony that is at the act level, see first whether there
     is time for one before the last sensible start of a treatment. It takes a forecast, so that whoever records many at
     once does without.
     """
-    count = await store.count_by_id(work.connection, count_id)
-    in_force = await _policy_at(work, count.colony_id)
+    count = await store.count_by_id(unit.connection, count_id)
+    in_force = await _policy_at(unit, count.colony_id)
     policy = in_force.policy
-    sample = sample_of(count, work.zone)
-    spans = await treatment_spans(work, count.colony_id)
+    sample = sample_of(count, unit.zone)
+    spans = await treatment_spans(unit, count.colony_id)
     since = count.taken_on - timedelta(days=TREND_BACK_DAYS)
-    history = await store.counts_of_colonies(work.connection, [count.colony_id], since)
+    history = await store.counts_of_colonies(unit.connection, [count.colony_id], since)
     others = [other.taken_at for other in history if other.id != count.id and other.method == count.method]
     dormant = policy.calendar.phase(count.taken_on) == "dormant"
     result = read_count(
         sample, treatments=spans, other_counts=others, dormant=dormant, basis=in_force.basis, scoop=in_force.scoop
     )
-    told = [counted(one, work.zone) for one in reversed(history)]
+    told = [counted(one, unit.zone) for one in reversed(history)]
     judged = next((one for one in judged_samples(told, policy, spans) if one.counted.id == count_id), None)
     reading = result.reading
     before = next((one for one in history if one.taken_on < count.taken_on and one.scale == count.scale), None)
     trend = None
     if before is not None:
-        found = growth_between(before, count, spans, await breaks_of(work, count.colony_id))
+        found = growth_between(before, count, spans, await breaks_of(unit, count.colony_id))
         trend = found if isinstance(found, Growth) else None
     natural = isinstance(reading, FallReading) and result.use.enters
     judgement, ahead = _judgement(judged, policy, result), None
     unsettled = judgement is not None and judgement.level == "act" and judgement.advice == "second_sample"
-    if look_ahead and unsettled and work.today - count.taken_on <= timedelta(days=TOGETHER_WITHIN_DAYS):
-        ahead = await last_start_of(work, count.colony_id, in_force)
+    if look_ahead and unsettled and unit.today - count.taken_on <= timedelta(days=TOGETHER_WITHIN_DAYS):
+        ahead = await last_start_of(unit, count.colony_id, in_force)
         judgement = _judgement(judged, policy, result, ahead.on if ahead else None)
     return CountMeaning(
         count=count,
@@ -117,7 +117,7 @@ async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) ->
         judgement=judgement,
         last_start=ahead,
         views=[
-            *(school_views(reading, count.taken_on, policy, result.use, in_force.own) if reading else ()),
+            *(scheme_views(reading, count.taken_on, policy, result.use, in_force.own) if reading else ()),
             *_views_beside(told, count, in_force, spans),
         ],
         converted=_converted(reading, count.taken_on, policy) if natural else None,
@@ -125,7 +125,7 @@ async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) ->
         would_find=would_have_found(reading) if isinstance(reading, Reading) and reading.mites == 0 else None,
         trend=trend,
         trend_since=before.taken_on if before is not None and trend is not None else None,
-        school=in_force.school,
+        scheme=in_force.scheme,
         policy_version=in_force.version,
         own_policy=in_force.apart,
     )
@@ -133,13 +133,13 @@ async def meaning_of(work: Work, count_id: UUID, *, look_ahead: bool = False) ->
 
 def _views_beside(
     told: Sequence[Counted], count: Count, in_force: PolicyInForce, spans: Sequence[TreatmentSpan]
-) -> list[SchoolView]:
+) -> list[SchemeView]:
     """What the schools of another scale than the count's say, by the colony's latest count of theirs."""
-    views: list[SchoolView] = []
-    for scale in BESIDE:
+    views: list[SchemeView] = []
+    for scale in SCHEME_OF_SCALE:
         if scale != count.scale:
             beside = in_force.beside(scale)
-            views += views_beside(told, count.taken_on, in_force.policy, beside, spans, in_force.own)
+            views += views_of_other_scale(told, count.taken_on, in_force.policy, beside, spans, in_force.own)
     return views
 
 
@@ -164,7 +164,7 @@ def _converted(reading: AnyReading | None, taken_on: date, policy: Policy) -> Co
     return fall_as_rate(reading.mites, reading.board_days, policy.calendar.base_phase(taken_on))
 
 
-async def trail(work: Work, count_id: UUID) -> list[records.TrailEntry]:
+async def history(unit: UnitOfWork, count_id: UUID) -> list[records.HistoryEntry]:
     """The history of a count, newest first. Raises NotFound for one that the person does not see."""
-    await store.count_by_id(work.connection, count_id)
-    return await records.trail_of(work.connection, "mite_count", count_id)
+    await store.count_by_id(unit.connection, count_id)
+    return await records.history_of(unit.connection, "mite_count", count_id)

@@ -15,7 +15,7 @@ from redframe.store import boards, colonies, status
 from redframe.store import sampling as store
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.roles import require
-from redframe.work.sampling.board_pictures import keep_marks
+from redframe.work.sampling.board_pictures import save_marks
 from redframe.work.sampling.read import (
     CountMeaning,
     _policy_at,
@@ -23,8 +23,8 @@ from redframe.work.sampling.read import (
     treatment_spans,
 )
 from redframe.work.sampling.samples import fields_of, method_of
-from redframe.work.status.recompute import lay_standings
-from redframe.work.unit_of_work import Work
+from redframe.work.status.recompute import recompute_status
+from redframe.work.unit_of_work import UnitOfWork
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,46 +50,46 @@ class NewCount:
     note: str = ""
     board_id: UUID | None = None
     picture: ReadFrom | None = None
-    on_purpose: bool = False
+    targeted: bool = False
 
     def as_fields(self, taken_on: date) -> dict[str, object]:
         """The columns of the record."""
         told = {"taken_at": self.taken_at, "taken_on": taken_on, "brood_state": self.brood_state, "note": self.note}
-        return {"method": method_of(self.sample), "on_purpose": self.on_purpose, **told, **fields_of(self.sample)}
+        return {"method": method_of(self.sample), "targeted": self.targeted, **told, **fields_of(self.sample)}
 
 
-async def record_count(work: Work, new: NewCount, *, look_ahead: bool = False) -> CountMeaning:
+async def record_count(unit: UnitOfWork, new: NewCount, *, look_ahead: bool = False) -> CountMeaning:
     """Record a count once, and say what it means; `look_ahead` as in `meaning_of`.
 
     Raises InvalidInput for what cannot be a count, NotFound for a colony that the person does not see, Conflict for an
     id that was used for another record or a board that was read meanwhile.
     """
-    require(work.who, "record")
-    fields = new.as_fields(work.day_of(new.taken_at))
-    await status.lock_colonies(work.connection, [new.colony_id])
-    if await work.accept(new.id, "count", {**fields, "colony_id": new.colony_id}):
-        colony = await colonies.colony_for_update(work.connection, new.colony_id)
-        if colony.state in ("dead", "merged", "gone") and work.day_of(new.taken_at) > colony.state_since:
+    require(unit.who, "record")
+    fields = new.as_fields(unit.day_of(new.taken_at))
+    await status.lock_colonies(unit.connection, [new.colony_id])
+    if await unit.accept(new.id, "count", {**fields, "colony_id": new.colony_id}):
+        colony = await colonies.colony_for_update(unit.connection, new.colony_id)
+        if not colony.is_living and unit.day_of(new.taken_at) > colony.state_since:
             raise InvalidInput(
                 "taken_at", f"colony {colony.label} is {colony.state} since {colony.state_since.isoformat()}"
             )
-        policy = await policy_in_force(work, colony.apiary_id)
-        result = await _read(work, new, policy)
-        await store.add_count(work.connection, id=new.id, colony_id=new.colony_id, **fields)
-        await store.lay_reading(work.connection, new.id, new.colony_id, result.reading)
+        policy = await policy_in_force(unit, colony.apiary_id)
+        result = await _read(unit, new, policy)
+        await store.add_count(unit.connection, id=new.id, colony_id=new.colony_id, **fields)
+        await store.replace_reading(unit.connection, new.id, new.colony_id, result.reading)
         if new.board_id is not None:
-            await _board_read(work, new, new.board_id)
+            await _board_read(unit, new, new.board_id)
         if new.picture is not None:
-            await _marks_kept(work, new, new.picture)
-        await lay_standings(work, [new.colony_id])
-    return await meaning_of(work, new.id, look_ahead=look_ahead)
+            await _marks_kept(unit, new, new.picture)
+        await recompute_status(unit, [new.colony_id])
+    return await meaning_of(unit, new.id, look_ahead=look_ahead)
 
 
-async def _marks_kept(work: Work, new: NewCount, read: ReadFrom) -> None:
+async def _marks_kept(unit: UnitOfWork, new: NewCount, read: ReadFrom) -> None:
     if not isinstance(new.sample, BoardSample):
         raise InvalidInput("picture", "only a board is read from a picture", code="refused")
-    await keep_marks(
-        work,
+    await save_marks(
+        unit,
         read.picture_id,
         new.colony_id,
         new.id,
@@ -100,49 +100,49 @@ async def _marks_kept(work: Work, new: NewCount, read: ReadFrom) -> None:
     )
 
 
-async def _board_read(work: Work, new: NewCount, board_id: UUID) -> None:
+async def _board_read(unit: UnitOfWork, new: NewCount, board_id: UUID) -> None:
     if not isinstance(new.sample, BoardSample):
         raise InvalidInput("board_id", "only a board is read", code="refused")
-    lying = await boards.boards_lying(work.connection, [new.colony_id])
+    lying = await boards.boards_lying(unit.connection, [new.colony_id])
     if board_id not in {board.id for board in lying}:
         raise InvalidInput("board_id", "no such board lies under this colony", code="unknown")
-    await boards.lift_board(work.connection, board_id, new.taken_at, new.id)
+    await boards.remove_board(unit.connection, board_id, new.taken_at, new.id)
 
 
 async def amend_count(
-    work: Work, count_id: UUID, version: int, amended: NewCount, *, look_ahead: bool = False
+    unit: UnitOfWork, count_id: UUID, version: int, amended: NewCount, *, look_ahead: bool = False
 ) -> CountMeaning:
     """Amend a count; the former version is kept with the reason of the transaction.
 
     Raises Conflict when it has changed since `version`, InvalidInput for another colony or another kind of count.
     """
-    require(work.who, "record")
-    before = await store.count_by_id(work.connection, count_id)
+    require(unit.who, "record")
+    before = await store.count_by_id(unit.connection, count_id)
     if before.colony_id != amended.colony_id:
         raise InvalidInput("colony_id", "a count cannot be moved to another colony: record it there")
     if _kind(before.method) != _kind(method_of(amended.sample)):
         raise InvalidInput("method", "a count stays of its kind: record the other anew", code="refused")
     if before.picture_id is not None and fields_of(amended.sample)["squares"] != before.squares:
         raise InvalidInput("squares", "were read from a picture: record the board anew from its marks", code="refused")
-    await status.lock_colonies(work.connection, [before.colony_id])
-    policy = await _policy_at(work, before.colony_id)
-    result = await _read(work, amended, policy)
-    fields = amended.as_fields(work.day_of(amended.taken_at))
-    await store.amend_count(work.connection, id=count_id, version=version, **fields)
-    await store.lay_reading(work.connection, count_id, before.colony_id, result.reading)
-    await lay_standings(work, [before.colony_id])
-    return await meaning_of(work, count_id, look_ahead=look_ahead)
+    await status.lock_colonies(unit.connection, [before.colony_id])
+    policy = await _policy_at(unit, before.colony_id)
+    result = await _read(unit, amended, policy)
+    fields = amended.as_fields(unit.day_of(amended.taken_at))
+    await store.amend_count(unit.connection, id=count_id, version=version, **fields)
+    await store.replace_reading(unit.connection, count_id, before.colony_id, result.reading)
+    await recompute_status(unit, [before.colony_id])
+    return await meaning_of(unit, count_id, look_ahead=look_ahead)
 
 
 def _kind(method: Method) -> str:
     return "board" if method == "board_after_treatment" else method
 
 
-async def _read(work: Work, new: NewCount, policy: PolicyInForce) -> CountResult:
-    check_taken_at(new.taken_at, work.now)
-    day = work.day_of(new.taken_at)
-    spans = await treatment_spans(work, new.colony_id)
-    others = await store.counts_of_colonies(work.connection, [new.colony_id], day - timedelta(days=2))
+async def _read(unit: UnitOfWork, new: NewCount, policy: PolicyInForce) -> CountResult:
+    check_taken_at(new.taken_at, unit.now)
+    day = unit.day_of(new.taken_at)
+    spans = await treatment_spans(unit, new.colony_id)
+    others = await store.counts_of_colonies(unit.connection, [new.colony_id], day - timedelta(days=2))
     method = method_of(new.sample)
     times = [count.taken_at for count in others if count.id != new.id and count.method == method]
     dormant = policy.calendar.phase(day) == "dormant"

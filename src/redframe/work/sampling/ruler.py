@@ -10,7 +10,7 @@ from uuid import UUID
 
 from redframe.core.errors import InvalidInput
 from redframe.core.policy.policy import Policy
-from redframe.core.policy.schemes import SchoolId
+from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.bees import BeesKnownBy, bees_in_sample
 from redframe.core.sampling.jar import FEWEST_BEES
 from redframe.core.sampling.method import JarMethod, Method, Scale, Use
@@ -26,7 +26,7 @@ from redframe.core.season.calendar import Phase
 from redframe.core.status.judgement import Advice, judge_reading
 from redframe.core.status.status import Level
 from redframe.work.policy.read import PolicyInForce, policy_in_force
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 RULER_MOST_MITES = 60
 
@@ -54,7 +54,7 @@ class Ruler:
 
     scale: Scale
     phase: Phase
-    school: SchoolId
+    scheme: SchemeId
     in_force: bool
     watch: float
     act: float
@@ -80,7 +80,7 @@ class Measure:
     board_days: float | None = None
 
 
-async def ruler(work: Work, apiary_id: UUID, measure: Measure, mites_from: int, mites_to: int) -> Ruler | None:
+async def ruler(unit: UnitOfWork, apiary_id: UUID, measure: Measure, mites_from: int, mites_to: int) -> Ruler | None:
     """The ruler for `mites_from` to `mites_to` mites; None where there is nothing to set them against."""
     if not 0 <= mites_from <= mites_to <= 30_000:
         raise InvalidInput("mites_to", "must not be less than mites_from", code="out_of_range")
@@ -88,13 +88,13 @@ async def ruler(work: Work, apiary_id: UUID, measure: Measure, mites_from: int, 
         raise InvalidInput("mites_to", f"at most {RULER_MOST_MITES} marks at a time", code="out_of_range")
     if measure.method in ("drone_brood", "look"):
         raise InvalidInput("method", "has no ruler", code="refused")
-    in_force = await policy_in_force(work, apiary_id)
+    in_force = await policy_in_force(unit, apiary_id)
     every = range(mites_from, mites_to + 1)
     if measure.method in ("board", "board_after_treatment"):
         if measure.board_days is None:
             raise InvalidInput("board_days", "say how long the board lay", code="missing")
         days = measure.board_days
-        return _ruler(in_force, "mites_per_day", work.today, (days, days, days), Use(),
+        return _ruler(in_force, "mites_per_day", unit.today, (days, days, days), Use(),
                       [read_fall(mites, days) for mites in every], [])  # fmt: skip
     known_by = measure.known_by or "not_recorded"
     bees = bees_in_sample(
@@ -110,7 +110,7 @@ async def ruler(work: Work, apiary_id: UUID, measure: Measure, mites_from: int, 
 
     more = readings(2) if method == "wash" else []
     exposure = (bees.mean, *bees.interval())
-    return _ruler(in_force, "mites_per_100", work.today, exposure, Use(can_clear=good), readings(1), more)
+    return _ruler(in_force, "mites_per_100", unit.today, exposure, Use(can_clear=good), readings(1), more)
 
 
 def _ruler(
@@ -121,7 +121,7 @@ def _ruler(
     phase = beside.calendar.phase(today)
     levels = beside.levels[phase]
     return Ruler(
-        scale=scale, phase=phase, school=beside.school, in_force=in_force.policy.scale in (scale, None),
+        scale=scale, phase=phase, scheme=beside.scheme, in_force=in_force.policy.scale in (scale, None),
         watch=levels.watch, act=levels.act, urgent=levels.urgent, exposure=exposure[0], exposure_low=exposure[1],
         exposure_high=exposure[2], incomplete_share=INCOMPLETE_SHARE,
         one_shake=[_mark(reading, in_force, beside, today, use) for reading in one],

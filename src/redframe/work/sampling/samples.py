@@ -10,7 +10,7 @@ from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.count import AnySample, LookSample
 from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import BroodState, JarSample, PlaceOfBees
-from redframe.core.sampling.method import BoardMethod, JarMethod, Method, Told
+from redframe.core.sampling.method import Answer, BoardMethod, JarMethod, Method
 from redframe.store.sampling import Count
 
 PARTS = (
@@ -32,10 +32,10 @@ def sample_of(count: Count, zone: ZoneInfo) -> AnySample:
             mass_g=count.mass_g,
             place_of_bees=cast(PlaceOfBees, count.place_of_bees),
             brood_state=cast(BroodState, count.brood_state),
-            queen_safe=cast(Told, count.queen_safe),
+            queen_safe=cast(Answer, count.queen_safe),
             method=cast(JarMethod, count.method),
             rested_s=count.rested_s,
-            wet=cast(Told, count.wet or "not_looked"),
+            wet=cast(Answer, count.wet or "not_looked"),
         )
     if count.squares is not None and count.placed_at is not None:
         return BoardSample(
@@ -43,9 +43,9 @@ def sample_of(count: Count, zone: ZoneInfo) -> AnySample:
             removed_at=count.taken_at.astimezone(zone),
             squares=tuple(count.squares),
             squares_in_all=count.squares_in_all or 1,
-            cleaned=cast(Told, count.cleaned),
-            greased=cast(Told, count.greased),
-            ants=cast(Told, count.ants),
+            cleaned=cast(Answer, count.cleaned),
+            greased=cast(Answer, count.greased),
+            ants=cast(Answer, count.ants),
             method=cast(BoardMethod, count.method),
         )
     if count.cells_opened is not None:

@@ -19,7 +19,7 @@ from redframe.store import colonies, sampling, treatments
 from redframe.store.sampling import Count
 from redframe.work.policy.read import PolicyInForce
 from redframe.work.status.recompute import counted, spans_of
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 TREND_BACK_DAYS = 120
 BOARDS_BACK_DAYS = 30
@@ -44,23 +44,23 @@ class Trend:
     line: TrendLine
 
 
-async def breaks_of(work: Work, colony_id: UUID) -> list[date]:
+async def breaks_of(unit: UnitOfWork, colony_id: UUID) -> list[date]:
     """Days on which bees left a colony, or came to it, by a split or a merger: growth is not read across them."""
-    events = await colonies.events_of_colony(work.connection, colony_id)
+    events = await colonies.events_of_colony(unit.connection, colony_id)
     return [event.happened_on for event in events if event.kind in BREAKS]
 
 
-async def compare(work: Work, first_id: UUID, second_id: UUID) -> Compared:
+async def compare(unit: UnitOfWork, first_id: UUID, second_id: UUID) -> Compared:
     """Whether a colony's infestation really rose from one count to a later one.
 
     Raises NotFound, and InvalidInput("second") for counts of two colonies.
     """
-    found = [await sampling.count_by_id(work.connection, one) for one in (first_id, second_id)]
+    found = [await sampling.count_by_id(unit.connection, one) for one in (first_id, second_id)]
     if found[0].colony_id != found[1].colony_id:
         raise InvalidInput("second", "is a count of another colony", code="refused")
     before, after = sorted(found, key=lambda count: count.taken_at)
-    courses = await treatments.courses_of_colonies(work.connection, [before.colony_id])
-    told = growth_between(before, after, spans_of(courses), await breaks_of(work, before.colony_id))
+    courses = await treatments.courses_of_colonies(unit.connection, [before.colony_id])
+    told = growth_between(before, after, spans_of(courses), await breaks_of(unit, before.colony_id))
     if isinstance(told, Growth):
         return Compared(before.id, after.id, told, None)
     return Compared(before.id, after.id, None, told)
@@ -144,15 +144,15 @@ def trend_of(
 
 
 def boards_together(
-    work: Work, counts: Sequence[Count], policy: PolicyInForce, spans: Sequence[TreatmentSpan]
+    unit: UnitOfWork, counts: Sequence[Count], policy: PolicyInForce, spans: Sequence[TreatmentSpan]
 ) -> PooledFall | None:
     """The natural falls of the last month in the phase of the latest, taken together; None for fewer than two boards
     that are judged. `counts` newest first."""
-    since = work.today - timedelta(days=BOARDS_BACK_DAYS)
+    since = unit.today - timedelta(days=BOARDS_BACK_DAYS)
     boards = [
         one for one in counts
         if one.scale == "mites_per_day" and one.taken_on >= since
-        and use_of(counted(one, work.zone), policy.policy, spans).enters
+        and use_of(counted(one, unit.zone), policy.policy, spans).enters
     ]  # fmt: skip
     phase = policy.calendar.phase(boards[0].taken_on) if boards else None
     return pooled_fall(

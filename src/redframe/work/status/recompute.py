@@ -16,7 +16,8 @@ from redframe.core.sampling.jar import reading_of
 from redframe.core.sampling.method import JAR_METHODS, JarMethod, TreatmentSpan
 from redframe.core.sampling.reading import AnyReading, CellReading, FallReading, Reading
 from redframe.core.status.samples import Counted, judged_samples, prompted_on
-from redframe.core.status.status import recount_on, standings
+from redframe.core.status.status import recount_on, statuses
+from redframe.core.treatments.states import is_abandoned
 from redframe.store import sampling, status, treatments
 from redframe.store.sampling import Count
 from redframe.store.status import Outlook
@@ -26,7 +27,7 @@ from redframe.work.policy.read import (
     policies_of,
 )
 from redframe.work.sampling.samples import sample_of
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 FEW_COLONIES = 20
 
@@ -35,36 +36,36 @@ HISTORY_DAYS = 400
 """How far back a standing looks: past a winter, so that a held level is never forgotten by a season."""
 
 
-async def lay_standings(work: Work, colony_ids: Sequence[UUID]) -> None:
+async def recompute_status(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> None:
     """Lay standings and outlooks of colonies anew from their counts and courses.
 
     The policy is read once they are held: one that came into force while this waited is the one that judges.
     """
-    await status.lock_colonies(work.connection, colony_ids)
-    await _lay(work, colony_ids, read_again=False)
+    await status.lock_colonies(unit.connection, colony_ids)
+    await _recompute(unit, colony_ids, read_again=False)
 
 
-async def _lay(work: Work, colony_ids: Sequence[UUID], *, read_again: bool) -> None:
-    policies = await policies_of(work, colony_ids)
-    outlooks = await _outlooks(work, policies, read_again=read_again, keep_readings=True)
+async def _recompute(unit: UnitOfWork, colony_ids: Sequence[UUID], *, read_again: bool) -> None:
+    policies = await policies_of(unit, colony_ids)
+    outlooks = await _outlooks(unit, policies, read_again=read_again, keep_readings=True)
     version = next(iter(policies.values())).version if policies else 0
-    await status.lay_outlooks(work.connection, outlooks, version)
+    await status.replace_outlooks(unit.connection, outlooks, version)
 
 
 async def _outlooks(
-    work: Work, policies: Mapping[UUID, PolicyInForce], *, read_again: bool = False, keep_readings: bool = False
+    unit: UnitOfWork, policies: Mapping[UUID, PolicyInForce], *, read_again: bool = False, keep_readings: bool = False
 ) -> list[Outlook]:
     """What follows from the counts and courses of these colonies, each under its policy, in their order."""
     colony_ids = list(policies)
-    since = work.today - timedelta(days=HISTORY_DAYS)
-    counts = await sampling.counts_of_colonies(work.connection, colony_ids, since)
+    since = unit.today - timedelta(days=HISTORY_DAYS)
+    counts = await sampling.counts_of_colonies(unit.connection, colony_ids, since)
     if read_again:
         counts = await asyncio.to_thread(lambda: [_read_again(one, policies[one.colony_id]) for one in counts])
         if keep_readings:
             found = [(one.id, one.colony_id, reading) for one in counts if (reading := reading_on_record(one))]
-            await sampling.lay_readings(work.connection, found)
-    courses = await treatments.courses_of_colonies(work.connection, colony_ids)
-    acts = await treatments.acts_of_courses(work.connection, [course.id for course in courses])
+            await sampling.replace_readings(unit.connection, found)
+    courses = await treatments.courses_of_colonies(unit.connection, colony_ids)
+    acts = await treatments.acts_of_courses(unit.connection, [course.id for course in courses])
     verifying = {act.count_id for act in acts if act.step == "verify" and act.count_id is not None}
     own_courses: dict[UUID, list[Course]] = defaultdict(list)
     for course in courses:
@@ -73,7 +74,7 @@ async def _outlooks(
     # They come newest first; of two taken at one moment the one told last counts as the later.
     for count in reversed(counts):
         own_counts[count.colony_id].append(count)
-    zone = work.zone
+    zone = unit.zone
 
     def judge() -> list[Outlook]:
         return [
@@ -101,15 +102,15 @@ def _outlook(colony_id: UUID, counts: Sequence[Counted], courses: Sequence[Cours
     policy, spans = in_force.policy, spans_of(courses)
     judged = judged_samples(counts, policy, spans)
     if not judged:
-        return Outlook(colony_id, [], in_force.school, None, None, None, None)
-    treated = [one.ended_on for one in courses if one.ended_on is not None and one.state != "abandoned"]
+        return Outlook(colony_id, [], in_force.scheme, None, None, None, None)
+    treated = [one.ended_on for one in courses if one.ended_on is not None and not is_abandoned(one.state)]
     last = judged[-1]
     due = recount_on(last.sample, policy)
     asked = prompted_on(counts, policy, spans)
     return Outlook(
         colony_id,
-        standings([one.sample for one in judged], policy, treated),
-        in_force.school,
+        statuses([one.sample for one in judged], policy, treated),
+        in_force.scheme,
         last.counted.id,
         last.counted.taken_on,
         last.reading,

@@ -22,7 +22,7 @@ from redframe.store.treatments import Course
 from redframe.work.forecast.read import fitted_members, known_events, seen_of, some_members
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.status.recompute import counted, spans_of
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 DAYS_AFTER = 14
 """So many days after the end of a course its boards are still drawn: what falls then shows whether it is over."""
@@ -63,42 +63,42 @@ class FallCurve:
     readout: FallReadout | None
 
 
-async def fall_curve(work: Work, course_id: UUID) -> FallCurve:
+async def fall_curve(unit: UnitOfWork, course_id: UUID) -> FallCurve:
     """The falls of a course. Raises NotFound."""
-    course = await treatments.course(work.connection, course_id)
+    course = await treatments.course(unit.connection, course_id)
     span = span_days(course.option_id)
     if course.option_id not in KILLS:
-        return _nothing(work, course, 0, "No daily kill is known of this kind of treatment.")
+        return _nothing(unit, course, 0, "No daily kill is known of this kind of treatment.")
     if course.placed_on is None:
-        return _nothing(work, course, span, "Nothing was placed yet.")
+        return _nothing(unit, course, span, "Nothing was placed yet.")
     start, end = course.placed_on, course.placed_on + timedelta(days=span + DAYS_AFTER)
-    policy = await policy_in_force(work, course.apiary_id)
+    policy = await policy_in_force(unit, course.apiary_id)
     since = start - timedelta(days=BACK_DAYS)
-    every = await sampling.counts_of_colonies(work.connection, [course.colony_id], since)
-    boards = _boards(every, start, end, work)
+    every = await sampling.counts_of_colonies(unit.connection, [course.colony_id], since)
+    boards = _boards(every, start, end, unit)
     others = [
-        one for one in await treatments.courses_of_colonies(work.connection, [course.colony_id])
+        one for one in await treatments.courses_of_colonies(unit.connection, [course.colony_id])
         if one.id != course.id and one.placed_on is not None and one.placed_on < start
     ]  # fmt: skip
     spans = spans_of(others)
-    told = [seen_of(one, policy, spans, work) for one in every if one.taken_on <= start]
+    told = [seen_of(one, policy, spans, unit) for one in every if one.taken_on <= start]
     seen = start_from([one for one in told if one is not None])
     without = why_not(seen, start)
-    base = FallCurve(work.today, start, span, seen[-1].taken_on if seen else None, without, (), boards, None)
+    base = FallCurve(unit.today, start, span, seen[-1].taken_on if seen else None, without, (), boards, None)
     if without:
         return base
     return await asyncio.to_thread(_compute, base, course, seen, others, policy, end)
 
 
-def _nothing(work: Work, course: Course, span: int, why: str) -> FallCurve:
-    return FallCurve(work.today, course.placed_on, span, None, why, (), (), None)
+def _nothing(unit: UnitOfWork, course: Course, span: int, why: str) -> FallCurve:
+    return FallCurve(unit.today, course.placed_on, span, None, why, (), (), None)
 
 
-def _boards(every: Sequence[Count], start: date, end: date, work: Work) -> list[FallBoard]:
+def _boards(every: Sequence[Count], start: date, end: date, unit: UnitOfWork) -> list[FallBoard]:
     """Boards laid from the day of the first dose to two weeks after the course, in their order."""
     found = []
     for count in reversed(every):
-        one = counted(count, work.zone)
+        one = counted(count, unit.zone)
         if not isinstance(one.sample, BoardSample) or not isinstance(one.reading, FallReading):
             continue
         laid = one.sample.placed_at.date()

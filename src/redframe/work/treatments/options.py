@@ -5,42 +5,34 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import cast
 from uuid import UUID
 
+from redframe.core.colonies.queens import QueenState
 from redframe.core.errors import InvalidInput
 from redframe.core.season.calendar import month_day_index, next_day
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.eligibility import Choice, choose
 from redframe.core.treatments.situation import (
-    BroodKnown,
     ColonyFacts,
     ForecastFacts,
-    Outcome,
     PastTreatment,
     PolicyFacts,
-    QueenState,
     Situation,
     StrengthFacts,
 )
+from redframe.core.treatments.states import is_abandoned, is_open, outcome_of
 from redframe.core.treatments.weather import Forecast
 from redframe.store import colonies, hives, places, treatments, visits
 from redframe.store.colonies import ColonyOverview
 from redframe.store.treatments import Course
 from redframe.store.visits import Visit
 from redframe.work.policy.read import PolicyInForce, policy_in_force
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
 STRENGTH_HOLDS_DAYS = 60
 HIVE_SET_UP_HOLDS_DAYS = 42
 QUARTER = 0.25
-
-OUTCOMES: dict[str, Outcome] = {
-    "verified_worked": "worked",
-    "verified_partly": "partly",
-    "verified_failed": "failed",
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,32 +57,34 @@ class ApiaryChoice:
     policy: PolicyInForce
 
 
-async def options_for(work: Work, apiary_id: UUID, colony_ids: Sequence[UUID], day: date | None = None) -> ApiaryChoice:
+async def options_for(
+    unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID], day: date | None = None
+) -> ApiaryChoice:
     """Judge every option for these colonies of an apiary, placed on `day` (today when None).
 
     Raises NotFound for an apiary or colony that the person does not see, InvalidInput for a day in the past.
     """
-    today = work.today
+    today = unit.today
     placed_on = day or today
     if placed_on < today:
         raise InvalidInput("start_on", "a course cannot start in the past", code="out_of_range")
     if placed_on > today + timedelta(days=366):
         raise InvalidInput("start_on", "plan at most a year ahead", code="out_of_range")
-    apiary = await places.apiary(work.connection, apiary_id)
-    all_colonies = await colonies.colonies_of_apiary(work.connection, apiary_id, today)
+    apiary = await places.apiary(unit.connection, apiary_id)
+    all_colonies = await colonies.colonies_of_apiary(unit.connection, apiary_id, today)
     wanted = [colony for colony in all_colonies if colony.id in set(colony_ids)]
     if len(wanted) != len(set(colony_ids)):
         missing = next(index for index, one in enumerate(colony_ids) if one not in {colony.id for colony in wanted})
         raise InvalidInput(f"colony_ids[{missing}]", "is not a colony of this apiary", code="unknown")
-    ended = next((colony for colony in wanted if colony.state not in ("alive", "queenless")), None)
+    ended = next((colony for colony in wanted if not colony.is_living), None)
     if ended is not None:
         raise InvalidInput("colony_ids", f"colony {ended.label} is {ended.state}", code="refused")
-    policy = await policy_in_force(work, apiary_id)
-    forecast = forecast_at(work, apiary.latitude, apiary.longitude)
+    policy = await policy_in_force(unit, apiary_id)
+    forecast = forecast_at(unit, apiary.latitude, apiary.longitude)
     ids = [colony.id for colony in wanted]
-    seen = await visits.visits_of_colonies(work.connection, ids, today - timedelta(days=180))
-    courses = await treatments.courses_of_colonies(work.connection, ids)
-    boxes = await brood_boxes(work, apiary_id)
+    seen = await visits.visits_of_colonies(unit.connection, ids, today - timedelta(days=180))
+    courses = await treatments.courses_of_colonies(unit.connection, ids)
+    boxes = await brood_boxes(unit, apiary_id)
     over = _apiary_over(all_colonies)
     judged = []
     for colony in wanted:
@@ -106,14 +100,14 @@ async def options_for(work: Work, apiary_id: UUID, colony_ids: Sequence[UUID], d
             over,
             count,
         )
-        unfinished = [course for course in own if course.state in ("planned", "under_way", "awaiting_verification")]
+        unfinished = [course for course in own if is_open(course.state)]
         judged.append(ColonyChoice(colony, count, situation, choose(default_catalogue(), situation), unfinished))
     return ApiaryChoice(apiary, placed_on, forecast, judged, policy)
 
 
-async def brood_boxes(work: Work, apiary_id: UUID) -> dict[UUID, int]:
+async def brood_boxes(unit: UnitOfWork, apiary_id: UUID) -> dict[UUID, int]:
     """Number of brood boxes of each hive of an apiary, at least 1."""
-    boxes = await hives.hives_of_apiary(work.connection, apiary_id)
+    boxes = await hives.hives_of_apiary(unit.connection, apiary_id)
     counted: dict[UUID, int] = {}
     for box in boxes:
         counted[box.id] = counted.get(box.id, 0) + (1 if box.purpose == "brood" else 0)
@@ -121,7 +115,7 @@ async def brood_boxes(work: Work, apiary_id: UUID) -> dict[UUID, int]:
 
 
 def _apiary_over(found: Sequence[ColonyOverview]) -> bool:
-    known = [colony.level for colony in found if colony.level != "unknown" and colony.state in ("alive", "queenless")]
+    known = [colony.level for colony in found if colony.level != "unknown" and colony.is_living]
     return bool(known) and sum(level in ("act", "urgent") for level in known) >= QUARTER * len(known)
 
 
@@ -145,9 +139,7 @@ def _situation(
     if colony.strength is not None and colony.strength_on and _fresh(colony.strength_on, day, STRENGTH_HOLDS_DAYS):
         unit = colony.strength_unit or "frames"
         strength = StrengthFacts.model_validate({"value": colony.strength, "unit": unit})
-    queen: QueenState = (
-        "queenless" if colony.state == "queenless" else cast(QueenState, colony.queen_status or "unknown")
-    )
+    queen: QueenState = "queenless" if colony.state == "queenless" else colony.queen_status or "unknown"
     rules = policy.treatment_rules
     season = policy.calendar.treatment_season(day, policy.honey_off)
     past = [
@@ -156,10 +148,10 @@ def _situation(
             start=course.placed_on,
             end=course.ended_on,
             due_out=None,
-            outcome=OUTCOMES.get(course.state),
+            outcome=outcome_of(course.state),
         )
         for course in courses
-        if course.placed_on is not None and course.placed_on <= day and course.state != "abandoned"
+        if course.placed_on is not None and course.placed_on <= day and not is_abandoned(course.state)
     ]
     return Situation(
         today=day,
@@ -167,7 +159,7 @@ def _situation(
         colony=ColonyFacts(
             strength=strength,
             brood_boxes=boxes,
-            capped_worker_brood=cast(BroodKnown, brood.capped_brood if brood else "unknown"),
+            capped_worker_brood=brood.capped_brood if brood else "unknown",
             brood_seen_on=brood.visited_on if brood else None,
             queen=queen,
             queen_since=colony.queen_since,

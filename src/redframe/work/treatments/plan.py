@@ -16,9 +16,9 @@ from redframe.core.treatments.eligibility import Reason, Suitability
 from redframe.store import treatments as store
 from redframe.store.treatments import Occupied
 from redframe.work.roles import require
-from redframe.work.to_json import plain
+from redframe.work.to_json import to_json
 from redframe.work.treatments.options import ColonyChoice, options_for
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +51,7 @@ class PlannedRow:
 
 
 async def plan_courses(
-    work: Work,
+    unit: UnitOfWork,
     *,
     plan_id: UUID,
     apiary_id: UUID,
@@ -65,12 +65,12 @@ async def plan_courses(
 
     Raises InvalidInput for the plan as a whole: unknown option, colonies of another apiary, a day in the past.
     """
-    require(work.who, "record")
+    require(unit.who, "record")
     option = default_catalogue().option(option_id, "option_id")
     planned = plan_course(option, start_on, interval_override=interval_override)
     ids = [one.colony_id for one in wanted]
-    choices = await options_for(work, apiary_id, ids, start_on)
-    occupied = await store.courses_in_the_way(work.connection, ids, start_on, planned.ending.window.ideal)
+    choices = await options_for(unit, apiary_id, ids, start_on)
+    occupied = await store.courses_in_the_way(unit.connection, ids, start_on, planned.ending.window.ideal)
     by_colony = {item.colony.id: item for item in choices.colonies}
     rows = []
     for item in wanted:
@@ -84,8 +84,8 @@ async def plan_courses(
             rows.append(PlannedRow(item.colony_id, choice.colony.label, None, suited, held))
             continue
         content = {"plan": plan_id, "colony": item.colony_id, "option": option_id, "start": start_on}
-        if await work.accept(item.id, "course", content):
-            await _add_course(work, item, choice, suited, choices.policy.version, plan_id, start_on, interval_override)
+        if await unit.accept(item.id, "course", content):
+            await _add_course(unit, item, choice, suited, choices.policy.version, plan_id, start_on, interval_override)
         rows.append(PlannedRow(item.colony_id, choice.colony.label, item.id, suited, ()))
     return rows
 
@@ -113,7 +113,7 @@ def _held_by(suited: Suitability, overrides: Sequence[Override]) -> list[Reason]
 
 
 async def _add_course(
-    work: Work,
+    unit: UnitOfWork,
     item: WantedCourse,
     choice: ColonyChoice,
     suited: Suitability,
@@ -126,7 +126,7 @@ async def _add_course(
     option = suited.option
     planned = plan_course(option, start_on, interval_override=interval_override)
     await store.add_course(
-        work.connection,
+        unit.connection,
         id=item.id,
         apiary_id=choice.colony.apiary_id,
         colony_id=item.colony_id,
@@ -143,7 +143,7 @@ async def _add_course(
         occupies_from=start_on,
         occupies_to=planned.ending.window.ideal,
         honey_clear_on=planned.honey_clear,
-        suitability=Jsonb(plain(suitability_as_plain(suited))),
+        suitability=Jsonb(to_json(suitability_as_plain(suited))),
         overrides=Jsonb(
             [{"rule": o.rule, "authorised_by": o.authorised_by, "reason": o.reason} for o in item.overrides]
         ),
@@ -156,7 +156,7 @@ async def _add_course(
     )
     if known:
         await store.add_act(
-            work.connection,
+            unit.connection,
             id=uuid5(item.id, "baseline_count"),
             course_id=item.id,
             step="baseline_count",
@@ -170,4 +170,4 @@ async def _add_course(
             override_by="",
             override_why="",
         )
-    await store.lay_steps(work.connection, item.id, planned, {"baseline_count"} if known else set())
+    await store.replace_steps(unit.connection, item.id, planned, {"baseline_count"} if known else set())

@@ -13,11 +13,12 @@ from redframe.core.treatments.catalogue import Option, default_catalogue
 from redframe.core.treatments.course import LATE_COSTS, plan_course
 from redframe.core.treatments.course import Course as PlannedCourse
 from redframe.core.treatments.eligibility import Reason
+from redframe.core.treatments.states import COURSE_STATES, is_open
 from redframe.core.treatments.weather import Forecast, next_usable, weather_on
 from redframe.store import places
 from redframe.store import treatments as store
 from redframe.store.treatments import Course, CourseAct, CourseStep
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
 StepState = Literal["pending", "ready", "overdue", "waiting_for_weather", "done", "done_late", "skipped", "cancelled"]
@@ -50,33 +51,33 @@ class CourseView:
     next_step: str | None
 
 
-async def course_view(work: Work, course_id: UUID) -> CourseView:
+async def course_view(unit: UnitOfWork, course_id: UUID) -> CourseView:
     """A course as it stands today. Raises NotFound."""
-    course = await store.course(work.connection, course_id)
-    return (await _views(work, [course]))[0]
+    course = await store.course(unit.connection, course_id)
+    return (await _views(unit, [course]))[0]
 
 
-async def courses_of_plan(work: Work, plan_id: UUID) -> list[CourseView]:
+async def courses_of_plan(unit: UnitOfWork, plan_id: UUID) -> list[CourseView]:
     """All courses planned together, as they stand today."""
-    return await _views(work, await store.courses_of_plan(work.connection, plan_id))
+    return await _views(unit, await store.courses_of_plan(unit.connection, plan_id))
 
 
-async def courses_of_colony(work: Work, colony_id: UUID) -> list[CourseView]:
+async def courses_of_colony(unit: UnitOfWork, colony_id: UUID) -> list[CourseView]:
     """All courses of a colony, newest first."""
-    return await _views(work, await store.courses_of_colonies(work.connection, [colony_id]))
+    return await _views(unit, await store.courses_of_colonies(unit.connection, [colony_id]))
 
 
-async def _views(work: Work, found: Sequence[Course]) -> list[CourseView]:
+async def _views(unit: UnitOfWork, found: Sequence[Course]) -> list[CourseView]:
     ids = [course.id for course in found]
-    steps = await store.steps_of_courses(work.connection, ids)
-    acts = await store.acts_of_courses(work.connection, ids)
+    steps = await store.steps_of_courses(unit.connection, ids)
+    acts = await store.acts_of_courses(unit.connection, ids)
     forecasts: dict[UUID, Forecast] = {}
-    for apiary_id in {course.apiary_id for course in found if course.state in ("planned", "under_way")}:
-        apiary = await places.apiary(work.connection, apiary_id)
-        forecasts[apiary_id] = forecast_at(work, apiary.latitude, apiary.longitude)
+    for apiary_id in {course.apiary_id for course in found if COURSE_STATES[course.state].places_wait}:
+        apiary = await places.apiary(unit.connection, apiary_id)
+        forecasts[apiary_id] = forecast_at(unit, apiary.latitude, apiary.longitude)
     return [
         _view(
-            work.today,
+            unit.today,
             course,
             [step for step in steps if step.course_id == course.id],
             [act for act in acts if act.course_id == course.id],
@@ -92,7 +93,7 @@ def _view(
     """Dates as expected from today: a placing that waits for the weather takes what follows with it."""
     option = default_catalogue().option(course.option_id)
     done = {act.step: act for act in acts}
-    closed = course.state == "abandoned" or course.state.startswith("verified")
+    closed = not is_open(course.state)
     actuals = {act.step: act.done_on for act in acts if act.outcome == "done"}
     placing = next((step for step in steps if step.kind == "place" and step.name not in done), None)
     weather: list[Reason] = []

@@ -14,31 +14,26 @@ from redframe.core.errors import InvalidInput, Refused
 from redframe.core.treatments.catalogue import Option, default_catalogue
 from redframe.core.treatments.course import Course as PlannedCourse
 from redframe.core.treatments.course import Step, plan_course
+from redframe.core.treatments.states import CLOSED_BY_VERDICT, CourseState, is_open
 from redframe.core.treatments.weather import next_usable, weather_on
 from redframe.store import places, records
 from redframe.store import treatments as store
 from redframe.store.errors import AlreadyDone
 from redframe.store.treatments import Course, CourseAct
 from redframe.work.roles import require
-from redframe.work.status.recompute import lay_standings
-from redframe.work.to_json import plain
+from redframe.work.status.recompute import recompute_status
+from redframe.work.to_json import to_json
 from redframe.work.treatments.plan import (
     Override,
 )
 from redframe.work.treatments.read import CourseView, course_view
 from redframe.work.treatments.verification import _verdict
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
 Outcome = Literal["done", "skipped"]
 
 MAY_BE_SKIPPED = frozenset({"baseline_count", "interim_check"})
-CLOSED_STATES: dict[str, str] = {
-    "worked": "verified_worked",
-    "partly": "verified_partly",
-    "failed": "verified_failed",
-    "cannot_tell_yet": "verified_cannot_tell",
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,19 +51,19 @@ class NewAct:
     override: Override | None
 
 
-async def record_act(work: Work, course_id: UUID, act: NewAct) -> CourseView:
+async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseView:
     """Record a step of a course once; everything behind it moves with the day it was done.
 
     Raises Refused with the rule (too early, the step before it not done, weather), AlreadyDone with who and when,
     InvalidInput naming `done_on`, `quantity`, `count_id` or `note`.
     """
-    require(work.who, "record")
-    course = await store.course(work.connection, course_id)
-    content = {"course": course_id, **plain(act)}
-    if await work.accept(act.id, "act", content):
-        await store.lock_course(work.connection, course_id)
-        course = await store.course(work.connection, course_id)
-        acts = await store.acts_of_courses(work.connection, [course_id])
+    require(unit.who, "record")
+    course = await store.course(unit.connection, course_id)
+    content = {"course": course_id, **to_json(act)}
+    if await unit.accept(act.id, "act", content):
+        await store.lock_course(unit.connection, course_id)
+        course = await store.course(unit.connection, course_id)
+        acts = await store.acts_of_courses(unit.connection, [course_id])
         before = next((done for done in acts if done.step == act.step), None)
         if before is not None:
             raise AlreadyDone(
@@ -77,11 +72,11 @@ async def record_act(work: Work, course_id: UUID, act: NewAct) -> CourseView:
         option = default_catalogue().option(course.option_id)
         planned = _planned(course, option, acts)
         step = planned.step(act.step)
-        _check_act(work, course, step, act, acts)
+        _check_act(unit, course, step, act, acts)
         if step.kind == "place":
-            await _check_weather(work, course, option, act)
+            await _check_weather(unit, course, option, act)
         await store.add_act(
-            work.connection,
+            unit.connection,
             id=act.id,
             course_id=course_id,
             step=act.step,
@@ -95,16 +90,16 @@ async def record_act(work: Work, course_id: UUID, act: NewAct) -> CourseView:
             override_by=act.override.authorised_by if act.override else "",
             override_why=act.override.reason if act.override else "",
         )
-        await _move_on(work, course, option)
-    return await course_view(work, course_id)
+        await _move_on(unit, course, option)
+    return await course_view(unit, course_id)
 
 
-def _check_act(work: Work, course: Course, step: Step, act: NewAct, acts: Sequence[CourseAct]) -> None:
-    if course.state == "abandoned" or course.state.startswith("verified"):
+def _check_act(unit: UnitOfWork, course: Course, step: Step, act: NewAct, acts: Sequence[CourseAct]) -> None:
+    if not is_open(course.state):
         raise Refused(
             "closed", f"this course is {course.state.replace('_', ' ')}: nothing more can be recorded", field="step"
         )
-    if act.done_on > work.today:
+    if act.done_on > unit.today:
         raise InvalidInput("done_on", "lies in the future", code="out_of_range")
     done = {one.step: one for one in acts}
     if step.after is not None and step.after not in done and step.kind != "interim_check":
@@ -138,12 +133,12 @@ def _check_act(work: Work, course: Course, step: Step, act: NewAct, acts: Sequen
         raise InvalidInput("count_id", "a course is verified by a count", code="missing")
 
 
-async def _check_weather(work: Work, course: Course, option: Option, act: NewAct) -> None:
+async def _check_weather(unit: UnitOfWork, course: Course, option: Option, act: NewAct) -> None:
     """The weather is looked at again on the day of the placing; a placing entered later was seen by who placed it."""
-    if act.done_on != work.today or (act.override and act.override.reason.strip()):
+    if act.done_on != unit.today or (act.override and act.override.reason.strip()):
         return
-    apiary = await places.apiary(work.connection, course.apiary_id)
-    forecast = forecast_at(work, apiary.latitude, apiary.longitude)
+    apiary = await places.apiary(unit.connection, course.apiary_id)
+    forecast = forecast_at(unit, apiary.latitude, apiary.longitude)
     blocked = [found for found in weather_on(option, forecast, act.done_on) if found.level == "not_now"]
     if blocked:
         following = next_usable(option, forecast, act.done_on)
@@ -156,27 +151,27 @@ def _planned(course: Course, option: Option, acts: Sequence[CourseAct]) -> Plann
     return plan_course(option, course.start_on, actuals, course.interval_override)
 
 
-async def _move_on(work: Work, course: Course, option: Option, abandoned_why: str = "") -> None:
+async def _move_on(unit: UnitOfWork, course: Course, option: Option, abandoned_why: str = "") -> None:
     """Lay steps, state and dates of a course anew from what has been done of it."""
-    acts = await store.acts_of_courses(work.connection, [course.id])
+    acts = await store.acts_of_courses(unit.connection, [course.id])
     done = {act.step: act for act in acts}
     planned = _planned(course, option, acts)
     placed = done.get("place_1")
     ending = done.get(planned.ending.name)
     verdict: dict[str, Any] | None = course.verdict
     if "verify" in done and done["verify"].count_id is not None:
-        verdict = await _verdict(work, course, option, done, ending.done_on if ending else planned.ending.window.ideal)
+        verdict = await _verdict(unit, course, option, done, ending.done_on if ending else planned.ending.window.ideal)
     if abandoned_why:
-        state = "abandoned"
+        state: CourseState = "abandoned"
     elif "close" in done and verdict is not None:
-        state = CLOSED_STATES[str(verdict["word"])]
+        state = CLOSED_BY_VERDICT[verdict["word"]]
     elif ending is not None:
         state = "awaiting_verification"
     else:
         state = "under_way" if placed is not None else "planned"
-    await store.lay_steps(work.connection, course.id, planned, set(done))
+    await store.replace_steps(unit.connection, course.id, planned, set(done))
     await store.move_course(
-        work.connection,
+        unit.connection,
         id=course.id,
         state=state,
         occupies_from=placed.done_on if placed else course.start_on,
@@ -190,27 +185,27 @@ async def _move_on(work: Work, course: Course, option: Option, abandoned_why: st
         abandoned_why=abandoned_why,
     )
     if placed is not None:
-        await lay_standings(work, [course.colony_id])
+        await recompute_status(unit, [course.colony_id])
 
 
 async def amend_act(
-    work: Work, course_id: UUID, act_id: UUID, version: int, *, done_on: date, quantity: float | None, lot: str,
+    unit: UnitOfWork, course_id: UUID, act_id: UUID, version: int, *, done_on: date, quantity: float | None, lot: str,
     count_id: UUID | None, note: str,
 ) -> CourseView:  # fmt: skip
     """Amend what was recorded of a step; the transaction carries the reason, and the dates behind it move.
 
     Raises InvalidInput naming `done_on` for an impossible day, Conflict when the act has changed since `version`.
     """
-    require(work.who, "record")
-    await store.lock_course(work.connection, course_id)
-    course = await store.course(work.connection, course_id)
+    require(unit.who, "record")
+    await store.lock_course(unit.connection, course_id)
+    course = await store.course(unit.connection, course_id)
     option = default_catalogue().option(course.option_id)
-    if done_on > work.today:
+    if done_on > unit.today:
         raise InvalidInput("done_on", "lies in the future", code="out_of_range")
-    acts = await store.acts_of_courses(work.connection, [course_id])
+    acts = await store.acts_of_courses(unit.connection, [course_id])
     _check_order(_planned(course, option, acts), {act.step: act.done_on for act in acts}, act_id, acts, done_on)
     await store.amend_act(
-        work.connection,
+        unit.connection,
         id=act_id,
         course_id=course_id,
         version=version,
@@ -221,10 +216,10 @@ async def amend_act(
         note=note,
     )
     try:
-        await _move_on(work, course, option)
+        await _move_on(unit, course, option)
     except InvalidInput as error:
         raise InvalidInput("done_on", error.message, code=error.code) from error
-    return await course_view(work, course_id)
+    return await course_view(unit, course_id)
 
 
 def _check_order(
@@ -241,12 +236,12 @@ def _check_order(
             raise InvalidInput("done_on", f"is after the step that follows it ({behind})", code="out_of_range")
 
 
-async def abandon(work: Work, course_id: UUID, why: str, removed_on: date | None) -> CourseView:
+async def abandon(unit: UnitOfWork, course_id: UUID, why: str, removed_on: date | None) -> CourseView:
     """Abandon a course. Where something was placed that does not vanish, the day of its removal is asked for."""
-    require(work.who, "record")
-    await store.lock_course(work.connection, course_id)
-    course = await store.course(work.connection, course_id)
-    if course.state == "abandoned" or course.state.startswith("verified"):
+    require(unit.who, "record")
+    await store.lock_course(unit.connection, course_id)
+    course = await store.course(unit.connection, course_id)
+    if not is_open(course.state):
         raise Refused("closed", f"this course is {course.state.replace('_', ' ')}")
     if not why.strip():
         raise InvalidInput("why", "say why the course is abandoned", code="missing")
@@ -254,14 +249,14 @@ async def abandon(work: Work, course_id: UUID, why: str, removed_on: date | None
     if course.placed_on is not None and course.ended_on is None:
         if removed_on is None:
             raise InvalidInput("removed_on", "say when the product came out of the hive", code="missing")
-        if not course.placed_on <= removed_on <= work.today:
+        if not course.placed_on <= removed_on <= unit.today:
             raise InvalidInput("removed_on", "must be between the placing and today", code="out_of_range")
         course = replace(course, ended_on=removed_on)
-    await _move_on(work, course, option, abandoned_why=why.strip())
-    return await course_view(work, course_id)
+    await _move_on(unit, course, option, abandoned_why=why.strip())
+    return await course_view(unit, course_id)
 
 
-async def trail(work: Work, course_id: UUID) -> list[records.TrailEntry]:
+async def history(unit: UnitOfWork, course_id: UUID) -> list[records.HistoryEntry]:
     """The history of a course, newest first. Raises NotFound."""
-    await store.course(work.connection, course_id)
-    return await records.trail_of(work.connection, "course", course_id)
+    await store.course(unit.connection, course_id)
+    return await records.history_of(unit.connection, "course", course_id)

@@ -20,7 +20,7 @@ from redframe.store.sampling import Count
 from redframe.store.treatments import Course, CourseAct
 from redframe.work.policy.read import policy_in_force
 from redframe.work.status.recompute import reading_on_record
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 CONTROL_NEAR_DAYS = 7
 
@@ -34,14 +34,14 @@ def _pool(count: Count) -> verification.Pool:
 
 
 async def _verdict(
-    work: Work, course: Course, option: Option, done: Mapping[str, CourseAct], end: date
+    unit: UnitOfWork, course: Course, option: Option, done: Mapping[str, CourseAct], end: date
 ) -> dict[str, Any]:
     """Judge a course from the count before and the count after, with untreated neighbours where they were counted."""
-    policy = await policy_in_force(work, course.apiary_id)
+    policy = await policy_in_force(unit, course.apiary_id)
     start = course.placed_on or done["place_1"].done_on
     post_id = done["verify"].count_id
     assert post_id is not None
-    post = await sampling.count_by_id(work.connection, post_id)
+    post = await sampling.count_by_id(unit.connection, post_id)
     if post.colony_id != course.colony_id:
         raise InvalidInput("count_id", "is a count of another colony", code="unknown")
     if post.recovery is None:
@@ -51,7 +51,7 @@ async def _verdict(
     earliest = verification.earliest_post(option, end, course.broodless)
     if post.taken_on < earliest:
         raise Refused("S5", f"too early to tell: count on {earliest.isoformat()} or later", field="count_id")
-    history = await sampling.counts_of_colonies(work.connection, [course.colony_id], start - timedelta(days=60))
+    history = await sampling.counts_of_colonies(unit.connection, [course.colony_id], start - timedelta(days=60))
     before = [count for count in history if count.recovery is not None and count.taken_on <= start]
     named = done.get("baseline_count")
     pre = next((count for count in before if named is not None and count.id == named.count_id), None)
@@ -61,7 +61,7 @@ async def _verdict(
     controls: tuple[list[verification.Pool], list[verification.Pool]] | None = None
     control_labels: list[str] = []
     if pre is not None:
-        controls, control_labels = await _controls(work, course, pre, post)
+        controls, control_labels = await _controls(unit, course, pre, post)
     reading = reading_on_record(post)
     residual = reading.p_over(act) if isinstance(reading, Reading) else 0.0
     found = verification.judge(
@@ -115,16 +115,16 @@ def _as_side(count: Count | None) -> dict[str, Any] | None:
 
 
 async def _controls(
-    work: Work, course: Course, pre: Count, post: Count
+    unit: UnitOfWork, course: Course, pre: Count, post: Count
 ) -> tuple[tuple[list[verification.Pool], list[verification.Pool]] | None, list[str]]:
     """Untreated colonies of the apiary counted within a week of both counts."""
     near = timedelta(days=CONTROL_NEAR_DAYS)
-    ids = await store.untreated_colonies(work.connection, course.apiary_id, pre.taken_on - near, post.taken_on)
+    ids = await store.untreated_colonies(unit.connection, course.apiary_id, pre.taken_on - near, post.taken_on)
     ids = [one for one in ids if one != course.colony_id]
     if not ids:
         return None, []
-    counts = await sampling.counts_of_colonies(work.connection, ids, pre.taken_on - near)
-    names = {colony.id: colony.label for colony in await colonies.colonies_by_id(work.connection, ids)}
+    counts = await sampling.counts_of_colonies(unit.connection, ids, pre.taken_on - near)
+    names = {colony.id: colony.label for colony in await colonies.colonies_by_id(unit.connection, ids)}
     before: list[verification.Pool] = []
     after: list[verification.Pool] = []
     labels: list[str] = []

@@ -12,13 +12,13 @@ from redframe.store import visits as store
 from redframe.store.errors import Conflict
 from redframe.store.photos import Photo
 from redframe.work.roles import require
-from redframe.work.unit_of_work import Work
+from redframe.work.unit_of_work import UnitOfWork
 
 MOST_PHOTOS = 60
 
 
 async def add_photo(
-    work: Work,
+    unit: UnitOfWork,
     visit_id: UUID,
     photo_id: UUID,
     *,
@@ -35,8 +35,8 @@ async def add_photo(
 
     Raises InvalidInput for an unknown sign or a slot without its box, Conflict for a dropped visit.
     """
-    require(work.who, "record")
-    visit = await store.visit(work.connection, visit_id)
+    require(unit.who, "record")
+    visit = await store.visit(unit.connection, visit_id)
     if visit.state == "dropped":
         raise Conflict("this draft was dropped")
     if sign and sign not in signs():
@@ -44,16 +44,16 @@ async def add_photo(
     if (box_id is None) != (slot is None):
         raise InvalidInput("slot", "name the box and the slot, or neither", code="missing")
     content = {"visit": visit_id, "picture": hashlib.sha256(picture).hexdigest()}
-    if await work.accept(photo_id, "photo", content):
-        if len(await photos.photos_of_visit(work.connection, visit_id)) >= MOST_PHOTOS:
+    if await unit.accept(photo_id, "photo", content):
+        if len(await photos.photos_of_visit(unit.connection, visit_id)) >= MOST_PHOTOS:
             raise InvalidInput("photo", f"a visit keeps {MOST_PHOTOS} photos", code="out_of_range")
         await photos.add_photo(
-            work.connection, id=photo_id, colony_id=visit.colony_id, visit_id=visit_id, box_id=box_id, slot=slot,
+            unit.connection, id=photo_id, colony_id=visit.colony_id, visit_id=visit_id, box_id=box_id, slot=slot,
             sign=sign, caption=caption, width=width, height=height, picture=picture, thumbnail=thumbnail,
         )  # fmt: skip
-    return await photos.photos_of_visit(work.connection, visit_id)
+    return await photos.photos_of_visit(unit.connection, visit_id)
 
 
-async def picture_of(work: Work, photo_id: UUID, *, small: bool) -> bytes:
+async def picture_of(unit: UnitOfWork, photo_id: UUID, *, small: bool) -> bytes:
     """A photo's picture as JPEG. Raises NotFound."""
-    return await photos.picture(work.connection, photo_id, small=small)
+    return await photos.picture(unit.connection, photo_id, small=small)

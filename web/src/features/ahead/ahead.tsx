@@ -12,8 +12,8 @@ import { chance, rate } from "@/ui/units";
 import { colonies } from "@/wording/words";
 import { HindsightFold } from "./hindsight";
 
-type View = Schemas["AheadView"];
-type Row = Schemas["ColonyAhead"];
+type View = Schemas["AssociationForecast"];
+type Row = Schemas["ColonyForecastRow"];
 const PAGE = 100;
 
 export function Ahead() {
@@ -74,7 +74,7 @@ function AheadSheet({ view, skip }: { view: View; skip: number }) {
                 </div>
               ))}
             </dl>
-            <HindsightFold found={view.hindsight} today={view.today} />
+            <HindsightFold found={view.evaluation} today={view.today} />
             <h2 className="mt-8 border-b-2 border-ink pb-1 text-xl">The soonest first {skip > 0 && <span className="font-sans text-base font-normal text-ink-2">from {skip + 1} on</span>}</h2>
             <ul>
               {view.colonies.map((row) => <Line key={row.colony_id} row={row} view={view} />)}

@@ -2,7 +2,7 @@
 import type { Schemas } from "@/client/api";
 import { shortDay } from "@/ui/dates";
 
-type Hindsight = Schemas["Hindsight"];
+type Hindsight = Schemas["ForecastEvaluation"];
 
 const hundred = (share: number) => Math.round(100 * share);
 const BETWEEN: Record<Hindsight["between"], string> = { untreated: "left alone meanwhile", treated: "treated meanwhile" };

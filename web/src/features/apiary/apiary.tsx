@@ -21,7 +21,7 @@ import { AddColony } from "@/features/colony/add-colony";
 import { ApiaryForm } from "@/features/places/apiary-form";
 
 type View = Schemas["ApiaryView"];
-type Colony = Schemas["ColonyRow"];
+type Colony = Schemas["ColonyOverview"];
 
 export function Apiary() {
   const { id } = useParams({ from: "/in/places/$id" });
@@ -44,8 +44,8 @@ function headline(view: View): { title: string; text: string; tone: "act" | "pla
     const share = standing.counted > 0 ? Math.round((100 * over.length) / standing.counted) : 0;
     const whole = standing.treat.length === living.length && open.size === 0;
     const said = `${names(over)} ${over.length === 1 ? "is" : "are"} at or over the threshold: ${share} % of what was counted.${open.size > 0 ? ` ${colonies(open.size)} in a course already.` : ""}`;
-    if (view.school === "observe") return { title: `Flag ${names(over)} to the programme lead.`, text: said, tone: "act" };
-    if (view.school === "any_mite") return { title: `Report ${names(over)}.`, text: `A mite was found in ${names(over)}. Your authority says what follows.`, tone: "act" };
+    if (view.scheme === "observe") return { title: `Flag ${names(over)} to the programme lead.`, text: said, tone: "act" };
+    if (view.scheme === "any_mite") return { title: `Report ${names(over)}.`, text: `A mite was found in ${names(over)}. Your authority says what follows.`, tone: "act" };
     return { title: whole ? "Treat this apiary." : `Treat ${names(unanswered)}.`, text: said, tone: "act" };
   }
   if (unknown.length > 0) {
@@ -108,7 +108,7 @@ function ApiarySheet({ view }: { view: View }) {
           <div>
             <Title>{view.apiary.name}</Title>
             <p className="mt-1 text-ink-2">
-              {view.apiary.keeper}, {colonies(living.length)}, {view.apiary.elevation_m} m. Judged {SCHOOL[view.school]}{view.apart ? ", with a policy of its own" : ""}.
+              {view.apiary.keeper}, {colonies(living.length)}, {view.apiary.elevation_m} m. Judged {SCHOOL[view.scheme]}{view.apart ? ", with a policy of its own" : ""}.
             </p>
           </div>
           <div className="max-w-prose">
@@ -299,7 +299,7 @@ function ColonyRow({
                 : `${rate(colony.low ?? 0)} to ${rate(colony.high ?? 0)}, ${age === 0 ? "today" : `${age} d`}`}
           </span>
           <span className="block text-sm font-bold leading-tight">
-            {levelWord(colony.level, view.school)}
+            {levelWord(colony.level, view.scheme)}
             {colony.overdue_from ? ", overdue" : ""}
           </span>
         </div>

@@ -26,7 +26,7 @@ export function ApiaryFigures({ view }: { view: View }) {
   const per = (id: string) => view.colonies.find((one) => one.id === id)?.label ?? "";
   const phase = view.phases.find((band) => band.first <= view.today && view.today <= band.last);
   const near = standing.watch_too.map(per);
-  const leftOut = estimate !== null && estimate.counted < standing.counted ? view.colonies.filter((one) => one.on_purpose && one.level !== "unknown").length : 0;
+  const leftOut = estimate !== null && estimate.counted < standing.counted ? view.colonies.filter((one) => one.targeted && one.level !== "unknown").length : 0;
   return (
     <section className="mt-8 grid gap-x-12 gap-y-6 desk:grid-cols-2" aria-label="The apiary as a whole">
       <div>
@@ -70,7 +70,7 @@ export function ApiaryFigures({ view }: { view: View }) {
                 <strong className="text-ink">Spread:</strong> {estimate.kappa_fitted ? `fitted to ${estimate.counted} colonies, shape ${estimate.kappa.toFixed(1)}` : "as usual between colonies (fewer than six were counted)"}
                 {estimate.variance_ratio !== null && `; mites vary ${oneDecimal(estimate.variance_ratio)} times as much as by chance alone`}.
               </p>
-              <p>A colony's own standing never uses its neighbours' counts. School: {SCHOOL[view.school]}; method: counting, “The apiary”.</p>
+              <p>A colony's own standing never uses its neighbours' counts. School: {SCHOOL[view.scheme]}; method: counting, “The apiary”.</p>
             </Slip>
           </div>
         </div>

@@ -29,12 +29,12 @@ export function OwnPolicy({ apiaryId, today, onClose }: { apiaryId: string; toda
 
 function OwnForm({ view, today, onClose }: { view: View; today: string; onClose: () => void }) {
   const client = useQueryClient();
-  const [school, setSchool] = useState(view.own.school ?? "");
+  const [school, setSchool] = useState(view.own.scheme ?? "");
   const [scope, setScope] = useState(view.own.scope ?? "");
   const [calendar, setCalendar] = useState<Calendar | null>(view.own.calendar as Calendar | null);
   const [levels, setLevels] = useState<OwnLevels>((view.own.levels ?? {}) as OwnLevels);
   const [reason, setReason] = useState("");
-  const judging = view.schools.find((one) => one.id === (school || view.house_school));
+  const judging = view.schemes.find((one) => one.id === (school || view.association_scheme));
   const save = useMutation({
     mutationFn: () =>
       ask(api.PUT("/api/v1/apiaries/{apiary_id}/policy", {
@@ -50,23 +50,23 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
   const at = (field: string) => problem?.at(field);
   return (
     <form noValidate className="space-y-5" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
-      {view.version > 0 && <p className="text-ink-2">Set {view.made_at ? shortDay(view.made_at.slice(0, 10), today) : ""} by {view.by_name || "somebody"}: {view.reason}</p>}
+      {view.version > 0 && <p className="text-ink-2">Set {view.created_at ? shortDay(view.created_at.slice(0, 10), today) : ""} by {view.by_name || "somebody"}: {view.reason}</p>}
       <Field label="School" name="own-school" error={at("school")}>
         <select className="input" value={school} onChange={(event) => { setSchool(event.target.value); setLevels({}); }} {...described("own-school", at("school"))}>
-          <option value="">as the association: {SCHOOL[view.house_school]}</option>
-          {view.schools.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
+          <option value="">as the association: {SCHOOL[view.association_scheme]}</option>
+          {view.schemes.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
         </select>
       </Field>
       {judging && <LevelsEditor school={{ ...judging, defaults: judging.levels }} own={levels} onChange={setLevels} errorAt={at} fieldOf={(phase, level) => `levels.${phase}.${level}`} />}
       <Field label="Whom to treat" name="own-scope">
         <select className="input" value={scope} onChange={(event) => setScope(event.target.value)} {...described("own-scope")}>
-          <option value="">as the association: {SCOPE[view.house_scope]}</option>
+          <option value="">as the association: {SCOPE[view.association_scope]}</option>
           {Object.entries(SCOPE).map(([id, text]) => <option key={id} value={id}>{text}</option>)}
         </select>
       </Field>
       <div>
         <label className="flex min-h-14 items-center gap-3 font-semibold desk:min-h-9">
-          <input type="checkbox" className="h-5 w-5 shrink-0" checked={calendar !== null} onChange={(event) => setCalendar(event.target.checked ? ({ ...view.house_calendar } as Calendar) : null)} />
+          <input type="checkbox" className="h-5 w-5 shrink-0" checked={calendar !== null} onChange={(event) => setCalendar(event.target.checked ? ({ ...view.association_calendar } as Calendar) : null)} />
           The year has dates of its own here
         </label>
         {calendar !== null && DATES.map(([field, label]) => (

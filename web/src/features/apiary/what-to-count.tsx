@@ -20,7 +20,7 @@ const WHY: Record<Schemas["ChosenColony"]["why"], string> = {
   drawn: "drawn by lot",
 };
 
-export function WhatToCount({ view, living, onClose, onPick }: { view: View; living: Schemas["ColonyRow"][]; onClose: () => void; onPick: (ids: string[]) => void }) {
+export function WhatToCount({ view, living, onClose, onPick }: { view: View; living: Schemas["ColonyOverview"][]; onClose: () => void; onPick: (ids: string[]) => void }) {
   const navigate = useNavigate();
   const [aim, setAim] = useState<"find" | "mean">("mean");
   const [width, setWidth] = useState<"0.3" | "0.4" | "0.5">("0.4");
@@ -28,7 +28,7 @@ export function WhatToCount({ view, living, onClose, onPick }: { view: View; liv
   const label = (id: string) => living.find((one) => one.id === id)?.label ?? "?";
   const needed = (aim === "mean" ? plan.data?.for_mean : (plan.data?.to_find ?? plan.data?.colonies)) ?? 0;
   const ids = plan.data?.chosen.map((one) => one.colony_id) ?? [];
-  const purpose = plan.data?.chosen.filter((one) => one.on_purpose).map((one) => one.colony_id) ?? [];
+  const purpose = plan.data?.chosen.filter((one) => one.targeted).map((one) => one.colony_id) ?? [];
   return (
     <Dialog open onClose={onClose} title="Which to count">
       <div className="space-y-4">

@@ -2,7 +2,7 @@
 import type { Schemas } from "@/client/api";
 import { PHASE } from "@/wording/words";
 
-type School = Schemas["School"];
+type School = Schemas["ThresholdScheme"];
 type Phase = keyof typeof PHASE;
 export type OwnLevels = Record<string, Record<string, number>>;
 

@@ -35,7 +35,7 @@ export function PolicySheet() {
 
 function asDraft(policy: Policy): Draft {
   return {
-    school: policy.school,
+    scheme: policy.scheme,
     threshold_basis: policy.threshold_basis as Draft["threshold_basis"],
     scope: policy.scope as Draft["scope"],
     calendar: policy.calendar as Draft["calendar"],
@@ -47,9 +47,9 @@ function asDraft(policy: Policy): Draft {
 }
 
 /** Own levels of a school among those of all; none are kept where it is back at its defaults. */
-function withOwn(all: Record<string, OwnLevels>, school: string, own: OwnLevels): Record<string, OwnLevels> {
-  const others = Object.fromEntries(Object.entries(all).filter(([id]) => id !== school));
-  return Object.keys(own).length > 0 ? { ...others, [school]: own } : others;
+function withOwn(all: Record<string, OwnLevels>, scheme: string, own: OwnLevels): Record<string, OwnLevels> {
+  const others = Object.fromEntries(Object.entries(all).filter(([id]) => id !== scheme));
+  return Object.keys(own).length > 0 ? { ...others, [scheme]: own } : others;
 }
 
 function PolicyForm({ policy }: { policy: Policy }) {
@@ -77,7 +77,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
   const set = (part: Partial<Draft>) => { save.reset(); setDraft((old) => ({ ...old, ...part })); };
   const setDay = (field: string, value: string | number | null) => set({ calendar: { ...draft.calendar, [field]: value } });
   const inUse = (option: Schemas["CatalogueEntry"]) => draft.authorised?.includes(option.id) ?? option.default_enabled;
-  const school = policy.schools.find((one) => one.id === draft.school);
+  const school = policy.schemes.find((one) => one.id === draft.scheme);
   const lead = Number(draft.calendar["lead_days"] ?? 42);
   return (
     <form noValidate className="mt-6 grid items-start gap-x-14 gap-y-8 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
@@ -85,7 +85,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
         <legend className="sr-only">Policy</legend>
         <section aria-labelledby="school" className="space-y-3">
           <h2 id="school" className="border-b-2 border-ink pb-1 text-xl">When to treat</h2>
-          <Choice label="School" value={draft.school} columns={2} options={policy.schools.map((one) => [one.id, one.name] as const)} onChange={(school) => set({ school })} />
+          <Choice label="School" value={draft.scheme} columns={2} options={policy.schemes.map((one) => [one.id, one.name] as const)} onChange={(scheme) => set({ scheme })} />
           <p className="text-ink-2">{school?.says}</p>
           {school && (
             <LevelsEditor

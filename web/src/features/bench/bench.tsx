@@ -80,7 +80,7 @@ function withBoard(jar: Jar, boards: Schemas["InsertBoard"][]): Jar {
   return { ...jar, placedAt: lying.placed_at, boardId: lying.id, cleaned: lying.cleaned, greased: lying.greased };
 }
 
-function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sampled: Schemas["ColonyRow"][]; boards: Schemas["InsertBoard"][] }) {
+function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sampled: Schemas["ColonyOverview"][]; boards: Schemas["InsertBoard"][] }) {
   const session = useSession();
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -256,7 +256,7 @@ function JarTabs({ jars, current, onChoose, results, now }: { jars: Jar[]; curre
       {jars.map((jar, index) => {
         const judged = results[jar.id]?.judgement;
         const level = judged?.level;
-        const said = saidOf(jar, judged ? levelWord(judged.level, judged.school) : undefined, now);
+        const said = saidOf(jar, judged ? levelWord(judged.level, judged.scheme) : undefined, now);
         return (
           <button
             key={jar.id}

@@ -159,7 +159,7 @@ function Rate({ jar, ruler, mark, meaning }: { jar: Jar; ruler: Schemas["Ruler"]
         </p>
       </div>
       <div className="mt-2"><RateRule levels={ruler} reading={shown ? reading : null} label={`Count of ${jar.label}`} falls={falls} /></div>
-      {!ruler.in_force && <p className="mt-1 text-sm text-ink-2">Levels of the school “{SCHOOL[ruler.school]}”. The school followed here does not judge this kind of count.</p>}
+      {!ruler.in_force && <p className="mt-1 text-sm text-ink-2">Levels of the school “{SCHOOL[ruler.scheme]}”. The school followed here does not judge this kind of count.</p>}
     </div>
   );
 }
@@ -178,7 +178,7 @@ function SoFar({ jar, ruler, mark, left, again }: { jar: Jar; ruler: Schemas["Ru
           {ADVICE[mark.advice]}
         </p>
       )}
-      <p className="mt-1 text-ink-2">{chance(mark.p_act)} that it is at or over {ruler.act} {perOf(ruler.school)}. {shake}</p>
+      <p className="mt-1 text-ink-2">{chance(mark.p_act)} that it is at or over {ruler.act} {perOf(ruler.scheme)}. {shake}</p>
     </>
   );
 }

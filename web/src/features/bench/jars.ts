@@ -159,7 +159,7 @@ export function boardDays(jar: Jar, now: string): number | null {
 
 /** What the server is told of a count. */
 export function asCount(jar: Jar): CountBody {
-  const told = { id: jar.id, colony_id: jar.colonyId, taken_at: notAfterNow(jar.takenAt), brood_state: jar.brood, on_purpose: jar.onPurpose ?? false, note: "" };
+  const told = { id: jar.id, colony_id: jar.colonyId, taken_at: notAfterNow(jar.takenAt), brood_state: jar.brood, targeted: jar.onPurpose ?? false, note: "" };
   if (jar.way === "drone_brood") {
     return { ...told, method: jar.way, cells_opened: jar.opened, cells_infested: jar.infested, mites_in_cells: jar.cellMites, patches: jar.patches };
   }

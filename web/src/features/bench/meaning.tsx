@@ -11,7 +11,7 @@ type Judged = Schemas["CountMeaning"];
 
 /** The advice of a count, in a sentence and its reason. */
 export function adviceOf(judgement: Schemas["Judgement"], today: string): { title: string; text: string } {
-  const over = `${chance(judgement.p_act)} that it is at or over ${judgement.act} ${perOf(judgement.school)}`;
+  const over = `${chance(judgement.p_act)} that it is at or over ${judgement.act} ${perOf(judgement.scheme)}`;
   const day = judgement.come_back_on;
   const when = day === null ? "" : day <= today ? "now" : `by ${shortDay(day, today)}, ${relativeDay(day, today)}`;
   switch (judgement.advice) {
@@ -29,7 +29,7 @@ export function adviceOf(judgement: Schemas["Judgement"], today: string): { titl
     case "endangers_neighbours":
       return { title: "It endangers its neighbours.", text: "Mites spread from here by drifting and robbing. Requeen, isolate, cull, or leave the programme: the programme's lead decides." };
     default:
-      return judgement.school === "any_mite"
+      return judgement.scheme === "any_mite"
         ? { title: `None found. Count again ${when}.`, text: "None found is not the same as none." }
         : { title: `Count again ${when}.`, text: `Only ${over}.` };
   }
@@ -112,7 +112,7 @@ function Unjudged({ meaning }: { meaning: Judged }) {
         <p className="font-head text-2xl font-semibold">{rate(reading.as_counted)} {SCALE[reading.scale]}, <span className="whitespace-nowrap">{rate(reading.low)} to {rate(reading.high)}</span></p>
       )}
       <p className="mt-1 text-ink-2">
-        {meaning.use.enters || reading.scale === "percent_of_cells" ? `The school followed here (${SCHOOL[meaning.school]}) does not judge this kind of count: the standing stays.` : "Kept, but not judged."}
+        {meaning.use.enters || reading.scale === "percent_of_cells" ? `The school followed here (${SCHOOL[meaning.scheme]}) does not judge this kind of count: the standing stays.` : "Kept, but not judged."}
       </p>
       {converted && (
         <p className="mt-2">
@@ -125,7 +125,7 @@ function Unjudged({ meaning }: { meaning: Judged }) {
 }
 
 /** Which count a school of another scale judges. */
-function elsewhere(other: Schemas["SchoolView"], count: Judged["count"], today: string): string {
+function elsewhere(other: Schemas["SchemeView"], count: Judged["count"], today: string): string {
   const board = other.unit === "mites per day";
   if (board === count.method.startsWith("board") && other.on === count.taken_on) return "";
   return `, ${board ? "board" : "jar"} of ${shortDay(other.on, today)}`;
@@ -147,10 +147,10 @@ function Why({ meaning, reading, today }: { meaning: Judged; reading: Schemas["R
           <strong className="text-ink">Second sample:</strong> taken together with the first, {pair.mites} mites in about {Math.round(pair.bees_mean ?? 0)} bees: {rate(pair.median)} per 100 ({rate(pair.low)} to {rate(pair.high)}).
         </p>
       )}
-      {judgement && judgement.school !== "any_mite" && (
+      {judgement && judgement.scheme !== "any_mite" && (
         <p>
-          <strong className="text-ink">Compared with:</strong> {SCHOOL[judgement.school]}, {PHASE[judgement.phase]}: watch {judgement.watch}, act {judgement.act}, urgent{" "}
-          {judgement.urgent} {perOf(judgement.school)}. Chance of being over: {chance(judgement.p_watch)}, {chance(judgement.p_act)}, {chance(judgement.p_urgent)}.
+          <strong className="text-ink">Compared with:</strong> {SCHOOL[judgement.scheme]}, {PHASE[judgement.phase]}: watch {judgement.watch}, act {judgement.act}, urgent{" "}
+          {judgement.urgent} {perOf(judgement.scheme)}. Chance of being over: {chance(judgement.p_watch)}, {chance(judgement.p_act)}, {chance(judgement.p_urgent)}.
         </p>
       )}
       {removal && removal.share_left !== null && (
@@ -163,9 +163,9 @@ function Why({ meaning, reading, today }: { meaning: Judged; reading: Schemas["R
         <p className="flex flex-wrap items-center gap-x-4 gap-y-1">
           <strong className="text-ink">Other schools:</strong>
           {meaning.views.map((other) => (
-            <span key={other.school} className={`inline-flex items-center gap-1 ${LEVEL_TEXT[other.level]}`}>
+            <span key={other.scheme} className={`inline-flex items-center gap-1 ${LEVEL_TEXT[other.level]}`}>
               <LevelMark level={other.level} size={13} />
-              {other.name}: {levelWord(other.level, other.school)}{other.school === "any_mite" ? "" : ` (act at ${other.act_at}${other.unit === "mites per day" ? " a day" : ""}${elsewhere(other, count, today)})`}
+              {other.name}: {levelWord(other.level, other.scheme)}{other.scheme === "any_mite" ? "" : ` (act at ${other.act_at}${other.unit === "mites per day" ? " a day" : ""}${elsewhere(other, count, today)})`}
             </span>
           ))}
         </p>

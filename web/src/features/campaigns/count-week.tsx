@@ -174,7 +174,7 @@ function Shares({ results }: { results: Results }) {
         <caption className="pb-1 text-left font-semibold">At or over the act level of each school</caption>
         <tbody>
           {results.shares.map((one) => (
-            <tr key={one.school} className="border-b border-line">
+            <tr key={one.scheme} className="border-b border-line">
               <th scope="row" className="py-1.5 font-normal">{one.name}</th>
               <td className="text-right">{one.share ? <><span className="figure text-xl">{Math.round(100 * one.share.share)} %</span> <span className="text-ink-2">({Math.round(100 * one.share.low)} to {Math.round(100 * one.share.high)}), {one.share.over} of {one.share.counted}</span></> : "–"}</td>
             </tr>

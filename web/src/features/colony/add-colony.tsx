@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { Problem, api, ask, type Schemas } from "@/client/api";
+import { Override } from "@/ui/override";
 import { Boxes, type Box } from "@/ui/boxes";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
@@ -13,11 +14,12 @@ const ONE_BOX: Box[] = [{ purpose: "brood", frame_format: "A_deep", frames: 10 }
 export function AddColony({
   open, onClose, apiaryId, today, hives, colonies,
 }: {
-  open: boolean; onClose: () => void; apiaryId: string; today: string; hives: Schemas["HiveBox"][]; colonies: Schemas["ColonyRow"][];
+  open: boolean; onClose: () => void; apiaryId: string; today: string; hives: Schemas["HiveBox"][]; colonies: Schemas["ColonyOverview"][];
 }) {
   const client = useQueryClient();
   const [id, setId] = useState(() => crypto.randomUUID());
   const [boxes, setBoxes] = useState(ONE_BOX);
+  const [overrideWhy, setOverrideWhy] = useState("");
   const form = useForm<Entry>({
     defaultValues: { label: "", since: today, home: "", queenYear: today.slice(0, 4), splitFrom: "" },
   });
@@ -38,6 +40,7 @@ export function AddColony({
               ? { year: Number(entry.queenYear), mark_seen: null, status: "mated" as const, since: entry.since, laying_since: null, release_on: null }
               : null,
             split_from: entry.splitFrom || null,
+            override_why: overrideWhy,
           },
         }),
       ),
@@ -79,13 +82,15 @@ export function AddColony({
           <Field label="Split from" name="splitFrom">
             <select className="input" {...form.register("splitFrom")} {...described("splitFrom")}>
               <option value="">not a split</option>
-              {colonies.map((one) => (
+              {colonies.filter((one) => one.is_living).map((one) => (
                 <option key={one.id} value={one.id}>{one.label}</option>
               ))}
             </select>
           </Field>
         </div>
-        <FormTrouble error={add.error} fields={["label", "since", "queen"]} />
+        {problem?.at("split_from") && <p role="alert" className="font-semibold text-act">{problem.at("split_from")}</p>}
+        <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
+        <FormTrouble error={add.error} fields={["label", "since", "queen", "split_from", "override_why"]} />
         <Button type="submit" look="main" big className="w-full" disabled={add.isPending}>
           Add the colony
         </Button>

@@ -34,7 +34,7 @@ function written(kept: Kept): string {
 const whole = (text: string | undefined) => (text !== undefined && /^\s*\d+\s*$/.test(text) ? Number(text) : -1);
 
 function amendmentOf(count: Count, text: string, reason: string): Amendment {
-  const same = { colony_id: count.colony_id, taken_at: count.taken_at, brood_state: count.brood_state, on_purpose: count.on_purpose, note: count.note, reason };
+  const same = { colony_id: count.colony_id, taken_at: count.taken_at, brood_state: count.brood_state, targeted: count.targeted, note: count.note, reason };
   const parts = text.split("+").map(whole);
   switch (kindOf(count)) {
     case "drone": {
@@ -95,7 +95,7 @@ export function AmendCount({ count, today, onClose }: { count: Count; today: str
       <ol className="mt-2 space-y-1 text-sm">
         {(history.data ?? []).map((entry) => (
           <li key={entry.seq}>
-            {entry.act === "made" ? "recorded" : "amended"} by {entry.by_name || "the system"}: {written(entry.present as Kept)}
+            {entry.act === "made" ? "recorded" : "amended"} by {entry.by_name || "the system"}: {written(entry.current as Kept)}
             {entry.reason && <span className="text-ink-2">. Why: {entry.reason}</span>}
           </li>
         ))}

@@ -6,6 +6,7 @@ import { apiaryQuery } from "@/client/queries";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
+import { Override } from "@/ui/override";
 import { EarlierVisit } from "@/features/visit/earlier";
 import { HiveForm, MoveForm, hiveOf } from "./hive-forms";
 import { HoldForm } from "./hold-form";
@@ -51,18 +52,17 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
   const [status, setStatus] = useState<"mated" | "virgin" | "caged" | "unknown">((present?.status as "mated" | undefined) ?? "mated");
   const [since, setSince] = useState(view.today);
   const [laying, setLaying] = useState(present?.laying_since ?? "");
+  const [id] = useState(() => crypto.randomUUID());
+  const [overrideWhy, setOverrideWhy] = useState("");
+  const record = (from: string) => ({
+    year: year ? Number(year) : null, mark_seen: (mark || null) as (typeof COLOURS)[number] | null, status, since: from,
+    laying_since: laying || null, release_on: present?.release_on ?? null,
+  });
   const save = useMutation({
     mutationFn: () =>
-      ask(
-        api.PUT("/api/v1/colonies/{colony_id}/queen", {
-          params: { path: { colony_id: view.colony.id } },
-          body: {
-            new: isNew === "new", version: present?.version ?? 0, year: year ? Number(year) : null,
-            mark_seen: (mark || null) as (typeof COLOURS)[number] | null, status,
-            since: isNew === "new" ? since : (present?.since ?? since), laying_since: laying || null, release_on: present?.release_on ?? null,
-          },
-        }),
-      ),
+      isNew === "new"
+        ? ask(api.POST("/api/v1/colonies/{colony_id}/queens", { params: { path: { colony_id: view.colony.id } }, body: { id, ...record(since), override_why: overrideWhy } }))
+        : ask(api.PUT("/api/v1/colonies/{colony_id}/queen", { params: { path: { colony_id: view.colony.id }, header: ifMatch(present?.version ?? 0) }, body: record(present?.since ?? since) })),
     onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;
@@ -83,7 +83,7 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
       <Choice label="State of the queen" value={status} options={QUEEN_STATES} onChange={setStatus} />
       <div className="grid grid-cols-2 gap-4">
         {isNew === "new" && (
-          <Field label="In office since" name="since" error={problem?.at("since")}>
+          <Field label="Queen since" name="since" error={problem?.at("since")}>
             <input type="date" className="input" max={view.today} value={since} onChange={(event) => setSince(event.target.value)} {...described("since", problem?.at("since"))} />
           </Field>
         )}
@@ -91,7 +91,8 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
           <input type="date" className="input" max={view.today} value={laying} onChange={(event) => setLaying(event.target.value)} {...described("laying_since", problem?.at("laying_since"))} />
         </Field>
       </div>
-      <FormTrouble error={save.error} fields={["year", "since", "laying_since"]} />
+      <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
+      <FormTrouble error={save.error} fields={["year", "since", "laying_since", "override_why"]} />
       <Button type="submit" look="main" className="w-full" disabled={save.isPending}>Record the queen</Button>
     </form>
   );
@@ -99,6 +100,10 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
 
 const STATES = [["alive", "alive"], ["queenless", "queenless"], ["dead", "dead"], ["gone", "gone"], ["merge", "merged"]] as const;
 type State = (typeof STATES)[number][0];
+type Queen = NonNullable<Schemas["MergeInput"]["queen"]>;
+type Combs = NonNullable<Schemas["MergeInput"]["combs"]>;
+const QUEENS: readonly (readonly [Queen, string])[] = [["of_other", "of the colony that receives it"], ["of_this", "of this colony"], ["none", "neither"], ["not_known", "not known"]];
+const COMBS: readonly (readonly [Combs, string])[] = [["onto_other", "its boxes go onto the other hive"], ["store", "into store"]];
 
 function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
   const done = useDone(onDone);
@@ -108,19 +113,22 @@ function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
   const [state, setState] = useState<State>(colony.state as State);
   const [day, setDay] = useState(view.today);
   const [into, setInto] = useState("");
+  const [queen, setQueen] = useState<"" | Queen>("");
+  const [combs, setCombs] = useState<"" | Combs>("");
+  const [overrideWhy, setOverrideWhy] = useState("");
   const [note, setNote] = useState("");
   const save = useMutation<unknown>({
     mutationFn: () => {
       const params = { path: { colony_id: colony.id }, header: ifMatch(colony.version) };
       if (state === "merge") {
-        return ask(api.POST("/api/v1/colonies/{colony_id}/merge", { params, body: { into, on: day, note } }));
+        return ask(api.POST("/api/v1/colonies/{colony_id}/merge", { params, body: { into, on: day, queen: queen || null, combs: combs || null, note, override_why: overrideWhy } }));
       }
       return ask(api.PUT("/api/v1/colonies/{colony_id}", { params, body: { label, state, state_since: day, note } }));
     },
     onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;
-  const others = (neighbours.data?.colonies ?? []).filter((one) => one.id !== colony.id && ["alive", "queenless"].includes(one.state));
+  const others = (neighbours.data?.colonies ?? []).filter((one) => one.id !== colony.id && one.is_living);
   return (
     <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
       <Field label="Label" name="label" hint="A new label; the history stays with the colony" error={problem?.at("label")}>
@@ -135,6 +143,19 @@ function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
           </select>
         </Field>
       )}
+      {state === "merge" && (
+        <>
+          <div>
+            <Choice label="Whose queen stays" value={queen} columns={2} options={QUEENS} onChange={setQueen} />
+            {problem?.at("queen") && <p role="alert" className="mt-1 font-semibold text-act">{problem.at("queen")}</p>}
+          </div>
+          <div>
+            <Choice label="Its combs" value={combs} options={COMBS} onChange={setCombs} />
+            {problem?.at("combs") && <p role="alert" className="mt-1 font-semibold text-act">{problem.at("combs")}</p>}
+          </div>
+          <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
+        </>
+      )}
       {(state === "dead" || state === "gone" || state === "merge") && (
         <p className="font-semibold">This ends the record of {colony.label} on the day below. It stays readable.</p>
       )}
@@ -144,7 +165,7 @@ function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
       <Field label="Note" name="note">
         <textarea className="input" rows={2} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} {...described("note")} />
       </Field>
-      <FormTrouble error={save.error} fields={["label", "state_since", "into", "on"]} />
+      <FormTrouble error={save.error} fields={["label", "state_since", "into", "on", "queen", "combs", "override_why"]} />
       <Button type="submit" look="main" className="w-full" disabled={save.isPending || (state === "merge" && !into)}>
         {state === "merge" ? "Merge the colony" : state === "dead" || state === "gone" ? `Record ${colony.label} as ${state}` : "Record the change"}
       </Button>

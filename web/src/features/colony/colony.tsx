@@ -131,7 +131,7 @@ function ColonySheet({ view }: { view: View }) {
               </p>
             </div>
             <p className="mt-2">
-              <strong>{levelWord(colony.level, view.school)}</strong>: {LEVEL_REASON[colony.level_reason] ?? ""}
+              <strong>{levelWord(colony.level, view.scheme)}</strong>: {LEVEL_REASON[colony.level_reason] ?? ""}
               {colony.counted_on && `, counted ${daysBetween(colony.counted_on, view.today)} days ago`}.
             </p>
             {levels && (
@@ -140,7 +140,7 @@ function ColonySheet({ view }: { view: View }) {
                   levels={levels}
                   reading={colony.level === "unknown" || colony.median === null ? null : { median: colony.median, low: colony.low ?? 0, high: colony.high ?? 0 }}
                   label={`Colony ${colony.label}`}
-                  falls={view.school === "fall_phase"}
+                  falls={view.scheme === "fall_phase"}
                 />
               </div>
             )}
@@ -271,7 +271,7 @@ function NextAct({ view, open }: { view: View; open: Schemas["CourseView"] | und
       <div>
         <p className="font-head text-2xl font-semibold text-act">Treat this colony.</p>
         <p className="mt-1 text-ink-2">
-          At or over {colony.act_at} {perOf(colony.school)}{colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : ""}.
+          At or over {colony.act_at} {perOf(colony.scheme)}{colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : ""}.
         </p>
       </div>
     );
@@ -299,11 +299,11 @@ function Lineage({ event, own }: { event: Schemas["ColonyEvent"]; own: string })
     case "merged_into":
       return mine ? <>merged into {other}.{note}</> : <>{other} was merged into it.{note}</>;
     case "renumbered":
-      return <>renumbered from {event.former} to {event.present}</>;
+      return <>renumbered from {event.previous} to {event.current}</>;
     case "moved":
-      return event.former === event.present ? <>moved into another hive.{note}</> : <>moved from {event.former} to {event.present}.{note}</>;
+      return event.previous === event.current ? <>moved into another hive.{note}</> : <>moved from {event.previous} to {event.current}.{note}</>;
     case "state":
-      return <>{event.former}, now {event.present}.{note}</>;
+      return <>{event.previous}, now {event.current}.{note}</>;
     default:
       return <>on record since</>;
   }

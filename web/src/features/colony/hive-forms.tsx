@@ -7,6 +7,7 @@ import { Boxes, type Box } from "@/ui/boxes";
 import { Choice } from "@/ui/choice";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
 import { Stepper } from "@/ui/stepper";
+import { Override } from "@/ui/override";
 import { useDone } from "./use-done";
 
 type View = Schemas["ColonyView"];
@@ -135,6 +136,7 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
   const [label, setLabel] = useState(colony.label);
   const [day, setDay] = useState(view.today);
   const [note, setNote] = useState("");
+  const [overrideWhy, setOverrideWhy] = useState("");
   const there = useQuery({ ...apiaryQuery(apiary), enabled: home === "shared" && apiary !== "" });
   const hives = [...new Map((there.data?.hives ?? []).filter((one) => one.id !== colony.hive_id).map((one) => [one.id, one])).values()];
   const save = useMutation({
@@ -142,7 +144,7 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
       ask(
         api.PUT("/api/v1/colonies/{colony_id}/place", {
           params: { path: { colony_id: colony.id }, header: ifMatch(colony.version) },
-          body: { apiary_id: apiary, hive: home, hive_id: home === "shared" && hive ? hive : null, hive_type: type, boxes: home === "own" ? boxes : [], label, on: day, note },
+          body: { apiary_id: apiary, hive: home, hive_id: home === "shared" && hive ? hive : null, hive_type: type, boxes: home === "own" ? boxes : [], label, on: day, note, override_why: overrideWhy },
         }),
       ),
     onSuccess: done,
@@ -185,7 +187,8 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
       <Field label="Note" name="note">
         <textarea className="input" rows={2} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} {...described("note")} />
       </Field>
-      <FormTrouble error={save.error} fields={["apiary_id", "hive", "hive_id", "boxes", "label", "on"]} />
+      <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
+      <FormTrouble error={save.error} fields={["apiary_id", "hive", "hive_id", "boxes", "label", "on", "override_why"]} />
       <Button type="submit" look="main" className="w-full" disabled={save.isPending || apiary === ""}>Move {colony.label}</Button>
     </form>
   );

@@ -120,7 +120,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
           )}
           <section>
             <Slip title="Why this treatment was chosen" open={false}>
-              <p>Decided {shortDay(course.made_at, today)} by {course.by_name || "somebody"}, policy version {course.policy_version}, for {longDay(course.start_on)}.</p>
+              <p>Decided {shortDay(course.created_at, today)} by {course.by_name || "somebody"}, policy version {course.policy_version}, for {longDay(course.start_on)}.</p>
               {course.reasons.length === 0 && <p>No rule spoke against it.</p>}
               {course.reasons.map((reason) => <p key={reason.rule}>{reason.rule}: {say(reason.text)}</p>)}
               {course.overrides.map((one) => <p key={String(one["rule"])}>Set aside: {String(one["rule"])}, by {String(one["authorised_by"])}: {String(one["reason"])}</p>)}

@@ -99,7 +99,7 @@ function Futures({ view, colony, scenarios, fresh }: { view: View; colony: Schem
               <h2 id="sure" className="text-xl text-ink">How far to trust it</h2>
               <p className="mt-2">
                 It starts from {view.counts.length === 1 ? "one count" : `the last ${view.counts.length} counts`}{view.courses.length > 0 ? " and the courses on record" : ""}. {view.counts.some((one) => one.converted) && "What fell on boards is drawn broken: it says far less of the load than a jar. "}It knows nothing of the weather, of a failing queen, or of what robbing may bring in from next door:
-                the bands widen with every week for good reason. <HindsightSentence found={view.hindsight} />Count again; a count is worth more than any forecast.
+                the bands widen with every week for good reason. <HindsightSentence found={view.evaluation} />Count again; a count is worth more than any forecast.
               </p>
               <p className="mt-2">Labels, local law and a vet’s advice go before anything here.</p>
             </section>

@@ -49,7 +49,7 @@ function TodaySheet({ work }: { work: Worklist }) {
           <h1 className="text-4xl">{weekday(work.today)}</h1>
           <p className="text-ink-2">
             Season: <strong className="text-ink">{PHASE[work.phase]}</strong>. Act at{" "}
-            <strong className="text-ink">{work.act_at} {unitOf(work.school)}</strong>. <Link to="/ahead" className="inline-block py-1 underline underline-offset-4">What comes</Link>{" "}
+            <strong className="text-ink">{work.act_at} {unitOf(work.scheme)}</strong>. <Link to="/ahead" className="inline-block py-1 underline underline-offset-4">What comes</Link>{" "}
             <Link to="/count-weeks" className="ml-2 inline-block py-1 underline underline-offset-4">Count weeks</Link>
           </p>
         </div>
@@ -125,7 +125,7 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
     what: `${colonies(line.colonies)} over the threshold: ${labels(line.labels)}`,
     why: (
       <>
-        Highest {rate(line.highest)} {perOf(line.school)}, act at {line.act_at}
+        Highest {rate(line.highest)} {perOf(line.scheme)}, act at {line.act_at}
         {line.overdue_from ? `; overdue since ${shortDay(line.overdue_from, work.today)}` : ""}.
       </>
     ),

@@ -22,14 +22,14 @@ function Row({ label, value, unit, most, was, onChange }: { label: string; value
 export function AfterForm({ content, view, fault, onChange }: { content: After; view: View; fault: { field: string; message: string } | null; onChange: (content: After) => void }) {
   const set = (part: Partial<After>) => onChange({ ...content, ...part });
   const at = (name: string) => (fault?.field.endsWith(name) ? fault.message : undefined);
-  const { reading } = view;
-  const trend = (name: Schemas["Trend"]["name"]) => reading.trends.find((one) => one.name === name);
+  const { assessment } = view;
+  const trend = (name: Schemas["VisitTrend"]["name"]) => assessment.trends.find((one) => one.name === name);
   const flag = (value: boolean | null | undefined) => (value === null || value === undefined ? "" : value ? "yes" : "no");
   return (
     <div className="space-y-5">
       <div className="space-y-2">
         <Row label="Seams of bees" value={content.seams_of_bees ?? null} unit="seams" most={12} onChange={(value) => set({ seams_of_bees: value })} />
-        <Row label="Frames of brood" value={content.frames_of_brood ?? reading.told.frames_of_brood} unit="frames" most={12} was={trend("frames_of_brood")?.then} onChange={(value) => set({ frames_of_brood: value })} />
+        <Row label="Frames of brood" value={content.frames_of_brood ?? assessment.estimates.frames_of_brood} unit="frames" most={12} was={trend("frames_of_brood")?.then} onChange={(value) => set({ frames_of_brood: value })} />
         <Row label="Stores" value={content.stores_kg ?? null} unit="kg" most={30} was={trend("stores_kg")?.then} onChange={(value) => set({ stores_kg: value, stores_by: content.stores_by ?? "hefting" })} />
         <Row label="Temper" value={content.temper ?? null} unit="of 10" most={10} onChange={(value) => set({ temper: Math.max(1, value) })} />
       </div>
@@ -75,9 +75,9 @@ export function AfterForm({ content, view, fault, onChange }: { content: After; 
       </div>
       <div>
         <label className="block"><span className="mb-1 block font-semibold">Come back on</span>
-          <input type="date" className="input" min={view.visit.visited_on} value={content.next_visit ?? reading.suggested.on} aria-invalid={at("next_visit") ? true : undefined} onChange={(event) => event.target.value && set({ next_visit: event.target.value })} /></label>
+          <input type="date" className="input" min={view.visit.visited_on} value={content.next_visit ?? assessment.suggested.on} aria-invalid={at("next_visit") ? true : undefined} onChange={(event) => event.target.value && set({ next_visit: event.target.value })} /></label>
         {at("next_visit") && <p role="alert" className="mt-1 font-semibold text-act">{at("next_visit")}</p>}
-        <p className="mt-1 text-sm text-ink-2">Suggested {shortDay(reading.suggested.on, view.today)}: {reading.suggested.why}. {content.next_visit && content.next_visit !== reading.suggested.on && <Button look="quiet" onClick={() => set({ next_visit: null, next_why: "" })}>Take the suggestion</Button>}</p>
+        <p className="mt-1 text-sm text-ink-2">Suggested {shortDay(assessment.suggested.on, view.today)}: {assessment.suggested.why}. {content.next_visit && content.next_visit !== assessment.suggested.on && <Button look="quiet" onClick={() => set({ next_visit: null, next_why: "" })}>Take the suggestion</Button>}</p>
       </div>
       {fault && !["queen_released", "next_visit"].some((name) => fault.field.endsWith(name)) && <Notice tone="act">{fault.message}</Notice>}
     </div>

@@ -10,7 +10,7 @@ type Asked = { [Name in keyof Before]?: readonly (readonly [string, string])[] }
 const ASKED: Asked = {
   purpose: [["routine", "routine"], ["follow_up", "follow-up"], ["trace", "trace"], ["radius", "radius"], ["complaint", "complaint"], ["pre_movement", "before a move"], ["teaching", "teaching"]],
   wind: [["still", "still"], ["breezy", "breezy"], ["windy", "windy"]],
-  wet: [["dry", "dry"], ["damp", "damp"], ["rain", "rain"]],
+  rain: [["dry", "dry"], ["damp", "damp"], ["raining", "raining"]],
   traffic: [["none", "none"], ["light", "light"], ["normal", "normal"], ["heavy", "heavy"], ["fighting", "fighting"]],
   pollen_in: [["none", "none"], ["few", "few"], ["many", "many"]],
   dead_bees: [["none", "none"], ["few", "few"], ["some", "some"], ["many", "many"]],
@@ -18,7 +18,7 @@ const ASKED: Asked = {
   mummies: [["none", "none"], ["white", "white"], ["black", "black"], ["both", "both"]],
 };
 const SAID: Record<string, string> = {
-  purpose: "Why it is opened",   wind: "Wind", wet: "Wet", traffic: "Traffic at the entrance", pollen_in: "Pollen coming in", dead_bees: "Dead bees before the hive", wax_bits: "Cappings at the entrance", mummies: "Mummies",
+  purpose: "Why it is opened", wind: "Wind", rain: "Rain", traffic: "Traffic at the entrance", pollen_in: "Pollen coming in", dead_bees: "Dead bees before the hive", wax_bits: "Cappings at the entrance", mummies: "Mummies",
 };
 
 export function BeforeForm({ content, opening, units, fault, onChange }: { content: Before; opening: Schemas["VisitFinding"][]; units: Units; fault: { field: string; message: string } | null; onChange: (content: Before) => void }) {
@@ -31,7 +31,7 @@ export function BeforeForm({ content, opening, units, fault, onChange }: { conte
           {opening.map((one) => <Notice key={one.code} tone={one.level === "act" ? "act" : one.level === "watch" ? "watch" : "course"}><strong>{sayTemperatures(one.text, units)}</strong> {sayTemperatures(one.because.join("; "), units)}</Notice>)}
         </div>
       )}
-      <div className="desk:max-w-sm"><Stepper label="Air" value={content.air_temp_c ?? null} least={-20} most={45} start={15} shown={(value) => temperature(value, units)} onChange={(value) => set({ air_temp_c: value })} /></div>
+      <div className="desk:max-w-sm"><Stepper label="Air temperature" value={content.air_temp_c ?? null} least={-20} most={45} start={15} shown={(value) => temperature(value, units)} onChange={(value) => set({ air_temp_c: value })} /></div>
       <div className="grid gap-x-6 gap-y-4 desk:grid-cols-2">
       {(Object.entries(ASKED) as [keyof Before, readonly (readonly [string, string])[]][]).map(([name, options]) => (
         <div key={name}>

@@ -9,7 +9,7 @@ const NEW: readonly (readonly [NewKind, string])[] = [["foundation", "Foundation
 const KIND: Record<string, string> = { comb: "comb", foundation: "foundation", drone_comb: "drone comb", feeder: "feeder", dummy: "dummy board" };
 
 export function EmptySlot({ view, format, disabled, error, onBring, onHang }: { view: View; format: string | null; disabled: boolean; error: Error | null; onBring: (kind: NewKind) => void; onHang: (frameId: string, name: string) => void }) {
-  const store = useQuery(frameStoreQuery(view.apiary.id));
+  const store = useQuery(frameStoreQuery(view.place.apiary_id));
   const fitting = (store.data ?? []).filter((one) => one.frame_format === format);
   return (
     <div>
@@ -19,7 +19,7 @@ export function EmptySlot({ view, format, disabled, error, onBring, onHang }: { 
       </div>
       {fitting.length > 0 && (
         <>
-          <h3 className="mt-4 text-lg">From the store of {view.apiary.name}</h3>
+          <h3 className="mt-4 text-lg">From the store of {view.place.apiary}</h3>
           <ul className="mt-1 max-h-72 space-y-1 overflow-y-auto">
             {fitting.slice(0, 20).map((one) => {
               const name = `${KIND[one.kind] ?? one.kind}${one.comb_year ? ` of ${one.comb_year}` : ""}, in ${one.away === "freezer" ? "the freezer" : "store"}`;

@@ -19,8 +19,8 @@ const KEY: Record<CoverName, string> = { capped: "c", open: "o", eggs: "e", hone
 export const EMPTY_SIDE: Side = { capped: 0, open: 0, eggs: 0, drone: 0, honey: 0, nectar: 0, pollen: 0, eggs_seen: false, bees: null };
 const same = (a: Side | null | undefined, b: Side | null | undefined) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
 
-export function FrameRecorder({ record, former, fault, onChange, onNext }: {
-  record: FrameRecord; former: FrameRecord | null; fault: { field: string; message: string } | null; onChange: (record: FrameRecord) => void; onNext: () => void;
+export function FrameRecorder({ record, previous, fault, onChange, onNext }: {
+  record: FrameRecord; previous: FrameRecord | null; fault: { field: string; message: string } | null; onChange: (record: FrameRecord) => void; onNext: () => void;
 }) {
   const [alike, setAlike] = useState(same(record.a, record.b));
   const [more, setMore] = useState(RARE.some((name) => (record.a?.[name] ?? 0) > 0 || (record.b?.[name] ?? 0) > 0));
@@ -32,9 +32,9 @@ export function FrameRecorder({ record, former, fault, onChange, onNext }: {
   };
   const both = (side: Side) => onChange({ ...record, a: side, b: side });
   const lastTime = () => {
-    if (!former) return;
-    onChange({ ...record, a: former.a ?? null, b: former.b ?? null, comb: former.comb });
-    setAlike(same(former.a, former.b));
+    if (!previous) return;
+    onChange({ ...record, a: previous.a ?? null, b: previous.b ?? null, comb: previous.comb });
+    setAlike(same(previous.a, previous.b));
     onNext();
   };
   const stores = () => { both({ ...EMPTY_SIDE, honey: 10 }); onNext(); };
@@ -55,7 +55,7 @@ export function FrameRecorder({ record, former, fault, onChange, onNext }: {
   return (
     <div className="space-y-3">
       <div className="grid grid-cols-3 gap-2">
-        <Button className="leading-tight" disabled={!former} onClick={lastTime}>As last time</Button>
+        <Button className="leading-tight" disabled={!previous} onClick={lastTime}>As last time</Button>
         <Button className="leading-tight" onClick={stores}>Nothing but stores</Button>
         <Button className="leading-tight" aria-pressed={record.queen} look={record.queen ? "main" : "plain"} onClick={() => onChange({ ...record, queen: !record.queen })}>{record.queen ? "Queen here" : "Queen seen"}</Button>
       </div>
@@ -69,7 +69,7 @@ export function FrameRecorder({ record, former, fault, onChange, onNext }: {
               return (
                 <div key={which} className="contents">
                   <FillBar
-                    label={`${COVER[cover]}${alike ? "" : `, side ${which}`}`} name={`${cover}-${which}`} value={value} fill={COVER_FILL[cover] ?? ""} was={former?.[which]?.[cover] ?? undefined}
+                    label={`${COVER[cover]}${alike ? "" : `, side ${which}`}`} name={`${cover}-${which}`} value={value} fill={COVER_FILL[cover] ?? ""} was={previous?.[which]?.[cover] ?? undefined}
                     invalid={fault?.field.includes(`.${which}`) ?? false} onChange={(next) => set(which, { [cover]: next })}
                   />
                   <span className="figure text-right text-xl">{value ?? "–"}</span>

@@ -2,19 +2,20 @@
 import { HiveForm, type StandingHive } from "@/features/colony/hive-forms";
 import type { Box } from "@/ui/boxes";
 import { Dialog } from "@/ui/dialog";
-import type { View } from "./keep";
+import { boxesOf, coloniesOf, type View } from "./keep";
 
 function hiveOf(view: View): StandingHive {
-  const { hive, dwellers, boxes } = view;
+  const hive = view.place.hive?.hive;
+  const colonies = coloniesOf(view);
   return {
-    version: hive.version,
-    type: hive.hive_type,
-    floor: hive.floor as StandingHive["floor"],
-    from: hive.numbered_from as StandingHive["from"],
-    boxes: boxes.map((box) => ({ id: box.id, purpose: box.purpose, frame_format: box.frame_format, frames: box.frames }) as Box),
-    labels: dwellers.map((one) => one.label),
-    dividedAfter: hive.divided_after,
-    side: (dwellers.find((one) => one.id === view.colony.id)?.hive_side ?? "left") as StandingHive["side"],
+    version: hive?.version ?? 0,
+    type: hive?.hive_type ?? "stacked boxes",
+    floor: hive?.floor ?? "solid",
+    from: hive?.numbered_from ?? "left",
+    boxes: boxesOf(view).map((box) => ({ id: box.id, purpose: box.purpose, frame_format: box.frame_format, frames: box.frames }) as Box),
+    labels: colonies.map((one) => one.label),
+    dividedAfter: hive?.divided_after ?? null,
+    side: (colonies.find((one) => one.id === view.colony.id)?.hive_side ?? "left"),
   };
 }
 

@@ -14,6 +14,11 @@ export type After = Schemas["After"];
 export type Unsent = { content: unknown; base: number; state: "waiting" | "sending" | "refused" | "conflict"; why: string; field: string };
 type Pieces = Record<string, Unsent>;
 
+/** The boxes of the hive on the day of the visit, from the floor up, and the colonies that lived in it. */
+export const boxesOf = (view: View) => view.place.hive?.boxes ?? [];
+export const coloniesOf = (view: View) => view.place.hive?.colonies ?? [];
+export const dividedAfter = (view: View) => (coloniesOf(view).length > 1 ? (view.place.hive?.hive.divided_after ?? null) : null);
+
 export const frameKey = (box: string, slot: number) => `frame:${box}:${slot}`;
 export const EMPTY_FRAME: FrameRecord = { a: null, b: null, comb: [], cells: [], queen: false, signs: [], note: "" };
 const PAUSE_MS = 350;
@@ -45,7 +50,7 @@ export function useKeep(view: View, reason: string) {
     (next: View) => {
       const key = ["visit", next.visit.id];
       // An answer is compared with the usual visit: where another lies beside, that one stays and is compared anew.
-      client.setQueriesData<View>({ queryKey: key }, (old) => (old && old.against?.id !== next.against?.id ? { ...next, against: old.against, former: old.former, reading: { ...next.reading, changes: old.reading.changes, trends: old.reading.trends } } : next));
+      client.setQueriesData<View>({ queryKey: key }, (old) => (old && old.compared_with?.id !== next.compared_with?.id ? { ...next, compared_with: old.compared_with, previous: old.previous, assessment: { ...next.assessment, changes: old.assessment.changes, trends: old.assessment.trends } } : next));
       void client.invalidateQueries({ predicate: (query) => query.queryKey[0] === key[0] && query.queryKey[1] === key[1] && query.queryKey[2] !== "" });
     },
     [client],

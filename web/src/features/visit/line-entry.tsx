@@ -6,7 +6,7 @@ import { inWords } from "@/instruments/box-plan";
 import { Button } from "@/ui/parts";
 import type { FrameRecord } from "./keep";
 
-export function LineEntry({ onTake, onClose, formerAt }: { onTake: (box: number, slot: number, record: FrameRecord) => string | null; onClose: () => void; formerAt: (box: number, slot: number) => FrameRecord | null }) {
+export function LineEntry({ onTake, onClose, previousAt }: { onTake: (box: number, slot: number, record: FrameRecord) => string | null; onClose: () => void; previousAt: (box: number, slot: number) => FrameRecord | null }) {
   const [text, setText] = useState("");
   const [said, setSaid] = useState("");
   const read = useQuery({ queryKey: ["frame-line", text], enabled: text.trim() !== "", staleTime: Infinity, placeholderData: (old) => old, queryFn: () => ask(api.POST("/api/v1/frame-lines", { body: { text } })) });
@@ -16,7 +16,7 @@ export function LineEntry({ onTake, onClose, formerAt }: { onTake: (box: number,
     const found = current ? line : await ask(api.POST("/api/v1/frame-lines", { body: { text } }));
     if (found.slot === null || found.not_understood.length > 0) return setSaid("Not taken yet: see what is marked.");
     const box = found.box ?? 1;
-    const record = found.same ? formerAt(box, found.slot) : found.record;
+    const record = found.same ? previousAt(box, found.slot) : found.record;
     if (!record) return setSaid("Nothing is known of this frame from last time.");
     const refused = onTake(box, found.slot, record);
     setSaid(refused ?? `Frame ${box > 1 ? `${box}.` : ""}${found.slot} taken.`);
@@ -40,7 +40,7 @@ export function LineEntry({ onTake, onClose, formerAt }: { onTake: (box: number,
         {line && line.not_understood.length > 0 && (
           <p>{parts.map((part, index) => (part.why ? <mark key={index} className="bg-act-wash font-bold text-act" title={part.why}>{part.text || " "}</mark> : <span key={index}>{part.text}</span>))} <span className="text-act">{line.not_understood.map((one) => one.why).join("; ")}</span></p>
         )}
-        {line?.slot != null && <p className="text-ink-2">Frame {line.box && line.box > 1 ? `${line.box}.` : ""}{line.slot}: {line.same ? "as last time" : line.record ? inWords({ record: line.record, former: null, kind: "comb", brood: null, news: false, conflict: false, suspect: false }) : ""}</p>}
+        {line?.slot != null && <p className="text-ink-2">Frame {line.box && line.box > 1 ? `${line.box}.` : ""}{line.slot}: {line.same ? "as last time" : line.record ? inWords({ record: line.record, previous: null, kind: "comb", brood: null, news: false, conflict: false, suspect: false }) : ""}</p>}
         {said && <p className="font-semibold">{said}</p>}
       </div>
       <details>

@@ -4,19 +4,19 @@ import { useState } from "react";
 import { Problem, api, ask, type Schemas } from "@/client/api";
 import { apiaryQuery, placesQuery } from "@/client/queries";
 import { Button } from "@/ui/parts";
-import type { View } from "./keep";
+import { boxesOf, type View } from "./keep";
 
 export type Target = { to_box?: string; to_slot?: number; to_away?: Schemas["MoveFrameInput"]["to_away"] };
 export type Picked = { frameId: string; name: string };
 
 export function useMove(view: View, onDone: () => Promise<void>) {
   return useMutation({
-    mutationFn: ({ picked, kind, target, why, id }: { picked: Picked | null; kind?: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy"; target: Target; why: string; id: string }) =>
+    mutationFn: ({ picked, kind, target, why, swap, id }: { picked: Picked | null; kind?: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy"; target: Target; why: string; swap?: boolean; id: string }) =>
       ask(
         api.POST("/api/v1/frame-moves", {
           body: {
             id, frame_id: picked?.frameId ?? null, new: kind ? { kind, comb_year: kind === "foundation" ? Number(view.today.slice(0, 4)) : null } : null,
-            to_box: target.to_box ?? null, to_slot: target.to_slot ?? null, to_away: target.to_away ?? null, moved_on: view.visit.visited_on, visit_id: view.visit.id, override_why: why, note: "",
+            to_box: target.to_box ?? null, to_slot: target.to_slot ?? null, to_away: target.to_away ?? null, moved_on: view.visit.visited_on, visit_id: view.visit.id, override_why: why, swap: swap ?? false, note: "",
           },
         }),
       ),
@@ -28,10 +28,10 @@ export function MoveBar({ view, picked, move, onCancel, last, setLast, here }: {
   const [elsewhere, setElsewhere] = useState(false);
   const [why, setWhy] = useState("");
   const problem = move.error instanceof Problem ? move.error : null;
-  const go = (target: Target) => { setLast(target); move.mutate({ picked, target, why, id: crypto.randomUUID() }); };
+  const go = (target: Target, swap = false) => { setLast(target); move.mutate({ picked, target, why, swap, id: crypto.randomUUID() }); };
   return (
     <section aria-label="Move a frame" className="border-4 border-ink bg-sheet p-3">
-      <p className="font-semibold">{picked.name} is in your hand: tap its slot{view.boxes.filter((box) => box.frames > 0).length > 1 ? " in any box" : ""}, or</p>
+      <p className="font-semibold">{picked.name} is in your hand: tap its slot{boxesOf(view).filter((box) => box.frames > 0).length > 1 ? " in any box" : ""}, or</p>
       <div className="mt-2 grid grid-cols-2 gap-2 desk:flex desk:flex-wrap">
         {here && <Button onClick={() => move.mutate({ picked: null, kind: "foundation", target: here, why: "", id: crypto.randomUUID() })}>put foundation in its place</Button>}
         <Button onClick={() => go({ to_away: "store" })}>into store</Button>
@@ -41,10 +41,11 @@ export function MoveBar({ view, picked, move, onCancel, last, setLast, here }: {
         <Button onClick={() => setElsewhere(true)}>to another colony</Button>
         <Button look="quiet" className="col-span-2" onClick={onCancel}>Leave it where it is</Button>
       </div>
-      {elsewhere && <Elsewhere view={view} onGo={go} />}
+      {elsewhere && <Elsewhere view={view} onGo={(target) => go(target)} />}
       {problem && (
         <div role="alert" className="mt-3 space-y-2">
           <p className="font-semibold text-act">{problem.message}</p>
+          {problem.rule === "occupied" && last && <Button look="main" onClick={() => go(last, true)}>Let the two change places</Button>}
           {problem.canOverride && last && (
             <form className="flex flex-wrap items-end gap-2" onSubmit={(event) => { event.preventDefault(); go(last); }}>
               <label className="min-w-60 flex-1"><span className="mb-1 block font-semibold">Move it all the same, because</span><input className="input" value={why} onChange={(event) => setWhy(event.target.value)} /></label>
@@ -58,21 +59,21 @@ export function MoveBar({ view, picked, move, onCancel, last, setLast, here }: {
 }
 
 function Elsewhere({ view, onGo }: { view: View; onGo: (target: Target) => void }) {
-  const [place, setPlace] = useState(view.apiary.id);
+  const [place, setPlace] = useState(view.place.apiary_id);
   const places = useQuery(placesQuery);
   const apiary = useQuery(apiaryQuery(place));
   const [hive, setHive] = useState("");
   const [box, setBox] = useState("");
   const [slot, setSlot] = useState(1);
   const hives = new Map<string, Schemas["HiveBox"][]>();
-  for (const one of apiary.data?.hives ?? []) if (one.id !== view.hive.id && one.frames) hives.set(one.id, [...(hives.get(one.id) ?? []), one]);
+  for (const one of apiary.data?.hives ?? []) if (one.id !== view.place.hive?.hive.id && one.frames) hives.set(one.id, [...(hives.get(one.id) ?? []), one]);
   const named = [...hives].map(([id, [first]]) => [id, (first?.labels ?? []).join(", ") || "an empty hive"] as const).sort((a, b) => a[1].localeCompare(b[1], "en", { numeric: true }));
   const boxes = hives.get(hive) ?? [];
   const chosen = boxes.find((one) => one.box_id === box) ?? boxes[0];
   return (
     <div className="mt-3 grid grid-cols-2 gap-2 desk:grid-cols-[1.5fr_1fr_1.2fr_5rem_auto]">
       <label className="col-span-2 desk:col-span-1"><span className="block font-semibold">Apiary</span>
-        <select aria-label="Apiary" className="input" value={place} onChange={(event) => { setPlace(event.target.value); setHive(""); setBox(""); }}>{(places.data?.apiaries ?? [{ id: view.apiary.id, name: view.apiary.name }]).map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}</select></label>
+        <select aria-label="Apiary" className="input" value={place} onChange={(event) => { setPlace(event.target.value); setHive(""); setBox(""); }}>{(places.data?.apiaries ?? [{ id: view.place.apiary_id, name: view.place.apiary }]).map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}</select></label>
       <label><span className="block font-semibold">Colony</span>
         <select aria-label="Colony" className="input" value={hive} onChange={(event) => setHive(event.target.value)}><option value="">choose</option>{named.map(([id, says]) => <option key={id} value={id}>{says}</option>)}</select></label>
       <label><span className="block font-semibold">Box</span>

@@ -1,12 +1,12 @@
 /** The hive of a visit as the box plan draws it: what is kept here or there, what was there last time, what changed. */
 import { brood, type PlanBox } from "@/instruments/box-plan";
 import { BOX_PURPOSE, FLOOR } from "@/wording/words";
-import { EMPTY_FRAME, frameKey, type FrameRecord, type Unsent, type View } from "./keep";
+import { EMPTY_FRAME, boxesOf, coloniesOf, dividedAfter, frameKey, type FrameRecord, type Unsent, type View } from "./keep";
 
 export const MARK: Record<string, string> = { white: "#ffffff", yellow: "#f2c230", red: "#c8322b", green: "#2f7d4f", blue: "#2d62b0" };
 
 export function floorName(view: View): string {
-  return FLOOR[view.hive.floor] ?? "floor";
+  return FLOOR[view.place.hive?.hive.floor ?? ""] ?? "floor";
 }
 
 /** The record of a slot: what is here and not yet sent goes before what the server has. */
@@ -18,11 +18,11 @@ export function recordAt(view: View, unsent: Record<string, Unsent>, box: string
 
 export function planBoxes(view: View, unsent: Record<string, Unsent>): PlanBox[] {
   let number = 0;
-  const framed = view.boxes.filter((box) => box.frames > 0).length;
-  const side = view.dwellers.find((one) => one.id === view.colony.id)?.hive_side;
-  const divided = view.dwellers.length > 1 ? view.hive.divided_after : null;
-  const other = view.dwellers.find((one) => one.id !== view.colony.id)?.label ?? "";
-  return view.boxes.map((box) => {
+  const framed = boxesOf(view).filter((box) => box.frames > 0).length;
+  const side = coloniesOf(view).find((one) => one.id === view.colony.id)?.hive_side;
+  const divided = dividedAfter(view);
+  const other = coloniesOf(view).find((one) => one.id !== view.colony.id)?.label ?? "";
+  return boxesOf(view).map((box) => {
     if (box.frames > 0) number += 1;
     const own = (slot: number) => divided === null || side === null || side === undefined || (slot <= divided) === (side === "left");
     const purpose = BOX_PURPOSE[box.purpose] ?? box.purpose;
@@ -33,19 +33,19 @@ export function planBoxes(view: View, unsent: Record<string, Unsent>): PlanBox[]
       frames: box.frames,
       own,
       owner: (slot: number) => (own(slot) ? view.colony.label : other),
-      numbered: (slot: number) => (view.hive.numbered_from === "right" ? box.frames + 1 - slot : slot),
+      numbered: (slot: number) => (view.place.hive?.hive.numbered_from === "right" ? box.frames + 1 - slot : slot),
       slots: Array.from({ length: box.frames }, (_, index) => {
         const slot = index + 1;
         const record = recordAt(view, unsent, box.id, slot);
-        const former = view.former.find((one) => one.box_id === box.id && one.slot === slot)?.record ?? null;
-        const looked = record !== null && former !== null && (record.a || record.b) && (former.a || former.b);
+        const previous = view.previous.find((one) => one.box_id === box.id && one.slot === slot)?.record ?? null;
+        const looked = record !== null && previous !== null && (record.a || record.b) && (previous.a || previous.b);
         return {
           record,
-          former,
-          kind: view.frames.find((one) => one.box_id === box.id && one.slot === slot)?.kind ?? null,
-          brood: looked ? brood(record) - brood(former) : null,
-          news: Boolean(record?.signs.some((sign) => former && !former.signs.some((old) => old.sign === sign.sign))),
-          suspect: Boolean(record?.signs.some((sign) => view.reading.suspicious.includes(sign.sign))),
+          previous,
+          kind: view.place.frames.find((one) => one.box_id === box.id && one.slot === slot)?.kind ?? null,
+          brood: looked ? brood(record) - brood(previous) : null,
+          news: Boolean(record?.signs.some((sign) => previous && !previous.signs.some((old) => old.sign === sign.sign))),
+          suspect: Boolean(record?.signs.some((sign) => view.assessment.suspicious.includes(sign.sign))),
           conflict: ["conflict", "refused"].includes(unsent[frameKey(box.id, slot)]?.state ?? ""),
         };
       }),

@@ -20,18 +20,18 @@ export function VisitSheetPage() {
   const signs = useQuery(signsQuery);
   const units = useSession().person;
   const sayDates = useSay();
-  const boxes = useMemo(() => (query.data ? planBoxes({ ...query.data, former: [] }, NONE) : []), [query.data]);
+  const boxes = useMemo(() => (query.data ? planBoxes({ ...query.data, previous: [] }, NONE) : []), [query.data]);
   if (query.isPending) return <Slow what="Writing the sheet …" />;
   if (query.isError) return <Trouble error={query.error} retry={() => void query.refetch()} />;
   const view = query.data;
-  const { visit, reading } = view;
+  const { visit, assessment } = view;
   const say = (text: string) => sayWeights(sayDates(text), units);
   const order = { act: 0, watch: 1, note: 2 };
-  const findings = [...reading.findings].sort((a, b) => order[a.level] - order[b.level]);
+  const findings = [...assessment.findings].sort((a, b) => order[a.level] - order[b.level]);
   const seen = new Map<string, number>();
   for (const frame of view.records) for (const one of frame.record.signs) seen.set(one.sign, (seen.get(one.sign) ?? 0) + 1);
-  const next = visit.after.next_visit ?? reading.suggested.on;
-  const weather = [visit.before.air_temp_c == null ? "" : temperature(visit.before.air_temp_c, units), visit.before.wind ?? "", visit.before.wet ?? ""].filter(Boolean).join(", ");
+  const next = visit.after.next_visit ?? assessment.suggested.on;
+  const weather = [visit.before.air_temp_c == null ? "" : temperature(visit.before.air_temp_c, units), visit.before.wind ?? "", visit.before.rain ?? ""].filter(Boolean).join(", ");
   return (
     <main id="main" className="mx-auto w-full max-w-[820px] flex-1 bg-sheet px-6 py-6 print:p-0">
       <p className="mb-4 flex flex-wrap gap-3 print:hidden">
@@ -39,8 +39,8 @@ export function VisitSheetPage() {
         <a className={buttonClass("plain")} href={`/api/v1/visits/${visit.id}/sheet.pdf`} target="_blank" rel="noreferrer">As PDF</a>
         <Link to="/visits/$id" params={{ id: visit.id }} className={buttonClass("quiet")}>Back to the visit</Link>
       </p>
-      <h1 className="text-3xl">{view.colony.label}, {view.apiary.name}</h1>
-      <p className="mt-1">Keeper {view.apiary.keeper}. Visit of {longDay(visit.visited_on)} by {visit.by_name}{weather && `; ${weather}`}.{visit.state === "draft" && <strong> A draft: not closed yet.</strong>}</p>
+      <h1 className="text-3xl">{view.place.label}, {view.place.apiary}</h1>
+      <p className="mt-1">Keeper {view.place.keeper}. Visit of {longDay(visit.visited_on)} by {visit.by_name}{weather && `; ${weather}`}.{visit.state === "draft" && <strong> A draft: not closed yet.</strong>}</p>
       <div className="mt-3"><Figures view={view} /></div>
       {view.records.length > 0 && <div className="mt-3"><BoxPlan boxes={boxes} at={null} floor={floorName(view)} queenMark={view.colony.mark_seen ? (MARK[view.colony.mark_seen] ?? null) : null} dividedAfter={null} against={null} onChoose={() => undefined} /></div>}
       <h2 className="mt-4 border-b-2 border-ink text-xl">What was found, and what follows</h2>

@@ -19,8 +19,8 @@ const CHANGED = { new: "new", gone: "gone", spread: "spread", less: "less", same
 
 export function Since({ view, numbered }: { view: View; numbered: (box: number, slot: number) => number }) {
   const signs = useQuery(signsQuery);
-  if (!view.against || view.former.length === 0) return null;
-  const { changes } = view.reading;
+  if (!view.compared_with || view.previous.length === 0) return null;
+  const { changes } = view.assessment;
   const several = new Set(changes.map((one) => one.box)).size > 1;
   const boxes = [...new Set(changes.map((one) => one.box))];
   const where = (which: (change: (typeof changes)[number]) => boolean) =>
@@ -39,8 +39,8 @@ export function Since({ view, numbered }: { view: View; numbered: (box: number, 
   const queenAt = (...kinds: string[]) => changes.filter((one) => kinds.includes(one.queen)).map((one) => `${several ? `${one.box}.` : ""}${numbered(one.box, one.slot)}`).join(", ");
   const then = queenAt("here_then", "both");
   const now = queenAt("here_now", "both");
-  const eggs = view.reading.told.eggs_known !== "none";
-  const looked = view.reading.told.frames_seen > 0;
+  const eggs = view.assessment.estimates.eggs_known !== "none";
+  const looked = view.assessment.estimates.hive.seen > 0;
   const parts = [
     gained && `Brood gained on ${gained}.`,
     lost && `Brood lost on ${lost}.`,
@@ -53,7 +53,7 @@ export function Since({ view, numbered }: { view: View; numbered: (box: number, 
   ].filter(Boolean);
   return (
     <section aria-labelledby="since">
-      <h2 id="since" className="text-lg">Since {shortDay(view.against.visited_on, view.today)}</h2>
+      <h2 id="since" className="text-lg">Since {shortDay(view.compared_with.visited_on, view.today)}</h2>
       <p className="text-ink-2">{parts.length > 0 ? parts.join(" ") : looked ? "Nothing to tell apart yet." : "Record a frame, and what changed is told here."}</p>
     </section>
   );

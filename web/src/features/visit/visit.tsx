@@ -16,7 +16,7 @@ import { EmptySlot } from "./empty-slot";
 import { Figures, Follows } from "./follows";
 import { FrameRecorder } from "./frame-recorder";
 import { HiveDialog } from "./hive-dialog";
-import { frameKey, useKeep, type After, type Before, type FrameRecord, type View } from "./keep";
+import { boxesOf, dividedAfter, frameKey, useKeep, type After, type Before, type FrameRecord, type View } from "./keep";
 import { LineEntry } from "./line-entry";
 import { MoveBar, useMove, type Picked, type Target } from "./move-frame";
 import { Photos } from "./photos";
@@ -88,7 +88,7 @@ function VisitSheet({ view }: { view: View }) {
     }
   };
   const pickUp = () => {
-    const hanging = view.frames.find((one) => one.box_id === at?.box && one.slot === at.slot);
+    const hanging = view.place.frames.find((one) => one.box_id === at?.box && one.slot === at.slot);
     if (hanging && at && chosen) setPicked({ frameId: hanging.id, name: `${chosen.name}, frame ${chosen.numbered(at.slot)}` });
   };
   const close = useMutation({
@@ -137,14 +137,14 @@ function VisitSheet({ view }: { view: View }) {
           <div className="flex flex-wrap items-baseline gap-x-4">
             <h1 className="text-4xl"><Link to="/colonies/$id" params={{ id: view.colony.id }} className="hover:underline">{view.colony.label}</Link></h1>
             <p className="text-ink-2">
-              <Link to="/places/$id" params={{ id: view.apiary.id }} className="underline underline-offset-4">{view.apiary.name}</Link>, visit of {longDay(view.visit.visited_on)}
+              <Link to="/places/$id" params={{ id: view.place.apiary_id }} className="underline underline-offset-4">{view.place.apiary}</Link>, visit of {longDay(view.visit.visited_on)}
               {before.air_temp_c != null && `, ${temperature(before.air_temp_c, units)}`}{before.wind && `, ${before.wind}`}
             </p>
           </div>
           <p role="status" className={`text-sm ${conflicts.length + refused.length > 0 ? "font-bold text-act" : "text-ink-2"}`}>{conflicts.length > 0 ? `${conflicts.length} recorded twice: settle below` : refused.length > 0 ? `Not kept yet: ${refused.map(([piece]) => pieceName(piece)).join(", ")}` : state}</p>
         </div>
         {view.hold && <div className="mt-2"><Notice tone="act"><strong>On hold since {shortDay(view.hold.since, view.today)}:</strong> {view.hold.why}. No comb leaves this hive.</Notice></div>}
-        {draft && <div className="mt-2"><ToolReminder apiaryId={view.apiary.id} colonyId={view.colony.id} /></div>}
+        {draft && <div className="mt-2"><ToolReminder apiaryId={view.place.apiary_id} colonyId={view.colony.id} /></div>}
         <div className="mt-1"><Figures view={view} /></div>
         <div role="tablist" aria-label="Parts of the visit" className="mt-3 grid grid-cols-4 border-y border-line">
           {PARTS.map(([id, says]) => (
@@ -162,20 +162,20 @@ function VisitSheet({ view }: { view: View }) {
             <Link to="/colonies/$id" params={{ id: view.colony.id }} className="inline-flex min-h-14 items-center underline underline-offset-4 desk:min-h-10">Back to {view.colony.label}</Link>
           </div>
         )}
-        {view.visit.state === "closed" && mayRecord && !amending && view.visit.visited_on === view.today && <div className="mt-4"><NextStop apiaryId={view.apiary.id} colonyId={view.colony.id} today={view.today} /></div>}
+        {view.visit.state === "closed" && mayRecord && !amending && view.visit.visited_on === view.today && <div className="mt-4"><NextStop apiaryId={view.place.apiary_id} colonyId={view.colony.id} today={view.today} /></div>}
         <div id="part" role="tabpanel" aria-labelledby={`part-${part}`} className="mt-4">
           {part === "frames" && (
             <div className="grid items-start gap-x-8 gap-y-4 desk:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
               <div className="min-w-0 space-y-3">
-                {picked && <MoveBar here={at && view.frames.some((one) => one.id === picked.frameId) ? { to_box: at.box, to_slot: at.slot } : null} view={view} picked={picked} move={move} onCancel={() => { setPicked(null); move.reset(); }} last={lastTarget} setLast={setLastTarget} />}
+                {picked && <MoveBar here={at && view.place.frames.some((one) => one.id === picked.frameId) ? { to_box: at.box, to_slot: at.slot } : null} view={view} picked={picked} move={move} onCancel={() => { setPicked(null); move.reset(); }} last={lastTarget} setLast={setLastTarget} />}
                 {line && writable && (
                   <LineEntry
                     onClose={() => setLine(false)}
-                    formerAt={(box, slot) => framed[box - 1]?.slots[slot - 1]?.former ?? null}
+                    previousAt={(box, slot) => framed[box - 1]?.slots[slot - 1]?.previous ?? null}
                     onTake={(box, slot, record) => {
                       const target = framed[box - 1];
                       if (!target || slot > target.frames) return `There is no frame ${slot} in box ${box}.`;
-                      const physical = view.hive.numbered_from === "right" ? target.frames + 1 - slot : slot;
+                      const physical = view.place.hive?.hive.numbered_from === "right" ? target.frames + 1 - slot : slot;
                       keep(frameKey(target.id, physical), record);
                       show({ box: target.id, slot: physical });
                       return null;
@@ -185,12 +185,12 @@ function VisitSheet({ view }: { view: View }) {
                 {framed.length === 0 ? (
                   <Notice>Say first in which boxes it lives: the hive is on the colony’s page.</Notice>
                 ) : (
-                  <BoxPlan boxes={boxes} at={at} floor={floorName(view)} queenMark={queenMark} dividedAfter={view.dwellers.length > 1 ? view.hive.divided_after : null} against={view.against ? `under each frame: ${shortDay(view.against.visited_on, view.today)}` : null} onChoose={choose} />
+                  <BoxPlan boxes={boxes} at={at} floor={floorName(view)} queenMark={queenMark} dividedAfter={dividedAfter(view)} against={view.compared_with ? `under each frame: ${shortDay(view.compared_with.visited_on, view.today)}` : null} onChoose={choose} />
                 )}
                 <div className="flex flex-wrap items-center gap-3">
                   {view.past.length > 0 && (
                     <label className="flex items-center gap-2 text-sm">Beside it
-                      <select className="input w-auto" value={wantedBeside ?? view.against?.id ?? ""} onChange={(event) => void navigate({ search: (old) => ({ ...old, against: event.target.value }), replace: true })}>
+                      <select className="input w-auto" value={wantedBeside ?? view.compared_with?.id ?? ""} onChange={(event) => void navigate({ search: (old) => ({ ...old, against: event.target.value }), replace: true })}>
                         {view.past.map((one) => <option key={one.id} value={one.id}>{shortDay(one.visited_on, view.today)}{one.frames > 0 ? `, ${one.frames} frames` : ", no frames"}</option>)}
                       </select>
                     </label>
@@ -199,7 +199,7 @@ function VisitSheet({ view }: { view: View }) {
                   {writable && <Button onClick={() => setBoxesOpen(true)}>Boxes</Button>}
                 </div>
                 <Since view={view} numbered={(box, slot) => framed[box - 1]?.numbered(slot) ?? slot} />
-                {view.reading.trace.length > 0 && <p className="text-sm text-ink-2">Look for the queen on {view.reading.trace.map((one) => `${framed.length > 1 ? `${one.box}.` : ""}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot} (${one.why})`).join(", ")}.</p>}
+                {view.assessment.trace.length > 0 && <p className="text-sm text-ink-2">Look for the queen on {view.assessment.trace.map((one) => `${framed.length > 1 ? `${one.box}.` : ""}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot} (${one.why})`).join(", ")}.</p>}
               </div>
               {at && chosen && frame && (
                 <section
@@ -218,13 +218,13 @@ function VisitSheet({ view }: { view: View }) {
                   <Settle piece={frameKey(at.box, at.slot)} unsent={unsent} view={view} settle={settle} />
                   {frame.kind === null ? (
                     <EmptySlot
-                      view={view} format={view.boxes.find((box) => box.id === at.box)?.frame_format ?? null} disabled={!writable || move.isPending} error={picked ? null : move.error}
+                      view={view} format={boxesOf(view).find((box) => box.id === at.box)?.frame_format ?? null} disabled={!writable || move.isPending} error={picked ? null : move.error}
                       onBring={(kind) => move.mutate({ picked: null, kind, target: { to_box: at.box, to_slot: at.slot }, why: "", id: crypto.randomUUID() })}
                       onHang={(frameId, name) => { const target = { to_box: at.box, to_slot: at.slot }; setPicked({ frameId, name }); setLastTarget(target); move.mutate({ picked: { frameId, name }, target, why: "", id: crypto.randomUUID() }); }}
                     />
                   ) : writable ? (
                     <FrameRecorder
-                      key={`${at.box}-${at.slot}`} record={orEmpty(recordAt(view, unsent, at.box, at.slot))} former={frame.former} fault={faultOf(frameKey(at.box, at.slot))}
+                      key={`${at.box}-${at.slot}`} record={orEmpty(recordAt(view, unsent, at.box, at.slot))} previous={frame.previous} fault={faultOf(frameKey(at.box, at.slot))}
                       onChange={(record: FrameRecord) => keep(frameKey(at.box, at.slot), record)} onNext={() => go(1)}
                     />
                   ) : (
@@ -242,7 +242,7 @@ function VisitSheet({ view }: { view: View }) {
           {part === "before" && (
             <div className="max-w-5xl">
               <Settle piece="before" unsent={unsent} view={view} settle={settle} />
-              <fieldset disabled={!writable}><BeforeForm content={before} opening={view.reading.opening} units={units} fault={faultOf("before")} onChange={(content) => keep("before", content)} /></fieldset>
+              <fieldset disabled={!writable}><BeforeForm content={before} opening={view.assessment.opening} units={units} fault={faultOf("before")} onChange={(content) => keep("before", content)} /></fieldset>
               <Button look="main" big className="mt-5 w-full" onClick={() => toPart("frames")}>To the frames</Button>
             </div>
           )}

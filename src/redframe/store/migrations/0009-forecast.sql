@@ -1,4 +1,5 @@
--- What comes of every colony, computed in the background: runs with their progress, and the outlook of each colony.
+-- The forecast of every colony, computed in the background: runs with their progress, and how earlier forecasts did.
+
 CREATE TABLE forecast_run (
     id              uuid PRIMARY KEY,
     association_id  uuid NOT NULL REFERENCES association,
@@ -36,25 +37,21 @@ CREATE TABLE colony_forecast (
 );
 CREATE INDEX colony_forecast_soonest ON colony_forecast (association_id, date50, p_over_ahead DESC);
 
-ALTER TABLE forecast_run ENABLE ROW LEVEL SECURITY;
-CREATE POLICY mine ON forecast_run USING (association_id = (SELECT my_association()))
-    WITH CHECK (association_id = (SELECT my_association()) AND (SELECT i_keep_the_house()));
-GRANT SELECT, INSERT, UPDATE ON forecast_run TO redframe_app;
-
-ALTER TABLE colony_forecast ENABLE ROW LEVEL SECURITY;
-CREATE POLICY seen ON colony_forecast FOR SELECT USING (association_id = (SELECT my_association())
-    AND ((SELECT my_role()) <> 'keeper' OR colony_id = ANY ((SELECT my_colonies())::uuid[])));
-CREATE POLICY made ON colony_forecast FOR INSERT
-    WITH CHECK (association_id = (SELECT my_association()) AND (SELECT i_keep_the_house()));
-CREATE POLICY laid ON colony_forecast FOR UPDATE
-    USING (association_id = (SELECT my_association()) AND (SELECT i_keep_the_house()));
-CREATE POLICY lifted ON colony_forecast FOR DELETE
-    USING (association_id = (SELECT my_association()) AND (SELECT i_keep_the_house()));
-GRANT SELECT, INSERT, UPDATE, DELETE ON colony_forecast TO redframe_app;
-
--- For the work of the night, which nobody has asked for: which associations there are, and when their day begins.
-CREATE FUNCTION associations_at_night() RETURNS TABLE (association_id uuid, timezone text)
-    LANGUAGE sql STABLE SECURITY DEFINER SET search_path = public AS $$
-    SELECT id, timezone FROM association ORDER BY id $$;
-REVOKE EXECUTE ON FUNCTION associations_at_night() FROM public;
-GRANT EXECUTE ON FUNCTION associations_at_night() TO redframe_app;
+-- Later counts set against what was predicted of them, summed up.
+CREATE TABLE forecast_evaluation (
+    association_id  uuid NOT NULL REFERENCES association,
+    between         text NOT NULL CHECK (between IN ('untreated', 'treated')),   -- was a treatment in it meanwhile
+    looked_on       date NOT NULL,
+    since           date NOT NULL,
+    counts          integer NOT NULL CHECK (counts > 0),
+    days            double precision NOT NULL,
+    held50          double precision NOT NULL CHECK (held50 BETWEEN 0 AND 1),
+    held80          double precision NOT NULL CHECK (held80 BETWEEN 0 AND 1),
+    held95          double precision NOT NULL CHECK (held95 BETWEEN 0 AND 1),
+    above           double precision NOT NULL CHECK (above BETWEEN 0 AND 1),
+    happened        double precision NOT NULL CHECK (happened BETWEEN 0 AND 1),
+    brier           double precision NOT NULL CHECK (brier BETWEEN 0 AND 1),
+    brier_stays     double precision NOT NULL CHECK (brier_stays BETWEEN 0 AND 1),
+    brier_one_rate  double precision NOT NULL CHECK (brier_one_rate BETWEEN 0 AND 1),
+    PRIMARY KEY (association_id, between)
+);

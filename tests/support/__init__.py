@@ -32,6 +32,7 @@ import uvicorn
 from redframe.api.app import build
 from redframe.api.settings import Settings
 from redframe.core.sampling.jar import JarSample
+from redframe.core.visits.record import After
 from redframe.demo.load import load_when_empty
 from redframe.demo.scenario import DEMO_TODAY, PASSWORD, made_id
 from redframe.launch.cluster import Cluster, free_port
@@ -42,7 +43,8 @@ from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database, Identity
 from redframe.store.migrate import application_url, migrate
 from redframe.work.sampling.record import NewCount
-from redframe.work.unit_of_work import Desk, Work
+from redframe.work.unit_of_work import Services, UnitOfWork
+from redframe.work.visits.record import record_visit
 
 T = TypeVar("T")
 _numbers = count(1)
@@ -119,6 +121,16 @@ def washed(colony: UUID, shakes: tuple[int, ...], day: date, **changes: Any) -> 
     at = changes.pop("taken_at", datetime(day.year, day.month, day.day, 11, tzinfo=UTC))
     jar = JarSample(at, shakes, "counted", 300, brood_state="open_and_capped", queen_safe="yes")
     return NewCount(uuid4(), colony, at, replace(jar, **changes), "open_and_capped")
+
+
+def visited(owner_url: str, colony: UUID, day: date, after: After, visit: UUID | None = None) -> None:
+    """Record a visit that looked at the colony as a whole."""
+    number = visit or uuid4()
+    at_work(
+        owner_url,
+        lambda unit: record_visit(unit, number, colony_id=colony, visited_on=day, after=after),
+        day=DEMO_TODAY,
+    )
 
 
 def new_database(template: str) -> str:
@@ -230,15 +242,15 @@ def _desk_pool(owner_url: str) -> Database:
 
 
 def at_work(
-    owner_url: str, act: Callable[[Work], Awaitable[T]], who: Identity | None = None, *, day: date = DEMO_TODAY,
+    owner_url: str, act: Callable[[UnitOfWork], Awaitable[T]], who: Identity | None = None, *, day: date = DEMO_TODAY,
     reason: str = "",
 ) -> T:  # fmt: skip
     """Run one use case in a transaction of its own, as somebody, on a day."""
 
     async def run() -> T:
-        desk = Desk(_desk_pool(owner_url), StandInWeather(), FixedClock(day))
-        async with desk.work(who or identity(), reason) as work:
-            return await act(work)
+        services = Services(_desk_pool(owner_url), StandInWeather(), FixedClock(day))
+        async with services.unit_of_work(who or identity(), reason) as unit:
+            return await act(unit)
 
     _desk_pool(owner_url)
     return asyncio.run_coroutine_threadsafe(run(), _aside()).result()

@@ -1,15 +1,19 @@
 -- Treatment courses: one option on one colony, its dated steps, and what was really done.
 
-CREATE TABLE course_state (name text PRIMARY KEY, open boolean NOT NULL);
+-- States with their properties; `core/treatments/states.py` holds the same table, and a test that the two agree.
+CREATE TABLE course_state (
+    name     text PRIMARY KEY,
+    is_open  boolean NOT NULL,
+    UNIQUE (name, is_open)
+);
 INSERT INTO course_state VALUES
-    ('planned', true), ('under_way', true), ('awaiting_verification', true),
-    ('verified_worked', false), ('verified_partly', false), ('verified_failed', false), ('verified_cannot_tell', false),
-    ('abandoned', false);
+    ('planned', true), ('under_way', true), ('awaiting_verification', true), ('verified_worked', false),
+    ('verified_partly', false), ('verified_failed', false), ('verified_cannot_tell', false), ('abandoned', false);
 
 CREATE TABLE course (
     id                 uuid PRIMARY KEY,
     association_id     uuid NOT NULL,
-    apiary_id          uuid NOT NULL,
+    apiary_id          uuid NOT NULL,               -- where it was planned
     colony_id          uuid NOT NULL,
     plan_id            uuid NOT NULL,               -- courses planned together share it
     option_id          text NOT NULL,
@@ -18,7 +22,8 @@ CREATE TABLE course (
     chemical           boolean NOT NULL,
     start_on           date NOT NULL,
     interval_override  integer CHECK (interval_override BETWEEN 1 AND 60),
-    state              text NOT NULL DEFAULT 'planned' REFERENCES course_state,
+    state              text NOT NULL DEFAULT 'planned',
+    is_open            boolean NOT NULL DEFAULT true,    -- follows the state
     dose_quantity      double precision NOT NULL CHECK (dose_quantity > 0),
     dose_unit          text NOT NULL,
     broodless          boolean NOT NULL,
@@ -31,9 +36,10 @@ CREATE TABLE course (
     verdict            jsonb,
     abandoned_why      text NOT NULL DEFAULT '',
     by_person          uuid REFERENCES person,
-    made_at            timestamptz NOT NULL DEFAULT now(),
+    created_at         timestamptz NOT NULL DEFAULT now(),
     version            integer NOT NULL DEFAULT 1,
     UNIQUE (association_id, id),
+    FOREIGN KEY (state, is_open) REFERENCES course_state (name, is_open),
     FOREIGN KEY (association_id, apiary_id) REFERENCES apiary (association_id, id),
     FOREIGN KEY (association_id, colony_id) REFERENCES colony (association_id, id),
     FOREIGN KEY (association_id, policy_version) REFERENCES policy (association_id, version),
@@ -44,7 +50,14 @@ CREATE TABLE course (
 CREATE INDEX course_by_colony ON course (colony_id, start_on);
 CREATE INDEX course_by_apiary ON course (apiary_id, state);
 CREATE INDEX course_by_plan ON course (plan_id);
-CREATE INDEX course_open ON course (association_id, state) WHERE state IN ('planned', 'under_way', 'awaiting_verification');
+CREATE INDEX course_open ON course (association_id, state) WHERE is_open;
+
+CREATE FUNCTION follow_course_state() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    NEW.is_open := (SELECT is_open FROM course_state WHERE name = NEW.state);
+    RETURN NEW;
+END $$;
+CREATE TRIGGER follow_state BEFORE INSERT OR UPDATE OF state ON course FOR EACH ROW EXECUTE FUNCTION follow_course_state();
 
 -- The plan of record (`first_*`) stays beside the dates that move with what is done.
 CREATE TABLE course_step (
@@ -81,26 +94,17 @@ CREATE TABLE course_act (
     override_by     text NOT NULL DEFAULT '' CHECK (length(override_by) <= 120),
     override_why    text NOT NULL DEFAULT '' CHECK (length(override_why) <= 2000),
     by_person       uuid REFERENCES person,
-    made_at         timestamptz NOT NULL DEFAULT now(),
+    created_at      timestamptz NOT NULL DEFAULT now(),
     version         integer NOT NULL DEFAULT 1,
     CONSTRAINT one_act_a_step UNIQUE (course_id, step),
     FOREIGN KEY (association_id, course_id) REFERENCES course (association_id, id),
     FOREIGN KEY (association_id, count_id) REFERENCES mite_count (association_id, id)
 );
 
--- Writes that a device may send twice, accepted once.
-CREATE TABLE accepted_write (
-    id              uuid PRIMARY KEY,
-    association_id  uuid NOT NULL REFERENCES association,
-    person_id       uuid NOT NULL REFERENCES person,
-    kind            text NOT NULL,
-    digest          bytea NOT NULL,
-    at              timestamptz NOT NULL DEFAULT now()
-);
-
--- A course with the names that every screen shows beside it. It sees what the person who asks may see.
+-- A course with the names that every screen shows beside it, at the place where its colony stands now. It sees what the
+-- person who asks may see.
 CREATE VIEW course_record WITH (security_invoker = true) AS
-SELECT t.id, t.apiary_id, a.name AS apiary, t.colony_id, c.label, t.plan_id, t.option_id, t.policy_version, t.start_on,
+SELECT t.id, c.apiary_id, a.name AS apiary, t.colony_id, c.label, t.plan_id, t.option_id, t.policy_version, t.start_on,
        t.interval_override, t.state, t.dose_quantity, t.dose_unit, t.broodless, t.placed_on, t.ended_on, t.honey_clear_on,
-       t.suitability, t.overrides, t.verdict, t.abandoned_why, t.by_person, t.made_at, t.version
-FROM course t JOIN colony c ON c.id = t.colony_id JOIN apiary a ON a.id = t.apiary_id;
+       t.suitability, t.overrides, t.verdict, t.abandoned_why, t.by_person, t.created_at, t.version
+FROM course t JOIN colony c ON c.id = t.colony_id JOIN apiary a ON a.id = c.apiary_id;

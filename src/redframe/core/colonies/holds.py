@@ -1,0 +1,102 @@
+"""What a hold stops: one table of acts and of what holds a colony back, and who may set it aside.
+
+A colony is held back by a hold that somebody put on it (for a notifiable disease, or for another reason), by signs that
+nobody has explained, or because it died or disappeared and foulbrood is not excluded. `FREE`: the act may be done.
+`CAUTION`: it may, with a word. `RELEASE`: only with a reason, by a role that may release combs (inspector or
+administrator); what was set aside stays on the record. The table is that of docs/methods/holds.md.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+from redframe.core.colonies.states import ColonyState, is_lost
+from redframe.core.disease.signs import signs
+from redframe.core.errors import Refused
+
+HoldKind = Literal["notifiable", "other"]
+HoldReason = Literal["notifiable", "other", "lost", "signs"]
+HeldAct = Literal["comb_out", "merge", "receive_merger", "split", "move", "rehouse", "house", "requeen", "treat"]
+Ruling = Literal["free", "caution", "release"]
+
+FREE: Ruling = "free"
+CAUTION: Ruling = "caution"
+RELEASE: Ruling = "release"
+
+REASONS: tuple[HoldReason, ...] = get_args(HoldReason)
+TABLE: Mapping[HeldAct, Mapping[HoldReason, Ruling]] = {
+    # A comb goes to another colony.
+    "comb_out": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    # It is merged into another, or another into it: a sick colony is never united.
+    "merge": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "receive_merger": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "split": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    # To another apiary, and into another hive of the same one.
+    "move": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "rehouse": {"notifiable": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
+    # Another colony is put into its hive.
+    "house": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "requeen": {"notifiable": RELEASE, "other": FREE, "lost": FREE, "signs": CAUTION},
+    "treat": {"notifiable": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
+}
+
+
+@dataclass(frozen=True, slots=True)
+class HeldBack:
+    """What keeps a colony back: its open hold, its state, and signs seen of late that nobody has explained."""
+
+    label: str
+    state: ColonyState
+    hold_kind: HoldKind | None
+    hold_why: str | None
+    suspicious: Sequence[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """One reason that holds a colony back, in words."""
+
+    reason: HoldReason
+    text: str
+
+
+def reasons_of(held: HeldBack) -> list[Held]:
+    """What holds a colony back, the weightiest first."""
+    found = []
+    if held.hold_kind is not None:
+        found.append(Held(held.hold_kind, f"{held.label} is on hold: {held.hold_why}"))
+    if is_lost(held.state):
+        text = f"{held.label} died and was not explained: what it left stays until foulbrood is excluded"
+        found.append(Held("lost", text))
+    if held.suspicious:
+        named = ", ".join(signs()[one].name if one in signs() else one for one in held.suspicious)
+        found.append(Held("signs", f"{held.label} shows signs that are not explained: {named}"))
+    return sorted(found, key=lambda one: REASONS.index(one.reason))
+
+
+def ruling(act: HeldAct, held: HeldBack) -> tuple[Ruling, Held | None]:
+    """The strictest ruling on an act, and the reason that makes it; (free, None) where nothing holds it back."""
+    order: tuple[Ruling, ...] = (RELEASE, CAUTION)
+    for wanted in order:
+        for one in reasons_of(held):
+            if TABLE[act][one.reason] == wanted:
+                return wanted, one
+    return FREE, None
+
+
+def check(act: HeldAct, colonies: Sequence[HeldBack], *, may_release: bool, why: str) -> HoldReason | None:
+    """Let an act pass, or refuse it; the reason that was set aside for it (None: nothing held it back).
+
+    Raises Refused at `override_why` where a colony is held back and nobody who may release it says why.
+    """
+    set_aside: HoldReason | None = None
+    for one in colonies:
+        found, reason = ruling(act, one)
+        if found != RELEASE or reason is None:
+            continue
+        if not why.strip() or not may_release:
+            raise Refused(f"hold_{reason.reason}", reason.text, field="override_why", can_override=may_release)
+        set_aside = set_aside or reason.reason
+    return set_aside

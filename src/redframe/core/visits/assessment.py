@@ -1,0 +1,169 @@
+"""What a visit says as far as it is recorded: figures, findings, changes, trends, the queen, the next visit.
+
+Pure: everything that bears on it is an argument, taken from the day of the visit.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from statistics import median
+
+from redframe.core.colonies.hive_state import HiveState, PlacedBox
+from redframe.core.disease.signs import signs
+from redframe.core.season.calendar import Phase
+from redframe.core.visits.cells import cells
+from redframe.core.visits.colony import bees_lost, combs_to_renew, stores, suspicious_signs, weakness
+from redframe.core.visits.comparison import FrameChange, QueenTrace, compare, queen_trace
+from redframe.core.visits.estimates import Balance, Estimates, SeenFrame, estimate
+from redframe.core.visits.finding import VisitFinding
+from redframe.core.visits.next_visit import NextVisit, next_visit
+from redframe.core.visits.opening import opening
+from redframe.core.visits.past import Neighbour, PastVisit, VisitTrend, trends
+from redframe.core.visits.queen import (
+    Criterion,
+    QueenRecord,
+    laying_state,
+    queen_evidence,
+    queen_worth,
+    solidity,
+)
+from redframe.core.visits.record import After, Before
+
+ENOUGH_NEIGHBOURS = 3
+CROWDED_FROM = 0.9
+"""Share of the sides under bees from which a nest is crowded."""
+
+
+@dataclass(frozen=True, slots=True)
+class VisitFacts:
+    """What a visit is assessed by. `boxes` are those of its day; `then` are the frames of the visit `compared_with`,
+    `past` all earlier visits (newest first), `near` the apiary's other colonies; `left_on`: days on which bees left by
+    a split or came by a merger."""
+
+    on: date
+    phase: Phase
+    before: Before
+    after: After
+    boxes: Sequence[PlacedBox]
+    now: Sequence[SeenFrame]
+    then: Sequence[SeenFrame]
+    compared_with: PastVisit | None
+    past: Sequence[PastVisit]
+    near: Sequence[Neighbour]
+    left_on: Sequence[date]
+    queen_year: int | None
+    open_from_c: float
+
+
+@dataclass(frozen=True, slots=True)
+class Assessment:
+    """What the rules say of a visit as far as it is recorded."""
+
+    estimates: Estimates
+    opening: Sequence[VisitFinding]
+    findings: Sequence[VisitFinding]
+    changes: Sequence[FrameChange]
+    trace: Sequence[QueenTrace]
+    trends: Sequence[VisitTrend]
+    worth: Sequence[Criterion]
+    suspicious: Sequence[str]
+    suggested: NextVisit
+
+
+def framed_boxes(hive: HiveState | None) -> list[PlacedBox]:
+    """The boxes of a hive that take frames, from the floor up: their place in this list is their number."""
+    return [box for box in hive.boxes if box.frames] if hive is not None else []
+
+
+def assess(facts: VisitFacts) -> Assessment:
+    """Assess a visit."""
+    wintering, on, after = facts.phase == "dormant", facts.on, facts.after
+    framed = [box for box in facts.boxes if box.frames]
+    nest = [box for box in framed if box.purpose == "brood"]
+    estimates = estimate(
+        facts.now,
+        after,
+        hanging=sum(box.frames for box in framed),
+        nest_boxes=frozenset(number for number, box in enumerate(framed, start=1) if box.purpose == "brood"),
+        nest_hanging=sum(box.frames for box in nest),
+        air_temp_c=facts.before.air_temp_c,
+        wintering=wintering,
+        frame_format=nest[0].frame_format if nest else None,
+    )
+    suspicious = suspicious_signs(facts.now)
+    laying = laying_state(facts.now)
+    # What lays drones in worker cells lays: that no worker brood is found says nothing more.
+    settled = laying is not None and laying.level == "act"
+    evidence = (
+        laying
+        if settled and laying is not None
+        else queen_evidence(facts.now, after, on, wintering=wintering, complete=estimates.nest.through)
+    )
+    queen_cells = cells(facts.now, after, on, crowded=_crowded(facts.now))
+    found = [evidence, *([laying] if laying is not None and not settled else []), *queen_cells]
+    if suspicious:
+        found.insert(0, _suspicion(", ".join(signs()[sign].name for sign in suspicious)))
+    if estimates.balance is not None and estimates.balance.reading not in ("steady", "one_age") and not settled:
+        found.append(_balance(estimates.balance))
+    swarming = any(one.code == "swarm" and one.level == "act" for one in queen_cells)
+    last = facts.past[0] if facts.past else None
+    others = (
+        solidity(after.pattern_empty_pct),
+        stores(estimates, toward_winter=facts.phase in ("decline", "pre_winter")),
+        combs_to_renew(facts.now),
+        weakness(estimates, evidence, suspicious, phase=facts.phase),
+        bees_lost(estimates, last, on, left_on=facts.left_on, swarming=swarming, phase=facts.phase),
+    )
+    found += [one for one in others if one is not None]
+    return Assessment(
+        estimates=estimates,
+        opening=opening(facts.before, facts.open_from_c),
+        findings=found,
+        changes=compare(facts.then, facts.now),
+        trace=queen_trace(facts.then, facts.now),
+        trends=trends(estimates, facts.compared_with, facts.near),
+        worth=queen_worth(_queen_record(facts, estimates), suspicious=bool(suspicious), laying=laying),
+        suspicious=suspicious,
+        suggested=next_visit(on, facts.phase, found),
+    )
+
+
+def _queen_record(facts: VisitFacts, estimates: Estimates) -> QueenRecord:
+    after, past = facts.after, facts.past
+    sealed = [one.capped_cells for one in facts.near if one.capped_cells is not None]
+    middle = median(sealed) if len(sealed) >= ENOUGH_NEIGHBOURS else None
+    before = past[0].capped_cells if past else None
+    tempers = [one.temper for one in past if one.temper is not None]
+    patterns = [one.pattern_empty_pct for one in past if one.pattern_empty_pct is not None]
+    return QueenRecord(
+        seasons=facts.on.year - facts.queen_year + 1 if facts.queen_year is not None else None,
+        tempers=[*([after.temper] if after.temper else []), *tempers],
+        patterns_pct=[*([after.pattern_empty_pct] if after.pattern_empty_pct is not None else []), *patterns],
+        lay_share=estimates.capped.value / middle if estimates.capped is not None and middle else None,
+        lay_share_before=before / middle if before is not None and middle else None,
+    )
+
+
+def _crowded(frames: Sequence[SeenFrame]) -> bool:
+    covers = [side.bees for frame in frames for side in frame.record.sides if side.bees is not None]
+    return len(covers) >= 8 and sum(covers) / (10 * len(covers)) >= CROWDED_FROM
+
+
+def _suspicion(named: str) -> VisitFinding:
+    text = (
+        f"{named[:1].upper()}{named[1:]}: open cells and draw a match through them. "
+        "If a thread draws, close up and ask your authority. No comb leaves this hive until it is explained."
+    )
+    why = ("signs that foulbrood or a notifiable pest can show", "not seen at this examination is never ruled out")
+    return VisitFinding("suspicious", "act", text, why)
+
+
+def _balance(balance: Balance) -> VisitFinding:
+    now, before, long_before = balance.now, balance.days_3_to_9, balance.days_9_to_21
+    said = (
+        f"laid a day: {now:.0f} now, {before:.0f} 3 to 9 days ago, {long_before:.0f} 9 to 21 days ago",
+        "eggs are under-counted by 20 to 50 %: not a finding by itself",
+    )
+    return VisitFinding(f"balance_{balance.reading}", "note", f"{balance.text[:1].upper()}{balance.text[1:]}.", said)
