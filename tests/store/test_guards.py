@@ -198,7 +198,7 @@ class Schema(unittest.TestCase):
         self.assertGreater(len(names), 50)
         with psycopg.connect(url, autocommit=True) as connection:
             for name in names:
-                if sql(name).split()[0] in {"ANALYZE", "CREATE", "TRUNCATE", "VACUUM"}:
+                if sql(name).split()[0].rstrip(";") in {"ANALYZE", "CREATE", "TRUNCATE", "VACUUM"}:
                     continue  # what the server never prepares; loading the demo runs them
                 with self.subTest(query=name):
                     numbers: dict[str, int] = {}
