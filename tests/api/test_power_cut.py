@@ -15,8 +15,9 @@ from pathlib import Path
 from uuid import uuid4
 
 import httpx
+import psycopg
 
-from redframe.demo.load import _lay_people
+from redframe.demo.load import _insert_people
 from redframe.launch.cluster import Cluster
 from redframe.store.migrate import migrate
 from tests.support import ServerProcess, owner_rows
@@ -26,8 +27,6 @@ class PowerCut(unittest.TestCase):
     """A durable cluster of its own, unlike that of the other tests."""
 
     def setUp(self) -> None:
-        import psycopg
-
         self.folder = Path(tempfile.mkdtemp(prefix="redframe-cut-"))
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
         if os.geteuid() == 0:
@@ -38,8 +37,8 @@ class PowerCut(unittest.TestCase):
         self.addCleanup(self.cluster.stop)
         self.cluster.make_database()
         migrate(self.cluster.url())
-        with psycopg.connect(self.cluster.url()) as connection:
-            _lay_people(connection, True)
+        with psycopg.connect(self.cluster.url()) as owner:
+            _insert_people(owner, True)
         self.acknowledged: list[str] = []
         self.attempted = 0
         self.going = True

@@ -195,7 +195,7 @@ class Together(BrowserTest):
         page = self.open(f"/places/{made_id('corrane', 'apiary', 'St Ossory')}")
         page.get_by_role("button", name="Own policy here").click()
         dialog = page.get_by_role("dialog")
-        dialog.get_by_label("ThresholdScheme").select_option("flat_3")
+        dialog.get_by_label("School").select_option("flat_3")
         dialog.get_by_label("all year: act").fill("0.5")
         dialog.get_by_label("Why").fill("Trial with the keeper")
         dialog.get_by_role("button", name="Put it in force here").click()

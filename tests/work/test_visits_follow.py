@@ -40,7 +40,12 @@ class Following(unittest.TestCase):
         """The colony with unexplained signs is opened last; one put on hold joins it; lifted, it goes back."""
         self.assertEqual(self.round(SKERROW)[-1], "S2")
         held = made_id("corrane", "Skerrow Bank", "S1")
-        at_work(self.url, lambda unit: colonies_holds.hold(unit, held, uuid4(), DEMO_TODAY, "beside a suspect"))
+        at_work(
+            self.url,
+            lambda unit: colonies_holds.hold_colony(
+                unit, held, uuid4(), kind="other", since=DEMO_TODAY, why="beside a suspect"
+            ),
+        )
         self.assertEqual(set(self.round(SKERROW)[-2:]), {"S1", "S2"})
         self.assertEqual(len(self.round(SKERROW)), len(set(self.round(SKERROW))))
 

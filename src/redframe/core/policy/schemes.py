@@ -174,7 +174,7 @@ class PhaseThreshold:
 
 
 def scheme_of(scheme: str) -> ThresholdScheme:
-    """Look a school up by its id; raises InvalidInput("school")."""
+    """Look a school up by its id; raises InvalidInput("scheme")."""
     found = SCHEMES.get(scheme)  # type: ignore[call-overload]
     if not isinstance(found, ThresholdScheme):
         raise InvalidInput("scheme", "is not a school of thresholds", allowed=", ".join(SCHEMES))

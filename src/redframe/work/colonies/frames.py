@@ -81,12 +81,13 @@ async def move_frame(unit: UnitOfWork, wanted: WantedMove) -> list[Frame]:
     if moving.box_id is not None and moving.box_id not in boxes:
         await _add_hive_of_box(unit, moving.box_id, boxes, hives)
     at: dict[UUID, Place] = {frame.id: _place(frame) for frame in found}
+    # What holds a colony back weighs more than a slot that is taken: it is said first.
+    rule = await _released(unit, wanted, move(at, boxes, frame_id, target, swap=True), boxes)
     shifts = move(at, boxes, frame_id, target, swap=wanted.swap)
     by_id = {frame.id: frame for frame in found}
     for shift in shifts:
         if isinstance(shift.target, Slot) and by_id[shift.frame].frame_format != boxes[shift.target.box].frame_format:
             raise Refused("format", "this frame does not fit into that box", field="to_box")
-    rule = await _released(unit, wanted, shifts, boxes)
     for shift in shifts:
         await record_shift(unit, wanted, shift, by_id[shift.frame], boxes, hives, rule)
     return await frames.lock_frames(unit.connection, [shift.frame for shift in shifts], uuid4(), 0)

@@ -39,7 +39,7 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
     mutationFn: () =>
       ask(api.PUT("/api/v1/apiaries/{apiary_id}/policy", {
         params: { path: { apiary_id: view.apiary_id }, header: ifMatch(view.version) },
-        body: { school: school || null, scope: (scope || null) as Schemas["ApiaryPolicyInput"]["scope"], calendar, levels: Object.keys(levels).length > 0 ? levels : null, reason },
+        body: { scheme: school || null, scope: (scope || null) as Schemas["ApiaryPolicyInput"]["scope"], calendar, levels: Object.keys(levels).length > 0 ? levels : null, reason },
       })),
     onSuccess: async () => {
       await client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
@@ -51,8 +51,8 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
   return (
     <form noValidate className="space-y-5" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
       {view.version > 0 && <p className="text-ink-2">Set {view.created_at ? shortDay(view.created_at.slice(0, 10), today) : ""} by {view.by_name || "somebody"}: {view.reason}</p>}
-      <Field label="School" name="own-school" error={at("school")}>
-        <select className="input" value={school} onChange={(event) => { setSchool(event.target.value); setLevels({}); }} {...described("own-school", at("school"))}>
+      <Field label="School" name="own-school" error={at("scheme")}>
+        <select className="input" value={school} onChange={(event) => { setSchool(event.target.value); setLevels({}); }} {...described("own-school", at("scheme"))}>
           <option value="">as the association: {SCHOOL[view.association_scheme]}</option>
           {view.schemes.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
         </select>
@@ -77,7 +77,7 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
       <Field label="Why" name="own-reason" hint="Kept with the change" error={at("reason")}>
         <input className="input" value={reason} onChange={(event) => setReason(event.target.value)} {...described("own-reason", at("reason"), true)} />
       </Field>
-      <FormTrouble error={save.error} fields={["school", "levels", "calendar", "reason"]} />
+      <FormTrouble error={save.error} fields={["scheme", "levels", "calendar", "reason"]} />
       <Button type="submit" look="main" className="w-full" disabled={save.isPending}>{save.isPending ? "Judging its colonies …" : "Put it in force here"}</Button>
     </form>
   );
