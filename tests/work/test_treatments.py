@@ -9,9 +9,12 @@ from uuid import UUID, uuid4
 
 from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.errors import InvalidInput, Refused
+from redframe.core.treatments.progress import StepProgress
 from redframe.core.visits.record import After
 from redframe.demo.scenario import made_id
 from redframe.store.errors import AlreadyDone, Conflict
+from redframe.store.treatments import CourseAct
+from redframe.work.colonies import holds as colonies_holds
 from redframe.work.colonies import lineage as colonies_lineage
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
@@ -22,9 +25,9 @@ from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.plan import Override, PlannedRow, WantedCourse
-from redframe.work.treatments.read import CourseView, StepView, course_view
+from redframe.work.treatments.read import CourseView, course_view
 from redframe.work.treatments.record import NewAct
-from tests.support import at_work, demo_template, new_database, owner_rows, visited, washed
+from tests.support import at_work, demo_template, identity, new_database, owner_rows, visited, washed
 
 TODAY = date(2031, 8, 2)
 SHORE = made_id("corrane", "apiary", "Skerrow Bank")
@@ -99,9 +102,15 @@ class Courses(unittest.TestCase):
         """A course as its screen shows it on a day."""
         return at_work(self.url, lambda unit: course_view(unit, course), day=today)
 
-    def step(self, view: CourseView, name: str) -> StepView:
+    def step(self, view: CourseView, name: str) -> StepProgress:
         """One step of it."""
-        return next(one for one in view.steps if one.step.name == name)
+        return next(one.step for one in view.steps if one.step.name == name)
+
+    def done(self, view: CourseView, name: str) -> CourseAct:
+        """What was recorded of a step."""
+        act = next(one.act for one in view.steps if one.step.name == name)
+        assert act is not None
+        return act
 
     def ready(self, course: UUID) -> None:
         """Everything before the first placing is done."""
@@ -111,7 +120,8 @@ class Courses(unittest.TestCase):
 
 class Dates(Courses):
     def test_a_placing_three_days_late_moves_what_follows_by_three(self) -> None:
-        """Every later step shifts; the plan of record stays. Then rain holds the second placing up for another day."""
+        """Every later step shifts by three, and by one more for the rain on the day of the second placing; the plan of
+        record stays."""
         course = self.planned()
         before = {one.step.name: one.step.ideal for one in self.view(course).steps}
         self.ready(course)
@@ -121,11 +131,56 @@ class Dates(Courses):
         for name in ("place_2", "end", "verify", "close"):
             step = self.step(view, name)
             with self.subTest(step=name):
-                self.assertEqual(step.step.ideal, before[name] + timedelta(days=3))
-                self.assertEqual(step.step.first_ideal, before[name])
+                self.assertEqual(step.ideal, before[name] + timedelta(days=4))
+                self.assertEqual(step.first_ideal, before[name])
         second = self.step(view, "place_2")
         self.assertEqual((second.ideal, second.moved_days), (date(2031, 8, 13), 4))
         self.assertIn("rain", second.moved_why)
+
+    def test_a_dose_may_come_before_its_day(self) -> None:
+        """Weather allowing, a week early needs nobody's name; what would hold a plan on that day holds the dose."""
+        course = self.planned("FA_STRIP2", start=later(5))
+        self.act(course, "prepare")
+        self.act(course, "close_supers_feeder")
+        self.assertEqual(self.act(course, "place_1", quantity=2).course.placed_on, TODAY)
+        self.colony = self.sound(SHORE)
+        course = self.planned("FA_STRIP2", start=later(5))
+        self.act(course, "prepare")
+        self.act(course, "close_supers_feeder")
+        visited(self.url, self.colony, TODAY, After(supers_on=True, feed="syrup_1_1", feed_amount=2.0))
+        with self.assertRaises(Refused) as held:
+            self.act(course, "place_1", quantity=2)
+        self.assertEqual((held.exception.rule, held.exception.can_override), ("T52", True))
+
+    def test_a_held_colony_gets_no_dose(self) -> None:
+        """Put on hold after it was planned: a mentor is refused, an inspector who says why is not."""
+        course = self.planned("FA_STRIP2")
+        self.ready(course)
+        colony = self.colony
+        at_work(
+            self.url,
+            lambda unit: colonies_holds.hold_colony(
+                unit, colony, uuid4(), kind="notifiable", since=TODAY, why="ropy brood"
+            ),
+        )
+        said = Override("hold_notifiable", "Idris Calloway", "the authority agreed")
+        new = NewAct(uuid4(), "place_1", "done", TODAY, 2.0, "", None, "", said)
+        with self.assertRaises(Refused) as held:
+            at_work(self.url, lambda unit: treatments_record.record_act(unit, course, new))
+        self.assertEqual((held.exception.rule, held.exception.can_override), ("hold_notifiable", False))
+        view = at_work(self.url, lambda unit: treatments_record.record_act(unit, course, new), identity("inspector"))
+        self.assertEqual(view.course.state, "under_way")
+
+    def test_a_trickle_waits_for_its_proof_at_once(self) -> None:
+        """Nothing stays in the hive: the dose is the end, the honey clears from it, the next step is the proof."""
+        self.colony = self.sound(SHORE, capped_brood=False, eggs_seen=False)
+        everything = [Override(f"T{number:02}", "Idris Calloway", "broodless") for number in range(100)]
+        row = self.plan("OX_TRICKLE", self.colony, overrides=everything)
+        assert row.course_id is not None
+        self.ready(row.course_id)
+        view = self.act(row.course_id, "place_1", quantity=40, override=Override("T62", "Idris Calloway", "seen"))
+        self.assertEqual((view.course.state, view.course.ended_on), ("awaiting_verification", TODAY))
+        self.assertEqual((self.step(view, "end").state, view.next_step), ("done", "dispose"))
 
     def test_a_second_placing_past_its_window_needs_a_name(self) -> None:
         """After the latest day the course does not count as one: plan again, or somebody named takes it on."""
@@ -143,8 +198,7 @@ class Dates(Courses):
         view = self.act(
             course, "place_2", day, quantity=1, override=Override("S4", "Idris Calloway", "rain for a week")
         )
-        done = self.step(view, "place_2").act
-        assert done is not None
+        done = self.done(view, "place_2")
         self.assertEqual((done.override_by, done.override_why), ("Idris Calloway", "rain for a week"))
 
     def test_steps_come_in_their_order_and_once(self) -> None:
@@ -258,8 +312,7 @@ class Rules(Courses):
 class Amended(Courses):
     def amend(self, course: UUID, step: str, day: date, reason: str = "wrong day written", version: int = 1, today: date = TODAY, **more: Any) -> CourseView:  # fmt: skip
         """Amend the day of a step that was recorded."""
-        done = self.step(self.view(course, today), step).act
-        assert done is not None
+        done = self.done(self.view(course, today), step)
         fields = {"quantity": done.quantity, "lot": done.lot, "count_id": done.count_id, "note": done.note, **more}
         return at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, version, done_on=day, **fields), day=today, reason=reason)  # fmt: skip
 
@@ -270,8 +323,7 @@ class Amended(Courses):
         first = self.act(course, "place_1", quantity=1, lot="A7")
         view = self.amend(course, "place_1", later(1), today=later(1), lot="A8")
         self.assertEqual(self.step(view, "place_2").ideal, self.step(first, "place_2").ideal + timedelta(days=1))
-        done = self.step(view, "place_1").act
-        assert done is not None
+        done = self.done(view, "place_1")
         self.assertEqual((done.version, done.lot), (2, "A8"))
         history = owner_rows(self.url, "SELECT reason, previous ->> 'lot' FROM audit WHERE record_id = %s AND act = 'amended'", done.id)  # fmt: skip
         self.assertEqual(history, [("wrong day written", "A7")])
@@ -307,6 +359,22 @@ class Amended(Courses):
             self.act(course, "interim_check", later(4))
         with self.assertRaises(Refused):
             at_work(self.url, lambda unit: treatments_record.abandon(unit, course, "again", None), day=later(4))
+        self.assertEqual(view.course.ended_on, later(3))
+        amended = self.amend(course, "place_1", later(1), today=later(5))
+        self.assertEqual((amended.course.state, amended.course.ended_on), ("abandoned", later(3)))
+
+    def test_what_was_given_and_broken_off_was_given(self) -> None:
+        """An abandoned course counts among the uses of its option: the label's gap is kept from its removal."""
+        course = self.planned("FA_STRIP2")
+        self.ready(course)
+        self.act(course, "place_1", quantity=2)
+        at_work(self.url, lambda unit: treatments_record.abandon(unit, course, "robbing", later(3)), day=later(3))
+        choice = at_work(
+            self.url, lambda unit: treatments_options.options_for(unit, SHORE, [self.colony], later(6)), day=later(4)
+        )
+        reasons = {one.rule: one for one in choice.colonies[0].choice.options["FA_STRIP2"].reasons}
+        self.assertIn("T08", reasons)
+        self.assertEqual(reasons["T08"].until, later(3 + 30))
 
 
 class Proof(Courses):
@@ -355,8 +423,7 @@ class Proof(Courses):
         post = self.count(self.colony, (1, 0), day)
         self.act(course, "verify", day, count_id=post)
         second = self.count(self.colony, (25, 5), day)
-        done = self.step(self.view(course, day), "verify").act
-        assert done is not None
+        done = self.done(self.view(course, day), "verify")
         view = at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, 1, done_on=day, quantity=None, lot="", count_id=second, note=""), day=day, reason="wrong jar")  # fmt: skip
         assert view.course.verdict is not None
         self.assertEqual(view.course.verdict["word"], "failed")

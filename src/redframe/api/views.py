@@ -59,17 +59,12 @@ def colony(view: colonies_read.ColonyView, today: date) -> ColonyView:
 def course_view(view: treatments_read.CourseView) -> CourseView:
     """A course with its steps as they stand today."""
     course = view.course
-    steps = [
-        {
-            **{name: getattr(item, name) for name in item.__dataclass_fields__ if name != "step"},
-            **{name: getattr(item.step, name) for name in ("name", "kind", "first_ideal", "hard_stop", "after")},
-        }
-        for item in view.steps
-    ]
+    steps = [{**_fields(item.step), "act": item.act} for item in view.steps]
     return CourseView.model_validate(
         {
             **_fields(course),
             "option": view.option,
+            "is_open": view.is_open,
             "reasons": course.suitability.get("reasons", []),
             "steps": steps,
             "next_step": view.next_step,

@@ -390,10 +390,12 @@ class Keeping:
 
     async def _carry_out(self, option: str, course_id: UUID, start: date, *, until: date) -> date:
         """Every step on its ideal day up to the end of the course, as far as `until`; the day of the end."""
-        planned = plan_course(default_catalogue().option(option), start)
+        chosen = default_catalogue().option(option)
+        planned = plan_course(chosen, start)
+        recorded_apart = {"baseline_count", "verify", "close"} | ({"end"} if chosen.ends_at_placing else set())
         for step in planned.steps:
             day = step.window.ideal
-            if step.kind in ("baseline_count", "verify", "close") or day > until:
+            if step.kind in recorded_apart or day > until:
                 continue
             await self._act(course_id, step.name, day)
         return planned.ending.window.ideal

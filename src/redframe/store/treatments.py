@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -12,6 +12,7 @@ from psycopg import errors
 from psycopg.types.json import Jsonb
 
 from redframe.core.treatments.course import Course as PlannedCourse
+from redframe.core.treatments.progress import ActOutcome
 from redframe.core.treatments.states import CourseState
 from redframe.store.database import Connection, many, one, run, scalar
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
@@ -71,7 +72,7 @@ class CourseAct:
     id: UUID
     course_id: UUID
     step: str
-    outcome: str
+    outcome: ActOutcome
     done_on: date
     quantity: float | None
     quantity_unit: str | None
@@ -93,6 +94,7 @@ class StripCourse:
     colony_id: UUID
     option_id: str
     state: CourseState
+    is_open: bool
     start_on: date
     placed_on: date | None
     ended_on: date | None
@@ -141,7 +143,7 @@ async def acts_of_courses(connection: Connection, course_ids: Sequence[UUID]) ->
     return await many(connection, CourseAct, "acts_of_courses", course_ids=list(course_ids))
 
 
-async def replace_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: set[str]) -> None:
+async def replace_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: Collection[str]) -> None:
     """Lay the dates of a course's steps anew; the plan of record stays."""
     rows = [
         {

@@ -1949,8 +1949,11 @@ export interface components {
             lot: string;
             /** Note */
             note: string;
-            /** Outcome */
-            outcome: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "done" | "skipped";
             /** Override By */
             override_by: string;
             /** Override Why */
@@ -4002,6 +4005,8 @@ export interface components {
             id: string;
             /** Interval Override */
             interval_override: number | null;
+            /** Is Open */
+            is_open: boolean;
             /** Label */
             label: string;
             /** Next Step */
@@ -4027,8 +4032,11 @@ export interface components {
              * Format: date
              */
             start_on: string;
-            /** State */
-            state: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
             /** Steps */
             steps: components["schemas"]["StepView"][];
             verdict: components["schemas"]["VerdictView"] | null;
@@ -6006,8 +6014,11 @@ export interface components {
              * Format: date
              */
             start_on: string;
-            /** State */
-            state: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
         };
         /**
          * OpenInput
@@ -7776,8 +7787,15 @@ export interface components {
              * Format: date
              */
             ideal: string;
-            /** Kind */
-            kind: string;
+            /** Is Before Placing */
+            is_before_placing: boolean;
+            /** Is Ready */
+            is_ready: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "prepare" | "baseline_count" | "close_supers_feeder" | "place" | "interim_check" | "remove" | "end" | "dispose" | "honey_clear" | "verify" | "close";
             /** Late Cost */
             late_cost: string;
             /**
@@ -7785,6 +7803,8 @@ export interface components {
              * Format: date
              */
             latest: string;
+            /** May Be Skipped */
+            may_be_skipped: boolean;
             /** Moved Days */
             moved_days: number;
             /** Moved Why */
@@ -7868,6 +7888,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Is Open */
+            is_open: boolean;
             /**
              * Occupies From
              * Format: date
@@ -7889,8 +7911,11 @@ export interface components {
              * Format: date
              */
             start_on: string;
-            /** State */
-            state: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
         };
         /** StripVisit */
         StripVisit: {

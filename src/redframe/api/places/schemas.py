@@ -15,6 +15,7 @@ from redframe.core.sampling.method import Method, Scale
 from redframe.core.sampling.plan import Why
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
+from redframe.core.treatments.states import CourseState
 from redframe.store.colonies import ColonyOverview
 
 
@@ -140,7 +141,8 @@ class StripCourse(Output):
     id: UUID
     colony_id: UUID
     option_id: str
-    state: str
+    state: CourseState
+    is_open: bool
     start_on: date
     placed_on: date | None
     ended_on: date | None

@@ -16,6 +16,9 @@ from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
+from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.progress import ActOutcome, StepState
+from redframe.core.treatments.states import CourseState
 from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.holds import Hold
 from redframe.store.visits import Visit
@@ -97,7 +100,7 @@ class SuitabilityView(Output):
 class OpenCourse(Output):
     id: UUID
     name: str
-    state: str
+    state: CourseState
     start_on: date
 
 
@@ -161,7 +164,7 @@ class PlannedRow(Output):
 class ActInput(Input):
     id: UUID
     step: Annotated[str, Field(max_length=40), AfterValidator(printable)]
-    outcome: Literal["done", "skipped"] = "done"
+    outcome: ActOutcome = "done"
     done_on: IsoDate
     quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
     lot: Word = ""
@@ -187,7 +190,7 @@ class AbandonInput(Input):
 class Act(Output):
     id: UUID
     step: str
-    outcome: str
+    outcome: ActOutcome
     done_on: date
     quantity: float | None
     quantity_unit: str | None
@@ -203,8 +206,8 @@ class Act(Output):
 
 class StepView(Output):
     name: str
-    kind: str
-    state: Literal["pending", "ready", "overdue", "waiting_for_weather", "done", "done_late", "skipped", "cancelled"]
+    kind: StepKind
+    state: StepState
     earliest: date
     ideal: date
     latest: date
@@ -216,6 +219,9 @@ class StepView(Output):
     late_cost: str
     weather: list[Reason]
     next_usable: date | None
+    is_ready: bool
+    is_before_placing: bool
+    may_be_skipped: bool
     act: Act | None
 
 
@@ -261,7 +267,8 @@ class CourseView(Output):
     policy_version: int
     start_on: date
     interval_override: int | None
-    state: str
+    state: CourseState
+    is_open: bool
     dose_quantity: float
     dose_unit: str
     broodless: bool

@@ -148,6 +148,11 @@ class Option(Entry):
         return self.form.startswith("vapour") or (self.moa_group == "ACID-F" and self.form.startswith("liquid"))
 
     @property
+    def ends_at_placing(self) -> bool:
+        """Whether nothing stays in the hive after the last placing: the course ends with it."""
+        return not self.removal_required and self.stay_days == (0, 0, 0)
+
+    @property
     def visits(self) -> int:
         """Times the colony is opened for it: placings, and the removal where one is needed."""
         return self.applications + (1 if self.removal_required else 0)

@@ -110,10 +110,10 @@ def plan_course(
 
     add("prepare", "prepare", Window.after(start, PREPARE), after=None)
     add("baseline_count", "baseline_count", Window.after(start, BASELINE), after=None)
-    before_placing = "prepare"
+    before_placing: str | None = "prepare" if option.chemical else None
     if not (option.supers == "yes" and option.feeding_during):
         window = Window.after(start, CLOSE_SUPERS_FEEDER)
-        add("close_supers_feeder", "close_supers_feeder", window, after="prepare")
+        add("close_supers_feeder", "close_supers_feeder", window, after=before_placing)
         before_placing = "close_supers_feeder"
     placed = add("place_1", "place", Window.after(start, FIRST_PLACING), after=before_placing, placing=1)
     if option.interim_check is not None:

@@ -19,6 +19,7 @@ HOT_SPELL_DAYS = 2
 
 WeatherRule = Literal["T60", "T61", "T62", "T63", "T64", "T65"]
 Level = Literal["caution", "not_now"]
+NO_FORECAST: WeatherRule = "T62"
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +81,7 @@ def weather_on(option: Option, forecast: Forecast | None, day: date) -> list[Wea
 def _no_forecast(day: date, days: int) -> WeatherFinding:
     last = day + timedelta(days=max(days, 1) - 1)
     dates = day.isoformat() if last == day else f"{day.isoformat()} to {last.isoformat()}"
-    return WeatherFinding("T62", "not_now", "forecast", None, None, f"no forecast for {dates}")
+    return WeatherFinding(NO_FORECAST, "not_now", "forecast", None, None, f"no forecast for {dates}")
 
 
 def _temperature(option: Option, forecast: Forecast, sensitive: range) -> list[WeatherFinding]:

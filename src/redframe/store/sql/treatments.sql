@@ -64,7 +64,7 @@ UPDATE course SET state = :state, occupies = daterange(:occupies_from, :occupies
 WHERE id = :id;
 
 -- name: strip_courses
-SELECT t.id, t.colony_id, t.option_id, t.state, t.start_on, t.placed_on, t.ended_on, t.honey_clear_on,
+SELECT t.id, t.colony_id, t.option_id, t.state, t.is_open, t.start_on, t.placed_on, t.ended_on, t.honey_clear_on,
        lower(t.occupies) AS occupies_from, upper(t.occupies) - 1 AS occupies_to,
        coalesce((SELECT array_agg(x.done_on ORDER BY x.done_on) FROM course_act x
                  WHERE x.course_id = t.id AND x.step LIKE 'place%%' AND x.outcome = 'done'), '{}') AS placings

@@ -20,7 +20,7 @@ from redframe.core.treatments.situation import (
     Situation,
     StrengthFacts,
 )
-from redframe.core.treatments.states import is_abandoned, is_open, outcome_of
+from redframe.core.treatments.states import is_open, outcome_of
 from redframe.core.treatments.weather import Forecast
 from redframe.store import colonies, hives, places, treatments, visits
 from redframe.store.colonies import ColonyOverview
@@ -151,7 +151,7 @@ def _situation(
             outcome=outcome_of(course.state),
         )
         for course in courses
-        if course.placed_on is not None and course.placed_on <= day and not is_abandoned(course.state)
+        if course.placed_on is not None and course.placed_on <= day
     ]
     return Situation(
         today=day,

@@ -1,39 +1,39 @@
-"""Courses: planned for several colonies at once, carried out step by step, verified, closed or abandoned."""
+"""Courses carried out: steps recorded and amended, the course verified, closed or abandoned."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
 from redframe.core.errors import InvalidInput, Refused
-from redframe.core.treatments.catalogue import Option, default_catalogue
-from redframe.core.treatments.course import Course as PlannedCourse
-from redframe.core.treatments.course import Step, plan_course
-from redframe.core.treatments.states import CLOSED_BY_VERDICT, CourseState, is_open
-from redframe.core.treatments.weather import next_usable, weather_on
+from redframe.core.treatments.progress import (
+    ActOutcome,
+    Plan,
+    Report,
+    check_abandoned,
+    check_amended_day,
+    check_report,
+    check_weather,
+    progress,
+)
 from redframe.store import places, records
 from redframe.store import treatments as store
-from redframe.store.errors import AlreadyDone
-from redframe.store.treatments import Course, CourseAct
+from redframe.store.errors import AlreadyDone, NotFound
+from redframe.store.treatments import Course
+from redframe.work.colonies.changes import release
 from redframe.work.roles import require
 from redframe.work.status.recompute import recompute_status
 from redframe.work.to_json import to_json
-from redframe.work.treatments.plan import (
-    Override,
-)
-from redframe.work.treatments.read import CourseView, course_view
+from redframe.work.treatments.options import options_for
+from redframe.work.treatments.plan import Override
+from redframe.work.treatments.read import CourseView, course_view, plan_of
 from redframe.work.treatments.verification import _verdict
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
-
-Outcome = Literal["done", "skipped"]
-
-MAY_BE_SKIPPED = frozenset({"baseline_count", "interim_check"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +42,7 @@ class NewAct:
 
     id: UUID
     step: str
-    outcome: Outcome
+    outcome: ActOutcome
     done_on: date
     quantity: float | None
     lot: str
@@ -50,12 +50,26 @@ class NewAct:
     note: str
     override: Override | None
 
+    @property
+    def report(self) -> Report:
+        """What the rules ask of it."""
+        named = self.override is not None and self.override.authorised_by.strip() and self.override.reason.strip()
+        return Report(
+            self.step,
+            self.outcome,
+            self.done_on,
+            self.quantity,
+            self.count_id is not None,
+            self.note,
+            bool(named),
+        )
+
 
 async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseView:
     """Record a step of a course once; everything behind it moves with the day it was done.
 
-    Raises Refused with the rule (too early, the step before it not done, weather), AlreadyDone with who and when,
-    InvalidInput naming `done_on`, `quantity`, `count_id` or `note`.
+    Raises Refused with the rule (too early, the step before it not done, weather, a hold), AlreadyDone with who and
+    when, InvalidInput naming `done_on`, `quantity`, `count_id` or `note`.
     """
     require(unit.who, "record")
     course = await store.course(unit.connection, course_id)
@@ -69,12 +83,10 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             raise AlreadyDone(
                 f"recorded before by {before.by_name or 'somebody'}, done on {before.done_on.isoformat()}"
             )
-        option = default_catalogue().option(course.option_id)
-        planned = _planned(course, option, acts)
-        step = planned.step(act.step)
-        _check_act(unit, course, step, act, acts)
+        plan = plan_of(course)
+        step = check_report(plan, course.state, acts, act.report, today=unit.today, dose_unit=course.dose_unit)
         if step.kind == "place":
-            await _check_weather(unit, course, option, act)
+            await _check_placing(unit, course, plan, act)
         await store.add_act(
             unit.connection,
             id=act.id,
@@ -90,101 +102,60 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             override_by=act.override.authorised_by if act.override else "",
             override_why=act.override.reason if act.override else "",
         )
-        await _move_on(unit, course, option)
+        await _move_on(unit, course)
     return await course_view(unit, course_id)
 
 
-def _check_act(unit: UnitOfWork, course: Course, step: Step, act: NewAct, acts: Sequence[CourseAct]) -> None:
-    if not is_open(course.state):
-        raise Refused(
-            "closed", f"this course is {course.state.replace('_', ' ')}: nothing more can be recorded", field="step"
-        )
-    if act.done_on > unit.today:
-        raise InvalidInput("done_on", "lies in the future", code="out_of_range")
-    done = {one.step: one for one in acts}
-    if step.after is not None and step.after not in done and step.kind != "interim_check":
-        raise Refused("order", f"first: {step.after.replace('_', ' ')}", field="step")
-    if step.after is not None and step.after in done and act.done_on < done[step.after].done_on:
-        raise InvalidInput("done_on", "is before the step that comes before it", code="out_of_range")
-    overridden = act.override is not None and act.override.authorised_by.strip() and act.override.reason.strip()
-    if act.outcome == "skipped":
-        if step.name not in MAY_BE_SKIPPED:
-            raise Refused("skip", "this step cannot be skipped", field="outcome")
-        if not act.note.strip():
-            raise InvalidInput("note", "say why it is skipped", code="missing")
+async def _check_placing(unit: UnitOfWork, course: Course, plan: Plan, act: NewAct) -> None:
+    """What speaks against a dose on its day: a hold of the colony, the weather, and for one that is placed before its
+    planned day the rules of that day.
+
+    The weather is looked at on the day of the placing; that of a placing entered later was seen by who placed it.
+    """
+    why = act.override.reason if act.override else ""
+    await release(unit, "treat", [course.colony_id], why)
+    if why.strip():
         return
-    if act.done_on < step.window.earliest and not overridden:
-        raise Refused(
-            "S2",
-            f"too early: not before {step.window.earliest.isoformat()}, unless somebody named takes it on",
-            field="done_on",
-            can_override=step.kind != "verify",
-        )
-    if step.kind == "place" and act.done_on > step.window.latest and not overridden:
-        raise Refused(
-            "S4",
-            f"past its window ({step.window.latest.isoformat()}): plan again, or somebody named takes it on",
-            field="done_on",
-            can_override=True,
-        )
-    if step.kind == "place" and (act.quantity is None or not 0 < act.quantity <= 1000):
-        raise InvalidInput("quantity", f"enter the dose placed, in {course.dose_unit}", code="missing")
-    if step.kind == "verify" and act.count_id is None:
-        raise InvalidInput("count_id", "a course is verified by a count", code="missing")
+    if act.step == "place_1" and act.done_on < course.start_on:
+        choices = await options_for(unit, course.apiary_id, [course.colony_id], act.done_on)
+        set_aside = {one["rule"] for one in course.overrides}
+        for reason in choices.colonies[0].choice.options[course.option_id].holding:
+            if reason.rule not in set_aside:
+                raise Refused(reason.rule, reason.text, field="done_on", can_override=True)
+    if act.done_on == unit.today:
+        apiary = await places.apiary(unit.connection, course.apiary_id)
+        check_weather(plan, forecast_at(unit, apiary.latitude, apiary.longitude), act.done_on)
 
 
-async def _check_weather(unit: UnitOfWork, course: Course, option: Option, act: NewAct) -> None:
-    """The weather is looked at again on the day of the placing; a placing entered later was seen by who placed it."""
-    if act.done_on != unit.today or (act.override and act.override.reason.strip()):
-        return
-    apiary = await places.apiary(unit.connection, course.apiary_id)
-    forecast = forecast_at(unit, apiary.latitude, apiary.longitude)
-    blocked = [found for found in weather_on(option, forecast, act.done_on) if found.level == "not_now"]
-    if blocked:
-        following = next_usable(option, forecast, act.done_on)
-        then = f"; next usable day {following.isoformat()}" if following else "; no usable day in the forecast"
-        raise Refused(blocked[0].rule, blocked[0].text + then, field="done_on", can_override=True)
-
-
-def _planned(course: Course, option: Option, acts: Sequence[CourseAct]) -> PlannedCourse:
-    actuals = {act.step: act.done_on for act in acts if act.outcome == "done"}
-    return plan_course(option, course.start_on, actuals, course.interval_override)
-
-
-async def _move_on(unit: UnitOfWork, course: Course, option: Option, abandoned_why: str = "") -> None:
+async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", removed_on: date | None = None) -> None:
     """Lay steps, state and dates of a course anew from what has been done of it."""
     acts = await store.acts_of_courses(unit.connection, [course.id])
-    done = {act.step: act for act in acts}
-    planned = _planned(course, option, acts)
-    placed = done.get("place_1")
-    ending = done.get(planned.ending.name)
+    plan = plan_of(course)
+    by_step = {act.step: act for act in acts}
     verdict: dict[str, Any] | None = course.verdict
-    if "verify" in done and done["verify"].count_id is not None:
-        verdict = await _verdict(unit, course, option, done, ending.done_on if ending else planned.ending.window.ideal)
-    if abandoned_why:
-        state: CourseState = "abandoned"
-    elif "close" in done and verdict is not None:
-        state = CLOSED_BY_VERDICT[verdict["word"]]
-    elif ending is not None:
-        state = "awaiting_verification"
-    else:
-        state = "under_way" if placed is not None else "planned"
-    await store.replace_steps(unit.connection, course.id, planned, set(done))
+    if "verify" in by_step and by_step["verify"].count_id is not None:
+        verdict = await _verdict(unit, course, plan, acts)
+    now = progress(
+        plan,
+        acts,
+        verdict=verdict["word"] if verdict is not None else None,
+        is_abandoned=bool(abandoned_why),
+        removed_on=removed_on,
+    )
+    await store.replace_steps(unit.connection, course.id, now.course, now.done)
     await store.move_course(
         unit.connection,
         id=course.id,
-        state=state,
-        occupies_from=placed.done_on if placed else course.start_on,
-        occupies_to=max(
-            ending.done_on if ending else planned.ending.window.ideal, placed.done_on if placed else date.min
-        ),
-        placed_on=placed.done_on if placed else None,
-        ended_on=ending.done_on if ending else None,
-        honey_clear_on=planned.honey_clear,
+        state=now.state,
+        occupies_from=now.occupies_from,
+        occupies_to=now.occupies_to,
+        placed_on=now.placed_on,
+        ended_on=now.ended_on,
+        honey_clear_on=now.honey_clear_on,
         verdict=Jsonb(verdict) if verdict is not None else None,
         abandoned_why=abandoned_why,
     )
-    if placed is not None:
+    if now.placed_on is not None:
         await recompute_status(unit, [course.colony_id])
 
 
@@ -199,11 +170,11 @@ async def amend_act(
     require(unit.who, "record")
     await store.lock_course(unit.connection, course_id)
     course = await store.course(unit.connection, course_id)
-    option = default_catalogue().option(course.option_id)
-    if done_on > unit.today:
-        raise InvalidInput("done_on", "lies in the future", code="out_of_range")
     acts = await store.acts_of_courses(unit.connection, [course_id])
-    _check_order(_planned(course, option, acts), {act.step: act.done_on for act in acts}, act_id, acts, done_on)
+    amended = next((act.step for act in acts if act.id == act_id), None)
+    if amended is None:
+        raise NotFound("step")
+    check_amended_day(plan_of(course), acts, amended, done_on, today=unit.today)
     await store.amend_act(
         unit.connection,
         id=act_id,
@@ -216,24 +187,10 @@ async def amend_act(
         note=note,
     )
     try:
-        await _move_on(unit, course, option)
+        await _move_on(unit, course, course.abandoned_why, course.ended_on)
     except InvalidInput as error:
         raise InvalidInput("done_on", error.message, code=error.code) from error
     return await course_view(unit, course_id)
-
-
-def _check_order(
-    planned: PlannedCourse, done: Mapping[str, date], act_id: UUID, acts: Sequence[CourseAct], done_on: date
-) -> None:
-    """An amended day stays between the step that comes before it and those that follow it."""
-    own = next((act.step for act in acts if act.id == act_id), None)
-    for step in planned.steps:
-        before = done.get(step.after) if step.after is not None else None
-        if step.name == own and before is not None and done_on < before:
-            raise InvalidInput("done_on", f"is before the step that comes before it ({before})", code="out_of_range")
-        behind = done.get(step.name)
-        if step.after == own and behind is not None and done_on > behind:
-            raise InvalidInput("done_on", f"is after the step that follows it ({behind})", code="out_of_range")
 
 
 async def abandon(unit: UnitOfWork, course_id: UUID, why: str, removed_on: date | None) -> CourseView:
@@ -241,18 +198,8 @@ async def abandon(unit: UnitOfWork, course_id: UUID, why: str, removed_on: date 
     require(unit.who, "record")
     await store.lock_course(unit.connection, course_id)
     course = await store.course(unit.connection, course_id)
-    if not is_open(course.state):
-        raise Refused("closed", f"this course is {course.state.replace('_', ' ')}")
-    if not why.strip():
-        raise InvalidInput("why", "say why the course is abandoned", code="missing")
-    option = default_catalogue().option(course.option_id)
-    if course.placed_on is not None and course.ended_on is None:
-        if removed_on is None:
-            raise InvalidInput("removed_on", "say when the product came out of the hive", code="missing")
-        if not course.placed_on <= removed_on <= unit.today:
-            raise InvalidInput("removed_on", "must be between the placing and today", code="out_of_range")
-        course = replace(course, ended_on=removed_on)
-    await _move_on(unit, course, option, abandoned_why=why.strip())
+    check_abandoned(course.state, course.placed_on, course.ended_on, why, removed_on, today=unit.today)
+    await _move_on(unit, course, why.strip(), removed_on)
     return await course_view(unit, course_id)
 
 

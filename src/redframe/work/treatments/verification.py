@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from datetime import date, timedelta
+from collections.abc import Sequence
+from datetime import timedelta
 from typing import Any
 
 import numpy as np
@@ -13,7 +13,7 @@ from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import RECOVERY_PRIOR, Reading, Recovery
 from redframe.core.season.growth import GROWTH_PER_DAY
 from redframe.core.treatments import verification
-from redframe.core.treatments.catalogue import Option
+from redframe.core.treatments.progress import Plan
 from redframe.store import colonies, sampling
 from redframe.store import treatments as store
 from redframe.store.sampling import Count
@@ -33,12 +33,13 @@ def _pool(count: Count) -> verification.Pool:
     return verification.Pool(sum(count.shakes or []), BeesInSample(count.bees_mean, count.bees_cv), recovery)
 
 
-async def _verdict(
-    unit: UnitOfWork, course: Course, option: Option, done: Mapping[str, CourseAct], end: date
-) -> dict[str, Any]:
+async def _verdict(unit: UnitOfWork, course: Course, plan: Plan, acts: Sequence[CourseAct]) -> dict[str, Any]:
     """Judge a course from the count before and the count after, with untreated neighbours where they were counted."""
     policy = await policy_in_force(unit, course.apiary_id)
-    start = course.placed_on or done["place_1"].done_on
+    option, days = plan.option, plan.days(acts)
+    done = {act.step: act for act in acts}
+    ending = plan.course(days).ending
+    start, end = days["place_1"], days.get(ending.name, ending.window.ideal)
     post_id = done["verify"].count_id
     assert post_id is not None
     post = await sampling.count_by_id(unit.connection, post_id)

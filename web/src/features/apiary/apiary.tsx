@@ -35,7 +35,7 @@ export function Apiary() {
 function headline(view: View): { title: string; text: string; tone: "act" | "plain" } {
   const living = view.colonies.filter((one) => one.state === "alive" || one.state === "queenless");
   const over = living.filter((one) => one.level === "act" || one.level === "urgent");
-  const open = new Set(view.courses.filter((one) => !one.state.startsWith("verified")).map((one) => one.colony_id));
+  const open = new Set(view.courses.filter((one) => one.is_open).map((one) => one.colony_id));
   const unanswered = over.filter((one) => !open.has(one.id));
   const unknown = living.filter((one) => one.level === "unknown");
   const standing = view.standing;

@@ -42,7 +42,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
   const [amending, setAmending] = useState<Step | null>(null);
   const [refused, setRefused] = useState<Refusal[]>([]);
   const { today } = plan;
-  const closed = course.state === "abandoned" || course.state.startsWith("verified");
+  const closed = !course.is_open;
   const open = course.steps.find((step) => step.name === wanted && step.act === null) ?? course.steps.find((step) => step.name === course.next_step);
   const proof = useProofCount(course, closed ? undefined : open, count);
   // A step that lies ahead is told, not asked for, unless somebody opens it.
@@ -86,7 +86,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
         </nav>
       )}
       {course.state === "abandoned" && <div className="mt-4"><Notice tone="act">Abandoned: {course.abandoned_why}</Notice></div>}
-      {!course.state.startsWith("verified") && <TooFewFall course={course} />}
+      {course.is_open && <TooFewFall course={course} />}
       <div className="mt-6 grid items-start gap-x-12 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
         <div className="space-y-8">
           {refused.length > 0 && (
@@ -161,13 +161,12 @@ function StepGlyph({ state }: { state: Step["state"] }) {
 
 function StepRow({ step, today, course, current, onOpen, onAmend }: { step: Step; today: string; course: Course; current: boolean; onOpen: () => void; onAmend: ((step: Step) => void) | null }) {
   const say = useSay();
-  const doable = step.act === null && (step.state === "ready" || step.state === "overdue" || step.state === "waiting_for_weather");
   return (
     <li className={`grid grid-cols-[1.6rem_1fr] border-b border-line py-2 ${current ? "bg-sheet pl-2 shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
       <StepGlyph state={step.state} />
       <div>
         <div className="flex flex-wrap items-baseline justify-between gap-x-4">
-          {doable && !current ? (
+          {step.is_ready && !current ? (
             <button type="button" onClick={onOpen} className="min-h-8 text-left font-bold underline underline-offset-4">{stepName(step.name, course.option.applications)}</button>
           ) : (
             <span className={step.state === "pending" ? "" : "font-bold"}>{stepName(step.name, course.option.applications)}</span>
@@ -188,7 +187,7 @@ function StepRow({ step, today, course, current, onOpen, onAmend }: { step: Step
           {step.act?.override_why && ` Set aside by ${step.act.override_by}: ${step.act.override_why}.`}
           {step.act && onAmend && <button type="button" className="min-h-14 px-1 underline underline-offset-4 desk:min-h-6" aria-label={`Amend: ${stepName(step.name, course.option.applications)}`} onClick={() => onAmend(step)}>Amend</button>}
         </p>
-        {step.moved_days !== 0 && !BEFORE_PLACING.has(step.kind) && (
+        {step.moved_days !== 0 && !step.is_before_placing && (
           <p className="text-sm text-course">
             {Math.abs(step.moved_days)} {Math.abs(step.moved_days) === 1 ? "day" : "days"} {step.moved_days > 0 ? "later" : "earlier"} than planned ({shortDay(step.first_ideal, today)}){step.moved_why && `: ${say(step.moved_why)}`}
           </p>
@@ -198,15 +197,14 @@ function StepRow({ step, today, course, current, onOpen, onAmend }: { step: Step
   );
 }
 
-/** What is made ready before the first dose: planned today, it cannot have been late. */
-const BEFORE_PLACING: Set<string> = new Set(["prepare", "baseline_count", "close_supers_feeder"]);
-
-const ASKED: Record<string, string> = {
+/** What is asked for with each kind of step; a dose, an interim check and a proof say it in their own place. */
+const ASKED: Record<Step["kind"], string> = {
   prepare: "Product at hand and in date, protective gear, label read.",
   close_supers_feeder: "Honey supers off or moved, feeder off, floor and entrance as the set-up says.",
   remove: "Count out what was placed: as many out as went in. Put entrance and floor back.",
   end: "The stay is over. Put entrance and floor back.",
   dispose: "How, where and how much.",
+  baseline_count: "", place: "", interim_check: "", verify: "", honey_clear: "",
   close: "Does the outcome stand as computed?",
 };
 
@@ -214,7 +212,7 @@ function Act({ course, step, plan, proof, onRefused }: { course: Course; step: S
   const client = useQueryClient();
   const say = useSay();
   const { today } = plan;
-  const sharing = plan.courses.filter((one) => one.id === course.id || one.steps.some((other) => other.name === step.name && other.act === null && ["ready", "overdue", "waiting_for_weather"].includes(other.state)));
+  const sharing = plan.courses.filter((one) => one.id === course.id || one.steps.some((other) => other.name === step.name && other.is_ready));
   const alone = step.kind === "verify" || step.kind === "close";
   // One id a colony and try, kept for repeating it; colonies join as they become ready, so only what was unticked is kept.
   const [ids] = useState(() => new Map<string, string>());
@@ -358,7 +356,7 @@ function Act({ course, step, plan, proof, onRefused }: { course: Course; step: S
               {record.isPending ? "Recording …" : step.kind === "close" ? "Confirm the outcome" : step.kind === "verify" ? "Prove the course with this count" : `Record it for ${colonies(ticked.size)}`}
             </Button>
             {proof && <ToTheBench course={course} plan={plan} step={step} again />}
-            {step.kind === "interim_check" && <Button onClick={() => record.mutate("skipped")} disabled={record.isPending}>Skip it (say why)</Button>}
+            {step.may_be_skipped && <Button onClick={() => record.mutate("skipped")} disabled={record.isPending}>Skip it (say why)</Button>}
           </div>
         </form>
       )}
