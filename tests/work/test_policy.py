@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any
 
 from redframe.core.errors import InvalidInput
+from redframe.core.policy.treatment_rules import DAYS, TreatmentRules
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import read_jar
 from redframe.demo.scenario import CORRANE, made_id
@@ -21,7 +22,7 @@ from redframe.work.unit_of_work import UnitOfWork
 from tests.support import at_work, demo_template, identity, new_database, owner_rows
 
 ADMINISTRATOR = identity("administrator")
-STRICT = PolicyDraft("flat_2", "corrected", "whole_apiary", dict(CORRANE.calendar), {}, 21, 90, {})
+STRICT = PolicyDraft("flat_2", "corrected", "whole_apiary", dict(CORRANE.calendar), {}, 21, 90, TreatmentRules())
 
 
 class Policies(unittest.TestCase):
@@ -125,7 +126,9 @@ class Policies(unittest.TestCase):
             ("levels.flat_2.noon", {"levels": {"flat_2": {"noon": {"watch": 1, "act": 2, "urgent": 4}}}}),
             ("calendar.peak", {"calendar": calendar | {"peak": "02-30"}}), ("calendar", {"calendar": calendar | {"peak": calendar["decline"]}}),
             ("calendar.lead_days", {"calendar": calendar | {"lead_days": 400}}), ("calendar", {"calendar": {}}),
-            ("authorised[1]", {"treatment_rules": {"authorised": ["OX_TRICKLE", "SMOKE"]}}), ("honey_off", {"treatment_rules": {"honey_off": "13-01"}}),
+            ("treatment_rules.authorised[1]", {"treatment_rules": TreatmentRules(authorised=["OX_TRICKLE", "SMOKE"])}),
+            ("treatment_rules.prescription_needed[0]", {"treatment_rules": TreatmentRules(prescription_needed=["SMOKE"])}),
+            *((f"treatment_rules.{day}", {"treatment_rules": TreatmentRules.model_validate({day: "13-01"})}) for day in DAYS),
             ("scoops[0].bees", {"scoops": [{"ml": 120, "bees": 3000}]}),
         )  # fmt: skip
         for field, changes in cases:

@@ -145,8 +145,8 @@ class Dates(Courses):
         self.assertEqual(self.act(course, "place_1", quantity=2).course.placed_on, TODAY)
         self.colony = self.sound(SHORE)
         course = self.planned("FA_STRIP2", start=later(5))
-        self.act(course, "prepare")
-        self.act(course, "close_supers_feeder")
+        self.act(course, "prepare", later(-1), today=TODAY)
+        self.act(course, "close_supers_feeder", later(-1), today=TODAY)
         visited(self.url, self.colony, TODAY, After(supers_on=True, feed="syrup_1_1", feed_amount=2.0))
         with self.assertRaises(Refused) as held:
             self.act(course, "place_1", quantity=2)

@@ -3033,6 +3033,11 @@ export interface components {
             default_enabled: boolean;
             /** Id */
             id: string;
+            /**
+             * Moa Group
+             * @enum {string}
+             */
+            moa_group: "ACID-F" | "ACID-O" | "THYM" | "AMI" | "PYR" | "HOP" | "BIO";
             /** Name */
             name: string;
         };
@@ -6618,27 +6623,10 @@ export interface components {
         };
         /** PolicyInput */
         PolicyInput: {
-            /**
-             * Approach
-             * @default counting_first
-             * @enum {string}
-             */
-            approach: "counting_first" | "calendar" | "treatment_free";
-            /** Authorised */
-            authorised?: string[] | null;
             /** Calendar */
             calendar: {
                 [key: string]: string | number | null;
             };
-            /** Cold */
-            cold?: string | null;
-            /**
-             * Excluded Groups
-             * @default []
-             */
-            excluded_groups: ("ACID-F" | "ACID-O" | "THYM" | "AMI" | "PYR" | "HOP" | "BIO")[];
-            /** Honey Off */
-            honey_off?: string | null;
             /**
              * Levels
              * @default {}
@@ -6650,16 +6638,6 @@ export interface components {
                     };
                 };
             };
-            /**
-             * Open From C
-             * @default 15
-             */
-            open_from_c: number;
-            /**
-             * Respirator Ok
-             * @default false
-             */
-            respirator_ok: boolean;
             /** Scheme */
             scheme: string;
             /**
@@ -6684,21 +6662,27 @@ export interface components {
              */
             stale_after_days_dormant: number;
             /**
-             * Strict Rotation
-             * @default false
-             */
-            strict_rotation: boolean;
-            /**
              * Threshold Basis
              * @default corrected
              * @enum {string}
              */
             threshold_basis: "corrected" | "as_counted";
             /**
-             * Trickle Repeat
-             * @default false
+             * @default {
+             *       "allow_oxalic_with_brood": false,
+             *       "approach": "counting_first",
+             *       "excluded_groups": [],
+             *       "open_from_c": 15,
+             *       "prescriber": "",
+             *       "prescription_needed": [],
+             *       "resistance": [],
+             *       "respirator_ok": false,
+             *       "strict_rotation": false,
+             *       "trickle_repeat": false,
+             *       "vapour_series": false
+             *     }
              */
-            trickle_repeat: boolean;
+            treatment_rules: components["schemas"]["TreatmentRules"];
         };
         /**
          * PolicyPreview
@@ -6776,10 +6760,7 @@ export interface components {
             stale_after_days_dormant: number;
             /** Threshold Basis */
             threshold_basis: string;
-            /** Treatment Rules */
-            treatment_rules: {
-                [key: string]: unknown;
-            };
+            treatment_rules: components["schemas"]["TreatmentRules"];
             /** Version */
             version: number;
         };
@@ -8071,6 +8052,83 @@ export interface components {
             scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Urgent */
             urgent: number;
+        };
+        /**
+         * TreatmentRules
+         * @description The rules of treating.
+         *
+         *     `authorised`: the options in use (None: those that the catalogue opens). `prescription_needed`: options that need a
+         *     prescription or a licensed applicator, who is the `prescriber` ("": nobody named). `resistance`: groups that mites
+         *     here are known to withstand. The days are `MM-DD`: when honey comes off, when it gets too cold to work, when autumn
+         *     feeding starts, when supers go on next. `open_from_c`: daily maximum (°C) from which hives are opened fully.
+         */
+        TreatmentRules: {
+            /**
+             * Allow Oxalic With Brood
+             * @default false
+             */
+            allow_oxalic_with_brood: boolean;
+            /**
+             * Approach
+             * @default counting_first
+             * @enum {string}
+             */
+            approach: "counting_first" | "calendar" | "treatment_free";
+            /** Authorised */
+            authorised?: string[] | null;
+            /** Cold */
+            cold?: string | null;
+            /**
+             * Excluded Groups
+             * @default []
+             */
+            excluded_groups: ("ACID-F" | "ACID-O" | "THYM" | "AMI" | "PYR" | "HOP" | "BIO")[];
+            /** Feed Start By */
+            feed_start_by?: string | null;
+            /** Honey Off */
+            honey_off?: string | null;
+            /**
+             * Open From C
+             * @default 15
+             */
+            open_from_c: number;
+            /**
+             * Prescriber
+             * @default
+             */
+            prescriber: string;
+            /**
+             * Prescription Needed
+             * @default []
+             */
+            prescription_needed: string[];
+            /**
+             * Resistance
+             * @default []
+             */
+            resistance: ("ACID-F" | "ACID-O" | "THYM" | "AMI" | "PYR" | "HOP" | "BIO")[];
+            /**
+             * Respirator Ok
+             * @default false
+             */
+            respirator_ok: boolean;
+            /**
+             * Strict Rotation
+             * @default false
+             */
+            strict_rotation: boolean;
+            /** Supers On */
+            supers_on?: string | null;
+            /**
+             * Trickle Repeat
+             * @default false
+             */
+            trickle_repeat: boolean;
+            /**
+             * Vapour Series
+             * @default false
+             */
+            vapour_series: boolean;
         };
         /** TreatmentTally */
         TreatmentTally: {

@@ -145,6 +145,17 @@ export const QUEEN_STATUS: Record<string, string> = {
   unknown: "not known",
 };
 
+/** Groups of treatments by how they act. */
+export const GROUP: Record<Schemas["CatalogueEntry"]["moa_group"], string> = {
+  "ACID-F": "formic acid",
+  "ACID-O": "oxalic acid",
+  THYM: "thymol and plant oils",
+  AMI: "amitraz",
+  PYR: "pyrethroids",
+  HOP: "hop acids",
+  BIO: "no chemical",
+};
+
 export const SEASON: Record<string, string> = {
   winter_cluster: "winter cluster",
   spring_build: "spring build-up",

@@ -16,11 +16,8 @@ router = APIRouter(tags=["thresholds"])
 
 
 def _draft(given: PolicyInput) -> policy_record.PolicyDraft:
-    own = {
-        "scheme", "threshold_basis", "scope", "calendar", "levels", "stale_after_days", "stale_after_days_dormant",
-        "scoops",
-    }  # fmt: skip
-    return policy_record.PolicyDraft(**given.model_dump(include=own), treatment_rules=given.model_dump(exclude=own))
+    fields = given.model_dump(exclude={"treatment_rules"})
+    return policy_record.PolicyDraft(**fields, treatment_rules=given.treatment_rules)
 
 
 @router.get("/policy")

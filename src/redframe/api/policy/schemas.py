@@ -8,11 +8,12 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
-from redframe.api.base import Output, Why, Word
+from redframe.api.base import Output, Why
 from redframe.api.places.schemas import PhaseBand
 from redframe.core.inputs import Input, printable
 from redframe.core.policy.policy import STALE_AFTER_DAYS, STALE_AFTER_DAYS_DORMANT
 from redframe.core.policy.schemes import SchemeId
+from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import Group
@@ -55,21 +56,14 @@ class PolicyInput(Input):
     stale_after_days: Annotated[int, Field(strict=True, ge=7, le=120)] = STALE_AFTER_DAYS
     stale_after_days_dormant: Annotated[int, Field(strict=True, ge=7, le=200)] = STALE_AFTER_DAYS_DORMANT
     scoops: Annotated[list[CountedScoop], Field(max_length=60)] = []
-    authorised: list[Word] | None = None
-    excluded_groups: Annotated[list[Group], Field(max_length=7)] = []
-    honey_off: Word | None = None
-    cold: Word | None = None
-    respirator_ok: bool = False
-    strict_rotation: bool = False
-    trickle_repeat: bool = False
-    approach: Literal["counting_first", "calendar", "treatment_free"] = "counting_first"
-    open_from_c: Annotated[float, Field(ge=10, le=25, allow_inf_nan=False)] = 15.0
+    treatment_rules: TreatmentRules = TreatmentRules()
 
 
 class CatalogueEntry(Output):
     id: str
     name: str
     active: str
+    moa_group: Group
     default_enabled: bool
 
 
@@ -91,7 +85,7 @@ class PolicyView(Output):
     own_levels: dict[str, Any]
     stale_after_days: int
     stale_after_days_dormant: int
-    treatment_rules: dict[str, Any]
+    treatment_rules: TreatmentRules
     scoops: list[dict[str, Any]]
     scoop: ScoopView
     schemes: list[ThresholdScheme]

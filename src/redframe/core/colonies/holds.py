@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
+from uuid import UUID
 
 from redframe.core.colonies.states import ColonyState, is_lost
 from redframe.core.disease.signs import signs
@@ -47,6 +48,7 @@ TABLE: Mapping[HeldAct, Mapping[HoldReason, Ruling]] = {
 class HeldBack:
     """What keeps a colony back: its open hold, its state, and signs seen of late that nobody has explained."""
 
+    colony_id: UUID
     label: str
     state: ColonyState
     hold_kind: HoldKind | None

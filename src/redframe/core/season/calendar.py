@@ -131,11 +131,13 @@ class Calendar:
     def winter_bee_date(self, today: date) -> date | None:
         """Winter-bee date of the running season: it stays in the past until the dormant phase (build-up where
         there is none) begins, and rolls to the next year from then on. None where the place has none."""
-        if self.winter_bees is None:
-            return None
-        starts = {phase: index for index, phase in self.starts}
-        season_start = latest_day(today, starts.get("dormant", starts.get("build_up", self.starts[0][0])))
-        return next_day(season_start, self.winter_bees)
+        return None if self.winter_bees is None else self.in_running_season(today, self.winter_bees)
+
+    def in_running_season(self, today: date, index: int) -> date:
+        """The day of the running season with a leap-year index, gone by or still to come: seasons begin with the
+        dormant phase (with build-up where there is none)."""
+        starts = {phase: start for start, phase in self.starts}
+        return next_day(latest_day(today, starts.get("dormant", starts.get("build_up", self.starts[0][0]))), index)
 
     def treatment_season(self, day: date, honey_off: int | None = None) -> TreatmentSeason:
         """The season in the words of the treatment catalogue. `honey_off` is the day (index) on which the

@@ -31,6 +31,12 @@ def worst(levels: Iterable[Level]) -> Level | None:
     return next((level for level in WORST_FIRST if level in present), None)
 
 
+def quarter_over(levels: Iterable[Level]) -> bool:
+    """Whether a quarter of the colonies whose level is known, or more, are at or over their act level."""
+    known = [level for level in levels if level != "unknown"]
+    return bool(known) and sum(level in ("act", "urgent") for level in known) >= SHARE_OVER * len(known)
+
+
 @dataclass(frozen=True, slots=True)
 class ApiaryStatus:
     """The level of an apiary under a scope, why, which colonies to treat, and which become watch for their neighbours.

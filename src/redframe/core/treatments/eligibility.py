@@ -17,8 +17,9 @@ from redframe.core.season.calendar import month_day_index, next_day
 from redframe.core.treatments.catalogue import Catalogue, Option, QueenLossRisk, Span
 from redframe.core.treatments.course import clearance, plan_course
 from redframe.core.treatments.dose import DoseResult, dose
-from redframe.core.treatments.situation import BroodKnown, PastTreatment, Situation
+from redframe.core.treatments.situation import PastTreatment, Situation
 from redframe.core.treatments.weather import Forecast, next_usable, usable, weather_on
+from redframe.core.visits.summary import BroodSeen
 
 Verdict = Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
 ReasonLevel = Literal["caution", "not_now", "never_here"]
@@ -50,6 +51,8 @@ class Reason:
     until: date | None = None
 
 
+DISEASE_HOLD = "T05"
+"""The rule of a hold for a notifiable disease: only who may release combs sets it aside."""
 CHECKED_AT_PLACING = frozenset({"T60", "T61", "T62", "T63", "T64", "T65"})
 """Rules of the weather: a plan is made days ahead, so they are judged when the dose is placed."""
 
@@ -127,7 +130,7 @@ class _Case:
         return strength.value if strength else None
 
     @property
-    def brood(self) -> BroodKnown:
+    def brood(self) -> BroodSeen:
         return self.situation.colony.capped_worker_brood
 
     @property
@@ -179,7 +182,7 @@ def _holds(case: _Case) -> Iterator[Reason]:
         if hold.kind == "notifiable":
             until = f"until {hold.until.isoformat()}" if hold.until else "until it is lifted"
             text = f"disease hold {hold.name} {until}: nothing is done without the inspector"
-            yield Reason("T05", "not_now", "L", {"hold": hold.name, "until": hold.until}, text, hold.until)
+            yield Reason(DISEASE_HOLD, "not_now", "L", {"hold": hold.name, "until": hold.until}, text, hold.until)
             break
     for hold in case.situation.colony.holds:
         if hold.kind == "other":
@@ -426,7 +429,7 @@ def _season(case: _Case) -> Iterator[Reason]:
 def _infestation(case: _Case) -> Iterator[Reason]:
     option, colony, policy = case.option, case.situation.colony, case.situation.policy
     rate, threshold = colony.infestation_pct, policy.threshold_pct
-    if rate is not None and rate >= 2 * threshold and option.effect_days > LONG_STAY_DAYS:
+    if rate is not None and rate >= 2 * threshold > 0 and option.effect_days > LONG_STAY_DAYS:
         compared: dict[str, Figure] = {"mites_per_100": rate, "limit": 2 * threshold}
         yield Reason("T74", "caution", "E", compared, f"too slow at {rate:.1f} mites per 100 bees")
     if option.evidence == "weak":

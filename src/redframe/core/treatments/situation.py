@@ -15,9 +15,9 @@ from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, IsoDate
 from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.treatments.weather import Forecast
+from redframe.core.visits.summary import BroodSeen, StrengthUnit
 
 Outcome = Literal["worked", "partly", "failed"]
-BroodKnown = Literal["yes", "no", "unknown"]
 BroodEventType = Literal["caging", "removal", "swarm", "queen_caged", "queen_removed", "swarm_left"]
 Temperature = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=-60, le=60)]
 
@@ -26,7 +26,7 @@ class StrengthFacts(Input):
     """Strength as it was recorded; 1 seam counts as 1 frame of bees where only one is known."""
 
     value: Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0, le=60)]
-    unit: Literal["frames", "seams"]
+    unit: StrengthUnit
 
 
 class BroodEvent(Input):
@@ -59,7 +59,7 @@ class ColonyFacts(Input):
 
     strength: StrengthFacts | None = None
     brood_boxes: Annotated[int, Field(strict=True, ge=1, le=6)] = 1
-    capped_worker_brood: BroodKnown = "unknown"
+    capped_worker_brood: BroodSeen = "unknown"
     brood_seen_on: IsoDate | None = None
     brood_event: BroodEvent | None = None
     queen: QueenState = "unknown"
@@ -116,7 +116,7 @@ class PolicyFacts(Input):
     approach: Literal["counting_first", "calendar", "treatment_free"] = "counting_first"
     whole_apiary: Annotated[bool, Field(strict=True)] = False
     apiary_over: Annotated[bool, Field(strict=True)] = False
-    threshold_pct: Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0, le=100)] = 3.0
+    threshold_pct: Annotated[float, Field(strict=True, allow_inf_nan=False, ge=0, le=100)] = 3.0
     winter_bee_date: IsoDate | None = None
     cold_date: IsoDate | None = None
     feed_start_by: IsoDate | None = None

@@ -1,6 +1,6 @@
 -- name: held_back
 -- What keeps these colonies back: an open hold, their state, unexplained signs at their visits of two months.
-SELECT c.label, c.state, h.kind AS hold_kind, h.why AS hold_why,
+SELECT c.id AS colony_id, c.label, c.state, h.kind AS hold_kind, h.why AS hold_why,
        coalesce((SELECT array_agg(DISTINCT s) FROM visit v CROSS JOIN LATERAL unnest(v.suspicious) AS s
                  WHERE v.colony_id = c.id AND v.state = 'closed' AND v.visited_on > :on::date - 60), '{}') AS suspicious
 FROM colony c LEFT JOIN colony_hold h ON h.colony_id = c.id AND h.until IS NULL

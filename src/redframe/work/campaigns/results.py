@@ -278,7 +278,7 @@ def _act(policy: PolicyInForce, scheme: SchemeId, day: date) -> float:
 
 
 def _over(one: WeekCount, policy: PolicyInForce) -> bool:
-    level = policy.beside("mites_per_100").levels[policy.calendar.phase(one.taken_on)].act
+    level = policy.for_scale("mites_per_100").levels[policy.calendar.phase(one.taken_on)].act
     return one.median is not None and one.median >= level
 
 
@@ -408,7 +408,7 @@ def _cell_level(counts: Sequence[tuple[date, float]], policy: PolicyInForce) -> 
         return None
     tally: Counter[Level] = Counter()
     for day, rate in counts:
-        levels = policy.beside("mites_per_100").levels[policy.calendar.phase(day)]
+        levels = policy.for_scale("mites_per_100").levels[policy.calendar.phase(day)]
         marks: tuple[tuple[Level, float], ...] = (
             ("urgent", levels.urgent),
             ("act", levels.act),

@@ -186,7 +186,7 @@ async def to_forecast(unit: UnitOfWork) -> list[ToForecast]:
     found = []
     for colony_id, own in counts.items():
         policy = policies[colony_id]
-        level = policy.beside("mites_per_100").levels[policy.calendar.phase(unit.today)].act
+        level = policy.for_scale("mites_per_100").levels[policy.calendar.phase(unit.today)].act
         spans = [TreatmentSpan(one.placed_on, one.ended_on) for one in courses[colony_id] if one.placed_on is not None]
         told = [seen_of_row(one, policy.calendar, spans, unit.zone) for one in own]
         seen = start_from([one for one in told if one is not None])

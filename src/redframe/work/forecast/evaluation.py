@@ -105,7 +105,7 @@ def _of_colony(
     spans = [TreatmentSpan(one.placed_on, one.ended_on) for one in courses if one.placed_on is not None]
     seen = [seen_of_row(row, policy.calendar, spans, unit.zone) for row in rows]
     told = [one for one in seen if one is not None]
-    levels = policy.beside("mites_per_100").levels
+    levels = policy.for_scale("mites_per_100").levels
     found = []
     for count in told:
         if not isinstance(count, CountSeen) or count.taken_on <= since:

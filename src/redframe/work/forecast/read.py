@@ -123,7 +123,7 @@ async def colony_forecast(unit: UnitOfWork, colony_id: UUID, scenarios: Sequence
     """
     colony = await colonies.colony_overview(unit.connection, colony_id, unit.today)
     policy = await policy_in_force(unit, colony.apiary_id)
-    rates = policy.beside("mites_per_100").levels
+    rates = policy.for_scale("mites_per_100").levels
     record = await _record(unit, colony_id, policy)
     counts, shown, courses = record.counts, record.shown, record.courses
     phase = policy.calendar.phase(unit.today)
@@ -186,7 +186,7 @@ async def last_start_of(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce
     if winter is None or not unit.today < winter <= unit.today + timedelta(days=FARTHEST_ASK_DAYS):
         return None
     record = await _record(unit, colony_id, policy)
-    allowed = policy.treatment_rules.get("authorised") or list(KILLS)
+    allowed = policy.treatment_rules.authorised or list(KILLS)
     kinds = {
         KILLS[one]: one
         for one in reversed(allowed)
@@ -194,7 +194,7 @@ async def last_start_of(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce
     }  # of several that act alike the first listed is named
     if why_not(record.counts, unit.today) or not kinds:
         return None
-    rates = policy.beside("mites_per_100").levels
+    rates = policy.for_scale("mites_per_100").levels
 
     def compute() -> LastStartView | None:
         known = known_events(record.courses, unit.today)
@@ -313,7 +313,7 @@ def _window(
 ) -> StartWindow | None:
     if len(events) != 1 or not isinstance(events[0], Treat):
         return None
-    urgent = policy.beside("mites_per_100").levels[policy.calendar.phase(empty.today)].urgent
+    urgent = policy.for_scale("mites_per_100").levels[policy.calendar.phase(empty.today)].urgent
     return start_window(
         some, known, events[0], policy.calendar, not_before=empty.today, winter_level=empty.winter_level,
         urgent_level=urgent,

@@ -91,7 +91,7 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
     found = await colonies.colonies_of_apiary(unit.connection, apiary_id, unit.today)
     living = [colony for colony in found if colony.is_living]
     estimate = estimate_of(living)
-    act = policy.beside("mites_per_100").levels[policy.calendar.phase(unit.today)].act
+    act = policy.for_scale("mites_per_100").levels[policy.calendar.phase(unit.today)].act
     counts = await sampling.counts_of_colonies(unit.connection, [colony.id for colony in found], first)
     courses = await treatments.strip_courses(unit.connection, apiary_id, first)
     placed = [(course.colony_id, course.placed_on, course.ended_on) for course in courses]

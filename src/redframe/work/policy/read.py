@@ -11,6 +11,7 @@ from uuid import UUID
 
 from redframe.core.policy.policy import Policy, Scope
 from redframe.core.policy.schemes import SCHEMES, Levels, SchemeId, own_levels, scheme_of
+from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.sampling.bees import Scoop, calibrated_scoop
 from redframe.core.sampling.method import Scale
 from redframe.core.sampling.reading import ThresholdBasis
@@ -38,7 +39,7 @@ class PolicyInForce:
     raw_calendar: dict[str, Any]
     raw_levels: dict[str, Any]
     own: Mapping[SchemeId, Mapping[Phase, Levels]]
-    treatment_rules: dict[str, Any]
+    treatment_rules: TreatmentRules
     raw_scoops: list[dict[str, Any]]
     scoop: Scoop
     apart: bool = False
@@ -46,14 +47,14 @@ class PolicyInForce:
     @property
     def honey_off(self) -> int | None:
         """Day (leap-year index) on which honey comes off, where the association gives one."""
-        day = self.treatment_rules.get("honey_off")
-        return month_day_index(day, "honey_off") if day else None
+        day = self.treatment_rules.honey_off
+        return month_day_index(day) if day is not None else None
 
     def levels_on(self, scheme: SchemeId) -> Mapping[Phase, Levels]:
         """The levels of a school as the association has them."""
         return self.policy.levels if scheme == self.scheme else self.own.get(scheme, SCHEMES[scheme].levels)
 
-    def beside(self, scale: Scale) -> Policy:
+    def for_scale(self, scale: Scale) -> Policy:
         """The policy for a scale: the one in force where it judges that scale, else with the levels of the school that
         stands beside it. Forecasts and proofs, which speak of rates, are always set against one."""
         if self.policy.scale == scale or scale not in SCHEME_OF_SCALE:
@@ -73,7 +74,7 @@ def _read(
     laid = own_levels(replace(found, levels=own.get(found.id, found.levels)), loads(here), "levels")
     return PolicyInForce(
         version, found.id, cast(ThresholdBasis, basis), cast(Scope, scope), Policy(read, laid, found.id, *stale), read,
-        raw, raw_levels, own, loads(rules), loads(scoops), _scoop(loads(scoops)), apart,
+        raw, raw_levels, own, TreatmentRules.model_validate_json(rules), loads(scoops), _scoop(loads(scoops)), apart,
     )  # fmt: skip
 
 

@@ -10,8 +10,9 @@ from uuid import UUID
 
 from redframe.core.errors import InvalidInput
 from redframe.core.policy.schemes import SCHEMES, scheme_of
+from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.sampling.reading import ThresholdBasis
-from redframe.core.season.calendar import Calendar, month_day_index
+from redframe.core.season.calendar import Calendar
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import places, status
@@ -46,7 +47,7 @@ class PolicyDraft:
     levels: dict[str, Any]
     stale_after_days: int
     stale_after_days_dormant: int
-    treatment_rules: dict[str, Any]
+    treatment_rules: TreatmentRules
     scoops: list[dict[str, Any]] = field(default_factory=list)
 
     def as_policy(self, version: int) -> PolicyInForce:
@@ -59,11 +60,7 @@ class PolicyDraft:
         for scheme in self.levels:
             if scheme not in SCHEMES:
                 raise InvalidInput(f"levels.{scheme}", "is not a school of thresholds", allowed=", ".join(SCHEMES))
-        for index, option in enumerate(self.treatment_rules.get("authorised") or []):
-            default_catalogue().option(option, f"authorised[{index}]")
-        for day in ("honey_off", "cold"):
-            if self.treatment_rules.get(day):
-                month_day_index(self.treatment_rules[day], day)
+        self.treatment_rules.check(default_catalogue())
         return _in_force(self.as_row(version), None)
 
     def as_row(self, version: int) -> store.Policy:
@@ -73,8 +70,9 @@ class PolicyDraft:
 
 
 def vars_of(draft: PolicyDraft) -> dict[str, Any]:
-    """The fields of a draft, as they are."""
-    return {field.name: getattr(draft, field.name) for field in fields(draft)}
+    """The fields of a draft, as they are kept."""
+    kept = {field.name: getattr(draft, field.name) for field in fields(draft)}
+    return kept | {"treatment_rules": draft.treatment_rules.model_dump(mode="json")}
 
 
 @dataclass(frozen=True, slots=True)

@@ -138,7 +138,7 @@ def _views_beside(
     views: list[SchemeView] = []
     for scale in SCHEME_OF_SCALE:
         if scale != count.scale:
-            beside = in_force.beside(scale)
+            beside = in_force.for_scale(scale)
             views += views_of_other_scale(told, count.taken_on, in_force.policy, beside, spans, in_force.own)
     return views
 

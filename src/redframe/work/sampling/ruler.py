@@ -117,7 +117,7 @@ def _ruler(
     in_force: PolicyInForce, scale: Scale, today: date, exposure: tuple[float, float, float], use: Use,
     one: Sequence[Reading | FallReading], more: Sequence[Reading | FallReading],
 ) -> Ruler:  # fmt: skip
-    beside = in_force.beside(scale)
+    beside = in_force.for_scale(scale)
     phase = beside.calendar.phase(today)
     levels = beside.levels[phase]
     return Ruler(

@@ -2,37 +2,39 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
 
+from redframe.core.colonies.holds import Held, reasons_of
 from redframe.core.colonies.queens import QueenState
 from redframe.core.errors import InvalidInput
-from redframe.core.season.calendar import month_day_index, next_day
+from redframe.core.status.apiary import quarter_over
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.eligibility import Choice, choose
-from redframe.core.treatments.situation import (
-    ColonyFacts,
-    ForecastFacts,
-    PastTreatment,
-    PolicyFacts,
-    Situation,
-    StrengthFacts,
+from redframe.core.treatments.facts import (
+    GivenCourse,
+    KnownQueen,
+    KnownRate,
+    KnownStrength,
+    colony_facts,
+    policy_facts,
 )
-from redframe.core.treatments.states import is_open, outcome_of
+from redframe.core.treatments.situation import ForecastFacts, Situation
+from redframe.core.treatments.states import is_open
 from redframe.core.treatments.weather import Forecast
-from redframe.store import colonies, hives, places, treatments, visits
+from redframe.store import colonies, hives, holds, places, sampling, treatments, visits
 from redframe.store.colonies import ColonyOverview
-from redframe.store.treatments import Course
+from redframe.store.treatments import Course, CourseAct
 from redframe.store.visits import Visit
 from redframe.work.policy.read import PolicyInForce, policy_in_force
+from redframe.work.treatments.read import plan_of
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
-STRENGTH_HOLDS_DAYS = 60
-HIVE_SET_UP_HOLDS_DAYS = 42
-QUARTER = 0.25
+RATE_BACK_DAYS = 60
+"""So far back a jar is looked for where the association judges by what falls on boards."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,28 +83,88 @@ async def options_for(
         raise InvalidInput("colony_ids", f"colony {ended.label} is {ended.state}", code="refused")
     policy = await policy_in_force(unit, apiary_id)
     forecast = forecast_at(unit, apiary.latitude, apiary.longitude)
-    ids = [colony.id for colony in wanted]
-    seen = await visits.visits_of_colonies(unit.connection, ids, today - timedelta(days=180))
-    courses = await treatments.courses_of_colonies(unit.connection, ids)
+    found = await _records_of(unit, wanted)
     boxes = await brood_boxes(unit, apiary_id)
-    over = _apiary_over(all_colonies)
+    here = policy_facts(
+        placed_on,
+        rules=policy.treatment_rules,
+        calendar=policy.calendar,
+        scope=policy.scope,
+        act_per_100=policy.for_scale("mites_per_100").levels[policy.calendar.phase(placed_on)].act,
+        apiary_over=quarter_over(one.level for one in all_colonies if one.is_living),
+    )
+    season = policy.calendar.treatment_season(placed_on, policy.honey_off)
     judged = []
     for colony in wanted:
         count = boxes.get(colony.hive_id, 1) if colony.hive_id else 1
-        own = [course for course in courses if course.colony_id == colony.id]
-        situation = _situation(
-            placed_on,
-            colony,
-            [visit for visit in seen if visit.colony_id == colony.id],
-            own,
-            forecast,
-            policy,
-            over,
-            count,
+        situation = Situation(
+            today=placed_on,
+            season_phase=season,
+            colony=colony_facts(
+                placed_on,
+                today=today,
+                strength=_strength(colony),
+                brood_boxes=count,
+                queen=_queen(colony),
+                visits=[visit for visit in found.visits if visit.colony_id == colony.id],
+                courses=[_given(one, found.acts) for one in found.courses if one.colony_id == colony.id],
+                rate=found.rates.get(colony.id),
+                held=found.held[colony.id],
+            ),
+            forecast=ForecastFacts(
+                start=forecast.start, tmax=list(forecast.tmax), tmin=list(forecast.tmin), rain_mm=list(forecast.rain_mm)
+            ),
+            policy=here,
         )
-        unfinished = [course for course in own if is_open(course.state)]
+        unfinished = [one for one in found.courses if one.colony_id == colony.id and is_open(one.state)]
         judged.append(ColonyChoice(colony, count, situation, choose(default_catalogue(), situation), unfinished))
     return ApiaryChoice(apiary, placed_on, forecast, judged, policy)
+
+
+@dataclass(frozen=True, slots=True)
+class _Records:
+    """What is on record of the colonies that a choice is made for."""
+
+    visits: Sequence[Visit]
+    courses: Sequence[Course]
+    acts: Mapping[UUID, Sequence[CourseAct]]
+    rates: Mapping[UUID, KnownRate]
+    held: Mapping[UUID, Sequence[Held]]
+
+
+async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Records:
+    ids, today = [colony.id for colony in wanted], unit.today
+    seen = await visits.visits_of_colonies(unit.connection, ids, today - timedelta(days=180))
+    courses = await treatments.courses_of_colonies(unit.connection, ids)
+    acts: dict[UUID, list[CourseAct]] = {one.id: [] for one in courses}
+    for act in await treatments.acts_of_courses(unit.connection, [one.id for one in courses]):
+        acts[act.course_id].append(act)
+    rates = {
+        one.id: KnownRate(one.median, one.counted_on)
+        for one in wanted
+        if one.scale == "mites_per_100" and one.median is not None and one.counted_on is not None
+    }
+    for count in await sampling.counts_of_colonies(unit.connection, ids, today - timedelta(days=RATE_BACK_DAYS)):
+        if count.scale == "mites_per_100" and count.median is not None and count.colony_id not in rates:
+            rates[count.colony_id] = KnownRate(count.median, count.taken_on)
+    held = await holds.held_back(unit.connection, ids, today)
+    return _Records(seen, courses, acts, rates, {one.colony_id: reasons_of(one) for one in held})
+
+
+def _given(course: Course, acts: Mapping[UUID, Sequence[CourseAct]]) -> GivenCourse:
+    plan = plan_of(course)
+    return GivenCourse(plan, course.state, course.placed_on, course.ended_on, plan.days(acts[course.id]))
+
+
+def _strength(colony: ColonyOverview) -> KnownStrength | None:
+    if colony.strength is None or colony.strength_on is None:
+        return None
+    return KnownStrength(colony.strength, colony.strength_unit or "frames", colony.strength_on)
+
+
+def _queen(colony: ColonyOverview) -> KnownQueen:
+    state: QueenState = "queenless" if colony.state == "queenless" else colony.queen_status or "unknown"
+    return KnownQueen(state, colony.queen_since, colony.laying_since, colony.release_on)
 
 
 async def brood_boxes(unit: UnitOfWork, apiary_id: UUID) -> dict[UUID, int]:
@@ -112,84 +174,3 @@ async def brood_boxes(unit: UnitOfWork, apiary_id: UUID) -> dict[UUID, int]:
     for box in boxes:
         counted[box.id] = counted.get(box.id, 0) + (1 if box.purpose == "brood" else 0)
     return {hive: min(6, max(1, number)) for hive, number in counted.items()}
-
-
-def _apiary_over(found: Sequence[ColonyOverview]) -> bool:
-    known = [colony.level for colony in found if colony.level != "unknown" and colony.is_living]
-    return bool(known) and sum(level in ("act", "urgent") for level in known) >= QUARTER * len(known)
-
-
-def _situation(
-    day: date,
-    colony: ColonyOverview,
-    visits: Sequence[Visit],
-    courses: Sequence[Course],
-    forecast: Forecast,
-    policy: PolicyInForce,
-    apiary_over: bool,
-    boxes: int,
-) -> Situation:
-    brood = next((visit for visit in visits if visit.capped_brood != "unknown"), None)
-    eggs = next((visit for visit in visits if visit.eggs_seen is not None), None)
-    supers = next((visit for visit in visits if visit.supers_on is not None), None)
-    fed = next((visit for visit in visits if visit.fed is not None), None)
-    known_supers = supers.supers_on if supers and _fresh(supers.visited_on, day, HIVE_SET_UP_HOLDS_DAYS) else None
-    known_fed = fed.fed if fed and _fresh(fed.visited_on, day, HIVE_SET_UP_HOLDS_DAYS) else None
-    strength = None
-    if colony.strength is not None and colony.strength_on and _fresh(colony.strength_on, day, STRENGTH_HOLDS_DAYS):
-        unit = colony.strength_unit or "frames"
-        strength = StrengthFacts.model_validate({"value": colony.strength, "unit": unit})
-    queen: QueenState = "queenless" if colony.state == "queenless" else colony.queen_status or "unknown"
-    rules = policy.treatment_rules
-    season = policy.calendar.treatment_season(day, policy.honey_off)
-    past = [
-        PastTreatment(
-            option=course.option_id,
-            start=course.placed_on,
-            end=course.ended_on,
-            due_out=None,
-            outcome=outcome_of(course.state),
-        )
-        for course in courses
-        if course.placed_on is not None and course.placed_on <= day
-    ]
-    return Situation(
-        today=day,
-        season_phase=season,
-        colony=ColonyFacts(
-            strength=strength,
-            brood_boxes=boxes,
-            capped_worker_brood=brood.capped_brood if brood else "unknown",
-            brood_seen_on=brood.visited_on if brood else None,
-            queen=queen,
-            queen_since=colony.queen_since,
-            laying_since=colony.laying_since,
-            release_on=colony.release_on,
-            eggs_seen_on=eggs.visited_on if eggs and eggs.eggs_seen else None,
-            supers_on=known_supers,
-            fed=known_fed,
-            last_treatments=past,
-            infestation_pct=colony.median,
-            counted_on=colony.counted_on,
-        ),
-        forecast=ForecastFacts(
-            start=forecast.start, tmax=list(forecast.tmax), tmin=list(forecast.tmin), rain_mm=list(forecast.rain_mm)
-        ),
-        policy=PolicyFacts(
-            authorised=rules.get("authorised"),
-            excluded_groups=rules.get("excluded_groups", []),
-            respirator_ok=bool(rules.get("respirator_ok", False)),
-            trickle_repeat=bool(rules.get("trickle_repeat", False)),
-            strict_rotation=bool(rules.get("strict_rotation", False)),
-            approach=rules.get("approach", "counting_first"),
-            whole_apiary=policy.scope == "whole_apiary",
-            apiary_over=apiary_over,
-            threshold_pct=policy.policy.levels[policy.calendar.phase(day)].act,
-            winter_bee_date=policy.calendar.winter_bee_date(day),
-            cold_date=next_day(day, month_day_index(rules["cold"], "cold")) if rules.get("cold") else None,
-        ),
-    )
-
-
-def _fresh(seen_on: date, day: date, holds_days: int) -> bool:
-    return (day - seen_on).days <= holds_days

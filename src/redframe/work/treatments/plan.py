@@ -12,10 +12,10 @@ from psycopg.types.json import Jsonb
 from redframe.core.calculators import suitability_as_plain
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import BASELINE_USABLE_DAYS, plan_course
-from redframe.core.treatments.eligibility import Reason, Suitability
+from redframe.core.treatments.eligibility import DISEASE_HOLD, Reason, Suitability
 from redframe.store import treatments as store
 from redframe.store.treatments import Occupied
-from redframe.work.roles import require
+from redframe.work.roles import may, require
 from redframe.work.to_json import to_json
 from redframe.work.treatments.options import ColonyChoice, options_for
 from redframe.work.unit_of_work import UnitOfWork
@@ -76,7 +76,7 @@ async def plan_courses(
     for item in wanted:
         choice = by_colony[item.colony_id]
         suited = choice.choice.options[option_id]
-        held = _held_by(suited, item.overrides)
+        held = _held_by(suited, item.overrides, may_release=may(unit.who, "release_combs"))
         if option.chemical:
             others = [one for one in occupied if one.colony_id == item.colony_id and one.id != item.id]
             held += [_in_the_way(other) for other in others]
@@ -99,13 +99,15 @@ def _in_the_way(other: Occupied) -> Reason:
     return Reason("T09", "not_now", "L", {"until": str(other.occupies_to)}, text, other.occupies_to)
 
 
-def _held_by(suited: Suitability, overrides: Sequence[Override]) -> list[Reason]:
+def _held_by(suited: Suitability, overrides: Sequence[Override], *, may_release: bool) -> list[Reason]:
+    """The reasons that nobody set aside: rules of label and law need a name, a disease hold also a role."""
     given = {override.rule: override for override in overrides}
     held = []
     for reason in suited.holding:
         override = given.get(reason.rule)
         named = override is not None and override.authorised_by.strip() if "L" in reason.source else True
-        if override is None or not override.reason.strip() or not named:
+        forbidden = reason.rule == DISEASE_HOLD and not may_release
+        if override is None or not override.reason.strip() or not named or forbidden:
             held.append(reason)
     if suited.dose is None and not held:
         held = [reason for reason in suited.reasons if reason.rule == "T41"]

@@ -58,7 +58,7 @@ async def _verdict(unit: UnitOfWork, course: Course, plan: Plan, acts: Sequence[
     pre = next((count for count in before if named is not None and count.id == named.count_id), None)
     pre = pre or (before[0] if before else None)
     reading_phase = policy.calendar.phase(post.taken_on)
-    act = policy.beside("mites_per_100").levels[reading_phase].act
+    act = policy.for_scale("mites_per_100").levels[reading_phase].act
     controls: tuple[list[verification.Pool], list[verification.Pool]] | None = None
     control_labels: list[str] = []
     if pre is not None:

@@ -12,7 +12,6 @@ from redframe.core.colonies.lineage import DatedChange, value_on
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.assessment import Assessment, VisitFacts, assess, framed_boxes
 from redframe.core.visits.estimates import SeenFrame
-from redframe.core.visits.opening import FULL
 from redframe.core.visits.past import PastVisit
 from redframe.core.visits.place import VisitPlace
 from redframe.store import colonies, frames, hives, holds, photos, places
@@ -92,7 +91,7 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         ),
         left_on=[one.happened_on for one in events if one.kind in BREAKS],
         queen_year=colony.queen_year,
-        open_from_c=float(policy.treatment_rules.get("open_from_c", FULL)),
+        open_from_c=policy.treatment_rules.open_from_c,
     )
     return VisitView(
         today=unit.today,

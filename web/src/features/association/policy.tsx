@@ -3,15 +3,15 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 import { Problem, api, ask, ifMatch, type Level, type Schemas } from "@/client/api";
 import { policyQuery } from "@/client/queries";
-import { useMay, useSession } from "@/features/session/use-session";
+import { useMay } from "@/features/session/use-session";
 import { LevelYear, sayBand } from "@/instruments/level-year";
 import { Choice } from "@/ui/choice";
 import { MonthDay } from "@/ui/month-day";
 import { Stepper } from "@/ui/stepper";
-import { temperature } from "@/ui/units";
 import { Button, FormTrouble, LevelWord, Notice, Slow, Trouble } from "@/ui/parts";
 import { useWidth } from "@/ui/use-width";
 import { colonies } from "@/wording/words";
+import { RULE_FIELDS, TreatmentRules } from "./treatment-rules";
 import { Scoops } from "./scoops";
 import { LevelsEditor, type OwnLevels } from "./levels-editor";
 
@@ -41,8 +41,7 @@ function asDraft(policy: Policy): Draft {
     calendar: policy.calendar as Draft["calendar"],
     levels: policy.own_levels as Draft["levels"], stale_after_days: policy.stale_after_days, stale_after_days_dormant: policy.stale_after_days_dormant,
     scoops: policy.scoops as Draft["scoops"],
-    authorised: null, excluded_groups: [], honey_off: null, cold: null, respirator_ok: false, strict_rotation: false, trickle_repeat: false, approach: "counting_first", open_from_c: 15,
-    ...(policy.treatment_rules as Partial<Draft>),
+    treatment_rules: policy.treatment_rules,
   };
 }
 
@@ -53,7 +52,6 @@ function withOwn(all: Record<string, OwnLevels>, scheme: string, own: OwnLevels)
 }
 
 function PolicyForm({ policy }: { policy: Policy }) {
-  const units = useSession().person;
   const client = useQueryClient();
   const maySet = useMay("set_policy");
   const before = asDraft(policy);
@@ -76,7 +74,6 @@ function PolicyForm({ policy }: { policy: Policy }) {
   const at = (field: string) => fault?.at(field);
   const set = (part: Partial<Draft>) => { save.reset(); setDraft((old) => ({ ...old, ...part })); };
   const setDay = (field: string, value: string | number | null) => set({ calendar: { ...draft.calendar, [field]: value } });
-  const inUse = (option: Schemas["CatalogueEntry"]) => draft.authorised?.includes(option.id) ?? option.default_enabled;
   const school = policy.schemes.find((one) => one.id === draft.scheme);
   const lead = Number(draft.calendar["lead_days"] ?? 42);
   return (
@@ -118,46 +115,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
           {at("calendar.lead_days") && <p role="alert" className="mt-1 font-semibold text-act">{at("calendar.lead_days")}</p>}
           {at("calendar") && <p role="alert" className="mt-2 font-semibold text-act">{at("calendar")}</p>}
         </section>
-        <section aria-labelledby="rules" className="space-y-3">
-          <h2 id="rules" className="border-b-2 border-ink pb-1 text-xl">Treating</h2>
-          <MonthDay name="honey-off" label="Honey comes off" value={draft.honey_off ?? null} none="when mites must be down" error={at("honey_off")} onChange={(honey_off) => set({ honey_off })} disabled={!maySet} />
-          <MonthDay name="cold" label="Too cold to work from" value={draft.cold ?? null} none="not given" error={at("cold")} onChange={(cold) => set({ cold })} disabled={!maySet} />
-          <Stepper label="Hives are opened fully from" value={draft.open_from_c} least={10} most={25} start={15} shown={(value) => temperature(value, units)} onChange={(value) => maySet && set({ open_from_c: value ?? 15 })} />
-          {([
-            ["respirator_ok", "A fitted respirator is at hand (acid vapour)"],
-            ["strict_rotation", "Never the same group twice in a row"],
-            ["trickle_repeat", "Oxalic trickle may be repeated after 14 days (your label decides)"],
-          ] as const).map(([field, label]) => (
-            <label key={field} className="flex min-h-14 items-center gap-3 desk:min-h-9">
-              <input type="checkbox" className="h-5 w-5 shrink-0" checked={draft[field] ?? false} onChange={(event) => set({ [field]: event.target.checked })} />
-              {label}
-            </label>
-          ))}
-          <details>
-            <summary className="min-h-8 cursor-pointer py-1 font-semibold underline underline-offset-4">
-              {draft.authorised === null || draft.authorised === undefined ? "Options in use: as the catalogue has them" : `${draft.authorised.length} of ${policy.catalogue.length} options in use`}
-            </summary>
-            <p className="py-1 text-ink-2">Tick what is authorised where you are: your authority and the label decide. Until then nothing says whether a product is.</p>
-            <ul>
-              {policy.catalogue.map((option) => (
-                <li key={option.id}>
-                  <label className="flex min-h-14 items-center gap-3 border-b border-line py-1 desk:min-h-9">
-                    <input
-                      type="checkbox" className="h-5 w-5 shrink-0" checked={inUse(option)}
-                      onChange={(event) => {
-                        const chosen = new Set(policy.catalogue.filter(inUse).map((one) => one.id));
-                        if (event.target.checked) chosen.add(option.id);
-                        else chosen.delete(option.id);
-                        set({ authorised: policy.catalogue.map((one) => one.id).filter((id) => chosen.has(id)) });
-                      }}
-                    />
-                    {option.name}
-                  </label>
-                </li>
-              ))}
-            </ul>
-          </details>
-        </section>
+        <TreatmentRules rules={draft.treatment_rules ?? policy.treatment_rules} catalogue={policy.catalogue} disabled={!maySet} errorAt={at} onChange={(treatment_rules) => set({ treatment_rules })} />
       </fieldset>
       <aside className="min-w-0 space-y-6 desk:sticky desk:top-16" aria-label="What it means">
         <section aria-labelledby="year">
@@ -208,7 +166,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
               </>
             )}
             <p className="text-sm text-ink-2">Version {policy.version} is in force.</p>
-            <FormTrouble error={save.error ?? preview.error} fields={["levels", "scoops", "calendar", ...DATES.map(([field]) => `calendar.${field}`), "calendar.lead_days", "honey_off", "cold"]} />
+            <FormTrouble error={save.error ?? preview.error} fields={["levels", "scoops", "calendar", ...DATES.map(([field]) => `calendar.${field}`), "calendar.lead_days", ...RULE_FIELDS]} />
           </section>
         ) : (
           <p className="text-ink-2">Version {policy.version} is in force. An administrator of the association can change it.</p>

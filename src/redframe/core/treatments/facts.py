@@ -1,0 +1,195 @@
+"""From the records of a colony, and the policy that judges it, to what the eligibility engine is told.
+
+No argument has a default: a fact that is not known is said to be unknown, it is never left out. What goes in are the
+records' own shapes (protocols), so that the whole can be tested without a database.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Protocol
+
+from redframe.core.colonies.holds import Held
+from redframe.core.colonies.queens import QueenState
+from redframe.core.policy.policy import Scope
+from redframe.core.policy.treatment_rules import TreatmentRules
+from redframe.core.season.calendar import Calendar, month_day_index, next_day
+from redframe.core.treatments.progress import Plan
+from redframe.core.treatments.situation import (
+    ColonyFacts,
+    HoldFact,
+    PastTreatment,
+    PolicyFacts,
+    StrengthFacts,
+)
+from redframe.core.treatments.states import CourseState, is_open, outcome_of
+from redframe.core.visits.summary import BroodSeen, StrengthUnit
+
+STRENGTH_HOLDS_DAYS = 60
+HIVE_SET_UP_HOLDS_DAYS = 42
+
+
+class Seen(Protocol):
+    """What a visit found of a colony as a whole; None and "unknown" for what was not looked at."""
+
+    @property
+    def visited_on(self) -> date:
+        """The day of the visit."""
+
+    @property
+    def capped_brood(self) -> BroodSeen:
+        """Capped worker brood."""
+
+    @property
+    def eggs_seen(self) -> bool | None:
+        """Eggs."""
+
+    @property
+    def supers_on(self) -> bool | None:
+        """Honey supers."""
+
+    @property
+    def fed(self) -> bool | None:
+        """Feed."""
+
+
+@dataclass(frozen=True, slots=True)
+class GivenCourse:
+    """A course that a colony was given, with the days on which its steps were done."""
+
+    plan: Plan
+    state: CourseState
+    placed_on: date | None
+    ended_on: date | None
+    days: dict[str, date]
+
+    @property
+    def due_out(self) -> date | None:
+        """The day on which one that is under way should be out of the hive; None for one that is not."""
+        if self.placed_on is None or self.ended_on is not None or not is_open(self.state):
+            return None
+        return self.plan.course(self.days).ending.window.ideal
+
+
+@dataclass(frozen=True, slots=True)
+class KnownStrength:
+    """How strong a colony was on a day."""
+
+    value: float
+    unit: StrengthUnit
+    on: date
+
+
+@dataclass(frozen=True, slots=True)
+class KnownRate:
+    """The latest count that gave a rate in mites per 100 bees."""
+
+    median: float
+    on: date
+
+
+@dataclass(frozen=True, slots=True)
+class KnownQueen:
+    """The queen as she was recorded; dates are None where nobody knows them."""
+
+    state: QueenState
+    since: date | None
+    laying_since: date | None
+    release_on: date | None
+
+
+def colony_facts(
+    day: date,
+    *,
+    today: date,
+    strength: KnownStrength | None,
+    brood_boxes: int,
+    queen: KnownQueen,
+    visits: Sequence[Seen],
+    courses: Sequence[GivenCourse],
+    rate: KnownRate | None,
+    held: Sequence[Held],
+) -> ColonyFacts:
+    """The colony as it is known today to stand on `day`. `visits` newest first; what was seen too long ago is unknown.
+    A course that is due out before `day` is taken to be out by then; one that is overdue stays in the hive.
+
+    Supers and feed follow what is newer, a visit or the step of a course that took them off.
+    """
+    brood = next((one for one in visits if one.capped_brood != "unknown"), None)
+    eggs = next((one for one in visits if one.eggs_seen is not None), None)
+    closings = [one.days["close_supers_feeder"] for one in courses if "close_supers_feeder" in one.days]
+    taken_off = max(closings, default=None)
+    given = [one for one in courses if one.placed_on is not None and one.placed_on <= day]
+    fresh = strength is not None and (day - strength.on).days <= STRENGTH_HOLDS_DAYS
+    return ColonyFacts(
+        strength=StrengthFacts(value=strength.value, unit=strength.unit) if strength is not None and fresh else None,
+        brood_boxes=brood_boxes,
+        capped_worker_brood=brood.capped_brood if brood else "unknown",
+        brood_seen_on=brood.visited_on if brood else None,
+        brood_event=None,  # the record knows that she is caged, not since when
+        queen=queen.state,
+        queen_since=queen.since,
+        laying_since=queen.laying_since,
+        release_on=queen.release_on,
+        eggs_seen_on=eggs.visited_on if eggs and eggs.eggs_seen else None,
+        supers_on=_set_up(day, [(one.visited_on, one.supers_on) for one in visits], taken_off),
+        supers_off_by=None,  # nobody records when they will come off
+        fed=_set_up(day, [(one.visited_on, one.fed) for one in visits], taken_off),
+        fed_until=None,  # nor until when is fed
+        last_treatments=[
+            PastTreatment(
+                option=one.plan.option.id,
+                start=one.placed_on,
+                end=one.due_out if one.due_out is not None and today <= one.due_out < day else one.ended_on,
+                due_out=one.due_out,
+                outcome=outcome_of(one.state),
+            )
+            for one in given
+            if one.placed_on is not None
+        ],
+        infestation_pct=rate.median if rate is not None else None,
+        counted_on=rate.on if rate is not None else None,
+        holds=[HoldFact(kind="notifiable" if one.reason == "notifiable" else "other", name=one.text) for one in held],
+    )
+
+
+def _set_up(day: date, seen: Sequence[tuple[date, bool | None]], taken_off: date | None) -> bool | None:
+    """Whether something is on the hive: what was seen last, unless it was taken off since, unless that is long ago."""
+    last = next(((on, found) for on, found in seen if found is not None), None)
+    if taken_off is not None and taken_off <= day and (last is None or last[0] <= taken_off):
+        last = (taken_off, False)
+    return last[1] if last is not None and (day - last[0]).days <= HIVE_SET_UP_HOLDS_DAYS else None
+
+
+def policy_facts(
+    day: date, *, rules: TreatmentRules, calendar: Calendar, scope: Scope, act_per_100: float, apiary_over: bool
+) -> PolicyFacts:
+    """What the association, the label and the law allow on `day`. `act_per_100`: the act level in mites per 100 bees
+    (0: one mite is one too many)."""
+
+    def of_season(month_day: str | None) -> date | None:
+        return None if month_day is None else calendar.in_running_season(day, month_day_index(month_day))
+
+    return PolicyFacts(
+        authorised=rules.authorised,
+        excluded_groups=list(rules.excluded_groups),
+        prescription_needed=rules.prescription_needed,
+        prescriber_recorded=bool(rules.prescriber.strip()),
+        respirator_ok=rules.respirator_ok,
+        vapour_series=rules.vapour_series,
+        trickle_repeat=rules.trickle_repeat,
+        allow_oxalic_with_brood=rules.allow_oxalic_with_brood,
+        resistance=list(rules.resistance),
+        strict_rotation=rules.strict_rotation,
+        approach=rules.approach,
+        whole_apiary=scope == "whole_apiary",
+        apiary_over=apiary_over,
+        threshold_pct=act_per_100,
+        winter_bee_date=calendar.winter_bee_date(day),
+        cold_date=of_season(rules.cold),
+        feed_start_by=of_season(rules.feed_start_by),
+        planned_supers_on=next_day(day, month_day_index(rules.supers_on)) if rules.supers_on is not None else None,
+        year_start="01-01",
+    )

@@ -1,0 +1,193 @@
+"""From records to what the eligibility engine is told: nothing left out, nothing stale, holds and courses as they are."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+
+from redframe.core.colonies.holds import Held
+from redframe.core.policy.schemes import SCHEMES
+from redframe.core.policy.treatment_rules import TreatmentRules
+from redframe.core.season.calendar import Calendar
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.eligibility import choose
+from redframe.core.treatments.facts import (
+    GivenCourse,
+    KnownQueen,
+    KnownRate,
+    KnownStrength,
+    colony_facts,
+    policy_facts,
+)
+from redframe.core.treatments.progress import Plan
+from redframe.core.treatments.situation import ColonyFacts, ForecastFacts, PolicyFacts, Situation
+from redframe.core.visits.summary import BroodSeen
+
+TODAY = date(2031, 8, 2)
+CALENDAR = Calendar.parse(
+    {"dormant": "11-05", "build_up": "02-20", "peak": "05-15", "decline": "07-25", "winter_bees": "09-01"}
+)
+QUEEN = KnownQueen("mated", date(2031, 5, 1), date(2031, 5, 1), None)
+
+
+def before(days: int) -> date:
+    """So many days before today."""
+    return TODAY - timedelta(days=days)
+
+
+@dataclass(frozen=True)
+class Visit:
+    """What a visit found."""
+
+    visited_on: date
+    capped_brood: BroodSeen = "unknown"
+    eggs_seen: bool | None = None
+    supers_on: bool | None = None
+    fed: bool | None = None
+
+
+def colony(day: date = TODAY, **more: Any) -> ColonyFacts:
+    """A strong colony with capped brood, counted at 6.4 per 100 today, with some of it otherwise."""
+    known: dict[str, Any] = {
+        "today": TODAY,
+        "strength": KnownStrength(9, "frames", TODAY),
+        "brood_boxes": 1,
+        "queen": QUEEN,
+        "visits": [Visit(TODAY, "yes", True, supers_on=False, fed=False)],
+        "courses": [],
+        "rate": KnownRate(6.4, TODAY),
+        "held": [],
+    }
+    return colony_facts(day, **(known | more))
+
+
+def policy(rules: TreatmentRules | None = None, day: date = TODAY, act: float = 2.0) -> PolicyFacts:
+    """The policy of a place in the north."""
+    return policy_facts(
+        day,
+        rules=rules or TreatmentRules(),
+        calendar=CALENDAR,
+        scope="whole_apiary",
+        act_per_100=act,
+        apiary_over=False,
+    )
+
+
+def mild() -> ForecastFacts:
+    """Two weeks that suit everything."""
+    return ForecastFacts(start=TODAY, tmax=[21.0] * 14, tmin=[12.0] * 14, rain_mm=[0.0] * 14)
+
+
+def rules_of(option: str, found: ColonyFacts, here: PolicyFacts | None = None) -> dict[str, date | None]:
+    """The rules that fire for an option, with the day until which each does."""
+    situation = Situation(
+        today=TODAY, season_phase="post_harvest", colony=found, forecast=mild(), policy=here or policy()
+    )
+    return {one.rule: one.until for one in choose(default_catalogue(), situation).options[option].reasons}
+
+
+def given(option: str, placed: date, ended: date | None = None, **days: date) -> GivenCourse:
+    """A course of an option that was placed on a day."""
+    done = {"place_1": placed, **days}
+    state = "under_way" if ended is None else "awaiting_verification"
+    plan = Plan(default_catalogue().option(option), placed)
+    return GivenCourse(plan, state, placed, ended, done)  # type: ignore[arg-type]
+
+
+class Nothing(unittest.TestCase):
+    def test_every_fact_is_said(self) -> None:
+        """No field of the colony's or the policy's facts is left to a default."""
+        self.assertEqual(colony().model_fields_set, set(ColonyFacts.model_fields))
+        self.assertEqual(policy().model_fields_set, set(PolicyFacts.model_fields))
+
+    def test_every_rule_of_the_policy_reaches_the_engine(self) -> None:
+        """Each rule of treating, set apart from its default, changes what the engine is told."""
+        changed: dict[str, Any] = {
+            "authorised": ["FA_STRIP2"], "excluded_groups": ["AMI"], "prescription_needed": ["AMZ_STRIP"], "resistance": ["PYR"],
+            "cold": "10-20", "feed_start_by": "08-25", "supers_on": "09-10", "respirator_ok": True, "strict_rotation": True,
+            "trickle_repeat": True, "vapour_series": True, "allow_oxalic_with_brood": True, "approach": "calendar",
+            "prescriber": "Halla Brand", "honey_off": "07-20", "open_from_c": 17.0,
+        }  # fmt: skip
+        self.assertEqual(set(changed), set(TreatmentRules.model_fields))
+        elsewhere = {"honey_off", "open_from_c"}  # the season, and the visit
+        for name, value in changed.items():
+            with self.subTest(rule=name):
+                told = policy(TreatmentRules.model_validate({name: value}))
+                self.assertEqual(told == policy(), name in elsewhere)
+
+
+class Colonies(unittest.TestCase):
+    def test_what_was_seen_long_ago_is_not_known(self) -> None:
+        """Strength of two months, supers and feed of six weeks: older ones are unknown, never no."""
+        for age, known in ((42, True), (43, False), (61, False)):
+            found = colony(visits=[Visit(before(age), "yes", supers_on=True, fed=False)])
+            with self.subTest(age=age):
+                self.assertEqual((found.supers_on, found.fed), (True, False) if known else (None, None))
+                self.assertEqual(found.brood_seen_on, before(age))
+        for age, strong in ((60, True), (61, False)):
+            found = colony(strength=KnownStrength(9, "frames", before(age)))
+            self.assertEqual(found.strength is not None, strong)
+
+    def test_the_step_that_took_supers_off_is_believed(self) -> None:
+        """After a visit that saw them they are off; a visit that sees them later puts them back."""
+        off = given("OX_EXT", before(2), close_supers_feeder=before(3))
+        for seen, expected in ((before(10), False), (before(3), False), (before(1), True)):
+            with self.subTest(seen=seen):
+                found = colony(visits=[Visit(seen, supers_on=True, fed=True)], courses=[off])
+                self.assertEqual((found.supers_on, found.fed), (expected, expected))
+
+    def test_holds_are_told(self) -> None:
+        """A notifiable disease stops every option; another hold and unexplained signs are a caution."""
+        for reason, rule in (("notifiable", "T05"), ("other", "T06"), ("signs", "T06")):
+            found = colony(held=[Held(reason, "ropy brood")])  # type: ignore[arg-type]
+            with self.subTest(reason=reason):
+                for option in ("FA_STRIP2", "DRONE_TRAP"):
+                    self.assertIn(rule, rules_of(option, found))
+        self.assertFalse({"T05", "T06"} & set(rules_of("FA_STRIP2", colony())))
+
+    def test_a_course_under_way_says_when_it_is_out(self) -> None:
+        """One chemical at a time, until the day on which the other should be out; an overdue one is out on no day."""
+        for placed, due in ((before(3), TODAY + timedelta(days=4)), (before(20), before(13))):
+            with self.subTest(placed=placed):
+                found = colony(courses=[given("FA_STRIP2", placed)])
+                self.assertEqual(rules_of("THY_GEL", found)["T09"], due)
+        ahead = colony(TODAY + timedelta(days=10), courses=[given("FA_STRIP2", before(3))])
+        self.assertEqual(ahead.last_treatments[0].end, TODAY + timedelta(days=4))
+        overdue = colony(TODAY + timedelta(days=10), courses=[given("FA_STRIP2", before(20))])
+        self.assertIsNone(overdue.last_treatments[0].end)
+
+
+class Policies(unittest.TestCase):
+    def test_what_the_association_says_is_done(self) -> None:
+        """Prescription, resistance, feed and supers to come: each holds or warns as its rule says."""
+        needed = TreatmentRules(prescription_needed=["AMZ_STRIP"])
+        self.assertIn("T03", rules_of("AMZ_STRIP", colony(), policy(needed)))
+        named = TreatmentRules(prescription_needed=["AMZ_STRIP"], prescriber="Halla Brand")
+        self.assertNotIn("T03", rules_of("AMZ_STRIP", colony(), policy(named)))
+        self.assertIn("T12", rules_of("FLUM_STRIP", colony(), policy(TreatmentRules(resistance=["PYR"]))))
+        self.assertIn("T53", rules_of("FA_STRIP2", colony(), policy(TreatmentRules(feed_start_by="08-05"))))
+        self.assertIn("T54", rules_of("AMZ_STRIP", colony(), policy(TreatmentRules(supers_on="08-20"))))
+
+    def test_days_are_those_of_the_running_season(self) -> None:
+        """A day gone by stays gone by until the dormant time begins; then it is next year's."""
+        rules = TreatmentRules(cold="10-20", feed_start_by="08-25", supers_on="04-20")
+        for day, year in ((date(2031, 9, 5), 2031), (date(2031, 10, 30), 2031), (date(2031, 11, 5), 2032)):
+            with self.subTest(day=day):
+                told = policy(rules, day)
+                self.assertEqual(told.cold_date, date(year, 10, 20))
+                self.assertEqual(told.feed_start_by, date(year, 8, 25))
+                self.assertEqual(told.planned_supers_on, date(2032, 4, 20))
+
+    def test_every_school_can_choose(self) -> None:
+        """Options under the act level of every school on its scale, 0 where one mite is one too many."""
+        for scheme in SCHEMES.values():
+            act = scheme.levels["peak"].act
+            for rate in (None, KnownRate(0.0, TODAY), KnownRate(3.0, TODAY)):
+                with self.subTest(scheme=scheme.id, rate=rate):
+                    fired = rules_of("FA_STRIP2", colony(rate=rate), policy(act=act))
+                    below = rate is not None and rate.median < act
+                    self.assertEqual("T77" in fired, below)
+                    slow = rules_of("AMZ_STRIP", colony(rate=rate), policy(act=act))
+                    self.assertEqual("T74" in slow, rate is not None and act > 0 and rate.median >= 2 * act)
