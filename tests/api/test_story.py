@@ -298,7 +298,11 @@ class ColoniesAndPlaces(Api):
         with closing(self.server.sign_in("administrator@corrane.example")) as administrator:
             before = administrator.get("/api/v1/policy").json()
             over = sum(one["act"] + one["urgent"] for one in self.call("GET", "/places").json()["apiaries"])
-            body = {"scheme": "flat_3", "calendar": before["calendar"], "treatment_rules": {"authorised": ["FA_STRIP2"]}}
+            body = {
+                "scheme": "flat_3",
+                "calendar": before["calendar"],
+                "treatment_rules": {"authorised": ["FA_STRIP2"]},
+            }
             changed = administrator.put("/api/v1/policy", json=body, headers={"If-Match": '"1"'}, timeout=120)
             self.assertEqual((changed.status_code, changed.json()["version"]), (200, 2))
             after = sum(one["act"] + one["urgent"] for one in self.call("GET", "/places").json()["apiaries"])

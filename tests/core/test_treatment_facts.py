@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import pairwise
 from typing import Any
 
 from redframe.core.colonies.holds import Held
@@ -12,7 +13,7 @@ from redframe.core.policy.schemes import SCHEMES
 from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
-from redframe.core.treatments.eligibility import choose
+from redframe.core.treatments.eligibility import Choice, choose, suit
 from redframe.core.treatments.facts import (
     GivenCourse,
     KnownQueen,
@@ -23,6 +24,8 @@ from redframe.core.treatments.facts import (
 )
 from redframe.core.treatments.progress import Plan
 from redframe.core.treatments.situation import ColonyFacts, ForecastFacts, PolicyFacts, Situation
+from redframe.core.treatments.together import rank_together
+from redframe.core.treatments.verification import earliest_post, target_of
 from redframe.core.visits.summary import BroodSeen
 
 TODAY = date(2031, 8, 2)
@@ -191,3 +194,83 @@ class Policies(unittest.TestCase):
                     self.assertEqual("T77" in fired, below)
                     slow = rules_of("AMZ_STRIP", colony(rate=rate), policy(act=act))
                     self.assertEqual("T74" in slow, rate is not None and act > 0 and rate.median >= 2 * act)
+
+
+class Gaps(unittest.TestCase):
+    def test_one_acid_after_another(self) -> None:
+        """Oxalic acid the day after formic acid or thymol; a week between doses of oxalic that go to the bees."""
+        rows = (
+            ("OX_TRICKLE", "FA_STRIP2", 0, True), ("OX_TRICKLE", "FA_STRIP2", 1, False), ("OX_EXT", "THY_GEL", 0, True),
+            ("OX_VAP1", "OX_TRICKLE", 6, True), ("OX_VAP1", "OX_TRICKLE", 7, False), ("AMZ_STRIP", "FA_STRIP2", 0, False),
+            ("FA_EVAP", "FA_STRIP2", 29, True), ("FA_EVAP", "FA_STRIP2", 30, False), ("OX_VAP1", "OX_VAP1", 6, True),
+        )  # fmt: skip
+        for option, used, since, waits in rows:
+            with self.subTest(option=option, used=used, since=since):
+                found = colony(courses=[given(used, before(since + 30), before(since))])
+                self.assertEqual("T08" in rules_of(option, found), waits)
+
+    def test_a_trickle_is_repeated_only_where_that_is_allowed(self) -> None:
+        """From the fourteenth to the sixteenth day it is a caution and no third use; otherwise the gap stands."""
+        allowed = policy(TreatmentRules(trickle_repeat=True))
+        broodless = [Visit(TODAY, "no", False, supers_on=False, fed=False)]
+        for days, here, level in (
+            (13, allowed, "not_now"), (14, allowed, "caution"), (16, allowed, "caution"), (17, allowed, "not_now"), (15, policy(), "not_now"),
+        ):  # fmt: skip
+            earlier = given("OX_TRICKLE", before(days + 130), before(days + 130))
+            found = colony(visits=broodless, courses=[given("OX_TRICKLE", before(days), before(days)), earlier])
+            situation = Situation(
+                today=TODAY, season_phase="winter_cluster", colony=found, forecast=mild(), policy=here
+            )
+            reasons = choose(default_catalogue(), situation).options["OX_TRICKLE"].reasons
+            with self.subTest(days=days):
+                self.assertEqual([one.level for one in reasons if one.rule == "T08"], [level])
+                self.assertEqual("T07" in {one.rule for one in reasons}, level == "not_now")
+
+    def test_another_option_is_one_entry(self) -> None:
+        """A copy of an option under another name is judged, dated, proved and modelled as the first is."""
+        catalogue = default_catalogue()
+        for option in catalogue.options:
+            twin = option.model_copy(update={"id": "TWIN"})
+            wider = catalogue.model_copy(update={"options": [*catalogue.options, twin]})
+            situation = Situation(
+                today=TODAY,
+                season_phase="post_harvest",
+                colony=colony(),
+                forecast=mild(),
+                policy=policy(TreatmentRules(vapour_series=True)),
+            )
+            first, second = (suit(one, wider, situation) for one in (option, twin))
+            with self.subTest(option=option.id):
+                self.assertEqual((first.verdict, first.rules, first.dose), (second.verdict, second.rules, second.dose))
+                for broodless in (True, False):
+                    self.assertEqual(target_of(option, broodless), target_of(twin, broodless))
+                    self.assertEqual(earliest_post(option, TODAY, broodless), earliest_post(twin, TODAY, broodless))
+
+
+class Together(unittest.TestCase):
+    def choice(self, **more: Any) -> Choice:
+        """The options for a colony."""
+        situation = Situation(
+            today=TODAY, season_phase="post_harvest", colony=colony(**more), forecast=mild(), policy=policy()
+        )
+        return choose(default_catalogue(), situation)
+
+    def test_alone_it_is_the_colony_s_own_ranking(self) -> None:
+        """The allowed options of one colony come in the order of its ranking, supporting ones apart."""
+        for strength in (3, 6, 9, 16):
+            own = self.choice(strength=KnownStrength(strength, "frames", TODAY))
+            together = [one for one in rank_together([own]) if one.ready]
+            with self.subTest(strength=strength):
+                self.assertEqual([one.option_id for one in together if not one.is_supporting], own.ranking)
+                self.assertEqual([one.option_id for one in together if one.is_supporting], own.supporting)
+
+    def test_what_more_colonies_may_have_comes_first(self) -> None:
+        """Among options of one verdict; each option is listed once, whoever is named first."""
+        strong, weak = self.choice(), self.choice(strength=KnownStrength(3, "frames", TODAY))
+        for choices in ([strong, weak], [weak, strong], [strong, weak, weak]):
+            ranked = rank_together(choices)
+            self.assertEqual(sorted(one.option_id for one in ranked), sorted(default_catalogue().ids))
+            for one, following in pairwise(ranked):
+                if one.verdict == following.verdict:
+                    self.assertGreaterEqual(one.ready, following.ready)
+        self.assertEqual(rank_together([strong, weak]), rank_together([weak, strong]))

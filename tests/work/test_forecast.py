@@ -9,7 +9,7 @@ from typing import Any
 from uuid import UUID
 
 from redframe.core.errors import InvalidInput
-from redframe.core.forecast.effects import KILLS, MODELLED, effects, span_days
+from redframe.core.forecast.effects import effects, kill_of, modelled, span_days
 from redframe.core.forecast.events import LayingBreak, Treat
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.demo.scenario import DEMO_TODAY, made_id
@@ -101,14 +101,14 @@ class Courses(unittest.TestCase):
         """Every modelled option is in the catalogue; a course ended early stops working that day; a placing after the end
         never was; a cage opened early is a shorter break."""
         known = {option.id for option in default_catalogue().options}
-        self.assertLessEqual(set(MODELLED), known)
+        self.assertLessEqual(set(modelled()), known)
         start = date(2031, 7, 1)
-        for option in KILLS:
+        for option in [one for one in modelled() if kill_of(one) is not None]:
             whole = [event for event in effects(option, start) if isinstance(event, Treat)]
             ends = max(event.start + timedelta(days=event.days) for event in whole)
             self.assertEqual((ends - start).days, span_days(option))
             cut = [event for event in effects(option, start, start + timedelta(days=4)) if isinstance(event, Treat)]
-            if not KILLS[option].stays:
+            if not kill_of(option).stays:  # type: ignore[union-attr]
                 ends = max(event.start + timedelta(days=event.days) for event in cut)
                 self.assertLessEqual(ends, start + timedelta(days=5))
         for option in ("OX_TRICKLE", "OX_VAP1"):

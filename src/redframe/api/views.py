@@ -20,7 +20,7 @@ from redframe.api.treatments.schemas import (
     PlannedRow,
     SuitabilityView,
 )
-from redframe.core.forecast.effects import MODELLED, span_days
+from redframe.core.forecast.effects import modelled, span_days
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.eligibility import Suitability
 from redframe.work.colonies import read as colonies_read
@@ -97,7 +97,6 @@ def options(found: ApiaryChoice) -> ApiaryOptions:
                 for course in item.open_courses
             ],
             options=[suitability(one) for one in item.choice.options.values()],
-            ranking=item.choice.ranking,
         )
         for item in found.colonies
     ]
@@ -110,6 +109,7 @@ def options(found: ApiaryChoice) -> ApiaryOptions:
         forecast=days,
         catalogue=[OptionView.model_validate(option) for option in default_catalogue().options],
         colonies=rows,
+        together=found.together,
     )
 
 
@@ -152,7 +152,7 @@ def forecast(found: ColonyForecast) -> ForecastView:
             "apiary_id": found.colony.apiary_id,
             "counts": [{**_fields(one.count), **_fields(one)} for one in found.counts],
             "courses": [{**_fields(one), "name": catalogue.option(one.option_id).name} for one in found.courses],
-            "options": [{"id": one, "name": catalogue.option(one).name, "days": span_days(one)} for one in MODELLED],
+            "options": [{"id": one, "name": catalogue.option(one).name, "days": span_days(one)} for one in modelled()],
         }
     )
 

@@ -2303,6 +2303,8 @@ export interface components {
              * Format: date
              */
             start_on: string;
+            /** Together */
+            together: components["schemas"]["OptionTogether"][];
             /** Winter Bee Date */
             winter_bee_date: string | null;
         };
@@ -3365,8 +3367,6 @@ export interface components {
             open_courses: components["schemas"]["OpenCourse"][];
             /** Options */
             options: components["schemas"]["SuitabilityView"][];
-            /** Ranking */
-            ranking: string[];
             /** Strength */
             strength: number | null;
             /** Strength Unit */
@@ -6061,6 +6061,26 @@ export interface components {
             role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
         };
         /**
+         * OptionTogether
+         * @description An option for all colonies of a choice: the best verdict that any of them gets, how many may have it now
+         *     (`ready`), the first day on which any could, and whether it is only a supporting measure.
+         */
+        OptionTogether: {
+            /** From Day */
+            from_day: string | null;
+            /** Is Supporting */
+            is_supporting: boolean;
+            /** Option Id */
+            option_id: string;
+            /** Ready */
+            ready: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "allowed" | "allowed_with_cautions" | "not_now" | "never_here";
+        };
+        /**
          * OptionView
          * @description What the catalogue says of an option: editable defaults, each to be checked against the label.
          */
@@ -6093,8 +6113,12 @@ export interface components {
             id: string;
             /** Interim Ask */
             interim_ask: string;
+            /** Interval Choices */
+            interval_choices: number[];
             /** Kind */
             kind: string;
+            /** Mixing */
+            mixing: "oxalic_solution" | null;
             /** Name */
             name: string;
             /** Ppe */
@@ -6106,6 +6130,8 @@ export interface components {
             region_notes: string;
             /** Resistance Note */
             resistance_note: string;
+            /** Short Name */
+            short_name: string;
             /** Supers */
             supers: string;
             /** Visits */

@@ -19,6 +19,7 @@ from redframe.core.status.status import Level
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.progress import ActOutcome, StepState
 from redframe.core.treatments.states import CourseState
+from redframe.core.treatments.together import OptionTogether
 from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.holds import Hold
 from redframe.store.visits import Visit
@@ -55,10 +56,13 @@ class OptionView(Output):
 
     id: str
     name: str
+    short_name: str
     kind: str
     active: str
     form: str
     applications: int
+    interval_choices: list[int]
+    mixing: Literal["oxalic_solution"] | None
     visits: int
     queen_loss_pct: SpanOf
     queen_loss_risk: str
@@ -113,7 +117,6 @@ class ColonyOptions(Output):
     level: Level
     open_courses: list[OpenCourse]
     options: list[SuitabilityView]
-    ranking: list[str]
 
 
 class ForecastDay(Output):
@@ -131,6 +134,7 @@ class ApiaryOptions(Output):
     forecast: list[ForecastDay]
     catalogue: list[OptionView]
     colonies: list[ColonyOptions]
+    together: list[OptionTogether]
 
 
 class OverrideInput(Input):

@@ -86,6 +86,64 @@ class Verify(Entry):
     from_: Annotated[Literal["end"], Field(alias="from")]
 
 
+class Proof(Entry):
+    """What a course must have killed at the least (percent of all mites; None: the low end of its range), and how many
+    days after its end a wash can tell at the earliest (None: as `verify` says)."""
+
+    target_pct_with_brood: float | None
+    target_pct_broodless: float | None
+    earliest_days_with_brood: int | None
+    earliest_days_broodless: int | None
+
+
+class Kill(Entry):
+    """Shares of the mites on bees and in cells killed a day, for so many days from each placing, `every_days` apart.
+
+    A dose that `stays` cannot be taken out again: it works on when its course is ended.
+    """
+
+    kind: Literal["kill"]
+    on_bees: float
+    in_cells: float
+    days: int
+    placings: int
+    every_days: int
+    stays: bool
+
+
+class DroneCut(Entry):
+    """Drone brood taken out: the share of its mites, every so many days, so many times."""
+
+    kind: Literal["drone_cut"]
+    share: float
+    every_days: int
+    times: int
+
+
+class LayingBreak(Entry):
+    """No eggs for so many days."""
+
+    kind: Literal["laying_break"]
+    days: int
+
+
+class BroodOut(Entry):
+    """All brood taken out on the day."""
+
+    kind: Literal["brood_out"]
+
+
+Effect = Annotated[Kill | DroneCut | LayingBreak | BroodOut, Field(discriminator="kind")]
+
+
+class Gap(Entry):
+    """Days that must pass after the last use of other options, by group or by name."""
+
+    groups: list[Group]
+    options: list[str]
+    days: int
+
+
 class Option(Entry):
     """One treatment by active ingredient and form."""
 
@@ -131,6 +189,17 @@ class Option(Entry):
     interim_check: Triple | None
     interim_ask: str
     verify: Verify
+    short_name: str
+    proof: Proof
+    effect: Effect | None
+    exact_interval: bool
+    interval_choices: list[int]
+    gap_counts_group: bool
+    gap_after: list[Gap]
+    repeat_days: tuple[int, int] | None
+    opened_by: Literal["vapour_series"] | None
+    mixing: Literal["oxalic_solution"] | None
+    needs_respirator: bool
     phases: list[TreatmentSeason]
     rebuild_days: int
     region_notes: str
@@ -141,11 +210,6 @@ class Option(Entry):
     def chemical(self) -> bool:
         """Whether something is put into the hive that a label governs."""
         return self.kind == "chemical"
-
-    @property
-    def needs_respirator(self) -> bool:
-        """Vapour, and formic acid handled as a liquid."""
-        return self.form.startswith("vapour") or (self.moa_group == "ACID-F" and self.form.startswith("liquid"))
 
     @property
     def ends_at_placing(self) -> bool:

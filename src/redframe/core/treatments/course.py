@@ -126,7 +126,7 @@ def plan_course(
         if name in done and done[name] <= last:
             raise InvalidInput(name, "must be later than the placing before it", code="out_of_range")
         last = add(name, "place", Window.after(last, interval), after=previous, placing=number,
-                   hard_stop=option.moa_group == "THYM")  # fmt: skip
+                   hard_stop=option.exact_interval)  # fmt: skip
     last_placing = f"place_{option.applications}"
     ending: Literal["remove", "end"] = "remove" if option.removal_required else "end"
     if ending in done and done[ending] < last:

@@ -18,7 +18,7 @@ from redframe.core.treatments.catalogue import Catalogue, Option, QueenLossRisk,
 from redframe.core.treatments.course import clearance, plan_course
 from redframe.core.treatments.dose import DoseResult, dose
 from redframe.core.treatments.situation import PastTreatment, Situation
-from redframe.core.treatments.weather import Forecast, next_usable, usable, weather_on
+from redframe.core.treatments.weather import NO_FORECAST, Forecast, next_usable, usable, weather_on
 from redframe.core.visits.summary import BroodSeen
 
 Verdict = Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
@@ -160,7 +160,8 @@ def _rule(rule: Rule) -> Rule:
 def _authorised(case: _Case) -> Iterator[Reason]:
     option, policy = case.option, case.situation.policy
     listed = policy.authorised is not None and option.id in policy.authorised
-    opened = option.default_enabled or listed or (option.id == "OX_VAPN" and policy.vapour_series)
+    in_series = option.opened_by == "vapour_series"
+    opened = policy.vapour_series if in_series else option.default_enabled or listed
     if option.chemical and ((policy.authorised is not None and not listed) or not opened):
         compared: dict[str, Figure] = {"authorised": listed, "enabled": opened}
         text = f"{option.name}: not authorised here or not switched on for this region"
@@ -197,35 +198,49 @@ def _earlier_uses(case: _Case) -> Iterator[Reason]:
     turn = month_day_index(case.situation.policy.year_start, "policy.year_start")
     next_year = next_day(today + timedelta(days=1), turn)
     this_year = next_day(date(next_year.year - 1, 1, 1), turn) if next_year.year > 1 else next_year
+    repeats = _repeats_trickle(case)
     uses = sum(1 for used, past in case.past if used.id == option.id and this_year <= past.start <= today)
-    if uses >= option.max_uses_per_year:
+    if uses >= option.max_uses_per_year and not repeats:
         compared: dict[str, Figure] = {"uses_this_year": uses, "limit": option.max_uses_per_year}
-        yield Reason(
-            "T07",
-            "not_now",
-            "L",
-            compared,
-            f"maximum {option.max_uses_per_year} uses per year reached",
-            next_year,
-        )
-    grouped = option.moa_group in ("ACID-F", "THYM")
-    ends = [
-        past.end
+        text = f"maximum {option.max_uses_per_year} uses per year reached"
+        yield Reason("T07", "not_now", "L", compared, text, next_year)
+    gaps = [
+        (past.end + timedelta(days=days), (today - past.end).days, days)
         for used, past in case.past
-        if past.end is not None and (used.moa_group == option.moa_group if grouped else used.id == option.id)
+        if past.end is not None and (days := _gap_after(option, used)) is not None
     ]
-    if ends:
-        free = max(ends) + timedelta(days=option.retreat_days)
-        if today < free:
-            since = (today - max(ends)).days
-            compared = {"days_since_last": since, "limit": option.retreat_days}
-            text = f"only {since} days since the last course; label gap {option.retreat_days}"
+    if gaps and today < max(gaps)[0]:
+        free, since, days = max(gaps)
+        compared = {"days_since_last": since, "limit": days}
+        if repeats:
+            text = f"a second dose after {since} days: only where your label allows it, and somebody named says so"
+            yield Reason("T08", "caution", "L", compared, text)
+        else:
+            text = f"only {since} days since the last course; label gap {days}"
             yield Reason("T08", "not_now", "L", compared, text, free)
     for used, past in case.past:
         if option.chemical and used.chemical and past.end is None:
             compared = {"under_way": used.id, "due_out": past.due_out}
             yield Reason("T09", "not_now", "L", compared, f"{used.name} is still under way", past.due_out)
             break
+
+
+def _gap_after(option: Option, used: Option) -> int | None:
+    """Days that must pass between the end of `used` and the next placing of `option`; None where it does not matter."""
+    own = used.moa_group == option.moa_group if option.gap_counts_group else used.id == option.id
+    found = [option.retreat_days] if own else []
+    found += [gap.days for gap in option.gap_after if used.id in gap.options or used.moa_group in gap.groups]
+    return max(found, default=None)
+
+
+def _repeats_trickle(case: _Case) -> bool:
+    """Whether this is the second dose of a pair that the association allows (K1 of the reference)."""
+    option = case.option
+    if option.repeat_days is None or not case.situation.policy.trickle_repeat:
+        return False
+    own = [past.start for used, past in case.past if used.id == option.id]
+    low, high = option.repeat_days
+    return bool(own) and low <= (case.today - max(own)).days <= high
 
 
 @_rule
@@ -317,7 +332,7 @@ def _queen(case: _Case) -> Iterator[Reason]:
         if verdict != "ok":
             level: ReasonLevel = "not_now" if verdict == "block" else "caution"
             yield Reason(rule, level, "E", {"queen": colony.queen, "since": colony.queen_since}, text, until)
-    if colony.queen == "mated" and colony.laying_since is not None and option.moa_group == "ACID-F":
+    if colony.queen == "mated" and colony.laying_since is not None:
         laying = (case.today - colony.laying_since).days
         if 0 <= laying < option.queen.new_within_days:
             compared: dict[str, Figure] = {"days_laying": laying, "limit": option.queen.new_within_days}
@@ -511,7 +526,7 @@ def _from(
         return None, True
     day = max([situation.today, *(reason.until for reason in blocking if reason.until is not None)])
     if forecast is not None and forecast.index(day) < len(forecast) and not usable(option, forecast, day):
-        covered = any(finding.rule == "T62" for finding in weather_on(option, forecast, day))
+        covered = any(finding.rule == NO_FORECAST for finding in weather_on(option, forecast, day))
         found = next_usable(option, forecast, day)
         if found is None and covered:
             return day, False

@@ -32,10 +32,6 @@ PRE_FRESH_DAYS, PRE_USABLE_DAYS = 7, 14
 POST_LATEST_DAYS = 35
 FEWEST_BEES = 100
 TARGET_FLOOR = 0.20
-TARGETS: dict[str, float] = {
-    "FA_STRIP2": 0.70, "FA_STRIP11": 0.70, "FA_PAD": 0.70, "FA_EVAP": 0.70, "THY_GEL": 0.70, "THY_TAB": 0.70,
-    "OX_EXT": 0.70, "AMZ_STRIP": 0.90, "FLUV_STRIP": 0.90, "FLUM_STRIP": 0.90,
-}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,20 +131,17 @@ def efficacy(
 
 def target_of(option: Option, broodless: bool) -> float:
     """The share of mites that the treatment is expected to kill at the least, 0 to 1."""
-    if option.moa_group == "ACID-O" and option.id != "OX_EXT":
-        if broodless:
-            return 0.90
-    elif option.id in TARGETS:
-        return TARGETS[option.id]
+    target = option.proof.target_pct_broodless if broodless else option.proof.target_pct_with_brood
+    if target is not None:
+        return target / 100
     span = option.efficacy(broodless)
     return max(TARGET_FLOOR, span[0] / 100) if span else TARGET_FLOOR
 
 
 def earliest_post(option: Option, end: date, broodless: bool) -> date:
     """The first day on which a wash can tell: mites sealed in cells must have come out, dying ones fallen."""
-    if option.moa_group == "ACID-O" and option.id != "OX_EXT":
-        return end + timedelta(days=3 if broodless else 14)
-    return end + timedelta(days=option.verify.days[0])
+    days = option.proof.earliest_days_broodless if broodless else option.proof.earliest_days_with_brood
+    return end + timedelta(days=option.verify.days[0] if days is None else days)
 
 
 def judge(

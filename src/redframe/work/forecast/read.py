@@ -14,7 +14,7 @@ import numpy as np
 
 from redframe.core.errors import InvalidInput
 from redframe.core.forecast.advice import Outcome, StartWindow, last_start, outcome, start_window
-from redframe.core.forecast.effects import KILLS, MODELLED, effects
+from redframe.core.forecast.effects import effects, kill_of, modelled, reaches_brood
 from redframe.core.forecast.ensemble import Fitted, fit
 from redframe.core.forecast.evaluation import NextCount, next_count
 from redframe.core.forecast.events import Event, Reinvasion, Treat
@@ -186,12 +186,12 @@ async def last_start_of(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce
     if winter is None or not unit.today < winter <= unit.today + timedelta(days=FARTHEST_ASK_DAYS):
         return None
     record = await _record(unit, colony_id, policy)
-    allowed = policy.treatment_rules.authorised or list(KILLS)
+    allowed = [one for one in modelled() if policy.treatment_rules.offers(one)]
     kinds = {
-        KILLS[one]: one
+        kill: one
         for one in reversed(allowed)
-        if one in KILLS and KILLS[one].placings == 1 and KILLS[one].reaches_brood
-    }  # of several that act alike the first listed is named
+        if (kill := kill_of(one)) is not None and kill.placings == 1 and reaches_brood(kill)
+    }  # of several that act alike the first of the catalogue is named
     if why_not(record.counts, unit.today) or not kinds:
         return None
     rates = policy.for_scale("mites_per_100").levels
@@ -199,8 +199,9 @@ async def last_start_of(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce
     def compute() -> LastStartView | None:
         known = known_events(record.courses, unit.today)
         fitted = fitted_members(record.counts, policy.calendar, tuple(known), colony_id.int % 2**32)
+        treatments = [Treat(unit.today, one.days, one.on_bees, one.in_cells) for one in kinds]
         found = last_start(
-            some_members(fitted, FEW_MEMBERS), known, [Treat(unit.today, one.days, one.kp, one.kc) for one in kinds],
+            some_members(fitted, FEW_MEMBERS), known, treatments,
             policy.calendar, not_before=unit.today, winter_level=rates["pre_winter"].act,
             urgent_level=rates[policy.calendar.phase(unit.today)].urgent,
         )  # fmt: skip
@@ -217,7 +218,7 @@ def _without(empty: ColonyForecast, why: str) -> ColonyForecast:
 
 
 def _check(scenario: Scenario, number: int, today: date) -> None:
-    if scenario.kind == "course" and scenario.option_id not in MODELLED:
+    if scenario.kind == "course" and scenario.option_id not in modelled():
         raise InvalidInput(f"scenarios[{number}].option_id", "has no effect that the forecast knows", code="unknown")
     if not today <= scenario.start <= today + timedelta(days=HORIZON_DAYS):
         raise InvalidInput(

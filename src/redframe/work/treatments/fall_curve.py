@@ -10,7 +10,7 @@ from uuid import UUID
 
 import numpy as np
 
-from redframe.core.forecast.effects import KILLS, effects, span_days
+from redframe.core.forecast.effects import effects, kill_of, span_days
 from redframe.core.forecast.fall_curve import FallDay, FallenOn, FallReadout, expected_falls, fall_days, read_falls
 from redframe.core.forecast.seen import Seen
 from redframe.core.forecast.starting import BACK_DAYS, start_from, why_not
@@ -67,7 +67,7 @@ async def fall_curve(unit: UnitOfWork, course_id: UUID) -> FallCurve:
     """The falls of a course. Raises NotFound."""
     course = await treatments.course(unit.connection, course_id)
     span = span_days(course.option_id)
-    if course.option_id not in KILLS:
+    if kill_of(course.option_id) is None:
         return _nothing(unit, course, 0, "No daily kill is known of this kind of treatment.")
     if course.placed_on is None:
         return _nothing(unit, course, span, "Nothing was placed yet.")

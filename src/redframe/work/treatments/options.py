@@ -23,6 +23,7 @@ from redframe.core.treatments.facts import (
 )
 from redframe.core.treatments.situation import ForecastFacts, Situation
 from redframe.core.treatments.states import is_open
+from redframe.core.treatments.together import OptionTogether, rank_together
 from redframe.core.treatments.weather import Forecast
 from redframe.store import colonies, hives, holds, places, sampling, treatments, visits
 from redframe.store.colonies import ColonyOverview
@@ -56,6 +57,7 @@ class ApiaryChoice:
     day: date
     forecast: Forecast
     colonies: list[ColonyChoice]
+    together: list[OptionTogether]
     policy: PolicyInForce
 
 
@@ -118,7 +120,8 @@ async def options_for(
         )
         unfinished = [one for one in found.courses if one.colony_id == colony.id and is_open(one.state)]
         judged.append(ColonyChoice(colony, count, situation, choose(default_catalogue(), situation), unfinished))
-    return ApiaryChoice(apiary, placed_on, forecast, judged, policy)
+    together = rank_together([one.choice for one in judged])
+    return ApiaryChoice(apiary, placed_on, forecast, judged, together, policy)
 
 
 @dataclass(frozen=True, slots=True)

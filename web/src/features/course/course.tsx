@@ -115,7 +115,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
             </section>
           )}
           {!closed && open && mayRecord && !early && <Act key={`${course.id}-${open.name}`} course={course} step={open} plan={plan} proof={proof} onRefused={setRefused} />}
-          {!closed && course.option.id === "OX_TRICKLE" && open?.kind !== "verify" && course.placed_on === null && (
+          {!closed && course.option.mixing === "oxalic_solution" && open?.kind !== "verify" && course.placed_on === null && (
             <Mix dosesMl={plan.courses.filter((one) => one.placed_on === null).map((one) => one.dose_quantity)} />
           )}
           <section>

@@ -15,9 +15,7 @@ import { COURSE_STATE, SEASON, VERDICT, colonies } from "@/wording/words";
 
 type Options = Schemas["ApiaryOptions"];
 type Verdict = Schemas["SuitabilityView"]["verdict"];
-type Row = { option: Schemas["OptionView"]; per: { colony: Schemas["ColonyOptions"]; judged: Schemas["SuitabilityView"] }[]; best: Verdict; rank: number; supporting: boolean };
-
-const ORDER: Verdict[] = ["allowed", "allowed_with_cautions", "not_now", "never_here"];
+type Row = { option: Schemas["OptionView"]; per: { colony: Schemas["ColonyOptions"]; judged: Schemas["SuitabilityView"] }[]; all: Schemas["OptionTogether"] };
 
 export function Treat() {
   const { apiary, colonies: ids, start } = useSearch({ from: "/in/treat" });
@@ -36,24 +34,17 @@ export function Treat() {
   return <TreatSheet view={query.data} />;
 }
 
+/** The options in the order in which the core offers them to these colonies together. */
 function rowsOf(view: Options): Row[] {
-  const ranking = view.colonies[0]?.ranking ?? [];
-  return view.catalogue
-    .map((option) => {
-      const per = view.colonies.flatMap((colony) => {
-        const judged = colony.options.find((one) => one.option_id === option.id);
-        return judged ? [{ colony, judged }] : [];
-      });
-      const best = ORDER.find((verdict) => per.some((one) => one.judged.verdict === verdict)) ?? "never_here";
-      const place = ranking.indexOf(option.id);
-      return { option, per, best, rank: place < 0 ? 99 : place, supporting: per.every((one) => one.judged.supporting) };
-    })
-    .sort((a, b) => ORDER.indexOf(a.best) - ORDER.indexOf(b.best) || a.rank - b.rank || soonest(a).localeCompare(soonest(b)) || kill(b) - kill(a));
+  return view.together.flatMap((all) => {
+    const option = view.catalogue.find((one) => one.id === all.option_id);
+    const per = view.colonies.flatMap((colony) => {
+      const judged = colony.options.find((one) => one.option_id === all.option_id);
+      return judged ? [{ colony, judged }] : [];
+    });
+    return option ? [{ option, per, all }] : [];
+  });
 }
-
-/** The first day on which any colony could have it; those without a day come last. */
-const soonest = (row: Row): string => row.per.map((one) => one.judged.from_day ?? "9999").sort()[0] ?? "9999";
-const kill = (row: Row): number => row.per[0]?.judged.efficacy?.high ?? 0;
 
 function VerdictMark({ verdict }: { verdict: Verdict }) {
   const colour = { allowed: "text-clear", allowed_with_cautions: "text-watch", not_now: "text-course", never_here: "text-ink-3" }[verdict];
@@ -75,9 +66,9 @@ function TreatSheet({ view }: { view: Options }) {
   const navigate = useNavigate({ from: "/treat" });
   const { option: chosenId } = useSearch({ from: "/in/treat" });
   const rows = rowsOf(view);
-  const shown = rows.filter((row) => row.best !== "never_here" && !row.supporting);
-  const supporting = rows.filter((row) => row.best !== "never_here" && row.supporting);
-  const never = rows.filter((row) => row.best === "never_here");
+  const shown = rows.filter((row) => row.all.verdict !== "never_here" && !row.all.is_supporting);
+  const supporting = rows.filter((row) => row.all.verdict !== "never_here" && row.all.is_supporting);
+  const never = rows.filter((row) => row.all.verdict === "never_here");
   const chosen = rows.find((row) => row.option.id === chosenId) ?? shown[0];
   const choose = async (option: string) => {
     await navigate({ search: (old) => ({ ...old, option }), replace: true, resetScroll: false });
@@ -134,7 +125,7 @@ function TreatSheet({ view }: { view: Options }) {
               </ul>
             </details>
           )}
-          <p className="mt-3 text-sm text-ink-2">Ordered by verdict, in time for winter bees, expected kill, risk to the queen, visits. Every value is a default: check your label. Label, law and your vet come first.</p>
+          <p className="mt-3 text-sm text-ink-2">Ordered by verdict, colonies that may have it, in time for winter bees, expected kill, risk to the queen, visits. Every value is a default: check your label. Label, law and your vet come first.</p>
         </section>
         {chosen && <OptionSheet key={`${chosen.option.id}-${view.start_on}`} row={chosen} view={view} />}
       </div>
@@ -144,19 +135,18 @@ function TreatSheet({ view }: { view: Options }) {
 
 function OptionLine({ row, current, onChoose, total, today }: { row: Row; current: boolean; onChoose: () => void; total: number; today: string }) {
   const first = row.per[0]?.judged;
-  const ready = row.per.filter((one) => one.judged.verdict.startsWith("allowed")).length;
   return (
     <li>
       <button type="button" onClick={onChoose} aria-pressed={current} className={`grid min-h-16 w-full gap-0.5 border-b border-line px-3 py-2 text-left ${current ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : "hover:bg-sheet"}`}>
         <span className="flex flex-wrap items-baseline justify-between gap-x-3">
           <span className="font-head text-lg font-semibold leading-tight">{row.option.name}</span>
-          <VerdictMark verdict={row.best} />
+          <VerdictMark verdict={row.all.verdict} />
         </span>
         <span className="text-sm text-ink-2">
           {first?.efficacy && `${first.efficacy.low} to ${first.efficacy.high} % of all mites; `}
           {row.option.visits === 1 ? "1 visit" : `${row.option.visits} visits`}
-          {total > 1 && row.best.startsWith("allowed") && `; ${ready} of ${total} colonies`}
-          {row.best === "not_now" && first?.from_day && `; from ${shortDay(first.from_day, today)}`}
+          {total > 1 && row.all.ready > 0 && `; ${row.all.ready} of ${total} colonies`}
+          {row.all.verdict === "not_now" && row.all.from_day && `; from ${shortDay(row.all.from_day, today)}`}
         </span>
       </button>
     </li>
@@ -204,7 +194,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
     <section aria-labelledby="option-name" className="border-t-2 border-ink pt-3">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
         <h2 id="option-name" className="scroll-mt-16 text-2xl">{option.name}</h2>
-        <VerdictMark verdict={row.best} />
+        <VerdictMark verdict={row.all.verdict} />
       </div>
       <p className="mt-1 text-ink-2">{option.active}; {option.form}. {option.efficacy_note}</p>
       {example && (
@@ -296,12 +286,12 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
         {option.region_notes && <p><strong className="text-ink">Schools differ:</strong> {option.region_notes}</p>}
         <p>Evidence: {option.evidence}. L label or law, E evidence, P association policy.</p>
       </Slip>
-      {option.applications > 1 && option.id.startsWith("FA_") && (
+      {option.interval_choices.length > 0 && (
         <div className="mt-3 max-w-xs">
-          <Field label="Days between strips" name="interval" hint="Labels say 7, 10 or 14; empty: 7, at the latest 14" error={problem?.at("interval_override")}>
+          <Field label="Days between doses" name="interval" hint={`Labels say ${option.interval_choices.join(", ")}`} error={problem?.at("interval_override")}>
             <select className="input" value={interval} onChange={(event) => setInterval(event.target.value)} {...described("interval", problem?.at("interval_override"), true)}>
               <option value="">as the catalogue</option>
-              {[7, 10, 14].map((days) => <option key={days} value={days}>{days} days</option>)}
+              {option.interval_choices.map((days) => <option key={days} value={days}>{days} days</option>)}
             </select>
           </Field>
         </div>
