@@ -85,7 +85,7 @@ def options(found: ApiaryChoice) -> ApiaryOptions:
             label=item.colony.label,
             strength=item.colony.strength,
             strength_unit=item.colony.strength_unit,
-            median=item.colony.median,
+            per_100=item.situation.colony.infestation_pct,
             level=item.colony.level,
             open_courses=[
                 OpenCourse(

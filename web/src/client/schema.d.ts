@@ -2151,6 +2151,26 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * ApiaryAdvice
+         * @description What to do at an apiary, and with which colonies; `over`: how many living colonies are at or over their act
+         *     level, `in_course`: how many are in a course; `count_by`: the first day on which one should be counted again.
+         */
+        ApiaryAdvice: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "treat_all" | "treat" | "flag" | "report" | "count_all" | "count" | "wait_for_course" | "count_by" | "none";
+            /** Colonies */
+            colonies: string[];
+            /** Count By */
+            count_by: string | null;
+            /** In Course */
+            in_course: number;
+            /** Over */
+            over: number;
+        };
         /** ApiaryDeparture */
         ApiaryDeparture: {
             /** Calendar */
@@ -2465,6 +2485,7 @@ export interface components {
         };
         /** ApiaryView */
         ApiaryView: {
+            advice: components["schemas"]["ApiaryAdvice"];
             /** Apart */
             apart: boolean;
             apiary: components["schemas"]["Apiary"];
@@ -3112,6 +3133,19 @@ export interface components {
             withdrawal_days: number;
         };
         /**
+         * ColonyAdvice
+         * @description What to do with a colony, and by which day where there is one.
+         */
+        ColonyAdvice: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "treat" | "flag" | "report" | "second_sample" | "count" | "count_by" | "step" | "none";
+            /** By */
+            by: string | null;
+        };
+        /**
          * ColonyAmendment
          * @description A colony renumbered, or in another state since a day; it is merged by its own act.
          */
@@ -3361,12 +3395,12 @@ export interface components {
              * @enum {string}
              */
             level: "clear" | "watch" | "act" | "urgent" | "unknown";
-            /** Median */
-            median: number | null;
             /** Open Courses */
             open_courses: components["schemas"]["OpenCourse"][];
             /** Options */
             options: components["schemas"]["SuitabilityView"][];
+            /** Per 100 */
+            per_100: number | null;
             /** Strength */
             strength: number | null;
             /** Strength Unit */
@@ -3475,6 +3509,7 @@ export interface components {
         };
         /** ColonyView */
         ColonyView: {
+            advice: components["schemas"]["ColonyAdvice"];
             apiary: components["schemas"]["Apiary"];
             /**
              * Axis

@@ -14,6 +14,7 @@ from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import Method, Scale
 from redframe.core.sampling.plan import Why
 from redframe.core.season.calendar import Phase
+from redframe.core.status.advice import ApiaryAdvice
 from redframe.core.status.status import Level
 from redframe.core.treatments.states import CourseState
 from redframe.store.colonies import ColonyOverview
@@ -219,6 +220,7 @@ class ApiaryView(Output):
     today: date
     apiary: Apiary
     standing: ApiaryStatus
+    advice: ApiaryAdvice
     urgent_near: list[UrgentNeighbour]
     estimate: ApiaryEstimate | None
     p_mean_act: float | None

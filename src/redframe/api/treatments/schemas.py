@@ -15,6 +15,7 @@ from redframe.core.forecast.fall_curve import FallVerdict
 from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import Scale
+from redframe.core.status.advice import ColonyAdvice
 from redframe.core.status.status import Level
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.progress import ActOutcome, StepState
@@ -113,7 +114,7 @@ class ColonyOptions(Output):
     label: str
     strength: float | None
     strength_unit: str | None
-    median: float | None
+    per_100: float | None
     level: Level
     open_courses: list[OpenCourse]
     options: list[SuitabilityView]
@@ -315,6 +316,7 @@ class ColonyView(Output):
     last: date
     draft: UUID | None
     hold: Hold | None
+    advice: ColonyAdvice
     scheme: SchemeId
 
 

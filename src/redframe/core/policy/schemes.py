@@ -32,6 +32,10 @@ class Levels:
     urgent: float
 
 
+Answer = Literal["treat", "flag", "report"]
+"""What a school does about a colony that is over: treat it, tell the programme's lead, report it to the authority."""
+
+
 @dataclass(frozen=True, slots=True)
 class ThresholdScheme:
     """One school: its levels by phase (the same for every phase in a flat school), its unit, the scale of the counts
@@ -44,7 +48,12 @@ class ThresholdScheme:
     levels: Mapping[Phase, Levels]
     scale: Scale | None
     source: str
-    treats: bool = True
+    answer: Answer = "treat"
+
+    @property
+    def treats(self) -> bool:
+        """Whether the school ever lists a treatment."""
+        return self.answer != "flag"
 
 
 def _flat(watch: float, act: float, urgent: float) -> dict[Phase, Levels]:
@@ -109,6 +118,7 @@ SCHEMES: dict[SchemeId, ThresholdScheme] = {
         _flat(0, 0, 0),
         None,
         "For areas newly invaded or free. Your authority decides what follows; keep the mites and a photo.",
+        answer="report",
     ),
     "observe": ThresholdScheme(
         "observe",
@@ -118,7 +128,7 @@ SCHEMES: dict[SchemeId, ThresholdScheme] = {
         _flat(1.5, 3, 5),
         "mites_per_100",
         "For breeding programmes that select on survival. Our defaults; the programme sets its own.",
-        treats=False,
+        answer="flag",
     ),
 }
 

@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
 
+from redframe.core.policy.schemes import SCHEMES
 from redframe.core.sampling.board import PooledFall
 from redframe.core.sampling.method import Scale
+from redframe.core.status.advice import ColonyAdvice, colony_advice
 from redframe.store import colonies as store
 from redframe.store import hives, holds, places, sampling, visits
 from redframe.store.colonies import ColonyEvent, ColonyOverview
@@ -50,6 +52,7 @@ class ColonyView:
     last: date
     draft: UUID | None
     hold: Hold | None
+    advice: ColonyAdvice
     policy: PolicyInForce
 
 
@@ -67,6 +70,7 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
     placed = [(colony_id, item.course.placed_on, item.course.ended_on) for item in courses]
     spans = spans_by_colony(placed)
     breaks = await breaks_of(unit, colony_id)
+    latest = await meaning_of(unit, colony.count_id, look_ahead=True) if colony.count_id else None
     return ColonyView(
         colony=colony,
         apiary=await places.apiary(unit.connection, colony.apiary_id),
@@ -78,7 +82,7 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
         axis=axis_of(policy),
         points=strip_counts(counts, spans, policy, unit.zone),
         courses=courses,
-        latest=await meaning_of(unit, colony.count_id, look_ahead=True) if colony.count_id else None,
+        latest=latest,
         trend=trend_of(counts, spans[colony_id], breaks, unit.today),
         boards=boards_together(unit, counts, policy, spans[colony_id]),
         phases=phase_bands(policy, first, last),
@@ -86,8 +90,25 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
         last=last,
         draft=await visits.draft_of_colony(unit.connection, colony_id),
         hold=await holds.hold_of_colony(unit.connection, colony_id),
+        advice=colony_advice(
+            is_living=colony.is_living,
+            level=colony.level,
+            answer=SCHEMES[policy.scheme].answer,
+            next_step_on=_next_step_on(courses),
+            judged=latest.judgement.advice if latest is not None and latest.judgement is not None else None,
+            recount_on=colony.recount_on,
+            was_counted=colony.counted_on is not None,
+        ),
         policy=policy,
     )
+
+
+def _next_step_on(courses: Sequence[CourseView]) -> date | None:
+    """The day of the next step of the newest course that is open; None where none is."""
+    open_course = next((one for one in courses if one.is_open and one.next_step is not None), None)
+    if open_course is None:
+        return None
+    return next(one.step.ideal for one in open_course.steps if one.step.name == open_course.next_step)
 
 
 async def frame_formats(unit: UnitOfWork) -> list[FrameFormat]:

@@ -12,6 +12,7 @@ from redframe.core.sampling.apiary_estimate import ApiaryEstimate, ColonyCount, 
 from redframe.core.sampling.method import Scale
 from redframe.core.sampling.reading import mean_recovery
 from redframe.core.season.calendar import Phase
+from redframe.core.status.advice import ApiaryAdvice, apiary_advice
 from redframe.core.status.apiary import ApiaryStatus, apiary_status, worst
 from redframe.core.status.status import Level
 from redframe.store import colonies, hives, sampling, treatments, visits
@@ -56,6 +57,7 @@ class ApiaryView:
 
     apiary: Apiary
     standing: ApiaryStatus
+    advice: ApiaryAdvice
     urgent_near: Sequence[UrgentNeighbour]
     estimate: ApiaryEstimate | None
     p_mean_act: float | None
@@ -95,9 +97,17 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
     counts = await sampling.counts_of_colonies(unit.connection, [colony.id for colony in found], first)
     courses = await treatments.strip_courses(unit.connection, apiary_id, first)
     placed = [(course.colony_id, course.placed_on, course.ended_on) for course in courses]
+    standing = apiary_status_of(living, policy, unit.today, estimate)
     return ApiaryView(
         apiary=apiary,
-        standing=apiary_status_of(living, policy, unit.today, estimate),
+        standing=standing,
+        advice=apiary_advice(
+            standing,
+            {colony.id: colony.level for colony in living},
+            {course.colony_id for course in courses if course.is_open},
+            {colony.id: colony.recount_on for colony in living},
+            SCHEMES[policy.scheme].answer,
+        ),
         urgent_near=await store.urgent_neighbours(unit.connection, apiary_id, unit.today, NEAR_KM),
         estimate=estimate,
         p_mean_act=estimate.p_mean_over(act) if estimate else None,

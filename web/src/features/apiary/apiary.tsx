@@ -31,29 +31,37 @@ export function Apiary() {
   return <ApiarySheet view={query.data} />;
 }
 
-/** The one sentence on top: what is to be done here, and why. */
+/** The one sentence on top: what is to be done here, and why; the core decides, this words it. */
 function headline(view: View): { title: string; text: string; tone: "act" | "plain" } {
-  const living = view.colonies.filter((one) => one.state === "alive" || one.state === "queenless");
-  const over = living.filter((one) => one.level === "act" || one.level === "urgent");
-  const open = new Set(view.courses.filter((one) => one.is_open).map((one) => one.colony_id));
-  const unanswered = over.filter((one) => !open.has(one.id));
-  const unknown = living.filter((one) => one.level === "unknown");
-  const standing = view.standing;
-  const names = (list: Colony[]) => list.slice(0, 6).map((one) => one.label).join(", ") + (list.length > 6 ? " …" : "");
-  if (unanswered.length > 0) {
-    const share = standing.counted > 0 ? Math.round((100 * over.length) / standing.counted) : 0;
-    const whole = standing.treat.length === living.length && open.size === 0;
-    const said = `${names(over)} ${over.length === 1 ? "is" : "are"} at or over the threshold: ${share} % of what was counted.${open.size > 0 ? ` ${colonies(open.size)} in a course already.` : ""}`;
-    if (view.scheme === "observe") return { title: `Flag ${names(over)} to the programme lead.`, text: said, tone: "act" };
-    if (view.scheme === "any_mite") return { title: `Report ${names(over)}.`, text: `A mite was found in ${names(over)}. Your authority says what follows.`, tone: "act" };
-    return { title: whole ? "Treat this apiary." : `Treat ${names(unanswered)}.`, text: said, tone: "act" };
+  const { advice } = view;
+  const named = advice.colonies.map((id) => view.colonies.find((one) => one.id === id)?.label ?? "");
+  const names = named.slice(0, 6).join(", ") + (named.length > 6 ? " …" : "");
+  const share = view.standing.counted > 0 ? Math.round((100 * advice.over) / view.standing.counted) : 0;
+  const inCourse = advice.in_course > 0 ? ` ${colonies(advice.in_course)} in a course already.` : "";
+  const over = `${colonies(advice.over)} at or over the threshold: ${share} % of what was counted.${inCourse}`;
+  switch (advice.act) {
+    case "treat_all":
+      return { title: "Treat this apiary.", text: over, tone: "act" };
+    case "treat":
+      return { title: `Treat ${names}.`, text: over, tone: "act" };
+    case "flag":
+      return { title: `Flag ${names} to the programme lead.`, text: over, tone: "act" };
+    case "report":
+      return { title: `Report ${names}.`, text: `A mite was found in ${names}. Your authority says what follows.`, tone: "act" };
+    case "count_all":
+    case "count":
+      return {
+        title: `Count ${advice.act === "count_all" ? "this apiary" : names}.`,
+        text: "How it stands is not known any more. An old count is not a clear one.",
+        tone: "plain",
+      };
+    case "wait_for_course":
+      return { title: "A course is in hand.", text: `${colonies(advice.in_course)} under treatment or waiting for proof.`, tone: "plain" };
+    case "count_by":
+      return { title: "Nothing to do now.", text: advice.count_by ? `Count again by ${shortDay(advice.count_by, view.today)}.` : "", tone: "plain" };
+    case "none":
+      return { title: "Nothing to do now.", text: "", tone: "plain" };
   }
-  if (unknown.length > 0) {
-    return { title: `Count ${unknown.length === living.length ? "this apiary" : names(unknown)}.`, text: "How it stands is not known any more. An old count is not a clear one.", tone: "plain" };
-  }
-  if (open.size > 0) return { title: "A course is in hand.", text: `${colonies(open.size)} under treatment or waiting for proof.`, tone: "plain" };
-  const next = living.map((one) => one.recount_on).filter((day) => day !== null).sort()[0];
-  return { title: "Nothing to do now.", text: next ? `Count again by ${shortDay(next, view.today)}.` : "", tone: "plain" };
 }
 
 function ApiarySheet({ view }: { view: View }) {
@@ -66,7 +74,7 @@ function ApiarySheet({ view }: { view: View }) {
   const [planning, setPlanning] = useState(false);
   const [differing, setDiffering] = useState(false);
   const mayDiffer = useMay("set_apiary_policy");
-  const living = view.colonies.filter((one) => one.state === "alive" || one.state === "queenless");
+  const living = view.colonies.filter((one) => one.is_living);
   const others = view.colonies.filter((one) => !living.includes(one));
   const picked = useMemo(() => new Set(search.pick ?? []), [search.pick]);
   const current = living.findIndex((one) => one.id === search.at);

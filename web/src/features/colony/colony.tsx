@@ -42,7 +42,7 @@ function ColonySheet({ view }: { view: View }) {
   const ahead = useQuery(forecastQuery(colony.id));
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
   const lives = colony.state === "alive" || colony.state === "queenless";
-  const open = view.courses.find((one) => ["planned", "under_way", "awaiting_verification"].includes(one.state));
+  const open = view.courses.find((one) => one.is_open && one.next_step !== null);
   const toBench = () => void navigate({ to: "/bench", search: { apiary: colony.apiary_id, colonies: [colony.id] } });
   const toTreat = () => void navigate({ to: "/treat", search: { apiary: colony.apiary_id, colonies: [colony.id] } });
   const opening = useOpenVisit();
@@ -130,6 +130,7 @@ function ColonySheet({ view }: { view: View }) {
                 )}
               </p>
             </div>
+            {view.latest?.pair && <MadeOfTwo latest={view.latest} />}
             <p className="mt-2">
               <strong>{levelWord(colony.level, view.scheme)}</strong>: {LEVEL_REASON[colony.level_reason] ?? ""}
               {colony.counted_on && `, counted ${daysBetween(colony.counted_on, view.today)} days ago`}.
@@ -242,45 +243,64 @@ function HeadButton({ onClick, children }: { onClick: () => void; children: Reac
   return <button type="button" className="min-h-14 font-sans text-base font-normal underline underline-offset-4 desk:min-h-8" onClick={onClick}>{children}</button>;
 }
 
+/** What to do with it next; the core decides, this words it. */
 function NextAct({ view, open }: { view: View; open: Schemas["CourseView"] | undefined }) {
-  const { colony } = view;
-  const step = open?.steps.find((one) => one.name === open.next_step);
-  if (open && step) {
-    return (
-      <div>
-        <p className="font-head text-2xl font-semibold">{stepName(step.name, open.option.applications)}: {shortDay(step.ideal, view.today)}</p>
-        <p className="mt-1 text-ink-2">
-          {open.option.name}.{" "}
-          <Link to="/courses/$id" params={{ id: open.id }} className="inline-block py-1 underline underline-offset-4">Open the course</Link>
-        </p>
-      </div>
-    );
+  const { colony, advice } = view;
+  switch (advice.act) {
+    case "none":
+      return <div />;
+    case "step":
+      return <NextStep view={view} open={open} />;
+    case "second_sample": {
+      const told = view.latest?.judgement ? adviceOf(view.latest.judgement, view.today) : { title: "Wash a second jar.", text: "" };
+      const last = view.latest?.last_start ? ` The last sensible start of a treatment is ${shortDay(view.latest.last_start.on, view.today)}.` : "";
+      return <Told title={told.title} text={told.text + last} />;
+    }
+    case "treat":
+    case "flag":
+    case "report": {
+      const overdue = colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : "";
+      return <Told pressing title={ANSWER[advice.act]} text={`At or over ${colony.act_at} ${perOf(colony.scheme)}${overdue}.`} />;
+    }
+    case "count":
+      return <Told title="Count now." text={colony.counted_on ? "How it stands is not known any more." : "It was never counted."} />;
+    case "count_by":
+      return <Told title={`Count again by ${shortDay(advice.by ?? view.today, view.today)}.`} text="From the latest count and the season's growth." />;
   }
-  const unsettled = view.latest?.judgement;
-  if (colony.level === "act" && unsettled?.advice === "second_sample") {
-    const told = adviceOf(unsettled, view.today);
-    return (
-      <div>
-        <p className="font-head text-2xl font-semibold">{told.title}</p>
-        <p className="mt-1 text-ink-2">{told.text}{view.latest?.last_start && ` The last sensible start of a treatment is ${shortDay(view.latest.last_start.on, view.today)}.`}</p>
-      </div>
-    );
-  }
-  if (colony.level === "act" || colony.level === "urgent") {
-    return (
-      <div>
-        <p className="font-head text-2xl font-semibold text-act">Treat this colony.</p>
-        <p className="mt-1 text-ink-2">
-          At or over {colony.act_at} {perOf(colony.scheme)}{colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : ""}.
-        </p>
-      </div>
-    );
-  }
-  if (colony.state !== "alive" && colony.state !== "queenless") return <div />;
+}
+
+const ANSWER = { treat: "Treat this colony.", flag: "Flag it to the programme lead.", report: "Report it." } as const;
+
+/** What the large figure is made of, where it is not the latest count's own. */
+function MadeOfTwo({ latest }: { latest: NonNullable<View["latest"]> }) {
+  if (!latest.pair) return null;
+  const own = latest.count.median === null ? "" : ` The latest alone: ${rate(latest.count.median)}.`;
+  return (
+    <p className="mt-2 text-ink-2">
+      Two counts taken as one: {latest.pair.mites} mites in about {Math.round(latest.pair.bees_mean ?? 0)} bees.{own}
+    </p>
+  );
+}
+
+function Told({ title, text, pressing = false }: { title: string; text: string; pressing?: boolean }) {
   return (
     <div>
-      <p className="font-head text-2xl font-semibold">{colony.recount_on && colony.level !== "unknown" ? `Count again by ${shortDay(colony.recount_on, view.today)}.` : "Count now."}</p>
-      <p className="mt-1 text-ink-2">{colony.level === "unknown" ? "How it stands is not known any more." : "From the latest count and the season's growth."}</p>
+      <p className={`font-head text-2xl font-semibold ${pressing ? "text-act" : ""}`}>{title}</p>
+      <p className="mt-1 text-ink-2">{text}</p>
+    </div>
+  );
+}
+
+function NextStep({ view, open }: { view: View; open: Schemas["CourseView"] | undefined }) {
+  const step = open?.steps.find((one) => one.name === open.next_step);
+  if (!open || !step) return <div />;
+  return (
+    <div>
+      <p className="font-head text-2xl font-semibold">{stepName(step.name, open.option.applications)}: {shortDay(step.ideal, view.today)}</p>
+      <p className="mt-1 text-ink-2">
+        {open.option.name}.{" "}
+        <Link to="/courses/$id" params={{ id: open.id }} className="inline-block py-1 underline underline-offset-4">Open the course</Link>
+      </p>
     </div>
   );
 }
@@ -370,7 +390,7 @@ function Records({ view, onAmend }: { view: View; onAmend: ((count: Schemas["Cou
   return (
     <section className="mt-10" aria-labelledby="records">
       <h2 id="records" className="border-b-2 border-ink pb-1 text-xl">Every record</h2>
-      {entries.length === 0 && <p className="mt-3 text-ink-2">Nothing recorded yet. Begin with a count.</p>}
+      {entries.length === 0 && <p className="mt-3 text-ink-2">{view.colony.is_living ? "Nothing recorded yet. Begin with a count." : "Nothing was recorded."}</p>}
       <ol>
         {shown.map((entry) => (
           <li key={entry.key} className="grid grid-cols-[6.5rem_1fr] gap-3 border-b border-line py-2">

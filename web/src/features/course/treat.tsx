@@ -76,7 +76,7 @@ function TreatSheet({ view }: { view: Options }) {
     if (window.matchMedia("(max-width: 899px)").matches) document.getElementById("option-name")?.scrollIntoView({ block: "start" });
   };
   const setStart = (start: string) => void navigate({ search: (old) => ({ ...old, start }), replace: true });
-  const worstOf = view.colonies.reduce((most, one) => Math.max(most, one.median ?? 0), 0);
+  const rates = view.colonies.flatMap((one) => (one.per_100 === null ? [] : [one.per_100]));
   return (
     <Page>
       <nav aria-label="Path" className="text-sm text-ink-2">
@@ -84,7 +84,7 @@ function TreatSheet({ view }: { view: Options }) {
       </nav>
       <h1 className="mt-1 text-4xl">Choose a treatment</h1>
       <p className="mt-1 text-ink-2">
-        {colonies(view.colonies.length)}: {view.colonies.map((one) => one.label).join(", ")}. Highest {rate(worstOf)} mites per 100 bees. Season: {SEASON[view.season]}
+        {colonies(view.colonies.length)}: {view.colonies.map((one) => one.label).join(", ")}. {rates.length > 0 ? `Highest ${rate(Math.max(...rates))} mites per 100 bees` : "No rate known"}. Season: {SEASON[view.season]}
         {view.winter_bee_date && `; winter bees from ${shortDay(view.winter_bee_date, view.start_on)}`}.
       </p>
       {view.colonies.some((one) => one.open_courses.length > 0) && (
@@ -234,7 +234,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
                 </label>
                 <span className="flex items-center gap-1 pl-7 text-sm font-normal text-ink-2">
                   <LevelMark level={colony.level} size={12} />
-                  {colony.median === null ? "?" : rate(colony.median)}
+                  {colony.per_100 === null ? "?" : rate(colony.per_100)}
                 </span>
               </th>
               <td className="py-2 pr-2">
