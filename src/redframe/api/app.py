@@ -14,7 +14,7 @@ from starlette.datastructures import MutableHeaders
 from starlette.responses import FileResponse, HTMLResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from redframe.api import errors
+from redframe.api import description, errors
 from redframe.api.calculators import router as calculators
 from redframe.api.campaigns import router as campaigns
 from redframe.api.colonies import router as colonies
@@ -76,8 +76,7 @@ def build(settings: Settings) -> FastAPI:
     errors.install(app)
     for topic in TOPICS:
         app.include_router(topic.router, prefix="/api/v1")
-    bare_openapi = app.openapi
-    app.openapi = lambda: app.openapi_schema or errors.describe_in(bare_openapi())  # type: ignore[method-assign]
+    app.openapi = lambda: description.shipped(app)  # type: ignore[method-assign]
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
     app.add_middleware(SecurityHeaders)
     _serve_front_end(app, settings.web)

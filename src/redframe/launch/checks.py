@@ -45,7 +45,10 @@ class StaticChecks(threading.Thread):
         ):
             done = subprocess.run(command, cwd=cwd, env=environment, capture_output=True, text=True, check=False)
             self._note(name, done.returncode == 0, done.stdout + done.stderr)
-        from redframe.launch.client import CLIENT, generate_client
+        from redframe.launch.client import CLIENT, DESCRIPTION, api_description, generate_client
+
+        described = DESCRIPTION.exists() and DESCRIPTION.read_text(encoding="utf-8") == api_description()
+        self._note("the API's description is current", described, "stale: run ./redframe client and commit it")
 
         fresh = generate_client() == CLIENT.read_text(encoding="utf-8")
         self._note("the client is current", fresh, "stale: run ./redframe client and commit it")

@@ -1,4 +1,4 @@
-"""The front end's typed client, generated from the API's own description."""
+"""The API's description as it ships, and the front end's typed client that is generated from it."""
 
 from __future__ import annotations
 
@@ -9,16 +9,18 @@ from pathlib import Path
 from redframe.launch.front_end import WEB, install
 from redframe.launch.system import run_quietly, say
 
+DESCRIPTION = Path(__file__).parents[1] / "api" / "openapi.json"
 CLIENT = WEB / "src" / "client" / "schema.d.ts"
 
 
 def api_description() -> str:
     """The OpenAPI document, as the running application would give it."""
     from redframe.api.app import build
+    from redframe.api.description import computed
     from redframe.api.settings import Settings
 
     app = build(Settings(database_url="", web=Path("/"), fast_passwords=True))
-    return json.dumps(app.openapi(), indent=1, sort_keys=True)
+    return json.dumps(computed(app), indent=1, sort_keys=True) + "\n"
 
 
 def generate_client() -> str:
@@ -33,7 +35,8 @@ def generate_client() -> str:
 
 
 def write_client() -> None:
-    """Write the client; commit it with the change of the API."""
+    """Write the description and the client; commit both with the change of the API."""
+    DESCRIPTION.write_text(api_description(), encoding="utf-8")
     CLIENT.parent.mkdir(parents=True, exist_ok=True)
     CLIENT.write_text(generate_client(), encoding="utf-8")
     say(f"written: {CLIENT.relative_to(WEB.parent)}")
