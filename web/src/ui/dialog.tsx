@@ -25,7 +25,7 @@ export function Dialog({
         >
           <div className="mb-4 flex items-start justify-between gap-4">
             <Radix.Title className="text-2xl">{title}</Radix.Title>
-            <Radix.Close className="min-h-14 min-w-14 border border-line-2 px-3 font-semibold desk:min-h-9 desk:min-w-9">Close</Radix.Close>
+            <Radix.Close className="min-h-14 min-w-14 shrink-0 border border-line-2 px-3 font-semibold desk:min-h-9 desk:min-w-9">Close</Radix.Close>
           </div>
           {children}
         </Radix.Content>

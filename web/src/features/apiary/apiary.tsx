@@ -38,7 +38,9 @@ function headline(view: View): { title: string; text: string; tone: "act" | "pla
   const names = named.slice(0, 6).join(", ") + (named.length > 6 ? " …" : "");
   const share = view.standing.counted > 0 ? Math.round((100 * advice.over) / view.standing.counted) : 0;
   const inCourse = advice.in_course > 0 ? ` ${colonies(advice.in_course)} in a course already.` : "";
-  const over = `${colonies(advice.over)} at or over the threshold: ${share} % of what was counted.${inCourse}`;
+  const all = view.standing.scope === "whole_apiary" && view.standing.treat.length > advice.over;
+  const whole = all ? " The policy treats the whole apiary." : "";
+  const over = `${colonies(advice.over)} at or over the threshold: ${share} % of what was counted.${whole}${inCourse}`;
   switch (advice.act) {
     case "treat_all":
       return { title: "Treat this apiary.", text: over, tone: "act" };

@@ -50,7 +50,8 @@ export function TreatmentRules({ rules, catalogue, disabled, errorAt, onChange }
   return (
     <section aria-labelledby="rules" className="space-y-3">
       <h2 id="rules" className="border-b-2 border-ink pb-1 text-xl">Treating</h2>
-      <Choice label="What comes first" value={rules.approach} options={APPROACHES} onChange={(approach) => set({ approach })} />
+      <p aria-hidden="true" className="pt-1 font-semibold">How treatments are decided</p>
+      <Choice label="How treatments are decided" value={rules.approach} options={APPROACHES} onChange={(approach) => set({ approach })} />
       {DAYS.map(([field, label, none]) => (
         <MonthDay
           key={field} name={field.replaceAll("_", "-")} label={label} value={rules[field] ?? null} none={none}

@@ -22,12 +22,12 @@ import { TallyKeys, keysOf } from "./tally-keys";
 export function Bench() {
   const { apiary, colonies: wanted } = useSearch({ from: "/in/bench" });
   const view = useQuery({ ...apiaryQuery(apiary ?? ""), enabled: apiary !== undefined });
-  const ids = (view.data?.colonies ?? []).filter((one) => one.state === "alive" || one.state === "queenless").map((one) => one.id);
+  const ids = (view.data?.colonies ?? []).filter((one) => one.is_living).map((one) => one.id);
   const boards = useQuery({ ...boardsQuery(ids), enabled: ids.length > 0 });
   if (apiary === undefined) return <ChooseApiary />;
   if (view.isPending) return <Slow what="Setting out the jars …" />;
   if (view.isError) return <Trouble error={view.error} retry={() => void view.refetch()} />;
-  const living = view.data.colonies.filter((one) => one.state === "alive" || one.state === "queenless");
+  const living = view.data.colonies.filter((one) => one.is_living);
   const sampled = wanted?.length ? living.filter((one) => wanted.includes(one.id)) : living;
   if (boards.isPending && living.length > 0) return <Slow what="Setting out the jars …" />;
   if (sampled.length === 0) {

@@ -134,7 +134,7 @@ function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
       <Field label="Label" name="label" hint="A new label; the history stays with the colony" error={problem?.at("label")}>
         <input className="input" maxLength={24} value={label} disabled={state === "merge"} onChange={(event) => setLabel(event.target.value)} {...described("label", problem?.at("label"), true)} />
       </Field>
-      <Choice label="State of the colony" value={state} options={STATES} onChange={setState} />
+      <Choice label="State of the colony" value={state} columns={3} options={STATES} onChange={setState} />
       {state === "merge" && (
         <Field label="Merged into" name="into" error={problem?.at("into")}>
           <select className="input" value={into} onChange={(event) => setInto(event.target.value)} {...described("into", problem?.at("into"))}>
@@ -146,10 +146,12 @@ function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
       {state === "merge" && (
         <>
           <div>
+            <p aria-hidden="true" className="mb-1 font-semibold">Whose queen stays</p>
             <Choice label="Whose queen stays" value={queen} columns={2} options={QUEENS} onChange={setQueen} />
             {problem?.at("queen") && <p role="alert" className="mt-1 font-semibold text-act">{problem.at("queen")}</p>}
           </div>
           <div>
+            <p aria-hidden="true" className="mb-1 font-semibold">Its combs</p>
             <Choice label="Its combs" value={combs} options={COMBS} onChange={setCombs} />
             {problem?.at("combs") && <p role="alert" className="mt-1 font-semibold text-act">{problem.at("combs")}</p>}
           </div>

@@ -41,7 +41,7 @@ function ColonySheet({ view }: { view: View }) {
   const [box, width] = useWidth<HTMLDivElement>(900);
   const ahead = useQuery(forecastQuery(colony.id));
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
-  const lives = colony.state === "alive" || colony.state === "queenless";
+  const lives = colony.is_living;
   const open = view.courses.find((one) => one.is_open && one.next_step !== null);
   const toBench = () => void navigate({ to: "/bench", search: { apiary: colony.apiary_id, colonies: [colony.id] } });
   const toTreat = () => void navigate({ to: "/treat", search: { apiary: colony.apiary_id, colonies: [colony.id] } });
@@ -112,7 +112,7 @@ function ColonySheet({ view }: { view: View }) {
 
         <div className="mt-7 grid gap-x-10 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
           <section aria-labelledby="now">
-            <h2 id="now" className="border-b-2 border-ink pb-1 text-xl">How it stands</h2>
+            <h2 id="now" className="border-b-2 border-ink pb-1 text-xl">{lives ? "How it stands" : "Its last count"}</h2>
             <div className="mt-3 flex items-end gap-4">
               <LevelMark level={colony.level} size={30} />
               <span className={`figure text-6xl ${colony.level === "act" || colony.level === "urgent" ? "text-act" : ""}`}>
@@ -131,11 +131,11 @@ function ColonySheet({ view }: { view: View }) {
               </p>
             </div>
             {view.latest?.pair && <MadeOfTwo latest={view.latest} />}
-            <p className="mt-2">
+            <p className={lives ? "mt-2" : "hidden"}>
               <strong>{levelWord(colony.level, view.scheme)}</strong>: {LEVEL_REASON[colony.level_reason] ?? ""}
               {colony.counted_on && `, counted ${daysBetween(colony.counted_on, view.today)} days ago`}.
             </p>
-            {levels && (
+            {lives && levels && (
               <div className="mt-3">
                 <RateRule
                   levels={levels}
@@ -145,7 +145,7 @@ function ColonySheet({ view }: { view: View }) {
                 />
               </div>
             )}
-            {view.latest && <Meaning meaning={view.latest} today={view.today} compact />}
+            {lives && view.latest && <Meaning meaning={view.latest} today={view.today} compact />}
             <Rise view={view} />
           </section>
 

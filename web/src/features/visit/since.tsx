@@ -51,10 +51,11 @@ export function Since({ view, numbered }: { view: View; numbered: (box: number, 
     }),
     now ? `The queen is on ${now} today${then ? `, on ${then} then` : ""}.` : then && looked ? `The queen was on ${then} then; ${eggs ? "today only eggs so far" : "today neither she nor eggs so far"}.` : "",
   ].filter(Boolean);
+  const nothing = view.visit.state === "closed" ? "No frame was recorded at this visit." : "Record a frame, and what changed is told here.";
   return (
     <section aria-labelledby="since">
       <h2 id="since" className="text-lg">Since {shortDay(view.compared_with.visited_on, view.today)}</h2>
-      <p className="text-ink-2">{parts.length > 0 ? parts.join(" ") : looked ? "Nothing to tell apart yet." : "Record a frame, and what changed is told here."}</p>
+      <p className="text-ink-2">{parts.length > 0 ? parts.join(" ") : looked ? "Nothing to tell apart yet." : nothing}</p>
     </section>
   );
 }

@@ -199,7 +199,7 @@ function VisitSheet({ view }: { view: View }) {
                   {writable && <Button onClick={() => setBoxesOpen(true)}>Boxes</Button>}
                 </div>
                 <Since view={view} numbered={(box, slot) => framed[box - 1]?.numbered(slot) ?? slot} />
-                {view.assessment.trace.length > 0 && <p className="text-sm text-ink-2">Look for the queen on {view.assessment.trace.map((one) => `${framed.length > 1 ? `${one.box}.` : ""}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot} (${one.why})`).join(", ")}.</p>}
+                {writable && view.assessment.trace.length > 0 && <p className="text-sm text-ink-2">Look for the queen on {view.assessment.trace.map((one) => `${framed.length > 1 ? `${one.box}.` : ""}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot} (${one.why})`).join(", ")}.</p>}
               </div>
               {at && chosen && frame && (
                 <section
