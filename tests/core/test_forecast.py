@@ -9,7 +9,7 @@ from functools import cache
 from typing import Any
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
@@ -163,6 +163,8 @@ class ReferenceRuns(unittest.TestCase):
 
 class Laws(unittest.TestCase):
     @settings(max_examples=12, deadline=None)
+    @example(61, 20)  # the first capped cells of the year, fewer than one
+    @example(315, 20)  # the last
     @given(st.integers(0, 364), st.integers(20, 120))
     def test_mites_and_bees_are_conserved(self, from_day: int, days: int) -> None:
         """No birth, no death, no arrival: as many mites as before, in cells or on bees, whatever the season; and bees

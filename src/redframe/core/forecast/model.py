@@ -93,11 +93,12 @@ class State:
 
     def put_mites(self, mites: Values, parameters: Parameters) -> None:
         """Lay so many mites into a colony without any: up to 60 % under cappings, spread over the worker brood."""
-        capped = self.capped
+        # The cells are summed: `capped` is kept by adding and taking away, and near none it strays from them.
+        capped = self.worker_cells.sum(axis=0)
         share = START_IN_CELLS * np.minimum(1.0, capped / NURSES_FROM)
         in_cells = share * mites * (parameters.mother_surv + parameters.off_worker)
         self.on_bees = self.on_bees + (1 - share) * mites
-        self.worker_mites = self.worker_mites + in_cells * self.worker_cells / np.maximum(capped, 1.0)
+        self.worker_mites = self.worker_mites + in_cells * self.worker_cells / np.where(capped > 0, capped, 1.0)
 
 
 ARRAYS = tuple(one.name for one in fields(State) if one.name != "turn")
