@@ -132,7 +132,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
         {maySet && preview.data && (
           <section aria-labelledby="effect">
             <h2 id="effect" className="border-b-2 border-ink pb-1 text-xl">
-              {changed ? `What it would change: ${colonies(preview.data.changed)}` : "How the counted colonies stand"}
+              {!changed ? "How the counted colonies stand" : preview.isPlaceholderData ? "What it would change: judging every colony …" : `What it would change: ${colonies(preview.data.changed)}`}
             </h2>
             <table className="mt-2 w-full text-left">
               <thead>
@@ -147,7 +147,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
                   <tr key={level} className="border-b border-line">
                     <th scope="row" className="py-1.5 font-normal"><LevelWord level={level} /></th>
                     <td className="figure text-right text-xl">{preview.data.before[level] ?? 0}</td>
-                    {changed && <td className="figure text-right text-xl">{preview.data.after[level] ?? 0}</td>}
+                    {changed && <td className="figure text-right text-xl">{preview.isPlaceholderData ? "…" : (preview.data.after[level] ?? 0)}</td>}
                   </tr>
                 ))}
               </tbody>

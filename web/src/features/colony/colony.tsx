@@ -116,14 +116,14 @@ function ColonySheet({ view }: { view: View }) {
             <div className="mt-3 flex items-end gap-4">
               <LevelMark level={colony.level} size={30} />
               <span className={`figure text-6xl ${colony.level === "act" || colony.level === "urgent" ? "text-act" : ""}`}>
-                {colony.level === "unknown" ? "?" : rate(colony.median ?? 0)}
+                {(colony.level === "unknown" && lives) || colony.median === null ? "?" : rate(colony.median)}
               </span>
               <p className="pb-1 text-ink-2">
                 {colony.median === null ? (
                   "never counted"
                 ) : (
                   <>
-                    {SCALE[colony.scale ?? "mites_per_100"]}{colony.level === "unknown" ? ` on ${shortDay(colony.counted_on ?? "", view.today)}: ${rate(colony.median)}` : ""}
+                    {SCALE[colony.scale ?? "mites_per_100"]}{colony.level === "unknown" ? ` on ${shortDay(colony.counted_on ?? "", view.today)}${lives ? `: ${rate(colony.median)}` : ""}` : ""}
                     <br />
                     <strong className="text-ink">{rate(colony.low ?? 0)} to {rate(colony.high ?? 0)}</strong>, 95 % interval
                   </>
