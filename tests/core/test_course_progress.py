@@ -237,7 +237,7 @@ class Weather(unittest.TestCase):
             check_weather(plan("FA_STRIP2"), far, START)
 
     def test_once_placed_no_weather_moves_it(self) -> None:
-        """What was placed stays placed; the plan of record is said beside it."""
+        """What was placed stays placed; the plan of record is still shown."""
         steps, following = self.view(self.forecast({4, 5, 6}), 4, **BEFORE, place_1=2)
         self.assertEqual((steps["place_1"].state, steps["end"].moved_days, following), ("done", 2, "interim_check"))
         self.assertEqual(steps["end"].moved_why, f"counts from dose 1, done {day(2).isoformat()}")

@@ -84,7 +84,7 @@ class Holds(unittest.TestCase):
                     self.assertIn("K1", refused.exception.message)
 
     def test_one_of_several_is_enough(self) -> None:
-        """A sound colony does not free the one beside it; the weightiest reason of a colony is named."""
+        """A sound colony does not free a held one; the weightiest reason of a colony is named."""
         with self.assertRaises(Refused):
             check("merge", [held(None), held("signs", 2)], may_release=False, why="strong")
         both = HeldBack(UUID(int=3), "K3", "dead", "notifiable", "ropy brood", ["ropy"])

@@ -1,4 +1,4 @@
-"""From records to what the eligibility engine is told: nothing left out, nothing stale, holds and courses as they are."""
+"""From records to the facts of the eligibility engine: nothing left out, nothing stale, holds and courses as they are."""
 
 from __future__ import annotations
 
@@ -106,7 +106,7 @@ class Nothing(unittest.TestCase):
         self.assertEqual(policy().model_fields_set, set(PolicyFacts.model_fields))
 
     def test_every_rule_of_the_policy_reaches_the_engine(self) -> None:
-        """Each rule of treating, set apart from its default, changes what the engine is told."""
+        """Each rule of treating, set apart from its default, changes the facts of the engine."""
         changed: dict[str, Any] = {
             "authorised": ["FA_STRIP2"], "excluded_groups": ["AMI"], "prescription_needed": ["AMZ_STRIP"], "resistance": ["PYR"],
             "cold": "10-20", "feed_start_by": "08-25", "supers_on": "09-10", "respirator_ok": True, "strict_rotation": True,
@@ -117,8 +117,8 @@ class Nothing(unittest.TestCase):
         elsewhere = {"honey_off", "open_from_c"}  # the season, and the visit
         for name, value in changed.items():
             with self.subTest(rule=name):
-                told = policy(TreatmentRules.model_validate({name: value}))
-                self.assertEqual(told == policy(), name in elsewhere)
+                facts = policy(TreatmentRules.model_validate({name: value}))
+                self.assertEqual(facts == policy(), name in elsewhere)
 
 
 class Colonies(unittest.TestCase):
@@ -178,10 +178,10 @@ class Policies(unittest.TestCase):
         rules = TreatmentRules(cold="10-20", feed_start_by="08-25", supers_on="04-20")
         for day, year in ((date(2031, 9, 5), 2031), (date(2031, 10, 30), 2031), (date(2031, 11, 5), 2032)):
             with self.subTest(day=day):
-                told = policy(rules, day)
-                self.assertEqual(told.cold_date, date(year, 10, 20))
-                self.assertEqual(told.feed_start_by, date(year, 8, 25))
-                self.assertEqual(told.planned_supers_on, date(2032, 4, 20))
+                facts = policy(rules, day)
+                self.assertEqual(facts.cold_date, date(year, 10, 20))
+                self.assertEqual(facts.feed_start_by, date(year, 8, 25))
+                self.assertEqual(facts.planned_supers_on, date(2032, 4, 20))
 
     def test_every_school_can_choose(self) -> None:
         """Options under the act level of every school on its scale, 0 where one mite is one too many."""

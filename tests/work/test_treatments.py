@@ -151,6 +151,10 @@ class Dates(Courses):
         with self.assertRaises(Refused) as held:
             self.act(course, "place_1", quantity=2)
         self.assertEqual((held.exception.rule, held.exception.can_override), ("T52", True))
+        with self.assertRaises(Refused):
+            self.act(course, "place_1", quantity=2, override=Override("T52", " ", "the feeder is empty"))
+        named = Override("T52", "Idris Calloway", "the feeder is empty")
+        self.assertEqual(self.act(course, "place_1", quantity=2, override=named).course.placed_on, TODAY)
 
     def test_a_held_colony_gets_no_dose(self) -> None:
         """Put on hold after it was planned: a mentor is refused, an inspector who says why is not."""

@@ -18,7 +18,7 @@ SHIPPED = Path(__file__).with_name("openapi.json")
 
 
 def computed(app: FastAPI) -> dict[str, Any]:
-    """The description of the application as it is, worked out anew."""
+    """The description of the application as it is, computed now."""
     return errors.describe_in(FastAPI.openapi(app))
 
 

@@ -1,4 +1,4 @@
-"""From the records of a colony, and the policy that judges it, to what the eligibility engine is told.
+"""From the records of a colony, and the policy that judges it, to the facts that the eligibility engine judges by.
 
 No argument has a default: a fact that is not known is said to be unknown, it is never left out. What goes in are the
 records' own shapes (protocols), so that the whole can be tested without a database.

@@ -31,7 +31,7 @@ MAY_BE_SKIPPED: frozenset[StepKind] = frozenset({"baseline_count", "interim_chec
 BEFORE_PLACING: frozenset[StepKind] = frozenset({"prepare", "baseline_count", "close_supers_feeder"})
 DOABLE: frozenset[StepState] = frozenset({"ready", "overdue", "waiting_for_weather"})
 EARLY_START_DAYS = 7
-"""So many days before its planned day a course may be begun: it is judged anew on that day."""
+"""So many days before its planned day a course may be begun: it is judged again on that day."""
 MOST_QUANTITY = 1000
 
 
@@ -292,13 +292,13 @@ def steps_on(
     except InvalidInput:
         moved_course = course
     views = []
-    for laid in course.steps:
-        step = moved_course.step(laid.name)
+    for planned in course.steps:
+        step = moved_course.step(planned.name)
         act = recorded.get(step.name)
         own_weather = weather if placing is not None and step.name == placing.name else []
-        step_state = _step_state(today, laid, act, set(recorded) | set(days), closed, own_weather)
+        step_state = _step_state(today, planned, act, set(recorded) | set(days), closed, own_weather)
         ideal = expected.get(step.name, step.window.ideal)
-        first = first_ideals.get(step.name, laid.window.ideal)
+        first = first_ideals.get(step.name, planned.window.ideal)
         moved = (ideal - first).days
         views.append(
             StepProgress(

@@ -114,15 +114,13 @@ async def _check_placing(unit: UnitOfWork, course: Course, plan: Plan, act: NewA
     """
     why = act.override.reason if act.override else ""
     await release(unit, "treat", [course.colony_id], why)
-    if why.strip():
-        return
-    if act.step == "place_1" and act.done_on < course.start_on:
+    if act.step == "place_1" and act.done_on < course.start_on and not act.report.is_set_aside:
         choices = await options_for(unit, course.apiary_id, [course.colony_id], act.done_on)
         set_aside = {one["rule"] for one in course.overrides}
         for reason in choices.colonies[0].choice.options[course.option_id].holding:
             if reason.rule not in set_aside:
                 raise Refused(reason.rule, reason.text, field="done_on", can_override=True)
-    if act.done_on == unit.today:
+    if act.done_on == unit.today and not why.strip():
         apiary = await places.apiary(unit.connection, course.apiary_id)
         check_weather(plan, forecast_at(unit, apiary.latitude, apiary.longitude), act.done_on)
 

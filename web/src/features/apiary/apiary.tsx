@@ -83,7 +83,7 @@ function ApiarySheet({ view }: { view: View }) {
   const table = search.view === "table";
   const [box, width] = useWidth<HTMLDivElement>(700);
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
-  const told = headline(view);
+  const heading = headline(view);
 
   const set = (next: Partial<typeof search>) => void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
   const pick = (ids: string[]) => set({ pick: ids.length > 0 ? ids : undefined });
@@ -122,15 +122,15 @@ function ApiarySheet({ view }: { view: View }) {
             </p>
           </div>
           <div className="max-w-prose">
-            <p className={`font-head text-2xl font-semibold leading-tight ${told.tone === "act" ? "text-act" : ""}`}>{told.title}</p>
-            <p className="mt-1 text-ink-2">{told.text}</p>
+            <p className={`font-head text-2xl font-semibold leading-tight ${heading.tone === "act" ? "text-act" : ""}`}>{heading.title}</p>
+            <p className="mt-1 text-ink-2">{heading.text}</p>
           </div>
           {mayRecord && living.length > 0 && (
             <div className="flex flex-wrap content-start items-start gap-2">
-              <Button look={told.tone === "act" ? "main" : "plain"} onClick={treat} className="flex-1 desk:flex-none">
+              <Button look={heading.tone === "act" ? "main" : "plain"} onClick={treat} className="flex-1 desk:flex-none">
                 Choose a treatment{picked.size > 0 ? ` (${picked.size})` : ""}
               </Button>
-              <Button look={told.tone === "act" ? "plain" : "main"} onClick={count} className="flex-1 desk:flex-none">
+              <Button look={heading.tone === "act" ? "plain" : "main"} onClick={count} className="flex-1 desk:flex-none">
                 Count {picked.size > 0 ? `(${picked.size})` : "colonies"}
               </Button>
               <StartRound apiaryId={view.apiary.id} today={view.today} className="flex-1 desk:flex-none" />

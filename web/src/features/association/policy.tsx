@@ -137,7 +137,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
             <table className="mt-2 w-full text-left">
               <thead>
                 <tr className="border-b border-ink text-sm">
-                  <th scope="col" className="py-1 font-semibold">standing today</th>
+                  <th scope="col" className="py-1 font-semibold">level today</th>
                   <th scope="col" className="py-1 text-right font-semibold">{changed ? "in force" : "colonies"}</th>
                   {changed && <th scope="col" className="py-1 text-right font-semibold">with the change</th>}
                 </tr>

@@ -31,7 +31,7 @@ const APPROACHES = [
   ["treatment_free", "no chemicals"],
 ] as const;
 
-/** Fields whose faults are said beside them. */
+/** Fields that show their own errors. */
 export const RULE_FIELDS = [...DAYS.map(([field]) => `treatment_rules.${field}`), "treatment_rules.prescriber"];
 
 type Props = {

@@ -252,20 +252,20 @@ function NextAct({ view, open }: { view: View; open: Schemas["CourseView"] | und
     case "step":
       return <NextStep view={view} open={open} />;
     case "second_sample": {
-      const told = view.latest?.judgement ? adviceOf(view.latest.judgement, view.today) : { title: "Wash a second jar.", text: "" };
+      const words = view.latest?.judgement ? adviceOf(view.latest.judgement, view.today) : { title: "Wash a second jar.", text: "" };
       const last = view.latest?.last_start ? ` The last sensible start of a treatment is ${shortDay(view.latest.last_start.on, view.today)}.` : "";
-      return <Told title={told.title} text={told.text + last} />;
+      return <Advice title={words.title} text={words.text + last} />;
     }
     case "treat":
     case "flag":
     case "report": {
       const overdue = colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : "";
-      return <Told pressing title={ANSWER[advice.act]} text={`At or over ${colony.act_at} ${perOf(colony.scheme)}${overdue}.`} />;
+      return <Advice pressing title={ANSWER[advice.act]} text={`At or over ${colony.act_at} ${perOf(colony.scheme)}${overdue}.`} />;
     }
     case "count":
-      return <Told title="Count now." text={colony.counted_on ? "How it stands is not known any more." : "It was never counted."} />;
+      return <Advice title="Count now." text={colony.counted_on ? "How it stands is not known any more." : "It was never counted."} />;
     case "count_by":
-      return <Told title={`Count again by ${shortDay(advice.by ?? view.today, view.today)}.`} text="From the latest count and the season's growth." />;
+      return <Advice title={`Count again by ${shortDay(advice.by ?? view.today, view.today)}.`} text="From the latest count and the season's growth." />;
   }
 }
 
@@ -282,7 +282,7 @@ function MadeOfTwo({ latest }: { latest: NonNullable<View["latest"]> }) {
   );
 }
 
-function Told({ title, text, pressing = false }: { title: string; text: string; pressing?: boolean }) {
+function Advice({ title, text, pressing = false }: { title: string; text: string; pressing?: boolean }) {
   return (
     <div>
       <p className={`font-head text-2xl font-semibold ${pressing ? "text-act" : ""}`}>{title}</p>
