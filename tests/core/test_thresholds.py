@@ -169,6 +169,27 @@ class Standings(unittest.TestCase):
             with self.subTest(mites=mites):
                 self.assertEqual(recount_on(self.sample(counted, mites), policy), counted + timedelta(days=days))
 
+    def test_day_to_count_again_while_dormant(self) -> None:
+        """A winter count is good until the first day whose phase would make its level unknown, not for 21 days from
+        its own day because a busier phase follows within the 90."""
+        sample = self.sample(date(2031, 11, 20), 0)
+        day = recount_on(sample, SEASON)
+        self.assertEqual(self.levels(statuses([sample], SEASON), day), "clear")
+        self.assertGreater(day, date(2031, 11, 20) + timedelta(days=80))
+
+    def test_day_to_count_again_across_a_change_of_phase(self) -> None:
+        """Known and under its level up to the day; by the day after, either the upper point has passed the level of
+        that day or the count tells nothing more."""
+        for month in range(1, 13):
+            for mites in (0, 1, 2):
+                sample = self.sample(date(2031, month, 12), mites)
+                day = recount_on(sample, SEASON)
+                with self.subTest(month=month, mites=mites):
+                    self.assertGreaterEqual((day - sample.taken_on).days, 7)
+                    path = statuses([sample], SEASON)
+                    if path[0].level == "clear" and (day - sample.taken_on).days > 7:
+                        self.assertNotIn(self.levels(path, day), ("unknown", "urgent"))
+
     def test_worst_first(self) -> None:
         """Unknown stands before watch and clear, never below them."""
         self.assertEqual(worst(["clear", "unknown", "watch"]), "unknown")

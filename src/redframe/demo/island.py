@@ -87,10 +87,10 @@ def draw_islands() -> dict[str, Any]:
         _place("The Fenns", -31.428, 44.146),
         _place("North Sound", -31.318, 44.287),
         _place("Corrane", -31.352, 44.170),
-        _outline("coast", _ring((158.43, -39.915), 0.062, 0.047, 0.10, 160, draw), "Port Ellery"),
-        _outline("wood", _ring((158.405, -39.917), 0.012, 0.008, 0.13, 40, draw)),
+        _outline("coast", _ring((-28.43, -39.915), 0.062, 0.047, 0.10, 160, draw), "Port Ellery"),
+        _outline("wood", _ring((-28.455, -39.917), 0.012, 0.008, 0.13, 40, draw)),
         _road([by_name["Old Jetty"], by_name["Shearwater Hill"], by_name["Banksia Flat"], by_name["Old Jetty"]], draw),
-        _place("Port Ellery", 158.448, -39.937),
+        _place("Port Ellery", -28.443, -39.937),
     ]
     return {"type": "FeatureCollection", "features": features}
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
+from redframe.core.status.status import Level
 from redframe.store.database import Connection, many, scalar
 
 
@@ -52,7 +53,7 @@ class OverWithoutCourse:
 
 @dataclass(frozen=True, slots=True)
 class CountsDue:
-    """Colonies of an apiary to count."""
+    """Colonies of an apiary to count; `level` is that of the one that asks for most attention."""
 
     apiary_id: UUID
     apiary: str
@@ -62,6 +63,7 @@ class CountsDue:
     ids: list[UUID]
     never: int
     too_old: int
+    level: Level
     due_on: date | None
     oldest_count_on: date | None
 

@@ -3774,6 +3774,11 @@ export interface components {
             keeper: string;
             /** Labels */
             labels: string[];
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "clear" | "watch" | "act" | "urgent" | "unknown";
             /** Never */
             never: number;
             /** Oldest Count On */

@@ -9,6 +9,7 @@ from uuid import UUID
 from redframe.api.base import Output
 from redframe.core.policy.schemes import SchemeId
 from redframe.core.season.calendar import Phase
+from redframe.core.status.status import Level
 
 
 class TreatLine(Output):
@@ -58,6 +59,7 @@ class CountLine(Output):
     ids: list[UUID]
     never: int
     too_old: int
+    level: Level
     due_on: date | None
     oldest_count_on: date | None
 

@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from math import floor, log
+from math import exp
 from typing import Literal
 
 from redframe.core.policy.policy import Policy
@@ -152,20 +152,15 @@ def judge_clear(sample: Sample, levels: Levels) -> bool:
 
 
 def recount_on(sample: Sample, policy: Policy) -> date:
-    """The day by which to count again: when the upper 80 % point, growing as the phase does, would reach the act
-    level; at least 7 days away, at most 21 (90 while dormant). Where the phase changes on the way, the higher
-    growth and the lower threshold of the two count."""
-    phase = policy.calendar.phase(sample.taken_on)
-    day = _recount(sample, phase, phase, policy)
-    later = policy.calendar.phase(day)
-    return min(day, _recount(sample, phase, later, policy)) if later != phase else day
-
-
-def _recount(sample: Sample, phase: Phase, later: Phase, policy: Policy) -> date:
-    most = min(policy.stale_after(phase), policy.stale_after(later))
-    growth = max(GROWTH_PER_DAY[phase], GROWTH_PER_DAY[later])
-    act = min(policy.levels[phase].act, policy.levels[later].act)
-    if growth == 0.0:
-        return sample.taken_on + timedelta(days=most)
-    days = 0 if act <= 0 or sample.upper80 >= act else floor(log(act / sample.upper80) / growth)
-    return sample.taken_on + timedelta(days=min(most, max(LEAST_GAP_DAYS, days)))
+    """The day by which to count again: the last before the upper 80 % point, growing day by day as the phase of each day
+    does, passes that day's act level; not before 7 days, and not after the day on which the count tells nothing more
+    (`Policy.stale_after` of that day's phase, the rule by which the level becomes unknown)."""
+    growth = 0.0
+    longest = max(policy.stale_after_days, policy.stale_after_days_dormant)
+    for days in range(1, longest + 1):
+        day = sample.taken_on + timedelta(days=days)
+        phase = policy.calendar.phase(day)
+        growth += GROWTH_PER_DAY[phase]
+        if days > policy.stale_after(phase) or sample.upper80 * exp(growth) > policy.levels[phase].act:
+            return sample.taken_on + timedelta(days=max(LEAST_GAP_DAYS, days - 1))
+    return sample.taken_on + timedelta(days=longest)

@@ -38,12 +38,14 @@ LIMIT :most;
 SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
        array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
        count(*) FILTER (WHERE o.colony_id IS NULL) AS never, count(*) FILTER (WHERE s.level = 'unknown') AS too_old,
+       (array_agg(l.name ORDER BY l.attention))[1] AS level,
        min(o.recount_on) AS due_on, min(o.counted_on) AS oldest_count_on
 FROM colony c
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
 LEFT JOIN outlook o ON o.colony_id = c.id
 LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+JOIN level l ON l.name = coalesce(s.level, 'unknown')
 WHERE c.is_living
 AND (o.colony_id IS NULL OR s.level = 'unknown' OR (o.recount_on <= :until AND s.level IN ('clear', 'watch')))
 AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.is_open AND t.placed_on IS NOT NULL)

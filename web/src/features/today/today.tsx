@@ -155,7 +155,7 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
   }));
   const counts: Line[] = work.counts.map((line) => ({
     key: `count-${line.apiary_id}`,
-    mark: <LevelMark level="unknown" />,
+    mark: <LevelMark level={line.level} />,
     act: "Count",
     where: line.apiary,
     keeper: line.keeper,
