@@ -1,6 +1,13 @@
 /** Every address of the application. What a screen shows (filters, picks, the step at hand) is in its address. */
 import type { QueryClient } from "@tanstack/react-query";
-import { Outlet, createRootRouteWithContext, createRoute, createRouter, lazyRouteComponent, redirect } from "@tanstack/react-router";
+import {
+  Outlet,
+  createRootRouteWithContext,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  redirect,
+} from "@tanstack/react-router";
 import type { Level } from "@/client/api";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
@@ -10,14 +17,17 @@ import { Trouble, Page, buttonClass } from "@/ui/parts";
 import { Shell } from "./shell";
 
 const text = (value: unknown): string | undefined => (typeof value === "string" && value !== "" ? value : undefined);
-const list = (value: unknown): string[] | undefined => (Array.isArray(value) ? value.filter((one): one is string => typeof one === "string") : undefined);
+const list = (value: unknown): string[] | undefined =>
+  Array.isArray(value) ? value.filter((one): one is string => typeof one === "string") : undefined;
 
 function NotFound() {
   return (
     <Page>
       <h1 className="mt-10 text-3xl">Not found</h1>
       <p className="mt-2 text-ink-2">There is nothing at this address.</p>
-      <a href="/" className={`${buttonClass("main")} mt-5`}>Go to Today</a>
+      <a href="/" className={`${buttonClass("main")} mt-5`}>
+        Go to Today
+      </a>
     </Page>
   );
 }
@@ -40,7 +50,8 @@ const inside = createRoute({
   id: "in",
   beforeLoad: async ({ context, location }) => {
     const session = await context.client.ensureQueryData(sessionQuery);
-    if (session.person === null) throw redirect({ to: "/sign-in", search: location.pathname === "/" ? {} : { then: location.href } });
+    if (session.person === null)
+      throw redirect({ to: "/sign-in", search: location.pathname === "/" ? {} : { then: location.href } });
   },
   component: Shell,
   errorComponent: ({ error, reset }) => <Trouble error={error} retry={reset} />,
@@ -56,7 +67,9 @@ const today = createRoute({
 const places = createRoute({
   getParentRoute: () => inside,
   path: "/places",
-  validateSearch: (search: Record<string, unknown>): { find?: string | undefined; level?: Level | undefined; at?: string | undefined } => ({
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): { find?: string | undefined; level?: Level | undefined; at?: string | undefined } => ({
     find: text(search["find"]),
     level: text(search["level"]) as Level | undefined,
     at: text(search["at"]),
@@ -67,7 +80,9 @@ const places = createRoute({
 const apiary = createRoute({
   getParentRoute: () => inside,
   path: "/places/$id",
-  validateSearch: (search: Record<string, unknown>): { pick?: string[] | undefined; at?: string | undefined; view?: "table" | undefined } => ({
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): { pick?: string[] | undefined; at?: string | undefined; view?: "table" | undefined } => ({
     pick: list(search["pick"]),
     at: text(search["at"]),
     view: search["view"] === "table" ? "table" : undefined,
@@ -84,7 +99,9 @@ const colony = createRoute({
 const futures = createRoute({
   getParentRoute: () => inside,
   path: "/colonies/$id/forecast",
-  validateSearch: (search: Record<string, unknown>): { futures?: string[] | undefined } => ({ futures: list(search["futures"]) }),
+  validateSearch: (search: Record<string, unknown>): { futures?: string[] | undefined } => ({
+    futures: list(search["futures"]),
+  }),
   component: lazyRouteComponent(() => import("@/features/forecast/forecast"), "ForecastScreen"),
 });
 
@@ -94,7 +111,9 @@ type Way = (typeof WAYS)[number];
 const ahead = createRoute({
   getParentRoute: () => inside,
   path: "/ahead",
-  validateSearch: (search: Record<string, unknown>): { skip?: number | undefined } => ({ skip: typeof search["skip"] === "number" && search["skip"] > 0 ? Math.floor(search["skip"]) : undefined }),
+  validateSearch: (search: Record<string, unknown>): { skip?: number | undefined } => ({
+    skip: typeof search["skip"] === "number" && search["skip"] > 0 ? Math.floor(search["skip"]) : undefined,
+  }),
   component: lazyRouteComponent(() => import("@/features/ahead/ahead"), "Ahead"),
 });
 
@@ -114,7 +133,16 @@ const countWeek = createRoute({
 const bench = createRoute({
   getParentRoute: () => inside,
   path: "/bench",
-  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; colonies?: string[] | undefined; course?: string | undefined; step?: string | undefined; way?: Way | undefined; purpose?: string[] | undefined } => ({
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): {
+    apiary?: string | undefined;
+    colonies?: string[] | undefined;
+    course?: string | undefined;
+    step?: string | undefined;
+    way?: Way | undefined;
+    purpose?: string[] | undefined;
+  } => ({
     apiary: text(search["apiary"]),
     way: WAYS.find((one) => one === search["way"]),
     colonies: list(search["colonies"]),
@@ -128,7 +156,14 @@ const bench = createRoute({
 const treat = createRoute({
   getParentRoute: () => inside,
   path: "/treat",
-  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; colonies?: string[] | undefined; start?: string | undefined; option?: string | undefined } => ({
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): {
+    apiary?: string | undefined;
+    colonies?: string[] | undefined;
+    start?: string | undefined;
+    option?: string | undefined;
+  } => ({
     apiary: text(search["apiary"]),
     colonies: list(search["colonies"]),
     start: text(search["start"]),
@@ -150,10 +185,20 @@ const course = createRoute({
 const visit = createRoute({
   getParentRoute: () => inside,
   path: "/visits/$id",
-  validateSearch: (search: Record<string, unknown>): { part?: Part | undefined; box?: string | undefined; slot?: number | undefined; against?: string | undefined } => ({
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): {
+    part?: Part | undefined;
+    box?: string | undefined;
+    slot?: number | undefined;
+    against?: string | undefined;
+  } => ({
     part: (["before", "frames", "after", "follows"] as const).find((one) => one === search["part"]),
     box: text(search["box"]),
-    slot: typeof search["slot"] === "number" && Number.isInteger(search["slot"]) && search["slot"] > 0 ? search["slot"] : undefined,
+    slot:
+      typeof search["slot"] === "number" && Number.isInteger(search["slot"]) && search["slot"] > 0
+        ? search["slot"]
+        : undefined,
     against: text(search["against"]),
   }),
   component: lazyRouteComponent(() => import("@/features/visit/visit"), "Visit"),
@@ -174,7 +219,9 @@ const account = createRoute({
 const association = createRoute({
   getParentRoute: () => inside,
   path: "/association",
-  validateSearch: (search: Record<string, unknown>): { view?: "people" | undefined } => ({ view: search["view"] === "people" ? "people" : undefined }),
+  validateSearch: (search: Record<string, unknown>): { view?: "people" | undefined } => ({
+    view: search["view"] === "people" ? "people" : undefined,
+  }),
   component: lazyRouteComponent(() => import("@/features/association/association"), "Association"),
 });
 
@@ -184,7 +231,27 @@ const join = createRoute({
   component: lazyRouteComponent(() => import("@/features/session/join"), "Join"),
 });
 
-const tree = root.addChildren([signIn, join, inside.addChildren([today, places, apiary, colony, futures, ahead, countWeeks, countWeek, bench, treat, course, visit, visitSheet, association, account])]);
+const tree = root.addChildren([
+  signIn,
+  join,
+  inside.addChildren([
+    today,
+    places,
+    apiary,
+    colony,
+    futures,
+    ahead,
+    countWeeks,
+    countWeek,
+    bench,
+    treat,
+    course,
+    visit,
+    visitSheet,
+    association,
+    account,
+  ]),
+]);
 
 export function makeRouter(client: QueryClient) {
   return createRouter({

@@ -22,7 +22,8 @@ export function useTheme(theme: string): void {
   useEffect(() => {
     const dark = window.matchMedia("(prefers-color-scheme: dark)");
     const apply = () => {
-      document.documentElement.dataset["theme"] = theme === "dark" || (theme === "system" && dark.matches) ? "dark" : "light";
+      document.documentElement.dataset["theme"] =
+        theme === "dark" || (theme === "system" && dark.matches) ? "dark" : "light";
     };
     apply();
     dark.addEventListener("change", apply);
@@ -35,7 +36,10 @@ export function Shell() {
   const navigate = useNavigate();
   const [help, setHelp] = useState(false);
   // The bench and a visit take the whole of a small screen: their keys stand where the thumb is.
-  const counting = useRouterState({ select: ({ location }) => (location.pathname === "/bench" && "apiary" in location.search) || location.pathname.startsWith("/visits/") });
+  const counting = useRouterState({
+    select: ({ location }) =>
+      (location.pathname === "/bench" && "apiary" in location.search) || location.pathname.startsWith("/visits/"),
+  });
   useTheme(session.person.theme);
   useKeys([
     ...WAYS.map(([to, name, key]) => ({ key, says: name, run: () => void navigate({ to }) })),
@@ -43,7 +47,11 @@ export function Shell() {
   ]);
   return (
     <div className="flex min-h-dvh flex-col">
-      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet focus:p-3">Skip to the page</a>
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet focus:p-3">
+        Skip to the page
+      </a>
       <header className="sticky top-0 z-20 bg-bar text-bar-ink">
         <div className="mx-auto flex h-12 max-w-[1400px] items-center gap-8 px-4 desk:px-7">
           <Link to="/" className="figure flex shrink-0 items-center gap-2.5 text-xl whitespace-nowrap">
@@ -56,13 +64,19 @@ export function Shell() {
           </Link>
           <nav aria-label="Screens" className="hidden shrink-0 gap-6 desk:flex">
             {WAYS.map(([to, name]) => (
-              <Link key={to} to={to} activeOptions={{ exact: to === "/" }} className="flex h-12 items-center border-b-4 border-transparent pt-1 text-bar-ink-2 hover:text-bar-ink aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
+              <Link
+                key={to}
+                to={to}
+                activeOptions={{ exact: to === "/" }}
+                className="flex h-12 items-center border-b-4 border-transparent pt-1 text-bar-ink-2 hover:text-bar-ink aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
                 {name}
               </Link>
             ))}
           </nav>
           <p className="ml-auto min-w-0 truncate text-sm text-bar-ink-2">
-            {session.demo && <span className="mr-2 inline-block border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none">demo</span>}
+            {session.demo && (
+              <span className="mr-2 inline-block border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none">demo</span>
+            )}
             <span className="hidden desk:inline">{session.person.association}, </span>
             {ROLE[session.role ?? ""]}
           </p>
@@ -73,9 +87,15 @@ export function Shell() {
           <Outlet />
         </Suspense>
       </div>
-      <nav aria-label="Screens" className={`fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-4 ${counting ? "hidden" : "grid"} border-t border-line bg-bar text-bar-ink desk:hidden`}>
+      <nav
+        aria-label="Screens"
+        className={`fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-4 ${counting ? "hidden" : "grid"} border-t border-line bg-bar text-bar-ink desk:hidden`}>
         {FIELD_WAYS.map(([to, name]) => (
-          <Link key={to} to={to} activeOptions={{ exact: to === "/" }} className="flex items-center justify-center border-t-4 border-transparent pb-1 font-semibold text-bar-ink-2 aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
+          <Link
+            key={to}
+            to={to}
+            activeOptions={{ exact: to === "/" }}
+            className="flex items-center justify-center border-t-4 border-transparent pb-1 font-semibold text-bar-ink-2 aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
             {name}
           </Link>
         ))}
@@ -85,7 +105,9 @@ export function Shell() {
           {help &&
             keysInForce().map((one) => (
               <div key={`${one.shown}-${one.says}`} className="contents">
-                <dt><Key>{one.shown}</Key></dt>
+                <dt>
+                  <Key>{one.shown}</Key>
+                </dt>
                 <dd>{one.says}</dd>
               </div>
             ))}

@@ -42,6 +42,7 @@ class StaticChecks(threading.Thread):
             ("import layers", [str(BIN / "lint-imports")], ROOT),
             ("front-end types", [*npm, "typecheck"], WEB),
             ("front-end lint", [*npm, "lint"], WEB),
+            ("front-end format", [*npm, "format:check"], WEB),
         ):
             done = subprocess.run(command, cwd=cwd, env=environment, capture_output=True, text=True, check=False)
             self._note(name, done.returncode == 0, done.stdout + done.stderr)

@@ -52,7 +52,14 @@ export async function ask<T>(answering: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await answering;
   } catch {
-    throw new Problem(0, "No connection", "The server cannot be reached. What you entered is kept here.", [], null, false);
+    throw new Problem(
+      0,
+      "No connection",
+      "The server cannot be reached. What you entered is kept here.",
+      [],
+      null,
+      false,
+    );
   }
   if (answer.response.ok) return answer.data as T;
   const said = (answer.error ?? {}) as Partial<Schemas["Problem"]>;

@@ -13,15 +13,9 @@ export const sessionQuery = queryOptions({
   },
 });
 
-export const worklistQuery = queryOptions({
-  queryKey: ["worklist"],
-  queryFn: () => ask(api.GET("/api/v1/worklist")),
-});
+export const worklistQuery = queryOptions({ queryKey: ["worklist"], queryFn: () => ask(api.GET("/api/v1/worklist")) });
 
-export const placesQuery = queryOptions({
-  queryKey: ["places"],
-  queryFn: () => ask(api.GET("/api/v1/places")),
-});
+export const placesQuery = queryOptions({ queryKey: ["places"], queryFn: () => ask(api.GET("/api/v1/apiaries")) });
 
 export const apiaryQuery = (id: string) =>
   queryOptions({
@@ -50,7 +44,10 @@ export const forecastQuery = (id: string) =>
 export const futuresQuery = (id: string, scenarios: Schemas["ScenarioInput"][]) =>
   queryOptions({
     queryKey: ["forecast", id, scenarios],
-    queryFn: () => ask(api.POST("/api/v1/colonies/{colony_id}/forecast", { params: { path: { colony_id: id } }, body: { scenarios } })),
+    queryFn: () =>
+      ask(
+        api.POST("/api/v1/colonies/{colony_id}/forecast", { params: { path: { colony_id: id } }, body: { scenarios } }),
+      ),
   });
 
 export const courseQuery = (id: string) =>
@@ -93,7 +90,12 @@ export const rulerQuery = (jar: Schemas["RulerInput"]) =>
 export const samplingPlanQuery = (apiaryId: string, halfWidth: number, find: boolean) =>
   queryOptions({
     queryKey: ["sampling-plan", apiaryId, halfWidth, find],
-    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/sampling-plan", { params: { path: { apiary_id: apiaryId }, query: { half_width: halfWidth, find } } })),
+    queryFn: () =>
+      ask(
+        api.GET("/api/v1/apiaries/{apiary_id}/sampling-plan", {
+          params: { path: { apiary_id: apiaryId }, query: { half_width: halfWidth, find } },
+        }),
+      ),
   });
 
 export const apiaryPolicyQuery = (apiaryId: string) =>
@@ -113,7 +115,8 @@ export const aheadQuery = (skip: number) =>
     queryKey: ["ahead", skip],
     queryFn: () => ask(api.GET("/api/v1/forecasts", { params: { query: { skip } } })),
     // While a run is under way its progress is asked for; otherwise the page stands still.
-    refetchInterval: (query) => (query.state.data?.run?.state === "running" || query.state.data?.run?.state === "waiting" ? 1000 : false),
+    refetchInterval: (query) =>
+      query.state.data?.run?.state === "running" || query.state.data?.run?.state === "waiting" ? 1000 : false,
   });
 
 export const landQuery = queryOptions({
@@ -142,10 +145,7 @@ export const boardsQuery = (colonyIds: string[]) =>
     queryFn: () => ask(api.GET("/api/v1/boards", { params: { query: { colony: colonyIds } } })),
   });
 
-export const policyQuery = queryOptions({
-  queryKey: ["policy"],
-  queryFn: () => ask(api.GET("/api/v1/policy")),
-});
+export const policyQuery = queryOptions({ queryKey: ["policy"], queryFn: () => ask(api.GET("/api/v1/policy")) });
 
 export const countHistoryQuery = (id: string) =>
   queryOptions({
@@ -153,10 +153,7 @@ export const countHistoryQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/counts/{count_id}/history", { params: { path: { count_id: id } } })),
   });
 
-export const membersQuery = queryOptions({
-  queryKey: ["members"],
-  queryFn: () => ask(api.GET("/api/v1/members")),
-});
+export const membersQuery = queryOptions({ queryKey: ["members"], queryFn: () => ask(api.GET("/api/v1/members")) });
 
 export const frameFormatsQuery = queryOptions({
   queryKey: ["frame-formats"],
@@ -173,7 +170,8 @@ export const signsQuery = queryOptions({
 export const frameStoreQuery = (apiaryId: string) =>
   queryOptions({
     queryKey: ["frame-store", apiaryId],
-    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/frames-in-store", { params: { path: { apiary_id: apiaryId } } })),
+    queryFn: () =>
+      ask(api.GET("/api/v1/apiaries/{apiary_id}/frames-in-store", { params: { path: { apiary_id: apiaryId } } })),
   });
 
 export const roundQuery = (apiaryId: string) =>
@@ -185,5 +183,10 @@ export const roundQuery = (apiaryId: string) =>
 export const visitQuery = (id: string, compare_with: string | undefined) =>
   queryOptions({
     queryKey: ["visit", id, compare_with ?? ""],
-    queryFn: () => ask(api.GET("/api/v1/visits/{visit_id}", { params: { path: { visit_id: id }, query: compare_with ? { compare_with } : {} } })),
+    queryFn: () =>
+      ask(
+        api.GET("/api/v1/visits/{visit_id}", {
+          params: { path: { visit_id: id }, query: compare_with ? { compare_with } : {} },
+        }),
+      ),
   });

@@ -11,13 +11,17 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Apiaries
+         * @description Every apiary with how its colonies stand and how old that knowledge is.
+         */
+        get: operations["list_apiaries"];
         put?: never;
         /**
          * Add Apiary
          * @description Add an apiary.
          */
-        post: operations["add_apiary_api_v1_apiaries_post"];
+        post: operations["add_apiary"];
         delete?: never;
         options?: never;
         head?: never;
@@ -32,15 +36,15 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One Apiary
+         * Read Apiary
          * @description An apiary with its colonies and their season strips.
          */
-        get: operations["one_apiary_api_v1_apiaries__apiary_id__get"];
+        get: operations["read_apiary"];
         /**
          * Amend Apiary
          * @description Amend an apiary.
          */
-        put: operations["amend_apiary_api_v1_apiaries__apiary_id__put"];
+        put: operations["amend_apiary"];
         post?: never;
         delete?: never;
         options?: never;
@@ -59,7 +63,7 @@ export interface paths {
          * List Frames In Store
          * @description Frames of an apiary in store or in the freezer.
          */
-        get: operations["list_frames_in_store_api_v1_apiaries__apiary_id__frames_in_store_get"];
+        get: operations["list_frames_in_store"];
         put?: never;
         post?: never;
         delete?: never;
@@ -76,15 +80,15 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Apiary Policy
+         * Read Apiary Policy
          * @description What judges at an apiary, and what it does otherwise than its association.
          */
-        get: operations["apiary_policy_api_v1_apiaries__apiary_id__policy_get"];
+        get: operations["read_apiary_policy"];
         /**
-         * Set Apiary Policy
+         * Replace Apiary Policy
          * @description Let an apiary do otherwise than its association, or as it again; its colonies are judged anew at once.
          */
-        put: operations["set_apiary_policy_api_v1_apiaries__apiary_id__policy_put"];
+        put: operations["replace_apiary_policy"];
         post?: never;
         delete?: never;
         options?: never;
@@ -103,7 +107,7 @@ export interface paths {
          * Read Round
          * @description The colonies of an apiary in the order of a round, suspects last.
          */
-        get: operations["read_round_api_v1_apiaries__apiary_id__round_get"];
+        get: operations["read_round"];
         put?: never;
         post?: never;
         delete?: never;
@@ -120,10 +124,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Plan Of Sampling
+         * Plan Sampling
          * @description How many colonies to count, and which: for the apiary's mean, or (`find`) to find one that is over.
          */
-        get: operations["plan_of_sampling_api_v1_apiaries__apiary_id__sampling_plan_get"];
+        get: operations["plan_sampling"];
         put?: never;
         post?: never;
         delete?: never;
@@ -140,10 +144,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Board Picture
+         * Read Board Picture
          * @description A picture of a board: what was found on it, and what a person made of that.
          */
-        get: operations["board_picture_api_v1_board_pictures__picture_id__get"];
+        get: operations["read_board_picture"];
         put?: never;
         post?: never;
         delete?: never;
@@ -160,10 +164,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Board Image
+         * Read Board Image
          * @description The picture of a board as JPEG.
          */
-        get: operations["board_image_api_v1_board_pictures__picture_id__image_get"];
+        get: operations["read_board_image"];
         put?: never;
         post?: never;
         delete?: never;
@@ -180,16 +184,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Boards Lying
+         * List Boards
          * @description Boards that lie under these colonies and wait to be read.
          */
-        get: operations["boards_lying_api_v1_boards_get"];
+        get: operations["list_boards"];
         put?: never;
         /**
          * Place Board
          * @description Lay a board under a colony.
          */
-        post: operations["place_board_api_v1_boards_post"];
+        post: operations["place_board"];
         delete?: never;
         options?: never;
         head?: never;
@@ -206,10 +210,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Board Away
+         * Remove Board
          * @description Take a board away unread.
          */
-        post: operations["take_board_away_api_v1_boards__board_id__lifted_post"];
+        post: operations["remove_board"];
         delete?: never;
         options?: never;
         head?: never;
@@ -224,10 +228,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Calculators
+         * List Calculators
          * @description All calculators with their input schemas, a sentence each and an example.
          */
-        get: operations["calculators_api_v1_calculators_get"];
+        get: operations["list_calculators"];
         put?: never;
         post?: never;
         delete?: never;
@@ -249,7 +253,7 @@ export interface paths {
          * Mites a day on an insert board, with the exact 95 % interval, from the elapsed hours.
          * @description Mites a day on an insert board, with the exact 95 % interval, from the elapsed hours.
          */
-        post: operations["board_fall_api_v1_calculators_board_fall_post"];
+        post: operations["calculate_board_fall"];
         delete?: never;
         options?: never;
         head?: never;
@@ -269,7 +273,7 @@ export interface paths {
          * What brood and queens will do after an event, early, typical and late, and when no brood is capped.
          * @description What brood and queens will do after an event, early, typical and late, and when no brood is capped.
          */
-        post: operations["brood_calendar_api_v1_calculators_brood_calendar_post"];
+        post: operations["calculate_brood_calendar"];
         delete?: never;
         options?: never;
         head?: never;
@@ -289,7 +293,7 @@ export interface paths {
          * Day from which honey is clear after a treatment was removed.
          * @description Day from which honey is clear after a treatment was removed.
          */
-        post: operations["clearance_api_v1_calculators_clearance_post"];
+        post: operations["calculate_clearance"];
         delete?: never;
         options?: never;
         head?: never;
@@ -309,7 +313,7 @@ export interface paths {
          * The dated steps of a treatment course, moving with what has been done.
          * @description The dated steps of a treatment course, moving with what has been done.
          */
-        post: operations["course_api_v1_calculators_course_post"];
+        post: operations["calculate_course"];
         delete?: never;
         options?: never;
         head?: never;
@@ -329,7 +333,7 @@ export interface paths {
          * How many colonies of an apiary to count so that one of those over the threshold is found.
          * @description How many colonies of an apiary to count so that one of those over the threshold is found.
          */
-        post: operations["detection_sample_api_v1_calculators_detection_sample_post"];
+        post: operations["calculate_detection_sample"];
         delete?: never;
         options?: never;
         head?: never;
@@ -349,7 +353,7 @@ export interface paths {
          * Dose of one placing of an option for one colony, and of the whole course.
          * @description Dose of one placing of an option for one colony, and of the whole course.
          */
-        post: operations["dose_api_v1_calculators_dose_post"];
+        post: operations["calculate_dose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -369,7 +373,7 @@ export interface paths {
          * Which treatments suit a colony today, with every rule that speaks and the order they are shown in.
          * @description Which treatments suit a colony today, with every rule that speaks and the order they are shown in.
          */
-        post: operations["eligibility_api_v1_calculators_eligibility_post"];
+        post: operations["calculate_eligibility"];
         delete?: never;
         options?: never;
         head?: never;
@@ -389,7 +393,7 @@ export interface paths {
          * Mites per 100 bees day by day after the last count, with bands, and when a threshold is crossed.
          * @description Mites per 100 bees day by day after the last count, with bands, and when a threshold is crossed.
          */
-        post: operations["forecast_api_v1_calculators_forecast_post"];
+        post: operations["calculate_forecast"];
         delete?: never;
         options?: never;
         head?: never;
@@ -409,7 +413,7 @@ export interface paths {
          * Growth between two counts of one colony, with its interval and the chance that it rose.
          * @description Growth between two counts of one colony, with its interval and the chance that it rose.
          */
-        post: operations["growth_api_v1_calculators_growth_post"];
+        post: operations["calculate_growth"];
         delete?: never;
         options?: never;
         head?: never;
@@ -429,7 +433,7 @@ export interface paths {
          * Efficacy of a treatment in percent, corrected by untreated control colonies.
          * @description Efficacy of a treatment in percent, corrected by untreated control colonies.
          */
-        post: operations["henderson_tilton_api_v1_calculators_henderson_tilton_post"];
+        post: operations["calculate_henderson_tilton"];
         delete?: never;
         options?: never;
         head?: never;
@@ -449,7 +453,7 @@ export interface paths {
          * Millilitres of oxalic solution for each colony by its seams of bees, and the batch to mix.
          * @description Millilitres of oxalic solution for each colony by its seams of bees, and the batch to mix.
          */
-        post: operations["oxalic_batch_api_v1_calculators_oxalic_batch_post"];
+        post: operations["calculate_oxalic_batch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -469,7 +473,7 @@ export interface paths {
          * What to weigh out for an oxalic acid trickling solution of a stated strength and basis.
          * @description What to weigh out for an oxalic acid trickling solution of a stated strength and basis.
          */
-        post: operations["oxalic_solution_api_v1_calculators_oxalic_solution_post"];
+        post: operations["calculate_oxalic_solution"];
         delete?: never;
         options?: never;
         head?: never;
@@ -489,7 +493,7 @@ export interface paths {
          * Probability that the true rate is at or over a threshold, bees counted and every mite found.
          * @description Probability that the true rate is at or over a threshold, bees counted and every mite found.
          */
-        post: operations["p_over_api_v1_calculators_p_over_post"];
+        post: operations["calculate_p_over"];
         delete?: never;
         options?: never;
         head?: never;
@@ -509,7 +513,7 @@ export interface paths {
          * Season phase of a day and the watch, act and urgent levels of a school in it.
          * @description Season phase of a day and the watch, act and urgent levels of a school in it.
          */
-        post: operations["phase_threshold_api_v1_calculators_phase_threshold_post"];
+        post: operations["calculate_phase_threshold"];
         delete?: never;
         options?: never;
         head?: never;
@@ -529,7 +533,7 @@ export interface paths {
          * Mites per 100 bees with the exact (Clopper-Pearson) interval, bees counted.
          * @description Mites per 100 bees with the exact (Clopper-Pearson) interval, bees counted.
          */
-        post: operations["rate_interval_api_v1_calculators_rate_interval_post"];
+        post: operations["calculate_rate_interval"];
         delete?: never;
         options?: never;
         head?: never;
@@ -549,7 +553,7 @@ export interface paths {
          * Whether repeated shakes have emptied a jar of its mites, and whether to shake again.
          * @description Whether repeated shakes have emptied a jar of its mites, and whether to shake again.
          */
-        post: operations["removal_api_v1_calculators_removal_post"];
+        post: operations["calculate_removal"];
         delete?: never;
         options?: never;
         head?: never;
@@ -569,7 +573,7 @@ export interface paths {
          * Add Colony
          * @description Add a colony, in a hive of its own or sharing one, possibly split from another.
          */
-        post: operations["add_colony_api_v1_colonies_post"];
+        post: operations["add_colony"];
         delete?: never;
         options?: never;
         head?: never;
@@ -587,12 +591,12 @@ export interface paths {
          * Read Colony
          * @description A colony with its queen, lineage and every record in time order.
          */
-        get: operations["read_colony_api_v1_colonies__colony_id__get"];
+        get: operations["read_colony"];
         /**
          * Amend Colony
          * @description Renumber a colony or change its state; the history stays with it.
          */
-        put: operations["amend_colony_api_v1_colonies__colony_id__put"];
+        put: operations["amend_colony"];
         post?: never;
         delete?: never;
         options?: never;
@@ -613,7 +617,7 @@ export interface paths {
          * @description Keep the picture (JPEG or PNG) of a board and find on it what may be mites; a person accepts or strikes each.
          *     `width_mm` is the width of what the picture shows.
          */
-        put: operations["add_board_picture_api_v1_colonies__colony_id__board_pictures__picture_id__put"];
+        put: operations["add_board_picture"];
         post?: never;
         delete?: never;
         options?: never;
@@ -629,16 +633,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Colony Forecast
+         * Read Forecast
          * @description What comes if nothing more is done than what is under way.
          */
-        get: operations["colony_forecast_api_v1_colonies__colony_id__forecast_get"];
+        get: operations["read_forecast"];
         put?: never;
         /**
-         * Compare Futures
+         * Compare Scenarios
          * @description The same beside scenarios. Nothing is recorded.
          */
-        post: operations["compare_futures_api_v1_colonies__colony_id__forecast_post"];
+        post: operations["compare_scenarios"];
         delete?: never;
         options?: never;
         head?: never;
@@ -656,7 +660,7 @@ export interface paths {
          * List Frame Moves
          * @description Frames that came to a colony and left it, newest first.
          */
-        get: operations["list_frame_moves_api_v1_colonies__colony_id__frame_moves_get"];
+        get: operations["list_frame_moves"];
         put?: never;
         post?: never;
         delete?: never;
@@ -677,7 +681,7 @@ export interface paths {
          * Amend Hive
          * @description Record the boxes of a colony's hive as they stand from a day on; `If-Match` is the hive's version, or "0".
          */
-        put: operations["amend_hive_api_v1_colonies__colony_id__hive_put"];
+        put: operations["amend_hive"];
         post?: never;
         delete?: never;
         options?: never;
@@ -698,7 +702,7 @@ export interface paths {
          * Hold Colony
          * @description Put a colony on hold.
          */
-        post: operations["hold_colony_api_v1_colonies__colony_id__hold_post"];
+        post: operations["hold_colony"];
         delete?: never;
         options?: never;
         head?: never;
@@ -718,7 +722,7 @@ export interface paths {
          * Lift Hold
          * @description Lift the hold of a colony.
          */
-        post: operations["lift_hold_api_v1_colonies__colony_id__hold_lift_post"];
+        post: operations["lift_hold"];
         delete?: never;
         options?: never;
         head?: never;
@@ -738,7 +742,7 @@ export interface paths {
          * Merge Colony
          * @description Merge a colony into another.
          */
-        post: operations["merge_colony_api_v1_colonies__colony_id__merge_post"];
+        post: operations["merge_colony"];
         delete?: never;
         options?: never;
         head?: never;
@@ -758,7 +762,7 @@ export interface paths {
          * Record Visit
          * @description Record a visit that looked at the colony as a whole.
          */
-        post: operations["record_visit_api_v1_colonies__colony_id__past_visits_post"];
+        post: operations["record_visit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -777,7 +781,7 @@ export interface paths {
          * Move Colony
          * @description Move a colony to another apiary or into another hive; its history goes with it.
          */
-        put: operations["move_colony_api_v1_colonies__colony_id__place_put"];
+        put: operations["move_colony"];
         post?: never;
         delete?: never;
         options?: never;
@@ -797,7 +801,7 @@ export interface paths {
          * Amend Queen
          * @description Amend the present queen (`If-Match` is her version); the queens of the colony, the latest first.
          */
-        put: operations["amend_queen_api_v1_colonies__colony_id__queen_put"];
+        put: operations["amend_queen"];
         post?: never;
         delete?: never;
         options?: never;
@@ -818,7 +822,7 @@ export interface paths {
          * Add Queen
          * @description Give a colony another queen; the queens of the colony, the latest first.
          */
-        post: operations["add_queen_api_v1_colonies__colony_id__queens_post"];
+        post: operations["add_queen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -838,7 +842,7 @@ export interface paths {
          * Open Visit
          * @description Open a visit of a colony, or go on with the draft that is open.
          */
-        post: operations["open_visit_api_v1_colonies__colony_id__visits_post"];
+        post: operations["open_visit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -853,16 +857,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Count Weeks
+         * List Count Weeks
          * @description All count weeks, the latest first.
          */
-        get: operations["count_weeks_api_v1_count_weeks_get"];
+        get: operations["list_count_weeks"];
         put?: never;
         /**
          * Open Count Week
          * @description Open a count week.
          */
-        post: operations["open_count_week_api_v1_count_weeks_post"];
+        post: operations["open_count_week"];
         delete?: never;
         options?: never;
         head?: never;
@@ -877,15 +881,15 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One Count Week
+         * Read Count Week
          * @description A count week with what its counts say, as far as the role may see it.
          */
-        get: operations["one_count_week_api_v1_count_weeks__week_id__get"];
+        get: operations["read_count_week"];
         /**
          * Amend Count Week
          * @description Amend a count week.
          */
-        put: operations["amend_count_week_api_v1_count_weeks__week_id__put"];
+        put: operations["amend_count_week"];
         post?: never;
         delete?: never;
         options?: never;
@@ -901,10 +905,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Week Cells
+         * Export Count Week Cells
          * @description The coarse map of a week as GeoJSON.
          */
-        get: operations["week_cells_api_v1_count_weeks__week_id__cells_geojson_get"];
+        get: operations["export_count_week_cells"];
         put?: never;
         post?: never;
         delete?: never;
@@ -921,10 +925,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Week Counts Csv
+         * Export Count Week Counts
          * @description The counts of a week as CSV, without names or places.
          */
-        get: operations["week_counts_csv_api_v1_count_weeks__week_id__counts_csv_get"];
+        get: operations["export_count_week_counts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -946,7 +950,7 @@ export interface paths {
          * Import Counts
          * @description Counts from a CSV: without `take` a preview of what would be taken and what not, and why.
          */
-        post: operations["import_counts_api_v1_count_weeks__week_id__import_post"];
+        post: operations["import_counts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -963,10 +967,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Remind
+         * Remind Keepers
          * @description Write to the keepers who have not counted yet.
          */
-        post: operations["remind_api_v1_count_weeks__week_id__reminders_post"];
+        post: operations["remind_keepers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -981,10 +985,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Week Report
+         * Export Count Week Report
          * @description The one-page report of a week as PDF.
          */
-        get: operations["week_report_api_v1_count_weeks__week_id__report_pdf_get"];
+        get: operations["export_count_week_report"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1006,7 +1010,7 @@ export interface paths {
          * Record Count
          * @description Record a count as it was taken; what it means comes back.
          */
-        post: operations["record_count_api_v1_counts_post"];
+        post: operations["record_count"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1024,7 +1028,7 @@ export interface paths {
          * Compare Counts
          * @description Whether a colony's infestation really rose between two of its counts.
          */
-        get: operations["compare_counts_api_v1_counts_compare_get"];
+        get: operations["compare_counts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1043,10 +1047,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Jar Ruler
+         * Rule Jar
          * @description What each number of mites would mean, so that the bench needs no signal while it counts.
          */
-        post: operations["jar_ruler_api_v1_counts_ruler_post"];
+        post: operations["rule_jar"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1061,15 +1065,15 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One Count
+         * Read Count
          * @description A count and what it means under the policy in force.
          */
-        get: operations["one_count_api_v1_counts__count_id__get"];
+        get: operations["read_count"];
         /**
          * Amend Count
          * @description Amend a count; the former version and the reason are kept.
          */
-        put: operations["amend_count_api_v1_counts__count_id__put"];
+        put: operations["amend_count"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1085,10 +1089,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Count History
+         * List Count Versions
          * @description Every version of a count, newest first.
          */
-        get: operations["count_history_api_v1_counts__count_id__history_get"];
+        get: operations["list_count_versions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1107,10 +1111,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Options
+         * List Treatment Options
          * @description Which treatments suit these colonies on a day, with every reason.
          */
-        post: operations["options_api_v1_courses_options_post"];
+        post: operations["list_treatment_options"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1125,10 +1129,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One Course
+         * Read Course
          * @description A course with its steps as they stand today.
          */
-        get: operations["one_course_api_v1_courses__course_id__get"];
+        get: operations["read_course"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1147,10 +1151,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Abandon
+         * Abandon Course
          * @description Abandon a course.
          */
-        post: operations["abandon_api_v1_courses__course_id__abandon_post"];
+        post: operations["abandon_course"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1170,7 +1174,7 @@ export interface paths {
          * Record Act
          * @description Record a step; everything behind it moves with the day it was done.
          */
-        post: operations["record_act_api_v1_courses__course_id__acts_post"];
+        post: operations["record_act"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1189,7 +1193,7 @@ export interface paths {
          * Amend Act
          * @description Amend what was recorded of a step; the dates behind it move.
          */
-        put: operations["amend_act_api_v1_courses__course_id__acts__act_id__put"];
+        put: operations["amend_act"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1205,10 +1209,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Falls
+         * Read Course Falls
          * @description What falls on boards while a course is at work, beside what should fall if it kills.
          */
-        get: operations["falls_api_v1_courses__course_id__falls_get"];
+        get: operations["read_course_falls"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1225,10 +1229,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Course History
+         * List Course Versions
          * @description Every version of a course, newest first.
          */
-        get: operations["course_history_api_v1_courses__course_id__history_get"];
+        get: operations["list_course_versions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1245,16 +1249,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Forecast Rows
+         * List Forecasts
          * @description What comes of every colony, a hundred at a time, and how far its computation has come.
          */
-        get: operations["forecast_rows_api_v1_forecasts_get"];
+        get: operations["list_forecasts"];
         put?: never;
         /**
-         * Ask Forecasts
+         * Request Forecasts
          * @description Ask for the forecasts of all colonies; they are computed in the background.
          */
-        post: operations["ask_forecasts_api_v1_forecasts_post"];
+        post: operations["request_forecasts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1272,7 +1276,7 @@ export interface paths {
          * List Frame Formats
          * @description The frame formats that a box may have.
          */
-        get: operations["list_frame_formats_api_v1_frame_formats_get"];
+        get: operations["list_frame_formats"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1294,7 +1298,7 @@ export interface paths {
          * Read Frame Line
          * @description Read a line of shorthand back: what was understood, and which stretches were not.
          */
-        post: operations["read_frame_line_api_v1_frame_lines_post"];
+        post: operations["read_frame_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1314,7 +1318,7 @@ export interface paths {
          * Move Frame
          * @description Move a frame, or bring a new one in; the frames that moved, where they are now.
          */
-        post: operations["move_frame_api_v1_frame_moves_post"];
+        post: operations["move_frame"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1331,10 +1335,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Invite
+         * Invite Member
          * @description Invite somebody; the answer carries the link's token, once.
          */
-        post: operations["invite_api_v1_invitations_post"];
+        post: operations["invite_member"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1355,7 +1359,7 @@ export interface paths {
          * Withdraw Invitation
          * @description Withdraw an open invitation.
          */
-        delete: operations["withdraw_invitation_api_v1_invitations__invitation_id__delete"];
+        delete: operations["withdraw_invitation"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1374,7 +1378,7 @@ export interface paths {
          * Renew Invitation
          * @description A new link for an open invitation; the former one opens nothing any more.
          */
-        post: operations["renew_invitation_api_v1_invitations__invitation_id__link_post"];
+        post: operations["renew_invitation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1391,10 +1395,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Join
+         * Join Association
          * @description Take an invitation up: set a name and a password, or prove the account that there is. Signs in.
          */
-        post: operations["join_api_v1_joining_post"];
+        post: operations["join_association"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1414,7 +1418,7 @@ export interface paths {
          * Open Invitation
          * @description What a link invites to. The token travels in the body, so that no log keeps it.
          */
-        post: operations["open_invitation_api_v1_joining_link_post"];
+        post: operations["open_invitation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1434,7 +1438,7 @@ export interface paths {
          * Add Keeper
          * @description Add a keeper.
          */
-        post: operations["add_keeper_api_v1_keepers_post"];
+        post: operations["add_keeper"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1449,10 +1453,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Members
+         * List Members
          * @description The people of the association and the open invitations.
          */
-        get: operations["all_members_api_v1_members_get"];
+        get: operations["list_members"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1473,7 +1477,7 @@ export interface paths {
          * Amend Member
          * @description Change a member's role, or end the membership.
          */
-        put: operations["amend_member_api_v1_members__membership_id__put"];
+        put: operations["amend_member"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1493,7 +1497,7 @@ export interface paths {
          * Amend Person
          * @description Change your name, units or theme.
          */
-        put: operations["amend_person_api_v1_person_put"];
+        put: operations["amend_person"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1513,7 +1517,7 @@ export interface paths {
          * Change Password
          * @description Change your password; every device is signed out.
          */
-        put: operations["change_password_api_v1_person_password_put"];
+        put: operations["change_password"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1532,27 +1536,7 @@ export interface paths {
          * Read Photo
          * @description A photo as JPEG.
          */
-        get: operations["read_photo_api_v1_photos__photo_id__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/places": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * All Places
-         * @description Every apiary with how its colonies stand and how old that knowledge is.
-         */
-        get: operations["all_places_api_v1_places_get"];
+        get: operations["read_photo"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1571,10 +1555,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Plan
+         * Plan Courses
          * @description Plan one option on several colonies; a colony that a rule holds back does not stop the others.
          */
-        post: operations["plan_api_v1_plans_post"];
+        post: operations["plan_courses"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1589,10 +1573,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One Plan
+         * Read Plan
          * @description All courses planned together.
          */
-        get: operations["one_plan_api_v1_plans__plan_id__get"];
+        get: operations["read_plan"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1609,15 +1593,15 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Policy
+         * Read Policy
          * @description The policy in force and the schools to choose from.
          */
-        get: operations["policy_api_v1_policy_get"];
+        get: operations["read_policy"];
         /**
-         * Set Policy
+         * Replace Policy
          * @description Put a new version of the policy in force; every counted colony is judged by it at once.
          */
-        put: operations["set_policy_api_v1_policy_put"];
+        put: operations["replace_policy"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1638,7 +1622,27 @@ export interface paths {
          * Preview Policy
          * @description What a draft would do to the colonies' levels today, and its levels through the coming year.
          */
-        post: operations["preview_policy_api_v1_policy_preview_post"];
+        post: operations["preview_policy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search
+         * @description Apiaries, colonies, keepers and queens that have every word in what people call them, the closest first.
+         */
+        get: operations["search"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1653,21 +1657,21 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Who Is Signed In
+         * Read Session
          * @description Who is signed in, if anyone.
          */
-        get: operations["who_is_signed_in_api_v1_session_get"];
+        get: operations["read_session"];
         put?: never;
         /**
          * Sign In
          * @description Sign in with e-mail address and password.
          */
-        post: operations["sign_in_api_v1_session_post"];
+        post: operations["sign_in"];
         /**
          * Sign Out
          * @description Sign out here.
          */
-        delete: operations["sign_out_api_v1_session_delete"];
+        delete: operations["sign_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1685,7 +1689,7 @@ export interface paths {
          * Switch Association
          * @description Go on in another association.
          */
-        put: operations["switch_association_api_v1_session_association_put"];
+        put: operations["switch_association"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1707,7 +1711,7 @@ export interface paths {
          * Sign Out Everywhere
          * @description Sign out on every device.
          */
-        delete: operations["sign_out_everywhere_api_v1_sessions_delete"];
+        delete: operations["sign_out_everywhere"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1724,7 +1728,7 @@ export interface paths {
          * List Signs
          * @description The signs that can be recorded on a comb.
          */
-        get: operations["list_signs_api_v1_signs_get"];
+        get: operations["list_signs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1744,7 +1748,7 @@ export interface paths {
          * Read Visit
          * @description A visit beside an earlier one: the last that looked at frames, or the one named.
          */
-        get: operations["read_visit_api_v1_visits__visit_id__get"];
+        get: operations["read_visit"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1765,7 +1769,7 @@ export interface paths {
          * Save After
          * @description Keep what was recorded of the colony after the last frame.
          */
-        put: operations["save_after_api_v1_visits__visit_id__after_put"];
+        put: operations["save_after"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1785,7 +1789,7 @@ export interface paths {
          * Save Before
          * @description Keep what was seen before opening.
          */
-        put: operations["save_before_api_v1_visits__visit_id__before_put"];
+        put: operations["save_before"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1806,7 +1810,7 @@ export interface paths {
          * Close Visit
          * @description Close a visit; from then on it is amended, not edited.
          */
-        post: operations["close_visit_api_v1_visits__visit_id__close_post"];
+        post: operations["close_visit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1826,7 +1830,7 @@ export interface paths {
          * Drop Visit
          * @description Drop a draft that was opened by mistake.
          */
-        post: operations["drop_visit_api_v1_visits__visit_id__drop_post"];
+        post: operations["drop_visit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1845,7 +1849,7 @@ export interface paths {
          * Save Frames
          * @description Keep what was seen in one slot or several, all or none.
          */
-        put: operations["save_frames_api_v1_visits__visit_id__frames_put"];
+        put: operations["save_frames"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1865,7 +1869,7 @@ export interface paths {
          * Add Photo
          * @description Keep a photo (JPEG or PNG) of a visit, of a frame or of a sign on it. Its place and camera are not kept.
          */
-        put: operations["add_photo_api_v1_visits__visit_id__photos__photo_id__put"];
+        put: operations["add_photo"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1884,7 +1888,7 @@ export interface paths {
          * Read Visit Sheet
          * @description The keeper's sheet of a visit, one page to print.
          */
-        get: operations["read_visit_sheet_api_v1_visits__visit_id__sheet_pdf_get"];
+        get: operations["read_visit_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1901,10 +1905,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Worklist
+         * Read Worklist
          * @description What is due, overdue, waiting for the weather or for its proof, across apiaries.
          */
-        get: operations["worklist_api_v1_worklist_get"];
+        get: operations["read_worklist"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7503,6 +7507,51 @@ export interface components {
             cv: number;
         };
         /**
+         * SearchHit
+         * @description A thing that was found. `id` is that of the page to open: a queen is found with her colony. `former` are labels
+         *     that a colony had before; a queen has her year and colour.
+         */
+        SearchHit: {
+            /** Apiary */
+            apiary: string | null;
+            /** Apiary Id */
+            apiary_id: string | null;
+            /** Colour */
+            colour: ("white" | "yellow" | "red" | "green" | "blue") | null;
+            /** Former */
+            former: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Living */
+            is_living: boolean;
+            /** Keeper */
+            keeper: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "apiary" | "colony" | "keeper" | "queen";
+            /** State */
+            state: ("alive" | "queenless" | "dead" | "merged" | "gone") | null;
+            /** Title */
+            title: string;
+            /** Year */
+            year: number | null;
+        };
+        /**
+         * SearchResult
+         * @description What was found for the words typed, the closest first; `more`: there is more of a kind than is shown.
+         */
+        SearchResult: {
+            /** Hits */
+            hits: components["schemas"]["SearchHit"][];
+            /** More */
+            more: boolean;
+        };
+        /**
          * SessionView
          * @description Who is signed in; `person` is null when nobody is. `today` is the day at the association's place, `now` the
          *     moment by the server's clock: devices whose clock is wrong set theirs by it.
@@ -8684,7 +8733,36 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    add_apiary_api_v1_apiaries_post: {
+    list_apiaries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacesView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_apiary: {
         parameters: {
             query?: never;
             header?: never;
@@ -8717,7 +8795,7 @@ export interface operations {
             };
         };
     };
-    one_apiary_api_v1_apiaries__apiary_id__get: {
+    read_apiary: {
         parameters: {
             query?: never;
             header?: never;
@@ -8748,7 +8826,7 @@ export interface operations {
             };
         };
     };
-    amend_apiary_api_v1_apiaries__apiary_id__put: {
+    amend_apiary: {
         parameters: {
             query?: never;
             header?: {
@@ -8786,7 +8864,7 @@ export interface operations {
             };
         };
     };
-    list_frames_in_store_api_v1_apiaries__apiary_id__frames_in_store_get: {
+    list_frames_in_store: {
         parameters: {
             query?: never;
             header?: never;
@@ -8817,7 +8895,7 @@ export interface operations {
             };
         };
     };
-    apiary_policy_api_v1_apiaries__apiary_id__policy_get: {
+    read_apiary_policy: {
         parameters: {
             query?: never;
             header?: never;
@@ -8848,7 +8926,7 @@ export interface operations {
             };
         };
     };
-    set_apiary_policy_api_v1_apiaries__apiary_id__policy_put: {
+    replace_apiary_policy: {
         parameters: {
             query?: never;
             header?: {
@@ -8886,7 +8964,7 @@ export interface operations {
             };
         };
     };
-    read_round_api_v1_apiaries__apiary_id__round_get: {
+    read_round: {
         parameters: {
             query?: never;
             header?: never;
@@ -8917,7 +8995,7 @@ export interface operations {
             };
         };
     };
-    plan_of_sampling_api_v1_apiaries__apiary_id__sampling_plan_get: {
+    plan_sampling: {
         parameters: {
             query?: {
                 half_width?: number;
@@ -8951,7 +9029,7 @@ export interface operations {
             };
         };
     };
-    board_picture_api_v1_board_pictures__picture_id__get: {
+    read_board_picture: {
         parameters: {
             query?: never;
             header?: never;
@@ -8982,7 +9060,7 @@ export interface operations {
             };
         };
     };
-    board_image_api_v1_board_pictures__picture_id__image_get: {
+    read_board_image: {
         parameters: {
             query?: never;
             header?: never;
@@ -9013,7 +9091,7 @@ export interface operations {
             };
         };
     };
-    boards_lying_api_v1_boards_get: {
+    list_boards: {
         parameters: {
             query: {
                 colony: string[];
@@ -9044,7 +9122,7 @@ export interface operations {
             };
         };
     };
-    place_board_api_v1_boards_post: {
+    place_board: {
         parameters: {
             query?: never;
             header?: never;
@@ -9077,7 +9155,7 @@ export interface operations {
             };
         };
     };
-    take_board_away_api_v1_boards__board_id__lifted_post: {
+    remove_board: {
         parameters: {
             query?: never;
             header?: never;
@@ -9110,7 +9188,7 @@ export interface operations {
             };
         };
     };
-    calculators_api_v1_calculators_get: {
+    list_calculators: {
         parameters: {
             query?: never;
             header?: never;
@@ -9139,7 +9217,7 @@ export interface operations {
             };
         };
     };
-    board_fall_api_v1_calculators_board_fall_post: {
+    calculate_board_fall: {
         parameters: {
             query?: never;
             header?: never;
@@ -9174,7 +9252,7 @@ export interface operations {
             };
         };
     };
-    brood_calendar_api_v1_calculators_brood_calendar_post: {
+    calculate_brood_calendar: {
         parameters: {
             query?: never;
             header?: never;
@@ -9209,7 +9287,7 @@ export interface operations {
             };
         };
     };
-    clearance_api_v1_calculators_clearance_post: {
+    calculate_clearance: {
         parameters: {
             query?: never;
             header?: never;
@@ -9244,7 +9322,7 @@ export interface operations {
             };
         };
     };
-    course_api_v1_calculators_course_post: {
+    calculate_course: {
         parameters: {
             query?: never;
             header?: never;
@@ -9279,7 +9357,7 @@ export interface operations {
             };
         };
     };
-    detection_sample_api_v1_calculators_detection_sample_post: {
+    calculate_detection_sample: {
         parameters: {
             query?: never;
             header?: never;
@@ -9314,7 +9392,7 @@ export interface operations {
             };
         };
     };
-    dose_api_v1_calculators_dose_post: {
+    calculate_dose: {
         parameters: {
             query?: never;
             header?: never;
@@ -9349,7 +9427,7 @@ export interface operations {
             };
         };
     };
-    eligibility_api_v1_calculators_eligibility_post: {
+    calculate_eligibility: {
         parameters: {
             query?: never;
             header?: never;
@@ -9384,7 +9462,7 @@ export interface operations {
             };
         };
     };
-    forecast_api_v1_calculators_forecast_post: {
+    calculate_forecast: {
         parameters: {
             query?: never;
             header?: never;
@@ -9419,7 +9497,7 @@ export interface operations {
             };
         };
     };
-    growth_api_v1_calculators_growth_post: {
+    calculate_growth: {
         parameters: {
             query?: never;
             header?: never;
@@ -9454,7 +9532,7 @@ export interface operations {
             };
         };
     };
-    henderson_tilton_api_v1_calculators_henderson_tilton_post: {
+    calculate_henderson_tilton: {
         parameters: {
             query?: never;
             header?: never;
@@ -9489,7 +9567,7 @@ export interface operations {
             };
         };
     };
-    oxalic_batch_api_v1_calculators_oxalic_batch_post: {
+    calculate_oxalic_batch: {
         parameters: {
             query?: never;
             header?: never;
@@ -9524,7 +9602,7 @@ export interface operations {
             };
         };
     };
-    oxalic_solution_api_v1_calculators_oxalic_solution_post: {
+    calculate_oxalic_solution: {
         parameters: {
             query?: never;
             header?: never;
@@ -9559,7 +9637,7 @@ export interface operations {
             };
         };
     };
-    p_over_api_v1_calculators_p_over_post: {
+    calculate_p_over: {
         parameters: {
             query?: never;
             header?: never;
@@ -9594,7 +9672,7 @@ export interface operations {
             };
         };
     };
-    phase_threshold_api_v1_calculators_phase_threshold_post: {
+    calculate_phase_threshold: {
         parameters: {
             query?: never;
             header?: never;
@@ -9629,7 +9707,7 @@ export interface operations {
             };
         };
     };
-    rate_interval_api_v1_calculators_rate_interval_post: {
+    calculate_rate_interval: {
         parameters: {
             query?: never;
             header?: never;
@@ -9664,7 +9742,7 @@ export interface operations {
             };
         };
     };
-    removal_api_v1_calculators_removal_post: {
+    calculate_removal: {
         parameters: {
             query?: never;
             header?: never;
@@ -9699,7 +9777,7 @@ export interface operations {
             };
         };
     };
-    add_colony_api_v1_colonies_post: {
+    add_colony: {
         parameters: {
             query?: never;
             header?: never;
@@ -9732,7 +9810,7 @@ export interface operations {
             };
         };
     };
-    read_colony_api_v1_colonies__colony_id__get: {
+    read_colony: {
         parameters: {
             query?: never;
             header?: never;
@@ -9763,7 +9841,7 @@ export interface operations {
             };
         };
     };
-    amend_colony_api_v1_colonies__colony_id__put: {
+    amend_colony: {
         parameters: {
             query?: never;
             header?: {
@@ -9801,7 +9879,7 @@ export interface operations {
             };
         };
     };
-    add_board_picture_api_v1_colonies__colony_id__board_pictures__picture_id__put: {
+    add_board_picture: {
         parameters: {
             query: {
                 width_mm: number;
@@ -9842,7 +9920,7 @@ export interface operations {
             };
         };
     };
-    colony_forecast_api_v1_colonies__colony_id__forecast_get: {
+    read_forecast: {
         parameters: {
             query?: never;
             header?: never;
@@ -9873,7 +9951,7 @@ export interface operations {
             };
         };
     };
-    compare_futures_api_v1_colonies__colony_id__forecast_post: {
+    compare_scenarios: {
         parameters: {
             query?: never;
             header?: never;
@@ -9908,7 +9986,7 @@ export interface operations {
             };
         };
     };
-    list_frame_moves_api_v1_colonies__colony_id__frame_moves_get: {
+    list_frame_moves: {
         parameters: {
             query?: never;
             header?: never;
@@ -9939,7 +10017,7 @@ export interface operations {
             };
         };
     };
-    amend_hive_api_v1_colonies__colony_id__hive_put: {
+    amend_hive: {
         parameters: {
             query?: never;
             header?: {
@@ -9977,7 +10055,7 @@ export interface operations {
             };
         };
     };
-    hold_colony_api_v1_colonies__colony_id__hold_post: {
+    hold_colony: {
         parameters: {
             query?: never;
             header?: never;
@@ -10010,7 +10088,7 @@ export interface operations {
             };
         };
     };
-    lift_hold_api_v1_colonies__colony_id__hold_lift_post: {
+    lift_hold: {
         parameters: {
             query?: never;
             header?: never;
@@ -10043,7 +10121,7 @@ export interface operations {
             };
         };
     };
-    merge_colony_api_v1_colonies__colony_id__merge_post: {
+    merge_colony: {
         parameters: {
             query?: never;
             header?: {
@@ -10081,7 +10159,7 @@ export interface operations {
             };
         };
     };
-    record_visit_api_v1_colonies__colony_id__past_visits_post: {
+    record_visit: {
         parameters: {
             query?: never;
             header?: never;
@@ -10116,7 +10194,7 @@ export interface operations {
             };
         };
     };
-    move_colony_api_v1_colonies__colony_id__place_put: {
+    move_colony: {
         parameters: {
             query?: never;
             header?: {
@@ -10154,7 +10232,7 @@ export interface operations {
             };
         };
     };
-    amend_queen_api_v1_colonies__colony_id__queen_put: {
+    amend_queen: {
         parameters: {
             query?: never;
             header?: {
@@ -10192,7 +10270,7 @@ export interface operations {
             };
         };
     };
-    add_queen_api_v1_colonies__colony_id__queens_post: {
+    add_queen: {
         parameters: {
             query?: never;
             header?: never;
@@ -10227,7 +10305,7 @@ export interface operations {
             };
         };
     };
-    open_visit_api_v1_colonies__colony_id__visits_post: {
+    open_visit: {
         parameters: {
             query?: never;
             header?: never;
@@ -10262,7 +10340,7 @@ export interface operations {
             };
         };
     };
-    count_weeks_api_v1_count_weeks_get: {
+    list_count_weeks: {
         parameters: {
             query?: never;
             header?: never;
@@ -10291,7 +10369,7 @@ export interface operations {
             };
         };
     };
-    open_count_week_api_v1_count_weeks_post: {
+    open_count_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -10324,7 +10402,7 @@ export interface operations {
             };
         };
     };
-    one_count_week_api_v1_count_weeks__week_id__get: {
+    read_count_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -10355,7 +10433,7 @@ export interface operations {
             };
         };
     };
-    amend_count_week_api_v1_count_weeks__week_id__put: {
+    amend_count_week: {
         parameters: {
             query?: never;
             header?: {
@@ -10393,7 +10471,7 @@ export interface operations {
             };
         };
     };
-    week_cells_api_v1_count_weeks__week_id__cells_geojson_get: {
+    export_count_week_cells: {
         parameters: {
             query?: never;
             header?: never;
@@ -10424,7 +10502,7 @@ export interface operations {
             };
         };
     };
-    week_counts_csv_api_v1_count_weeks__week_id__counts_csv_get: {
+    export_count_week_counts: {
         parameters: {
             query?: never;
             header?: never;
@@ -10455,7 +10533,7 @@ export interface operations {
             };
         };
     };
-    import_counts_api_v1_count_weeks__week_id__import_post: {
+    import_counts: {
         parameters: {
             query?: {
                 take?: boolean;
@@ -10492,7 +10570,7 @@ export interface operations {
             };
         };
     };
-    remind_api_v1_count_weeks__week_id__reminders_post: {
+    remind_keepers: {
         parameters: {
             query?: never;
             header?: never;
@@ -10523,7 +10601,7 @@ export interface operations {
             };
         };
     };
-    week_report_api_v1_count_weeks__week_id__report_pdf_get: {
+    export_count_week_report: {
         parameters: {
             query?: never;
             header?: never;
@@ -10554,7 +10632,7 @@ export interface operations {
             };
         };
     };
-    record_count_api_v1_counts_post: {
+    record_count: {
         parameters: {
             query?: never;
             header?: never;
@@ -10587,7 +10665,7 @@ export interface operations {
             };
         };
     };
-    compare_counts_api_v1_counts_compare_get: {
+    compare_counts: {
         parameters: {
             query: {
                 first: string;
@@ -10619,7 +10697,7 @@ export interface operations {
             };
         };
     };
-    jar_ruler_api_v1_counts_ruler_post: {
+    rule_jar: {
         parameters: {
             query?: never;
             header?: never;
@@ -10652,7 +10730,7 @@ export interface operations {
             };
         };
     };
-    one_count_api_v1_counts__count_id__get: {
+    read_count: {
         parameters: {
             query?: never;
             header?: never;
@@ -10683,7 +10761,7 @@ export interface operations {
             };
         };
     };
-    amend_count_api_v1_counts__count_id__put: {
+    amend_count: {
         parameters: {
             query?: never;
             header?: {
@@ -10721,7 +10799,7 @@ export interface operations {
             };
         };
     };
-    count_history_api_v1_counts__count_id__history_get: {
+    list_count_versions: {
         parameters: {
             query?: never;
             header?: never;
@@ -10752,7 +10830,7 @@ export interface operations {
             };
         };
     };
-    options_api_v1_courses_options_post: {
+    list_treatment_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -10785,7 +10863,7 @@ export interface operations {
             };
         };
     };
-    one_course_api_v1_courses__course_id__get: {
+    read_course: {
         parameters: {
             query?: never;
             header?: never;
@@ -10816,7 +10894,7 @@ export interface operations {
             };
         };
     };
-    abandon_api_v1_courses__course_id__abandon_post: {
+    abandon_course: {
         parameters: {
             query?: never;
             header?: never;
@@ -10851,7 +10929,7 @@ export interface operations {
             };
         };
     };
-    record_act_api_v1_courses__course_id__acts_post: {
+    record_act: {
         parameters: {
             query?: never;
             header?: never;
@@ -10886,7 +10964,7 @@ export interface operations {
             };
         };
     };
-    amend_act_api_v1_courses__course_id__acts__act_id__put: {
+    amend_act: {
         parameters: {
             query?: never;
             header?: {
@@ -10925,7 +11003,7 @@ export interface operations {
             };
         };
     };
-    falls_api_v1_courses__course_id__falls_get: {
+    read_course_falls: {
         parameters: {
             query?: never;
             header?: never;
@@ -10956,7 +11034,7 @@ export interface operations {
             };
         };
     };
-    course_history_api_v1_courses__course_id__history_get: {
+    list_course_versions: {
         parameters: {
             query?: never;
             header?: never;
@@ -10987,7 +11065,7 @@ export interface operations {
             };
         };
     };
-    forecast_rows_api_v1_forecasts_get: {
+    list_forecasts: {
         parameters: {
             query?: {
                 skip?: number;
@@ -11018,7 +11096,7 @@ export interface operations {
             };
         };
     };
-    ask_forecasts_api_v1_forecasts_post: {
+    request_forecasts: {
         parameters: {
             query?: never;
             header?: never;
@@ -11051,7 +11129,7 @@ export interface operations {
             };
         };
     };
-    list_frame_formats_api_v1_frame_formats_get: {
+    list_frame_formats: {
         parameters: {
             query?: never;
             header?: never;
@@ -11080,7 +11158,7 @@ export interface operations {
             };
         };
     };
-    read_frame_line_api_v1_frame_lines_post: {
+    read_frame_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -11113,7 +11191,7 @@ export interface operations {
             };
         };
     };
-    move_frame_api_v1_frame_moves_post: {
+    move_frame: {
         parameters: {
             query?: never;
             header?: never;
@@ -11146,7 +11224,7 @@ export interface operations {
             };
         };
     };
-    invite_api_v1_invitations_post: {
+    invite_member: {
         parameters: {
             query?: never;
             header?: never;
@@ -11179,7 +11257,7 @@ export interface operations {
             };
         };
     };
-    withdraw_invitation_api_v1_invitations__invitation_id__delete: {
+    withdraw_invitation: {
         parameters: {
             query?: never;
             header?: never;
@@ -11208,7 +11286,7 @@ export interface operations {
             };
         };
     };
-    renew_invitation_api_v1_invitations__invitation_id__link_post: {
+    renew_invitation: {
         parameters: {
             query?: never;
             header?: never;
@@ -11239,7 +11317,7 @@ export interface operations {
             };
         };
     };
-    join_api_v1_joining_post: {
+    join_association: {
         parameters: {
             query?: never;
             header?: never;
@@ -11272,7 +11350,7 @@ export interface operations {
             };
         };
     };
-    open_invitation_api_v1_joining_link_post: {
+    open_invitation: {
         parameters: {
             query?: never;
             header?: never;
@@ -11305,7 +11383,7 @@ export interface operations {
             };
         };
     };
-    add_keeper_api_v1_keepers_post: {
+    add_keeper: {
         parameters: {
             query?: never;
             header?: never;
@@ -11338,7 +11416,7 @@ export interface operations {
             };
         };
     };
-    all_members_api_v1_members_get: {
+    list_members: {
         parameters: {
             query?: never;
             header?: never;
@@ -11367,7 +11445,7 @@ export interface operations {
             };
         };
     };
-    amend_member_api_v1_members__membership_id__put: {
+    amend_member: {
         parameters: {
             query?: never;
             header?: {
@@ -11405,7 +11483,7 @@ export interface operations {
             };
         };
     };
-    amend_person_api_v1_person_put: {
+    amend_person: {
         parameters: {
             query?: never;
             header?: never;
@@ -11438,7 +11516,7 @@ export interface operations {
             };
         };
     };
-    change_password_api_v1_person_password_put: {
+    change_password: {
         parameters: {
             query?: never;
             header?: never;
@@ -11469,7 +11547,7 @@ export interface operations {
             };
         };
     };
-    read_photo_api_v1_photos__photo_id__get: {
+    read_photo: {
         parameters: {
             query?: {
                 small?: boolean;
@@ -11502,36 +11580,7 @@ export interface operations {
             };
         };
     };
-    all_places_api_v1_places_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlacesView"];
-                };
-            };
-            /** @description A problem document */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    plan_api_v1_plans_post: {
+    plan_courses: {
         parameters: {
             query?: never;
             header?: never;
@@ -11564,7 +11613,7 @@ export interface operations {
             };
         };
     };
-    one_plan_api_v1_plans__plan_id__get: {
+    read_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -11595,7 +11644,7 @@ export interface operations {
             };
         };
     };
-    policy_api_v1_policy_get: {
+    read_policy: {
         parameters: {
             query?: never;
             header?: never;
@@ -11624,7 +11673,7 @@ export interface operations {
             };
         };
     };
-    set_policy_api_v1_policy_put: {
+    replace_policy: {
         parameters: {
             query?: never;
             header?: {
@@ -11660,7 +11709,7 @@ export interface operations {
             };
         };
     };
-    preview_policy_api_v1_policy_preview_post: {
+    preview_policy: {
         parameters: {
             query?: never;
             header?: never;
@@ -11693,7 +11742,38 @@ export interface operations {
             };
         };
     };
-    who_is_signed_in_api_v1_session_get: {
+    search: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchResult"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -11722,7 +11802,7 @@ export interface operations {
             };
         };
     };
-    sign_in_api_v1_session_post: {
+    sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -11755,7 +11835,7 @@ export interface operations {
             };
         };
     };
-    sign_out_api_v1_session_delete: {
+    sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -11782,7 +11862,7 @@ export interface operations {
             };
         };
     };
-    switch_association_api_v1_session_association_put: {
+    switch_association: {
         parameters: {
             query?: never;
             header?: never;
@@ -11815,7 +11895,7 @@ export interface operations {
             };
         };
     };
-    sign_out_everywhere_api_v1_sessions_delete: {
+    sign_out_everywhere: {
         parameters: {
             query?: never;
             header?: never;
@@ -11842,7 +11922,7 @@ export interface operations {
             };
         };
     };
-    list_signs_api_v1_signs_get: {
+    list_signs: {
         parameters: {
             query?: never;
             header?: never;
@@ -11871,7 +11951,7 @@ export interface operations {
             };
         };
     };
-    read_visit_api_v1_visits__visit_id__get: {
+    read_visit: {
         parameters: {
             query?: {
                 compare_with?: string | null;
@@ -11904,7 +11984,7 @@ export interface operations {
             };
         };
     };
-    save_after_api_v1_visits__visit_id__after_put: {
+    save_after: {
         parameters: {
             query?: never;
             header?: never;
@@ -11939,7 +12019,7 @@ export interface operations {
             };
         };
     };
-    save_before_api_v1_visits__visit_id__before_put: {
+    save_before: {
         parameters: {
             query?: never;
             header?: never;
@@ -11974,7 +12054,7 @@ export interface operations {
             };
         };
     };
-    close_visit_api_v1_visits__visit_id__close_post: {
+    close_visit: {
         parameters: {
             query?: never;
             header?: never;
@@ -12005,7 +12085,7 @@ export interface operations {
             };
         };
     };
-    drop_visit_api_v1_visits__visit_id__drop_post: {
+    drop_visit: {
         parameters: {
             query?: never;
             header?: never;
@@ -12034,7 +12114,7 @@ export interface operations {
             };
         };
     };
-    save_frames_api_v1_visits__visit_id__frames_put: {
+    save_frames: {
         parameters: {
             query?: never;
             header?: never;
@@ -12069,7 +12149,7 @@ export interface operations {
             };
         };
     };
-    add_photo_api_v1_visits__visit_id__photos__photo_id__put: {
+    add_photo: {
         parameters: {
             query?: {
                 box_id?: string | null;
@@ -12111,7 +12191,7 @@ export interface operations {
             };
         };
     };
-    read_visit_sheet_api_v1_visits__visit_id__sheet_pdf_get: {
+    read_visit_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -12142,7 +12222,7 @@ export interface operations {
             };
         };
     };
-    worklist_api_v1_worklist_get: {
+    read_worklist: {
         parameters: {
             query?: never;
             header?: never;

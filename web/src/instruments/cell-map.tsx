@@ -9,32 +9,77 @@ import type { MapData } from "./island-map";
 
 type Cell = Schemas["CellLine"];
 const HEIGHT = 420;
-const FILL: Record<string, string> = { clear: "var(--clear-wash)", watch: "var(--watch-wash)", act: "var(--act-wash)", urgent: "var(--act-wash)" };
+const FILL: Record<string, string> = {
+  clear: "var(--clear-wash)",
+  watch: "var(--watch-wash)",
+  act: "var(--act-wash)",
+  urgent: "var(--act-wash)",
+};
 
-export function CellMap({ land, cells, chosen, onChoose }: { land: MapData | null; cells: Cell[]; chosen: string | null; onChoose: (id: string) => void }) {
+export function CellMap({
+  land,
+  cells,
+  chosen,
+  onChoose,
+}: {
+  land: MapData | null;
+  cells: Cell[];
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}) {
   const [ref, width] = useWidth<HTMLDivElement>(560);
   const near = useMemo(() => {
     const first = cells[0];
-    return (land?.features ?? []).filter((feature) => first === undefined || Math.abs(geoCentroid(feature)[1] - first.south) < 1);
+    return (land?.features ?? []).filter(
+      (feature) => first === undefined || Math.abs(geoCentroid(feature)[1] - first.south) < 1,
+    );
   }, [land, cells]);
   const projection = useMemo(() => {
-    const corners: GeoJSON.Feature = { type: "Feature", properties: {}, geometry: { type: "MultiPoint", coordinates: cells.flatMap((cell) => [[cell.west, cell.south], [cell.east, cell.north]]) } };
+    const corners: GeoJSON.Feature = {
+      type: "Feature",
+      properties: {},
+      geometry: {
+        type: "MultiPoint",
+        coordinates: cells.flatMap((cell) => [
+          [cell.west, cell.south],
+          [cell.east, cell.north],
+        ]),
+      },
+    };
     const coast = near.filter((feature) => feature.properties.kind === "coast");
-    return geoMercator().fitExtent([[12, 12], [width - 12, HEIGHT - 12]], { type: "FeatureCollection", features: [...coast, corners] });
+    return geoMercator().fitExtent(
+      [
+        [12, 12],
+        [width - 12, HEIGHT - 12],
+      ],
+      { type: "FeatureCollection", features: [...coast, corners] },
+    );
   }, [near, cells, width]);
   const path = geoPath(projection);
   return (
     <div ref={ref} className="relative overflow-hidden border border-line bg-paper" style={{ height: HEIGHT }}>
       <svg width={width} height={HEIGHT} aria-hidden="true" className="block">
         <defs>
-          <pattern id="cell-few" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V8" stroke="var(--ink-3)" strokeWidth="1.4" /></pattern>
+          <pattern id="cell-few" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path d="M0 0V8" stroke="var(--ink-3)" strokeWidth="1.4" />
+          </pattern>
         </defs>
-        {near.filter((feature) => feature.properties.kind === "coast").map((feature, index) => <path key={index} d={path(feature) ?? ""} fill="var(--sheet)" stroke="var(--ink-2)" strokeWidth="1.4" />)}
+        {near
+          .filter((feature) => feature.properties.kind === "coast")
+          .map((feature, index) => (
+            <path key={index} d={path(feature) ?? ""} fill="var(--sheet)" stroke="var(--ink-2)" strokeWidth="1.4" />
+          ))}
         {cells.map((cell) => {
           const box = corners(cell, projection);
           return (
             <g key={cell.id}>
-              <rect {...box} fill={cell.level ? FILL[cell.level] : "var(--line)"} opacity="0.85" stroke={cell.id === chosen ? "var(--ink)" : "var(--ink-3)"} strokeWidth={cell.id === chosen ? 3 : 1} />
+              <rect
+                {...box}
+                fill={cell.level ? FILL[cell.level] : "var(--line)"}
+                opacity="0.85"
+                stroke={cell.id === chosen ? "var(--ink)" : "var(--ink-3)"}
+                strokeWidth={cell.id === chosen ? 3 : 1}
+              />
               {cell.few && <rect {...box} fill="url(#cell-few)" opacity="0.5" />}
             </g>
           );
@@ -45,10 +90,14 @@ export function CellMap({ land, cells, chosen, onChoose }: { land: MapData | nul
         const told = cell.level ? `${cell.over} of ${cell.counted} over` : "no counts";
         return (
           <button
-            key={cell.id} data-mark type="button" aria-pressed={cell.id === chosen} onClick={() => onChoose(cell.id)}
+            key={cell.id}
+            data-mark
+            type="button"
+            aria-pressed={cell.id === chosen}
+            onClick={() => onChoose(cell.id)}
             aria-label={`${told}${cell.level ? `: ${levelWord(cell.level, null)}` : ""}; ${cell.counted} of ${cell.colonies} colonies of the cell counted`}
-            className="absolute flex flex-col items-center justify-center gap-0.5 text-sm font-semibold" style={{ left: box.x, top: box.y, width: box.width, height: box.height }}
-          >
+            className="absolute flex flex-col items-center justify-center gap-0.5 text-sm font-semibold"
+            style={{ left: box.x, top: box.y, width: box.width, height: box.height }}>
             {cell.level ? <LevelMark level={cell.level} size={18} /> : null}
             <span>{told}</span>
           </button>

@@ -19,7 +19,10 @@ export function ForecastStrip({
   onChoose?: (day: string) => void;
 }) {
   return (
-    <ol className="grid auto-cols-[minmax(4.4rem,1fr)] grid-flow-col overflow-x-auto border border-line" tabIndex={0} aria-label="Forecast">
+    <ol
+      className="grid auto-cols-[minmax(4.4rem,1fr)] grid-flow-col overflow-x-auto border border-line"
+      tabIndex={0}
+      aria-label="Forecast">
       {days.map((day) => {
         const hot = limits?.max != null && day.tmax_c > limits.max;
         const cold = limits?.min != null && day.tmax_c < limits.min;
@@ -35,7 +38,9 @@ export function ForecastStrip({
               {temperature(day.tmax_c, units)}
             </span>
             <span className="block text-sm">{day.rain_mm > 0 ? `${day.rain_mm} mm` : "dry"}</span>
-            <span className="block text-xs font-bold">{hot ? "too hot" : cold ? "too cold" : wet ? "rain" : "\u00a0"}</span>
+            <span className="block text-xs font-bold">
+              {hot ? "too hot" : cold ? "too cold" : wet ? "rain" : "\u00a0"}
+            </span>
           </>
         );
         const look = `h-full w-full border-r border-line px-1.5 py-2 text-center ${selected ? "bg-ink text-sheet" : "bg-sheet text-ink"}`;

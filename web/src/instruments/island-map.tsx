@@ -32,7 +32,9 @@ export function IslandMap({
   // One file holds every island; the one on which the apiaries lie is drawn.
   const near = useMemo(() => {
     const here = apiaries[0];
-    return (land?.features ?? []).filter((feature) => here === undefined || Math.abs(geoCentroid(feature)[1] - here.latitude) < 1);
+    return (land?.features ?? []).filter(
+      (feature) => here === undefined || Math.abs(geoCentroid(feature)[1] - here.latitude) < 1,
+    );
   }, [land, apiaries]);
   const projection = useMemo(() => {
     const points: GeoJSON.Feature = {
@@ -43,7 +45,13 @@ export function IslandMap({
     const coast = near.filter((feature) => feature.properties.kind === "coast");
     const frame = { type: "FeatureCollection" as const, features: coast.length ? [...coast, points] : [points] };
     const edge = width >= 560 ? 24 : 8;
-    return geoMercator().fitExtent([[edge, edge], [width - edge, HEIGHT - edge]], frame);
+    return geoMercator().fitExtent(
+      [
+        [edge, edge],
+        [width - edge, HEIGHT - edge],
+      ],
+      frame,
+    );
   }, [near, apiaries, width]);
   const path = geoPath(projection);
   const draw = (kind: string) => near.filter((feature) => feature.properties.kind === kind);
@@ -58,7 +66,13 @@ export function IslandMap({
           <path key={index} d={path(feature) ?? ""} fill="var(--clear-wash)" />
         ))}
         {draw("water").map((feature, index) => (
-          <path key={index} d={path(feature) ?? ""} fill="var(--course-wash)" stroke="var(--course)" strokeWidth="0.7" />
+          <path
+            key={index}
+            d={path(feature) ?? ""}
+            fill="var(--course-wash)"
+            stroke="var(--course)"
+            strokeWidth="0.7"
+          />
         ))}
         {draw("road").map((feature, index) => (
           <path key={index} d={path(feature) ?? ""} fill="none" stroke="var(--line-2)" strokeWidth="1.2" />
@@ -87,8 +101,7 @@ export function IslandMap({
             aria-pressed={chosen === apiary.id}
             onClick={() => onChoose(apiary.id)}
             className={`absolute flex -translate-y-1/2 items-center justify-center gap-1 rounded-[2px] text-sm font-semibold ${named ? "min-h-8 px-1" : "h-6 w-6"} ${right ? "" : "-translate-x-full flex-row-reverse"} ${chosen === apiary.id ? "z-10 bg-ink text-sheet" : "map-name text-ink hover:bg-sheet"}`}
-            style={{ left: point[0] + (right ? -12 : 12), top: point[1] }}
-          >
+            style={{ left: point[0] + (right ? -12 : 12), top: point[1] }}>
             <span className={chosen === apiary.id ? "bg-sheet p-px" : ""}>
               <LevelMark level={level} size={16} />
             </span>

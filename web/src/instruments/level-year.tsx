@@ -17,7 +17,17 @@ const HEIGHT = 170;
 const LEFT = 34;
 const FOOT = 46;
 
-export function LevelYear({ phases, first, last, width }: { phases: Band[]; first: string; last: string; width: number }) {
+export function LevelYear({
+  phases,
+  first,
+  last,
+  width,
+}: {
+  phases: Band[];
+  first: string;
+  last: string;
+  width: number;
+}) {
   const top = Math.max(0.5, ...phases.map((band) => band.urgent)) * 1.15;
   const span: Span = { first, last: addDays(last, 1), today: first, width: width - LEFT - 62 };
   const x = (day: string) => LEFT + xOf(span, day);
@@ -27,12 +37,25 @@ export function LevelYear({ phases, first, last, width }: { phases: Band[]; firs
   const end = phases[phases.length - 1];
   return (
     <figure>
-      <svg width={width} height={HEIGHT + FOOT} className="block" role="img" aria-label={`Levels through the year: ${phases.map(sayBand).join("; ")}`}>
+      <svg
+        width={width}
+        height={HEIGHT + FOOT}
+        className="block"
+        role="img"
+        aria-label={`Levels through the year: ${phases.map(sayBand).join("; ")}`}>
         {phases.map((band) => (
           <g key={band.first}>
-            <rect x={x(band.first)} y="0" width={Math.max(0, x(addDays(band.last, 1)) - x(band.first))} height={HEIGHT} fill={BAND_FILL[band.phase]} />
+            <rect
+              x={x(band.first)}
+              y="0"
+              width={Math.max(0, x(addDays(band.last, 1)) - x(band.first))}
+              height={HEIGHT}
+              fill={BAND_FILL[band.phase]}
+            />
             {x(band.last) - x(band.first) > PHASE[band.phase].length * 7.4 && (
-              <text x={x(band.first) + 5} y={HEIGHT + 38} fontSize="14" fill="var(--ink-2)">{PHASE[band.phase]}</text>
+              <text x={x(band.first) + 5} y={HEIGHT + 38} fontSize="14" fill="var(--ink-2)">
+                {PHASE[band.phase]}
+              </text>
             )}
             <path d={`M${x(band.first)} ${HEIGHT + 22}v${FOOT - 26}`} stroke="var(--line-2)" />
           </g>
@@ -40,23 +63,47 @@ export function LevelYear({ phases, first, last, width }: { phases: Band[]; firs
         {ticks.map((tick) => (
           <g key={tick}>
             <path d={`M${LEFT} ${y(tick)}H${LEFT + span.width}`} stroke="var(--line)" />
-            <text x={LEFT - 7} y={y(tick) + 5} textAnchor="end" fontSize="14" fill="var(--ink-2)">{tick}</text>
+            <text x={LEFT - 7} y={y(tick) + 5} textAnchor="end" fontSize="14" fill="var(--ink-2)">
+              {tick}
+            </text>
           </g>
         ))}
         {LINES.map(([level, colour, thick]) => (
           <path
-            key={level} fill="none" stroke={colour} strokeWidth={thick} strokeDasharray={level === "watch" ? "2 4" : undefined}
-            d={phases.map((band, index) => `${index === 0 ? "M" : "L"}${x(band.first)} ${y(band[level])}L${x(addDays(band.last, 1))} ${y(band[level])}`).join("")}
+            key={level}
+            fill="none"
+            stroke={colour}
+            strokeWidth={thick}
+            strokeDasharray={level === "watch" ? "2 4" : undefined}
+            d={phases
+              .map(
+                (band, index) =>
+                  `${index === 0 ? "M" : "L"}${x(band.first)} ${y(band[level])}L${x(addDays(band.last, 1))} ${y(band[level])}`,
+              )
+              .join("")}
           />
         ))}
-        {end && LINES.map(([level, colour]) => (
-          <text key={level} x={LEFT + span.width + 6} y={y(end[level]) + 5} fontSize="14" fontWeight={level === "act" ? 700 : 400} fill={colour}>{level}</text>
-        ))}
+        {end &&
+          LINES.map(([level, colour]) => (
+            <text
+              key={level}
+              x={LEFT + span.width + 6}
+              y={y(end[level]) + 5}
+              fontSize="14"
+              fontWeight={level === "act" ? 700 : 400}
+              fill={colour}>
+              {level}
+            </text>
+          ))}
         {months(first, last).map((month) => (
-          <text key={month} x={x(month) + 3} y={HEIGHT + 17} fontSize="14" fill="var(--ink-2)">{monthName(month).slice(0, 3)}</text>
+          <text key={month} x={x(month) + 3} y={HEIGHT + 17} fontSize="14" fill="var(--ink-2)">
+            {monthName(month).slice(0, 3)}
+          </text>
         ))}
       </svg>
-      {phases.some((band) => band.phase === "pre_winter") && <figcaption className="text-sm text-ink-2">Red ground: {PHASE.pre_winter}.</figcaption>}
+      {phases.some((band) => band.phase === "pre_winter") && (
+        <figcaption className="text-sm text-ink-2">Red ground: {PHASE.pre_winter}.</figcaption>
+      )}
     </figure>
   );
 }

@@ -8,7 +8,17 @@ import { FALL_TICKS, FALL_TOP, RATE_TICKS, RATE_TOP, rateShare } from "./scale";
 export type RuleReading = { median: number; low: number; high: number };
 export type RuleLevels = { watch: number; act: number; urgent: number };
 
-export function RateRule({ levels, reading, label, falls = false }: { levels: RuleLevels; reading: RuleReading | null; label?: string; falls?: boolean }) {
+export function RateRule({
+  levels,
+  reading,
+  label,
+  falls = false,
+}: {
+  levels: RuleLevels;
+  reading: RuleReading | null;
+  label?: string;
+  falls?: boolean;
+}) {
   const top = falls ? FALL_TOP : RATE_TOP;
   const unit = falls ? "mites a day" : "mites per 100 bees";
   const percent = (value: number) => `${(100 * rateShare(value, top)).toFixed(2)}%`;
@@ -21,8 +31,7 @@ export function RateRule({ levels, reading, label, falls = false }: { levels: Ru
       <div className="relative h-6">
         <span
           className="absolute bottom-0 flex items-end text-sm font-bold text-act"
-          style={{ left: percent(levels.act) }}
-        >
+          style={{ left: percent(levels.act) }}>
           <span className="mr-1.5 block h-5 w-0.5 bg-act" />
           <span className="whitespace-nowrap leading-5">act at {levels.act}</span>
         </span>
@@ -41,7 +50,10 @@ export function RateRule({ levels, reading, label, falls = false }: { levels: Ru
           </>
         )}
         <div className="absolute inset-y-0 w-0.5 bg-act" style={{ left: percent(levels.act) }} />
-        <div className="absolute inset-y-2 w-px border-l border-dashed border-act" style={{ left: percent(levels.urgent) }} />
+        <div
+          className="absolute inset-y-2 w-px border-l border-dashed border-act"
+          style={{ left: percent(levels.urgent) }}
+        />
         {reading !== null && (
           <>
             <div
@@ -49,7 +61,12 @@ export function RateRule({ levels, reading, label, falls = false }: { levels: Ru
               style={{ left: percent(reading.low), right: `calc(100% - ${percent(reading.high)})` }}
             />
             <div className="absolute top-1.5 bottom-1.5 w-0.5 bg-ink" style={{ left: percent(reading.low) }} />
-            {!beyond && <div className="absolute top-1.5 bottom-1.5 -ml-0.5 w-0.5 bg-ink" style={{ left: percent(reading.high) }} />}
+            {!beyond && (
+              <div
+                className="absolute top-1.5 bottom-1.5 -ml-0.5 w-0.5 bg-ink"
+                style={{ left: percent(reading.high) }}
+              />
+            )}
             <div
               className="absolute top-1/2 h-7 w-3 -translate-x-1/2 -translate-y-1/2 border-[3px] border-ink bg-sheet"
               style={{ left: percent(reading.median) }}
@@ -62,8 +79,7 @@ export function RateRule({ levels, reading, label, falls = false }: { levels: Ru
           <span
             key={tick}
             className={`absolute top-0 border-l border-line-2 pt-1.5 leading-5 ${tick === top ? "-translate-x-full border-l-0 border-r pr-1" : "pl-1"}`}
-            style={{ left: percent(tick) }}
-          >
+            style={{ left: percent(tick) }}>
             {tick}
           </span>
         ))}

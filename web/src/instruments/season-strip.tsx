@@ -21,7 +21,15 @@ export type Span = { first: string; last: string; today: string; width: number }
 const TOP = 20;
 const FALLS_TOP = 60;
 /** A count that has no place on the axis: a letter at the foot of its day. A board after a treatment lies under its course. */
-const LETTER: Record<StripCount["method"], string> = { wash: "?", sugar: "?", co2: "?", board: "b", board_after_treatment: "", drone_brood: "d", look: "l" };
+const LETTER: Record<StripCount["method"], string> = {
+  wash: "?",
+  sugar: "?",
+  co2: "?",
+  board: "b",
+  board_after_treatment: "",
+  drone_brood: "d",
+  look: "l",
+};
 export const BAND_FILL: Record<Band["phase"], string> = {
   dormant: "var(--course-wash)",
   build_up: "var(--clear-wash)",
@@ -87,20 +95,39 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
 /** 10, 5 and 2 (of falls three times that), as many as keep clear of one another. */
 function ticksThatFit(y: (value: number) => number, times: number): number[] {
   const room = (a: number, b: number) => y(a * times) - y(b * times) >= 13;
-  return [10, 5, 2].filter((tick) => tick === 10 || (tick === 2 ? room(2, 10) : room(5, 10) && room(2, 5))).map((tick) => tick * times);
+  return [10, 5, 2]
+    .filter((tick) => tick === 10 || (tick === 2 ? room(2, 10) : room(5, 10) && room(2, 5)))
+    .map((tick) => tick * times);
 }
 
 /** The bands of a forecast, 95, 80 and 50 % one in the other, with the middle as a broken line. */
-export function Fan({ days, x, y }: { days: Schemas["Band"][]; x: (day: string) => number; y: (per100: number) => number }) {
+export function Fan({
+  days,
+  x,
+  y,
+}: {
+  days: Schemas["Band"][];
+  x: (day: string) => number;
+  y: (per100: number) => number;
+}) {
   if (days.length < 2) return null;
   const edge = (low: keyof Schemas["Band"], high: keyof Schemas["Band"]) =>
-    `M${days.map((band) => `${x(band.date)} ${y(Number(band[high]))}`).join("L")}L${[...days].reverse().map((band) => `${x(band.date)} ${y(Number(band[low]))}`).join("L")}Z`;
+    `M${days.map((band) => `${x(band.date)} ${y(Number(band[high]))}`).join("L")}L${[...days]
+      .reverse()
+      .map((band) => `${x(band.date)} ${y(Number(band[low]))}`)
+      .join("L")}Z`;
   return (
     <g>
       <path d={edge("low95", "high95")} fill="var(--ink)" opacity="0.09" />
       <path d={edge("low80", "high80")} fill="var(--ink)" opacity="0.13" />
       <path d={edge("low50", "high50")} fill="var(--ink)" opacity="0.18" />
-      <path d={`M${days.map((band) => `${x(band.date)} ${y(band.median)}`).join("L")}`} fill="none" stroke="var(--ink)" strokeWidth="1.6" strokeDasharray="6 3" />
+      <path
+        d={`M${days.map((band) => `${x(band.date)} ${y(band.median)}`).join("L")}`}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="1.6"
+        strokeDasharray="6 3"
+      />
     </g>
   );
 }
@@ -143,10 +170,21 @@ export function SeasonStrip({
   const measured = known.filter((count) => !count.converted);
   const staleFrom = level === "unknown" ? (countedOn ?? span.first) : null;
   const said = known.length
-    ? known.slice(-4).map((count) => `${shortDay(count.taken_on)} ${rate(count.median ?? 0)}${count.converted ? " converted from a board" : ""}`).join(", ")
+    ? known
+        .slice(-4)
+        .map(
+          (count) =>
+            `${shortDay(count.taken_on)} ${rate(count.median ?? 0)}${count.converted ? " converted from a board" : ""}`,
+        )
+        .join(", ")
     : "not counted in this span";
   return (
-    <svg width={span.width} height={height} className="block" role="img" aria-label={`${label}: ${falls ? "mites a day" : "mites per 100 bees"}: ${said}`}>
+    <svg
+      width={span.width}
+      height={height}
+      className="block"
+      role="img"
+      aria-label={`${label}: ${falls ? "mites a day" : "mites per 100 bees"}: ${said}`}>
       <defs>
         <pattern id="strip-hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <path d="M0 0V7" stroke="var(--line-2)" strokeWidth="1.4" />
@@ -156,10 +194,25 @@ export function SeasonStrip({
         </pattern>
       </defs>
       {phases.map((band) => (
-        <rect key={band.first} x={x(band.first)} y="0" width={Math.max(0, x(band.last) - x(band.first) + 1)} height={height} fill={BAND_FILL[band.phase]} opacity="0.75" />
+        <rect
+          key={band.first}
+          x={x(band.first)}
+          y="0"
+          width={Math.max(0, x(band.last) - x(band.first) + 1)}
+          height={height}
+          fill={BAND_FILL[band.phase]}
+          opacity="0.75"
+        />
       ))}
       {staleFrom !== null && (
-        <rect x={x(staleFrom)} y="4" width={Math.max(0, x(span.today) - x(staleFrom))} height={height - 8} fill="url(#strip-hatch)" opacity="0.55" />
+        <rect
+          x={x(staleFrom)}
+          y="4"
+          width={Math.max(0, x(span.today) - x(staleFrom))}
+          height={height - 8}
+          fill="url(#strip-hatch)"
+          opacity="0.55"
+        />
       )}
       {courses.map((course) => {
         const from = x(course.occupies_from);
@@ -168,7 +221,9 @@ export function SeasonStrip({
         return (
           <g key={course.id}>
             <rect x={from} y="2" width={to - from} height={height - 4} fill="var(--course)" opacity="0.16" />
-            {clear > to && <rect x={to} y="2" width={clear - to} height={height - 4} fill="url(#strip-honey)" opacity="0.5" />}
+            {clear > to && (
+              <rect x={to} y="2" width={clear - to} height={height - 4} fill="url(#strip-honey)" opacity="0.5" />
+            )}
             <path d={`M${from} ${height - 5}H${to}`} stroke="var(--course)" strokeWidth="4" />
             {course.placings.map((day) => (
               <path key={day} d={`M${x(day)} ${height - 11}v11`} stroke="var(--course)" strokeWidth="2.5" />
@@ -207,7 +262,9 @@ export function SeasonStrip({
         ))}
       {measured.length > 1 && (
         <path
-          d={measured.map((count, index) => `${index ? "L" : "M"}${x(count.taken_on)} ${y(count.median ?? 0)}`).join("")}
+          d={measured
+            .map((count, index) => `${index ? "L" : "M"}${x(count.taken_on)} ${y(count.median ?? 0)}`)
+            .join("")}
           fill="none"
           stroke="var(--ink)"
           strokeWidth="1.3"
@@ -219,13 +276,32 @@ export function SeasonStrip({
         const cx = x(count.taken_on);
         return (
           <g key={count.id}>
-            <path d={`M${cx} ${y(count.high ?? 0)}V${y(count.low ?? 0)}`} stroke="var(--ink-2)" strokeWidth="1.3" strokeDasharray={count.converted ? "2 3" : undefined} />
+            <path
+              d={`M${cx} ${y(count.high ?? 0)}V${y(count.low ?? 0)}`}
+              stroke="var(--ink-2)"
+              strokeWidth="1.3"
+              strokeDasharray={count.converted ? "2 3" : undefined}
+            />
             {count.converted ? (
-              <path d={`M${cx} ${y(count.median ?? 0) - 5}l5 5l-5 5l-5 -5z`} fill="none" stroke="var(--ink-2)" strokeWidth="1.4" strokeDasharray="2 1.5"><title>converted from board fall</title></path>
+              <path
+                d={`M${cx} ${y(count.median ?? 0) - 5}l5 5l-5 5l-5 -5z`}
+                fill="none"
+                stroke="var(--ink-2)"
+                strokeWidth="1.4"
+                strokeDasharray="2 1.5">
+                <title>converted from board fall</title>
+              </path>
             ) : over ? (
               <rect x={cx - 4.2} y={y(count.median ?? 0) - 4.2} width="8.4" height="8.4" fill="var(--act)" />
             ) : (
-              <circle cx={cx} cy={y(count.median ?? 0)} r="4.2" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.8" />
+              <circle
+                cx={cx}
+                cy={y(count.median ?? 0)}
+                r="4.2"
+                fill="var(--sheet)"
+                stroke="var(--ink)"
+                strokeWidth="1.8"
+              />
             )}
           </g>
         );

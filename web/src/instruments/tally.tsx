@@ -6,9 +6,18 @@ export function Tally({ count }: { count: number }) {
   return (
     <span className="inline-flex flex-wrap items-center justify-end gap-x-2.5 gap-y-1" aria-hidden="true">
       {groups.map((strokes, index) => (
-        <svg key={index} width={strokes === 5 ? 26 : strokes * 6 - 2} height="18" viewBox={`0 0 ${strokes === 5 ? 26 : strokes * 6 - 2} 18`}>
+        <svg
+          key={index}
+          width={strokes === 5 ? 26 : strokes * 6 - 2}
+          height="18"
+          viewBox={`0 0 ${strokes === 5 ? 26 : strokes * 6 - 2} 18`}>
           {Array.from({ length: Math.min(strokes, 4) }, (_, stroke) => (
-            <path key={stroke} d={`M${stroke * 6 + (strokes === 5 ? 4 : 1)} 1v16`} stroke="currentColor" strokeWidth="2" />
+            <path
+              key={stroke}
+              d={`M${stroke * 6 + (strokes === 5 ? 4 : 1)} 1v16`}
+              stroke="currentColor"
+              strokeWidth="2"
+            />
           ))}
           {strokes === 5 && <path d="M0 14 26 4" stroke="currentColor" strokeWidth="2" />}
         </svg>

@@ -22,14 +22,12 @@ export function Choice<T extends string>({
       value={value}
       onValueChange={(next) => onChange(next as T)}
       className="grid gap-px border border-ink bg-ink"
-      style={{ gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))` }}
-    >
+      style={{ gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))` }}>
       {options.map(([id, text]) => (
         <RadioGroup.Item
           key={id}
           value={id}
-          className="min-h-14 bg-sheet px-1 font-semibold leading-tight text-ink data-[state=checked]:bg-ink data-[state=checked]:text-sheet desk:min-h-10"
-        >
+          className="min-h-14 bg-sheet px-1 font-semibold leading-tight text-ink data-[state=checked]:bg-ink data-[state=checked]:text-sheet desk:min-h-10">
           {text}
         </RadioGroup.Item>
       ))}

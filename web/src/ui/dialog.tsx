@@ -21,11 +21,12 @@ export function Dialog({
         <Radix.Overlay className="fixed inset-0 z-40 bg-black/55" />
         <Radix.Content
           aria-describedby={undefined}
-          className={`fixed inset-x-0 bottom-0 z-50 max-h-[92dvh] overflow-y-auto border-t-4 border-ink bg-sheet p-5 desk:inset-x-auto desk:bottom-auto desk:left-1/2 desk:top-[8dvh] desk:max-h-[84dvh] desk:-translate-x-1/2 desk:border-4 desk:p-6 ${wide ? "desk:w-[820px]" : "desk:w-[560px]"}`}
-        >
+          className={`fixed inset-x-0 bottom-0 z-50 max-h-[92dvh] overflow-y-auto border-t-4 border-ink bg-sheet p-5 desk:inset-x-auto desk:bottom-auto desk:left-1/2 desk:top-[8dvh] desk:max-h-[84dvh] desk:-translate-x-1/2 desk:border-4 desk:p-6 ${wide ? "desk:w-[820px]" : "desk:w-[560px]"}`}>
           <div className="mb-4 flex items-start justify-between gap-4">
             <Radix.Title className="text-2xl">{title}</Radix.Title>
-            <Radix.Close className="min-h-14 min-w-14 shrink-0 border border-line-2 px-3 font-semibold desk:min-h-9 desk:min-w-9">Close</Radix.Close>
+            <Radix.Close className="min-h-14 min-w-14 shrink-0 border border-line-2 px-3 font-semibold desk:min-h-9 desk:min-w-9">
+              Close
+            </Radix.Close>
           </div>
           {children}
         </Radix.Content>

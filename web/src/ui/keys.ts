@@ -13,7 +13,8 @@ export function keysInForce(): Listed[] {
 
 function typing(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  if (target.isContentEditable || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement) return true;
+  if (target.isContentEditable || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement)
+    return true;
   return target instanceof HTMLInputElement && !["checkbox", "radio", "button"].includes(target.type);
 }
 
@@ -40,7 +41,8 @@ export function useKeys(keys: Key[], active = true): void {
       const found = latest.current.find((key) => key.key.toLowerCase() === event.key.toLowerCase());
       if (found === undefined) return;
       // A button or link that has the focus keeps its own space and return.
-      const focused = event.target instanceof HTMLElement && event.target.closest("a,button,[role=radio],[role=tab],summary");
+      const focused =
+        event.target instanceof HTMLElement && event.target.closest("a,button,[role=radio],[role=tab],summary");
       if (focused && (event.key === " " || event.key === "Enter")) {
         if (!(focused instanceof HTMLElement) || focused.dataset["keys"] !== "through") return;
       }

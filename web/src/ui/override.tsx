@@ -2,11 +2,25 @@
 import type { Problem } from "@/client/api";
 import { Field, described } from "./parts";
 
-export function Override({ problem, value, onChange }: { problem: Problem | null; value: string; onChange: (value: string) => void }) {
+export function Override({
+  problem,
+  value,
+  onChange,
+}: {
+  problem: Problem | null;
+  value: string;
+  onChange: (value: string) => void;
+}) {
   if (!problem?.rule?.startsWith("hold_") || !problem.canOverride) return null;
   return (
     <Field label="Do it against the hold, because" name="override_why" error={problem.at("override_why")}>
-      <input className="input" maxLength={400} value={value} onChange={(event) => onChange(event.target.value)} {...described("override_why", problem.at("override_why"))} />
+      <input
+        className="input"
+        maxLength={400}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        {...described("override_why", problem.at("override_why"))}
+      />
     </Field>
   );
 }

@@ -23,7 +23,13 @@ export function Button({ look = "plain", big = false, className = "", type = "bu
 
 /** The mark of a standing: its shape, drawn; the word stands beside it wherever there is room. */
 export function LevelMark({ level, size = 18 }: { level: Level; size?: number }) {
-  const colour = { clear: "text-clear", watch: "text-watch", act: "text-act", urgent: "text-act", unknown: "text-ink-3" };
+  const colour = {
+    clear: "text-clear",
+    watch: "text-watch",
+    act: "text-act",
+    urgent: "text-act",
+    unknown: "text-ink-3",
+  };
   return (
     <svg width={size} height={size} viewBox="0 0 18 18" aria-hidden="true" className={`shrink-0 ${colour[level]}`}>
       {level === "clear" && <circle cx="9" cy="9" r="6.6" fill="none" stroke="currentColor" strokeWidth="2" />}
@@ -108,12 +114,17 @@ export function KeyBar({ keys, children }: { keys: [string, string][]; children?
 }
 
 export function Page({ children, className = "" }: { children: ReactNode; className?: string }) {
-  return <main id="main" className={`mx-auto w-full max-w-[1400px] flex-1 px-4 py-5 desk:px-7 ${className}`}>{children}</main>;
+  return (
+    <main id="main" className={`mx-auto w-full max-w-[1400px] flex-1 px-4 py-5 desk:px-7 ${className}`}>
+      {children}
+    </main>
+  );
 }
 
 /** The name on top of a page; a long one is set smaller, so that the work below keeps its place. */
 export function Title({ children }: { children: string }) {
-  const size = children.length > 60 ? "text-xl" : children.length > 26 ? "text-2xl desk:text-3xl" : "text-3xl desk:text-4xl";
+  const size =
+    children.length > 60 ? "text-xl" : children.length > 26 ? "text-2xl desk:text-3xl" : "text-3xl desk:text-4xl";
   return <h1 className={`min-w-0 ${size}`}>{children}</h1>;
 }
 
@@ -213,7 +224,8 @@ export function described(name: string, error?: string, hint = false) {
 /** The message under a form that no single field caused. */
 export function FormTrouble({ error, fields }: { error: unknown; fields: string[] }) {
   if (!(error instanceof Error)) return null;
-  if (error instanceof Problem && error.faults.some((fault) => fields.includes(fault.field.split("[")[0] ?? ""))) return null;
+  if (error instanceof Problem && error.faults.some((fault) => fields.includes(fault.field.split("[")[0] ?? "")))
+    return null;
   return (
     <p role="alert" className="font-semibold text-act">
       {error.message}

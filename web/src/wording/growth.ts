@@ -5,5 +5,7 @@ type Grown = { words: string; doubling_days: number | null };
 export function doubling(growth: Grown): string {
   if (growth.doubling_days === null) return "";
   if (growth.words === "really_rose") return `, doubling in about ${Math.round(growth.doubling_days)} days`;
-  return growth.words === "probably_rose" ? `, doubling in about ${Math.round(growth.doubling_days)} days if it did; it may not be rising` : "";
+  return growth.words === "probably_rose"
+    ? `, doubling in about ${Math.round(growth.doubling_days)} days if it did; it may not be rising`
+    : "";
 }

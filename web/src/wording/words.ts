@@ -12,7 +12,9 @@ export const LEVEL: Record<Level, string> = {
 /** In a programme that observes, the three levels have words of their own. */
 export function levelWord(level: Level, school: string | null): string {
   if (school !== "observe") return LEVEL[level];
-  return { clear: "clear", watch: "noted", act: "flag to lead", urgent: "endangers neighbours", unknown: "unknown" }[level];
+  return { clear: "clear", watch: "noted", act: "flag to lead", urgent: "endangers neighbours", unknown: "unknown" }[
+    level
+  ];
 }
 
 /** The unit in which a school has its levels. */
@@ -208,7 +210,16 @@ export function colonies(count: number): string {
   return count === 1 ? "1 colony" : `${count} colonies`;
 }
 
-export const COVER = { capped: "capped", open: "open", eggs: "eggs", drone: "drone", honey: "honey", nectar: "nectar", pollen: "pollen", bees: "bees" } as const;
+export const COVER = {
+  capped: "capped",
+  open: "open",
+  eggs: "eggs",
+  drone: "drone",
+  honey: "honey",
+  nectar: "nectar",
+  pollen: "pollen",
+  bees: "bees",
+} as const;
 
 export const COMB_STATE: Record<Schemas["FrameRecord"]["comb"][number], string> = {
   new: "new",
@@ -228,9 +239,19 @@ export const CELL_CONTENT: Record<Schemas["QueenCells"]["content"], string> = {
   torn: "cells torn at the side",
 };
 
-export const FLOOR: Record<string, string> = { solid: "solid floor", mesh: "mesh floor", mesh_with_board: "mesh floor with board" };
+export const FLOOR: Record<string, string> = {
+  solid: "solid floor",
+  mesh: "mesh floor",
+  mesh_with_board: "mesh floor with board",
+};
 
-export const BOX_PURPOSE: Record<string, string> = { brood: "brood box", super: "super", eke: "eke", excluder: "excluder", feeder: "feeder" };
+export const BOX_PURPOSE: Record<string, string> = {
+  brood: "brood box",
+  super: "super",
+  eke: "eke",
+  excluder: "excluder",
+  feeder: "feeder",
+};
 
 export const EXPECTED: Record<string, string> = {
   new_queen_emerges: "new queen emerges",

@@ -16,11 +16,23 @@ export function Account() {
   const { person } = session;
   const amend = useMutation({
     mutationFn: (next: Partial<Schemas["PersonInput"]>) =>
-      ask(api.PUT("/api/v1/person", { body: { name: person.name, temperature: person.temperature, mass: person.mass, volume: person.volume, theme: person.theme, ...next } as Schemas["PersonInput"] })),
+      ask(
+        api.PUT("/api/v1/person", {
+          body: {
+            name: person.name,
+            temperature: person.temperature,
+            mass: person.mass,
+            volume: person.volume,
+            theme: person.theme,
+            ...next,
+          } as Schemas["PersonInput"],
+        }),
+      ),
     onSuccess: (saved) => client.setQueryData(sessionQuery.queryKey, { ...session, person: saved }),
   });
   const leave = useMutation({
-    mutationFn: (everywhere: boolean) => ask(everywhere ? api.DELETE("/api/v1/sessions") : api.DELETE("/api/v1/session")),
+    mutationFn: (everywhere: boolean) =>
+      ask(everywhere ? api.DELETE("/api/v1/sessions") : api.DELETE("/api/v1/session")),
     onSuccess: async () => {
       keepSession(null);
       client.clear();
@@ -28,7 +40,8 @@ export function Account() {
     },
   });
   const change = useMutation({
-    mutationFn: (membershipId: string) => ask(api.PUT("/api/v1/session/association", { body: { membership_id: membershipId } })),
+    mutationFn: (membershipId: string) =>
+      ask(api.PUT("/api/v1/session/association", { body: { membership_id: membershipId } })),
     onSuccess: async (next) => {
       keepSession(next);
       client.clear();
@@ -41,34 +54,84 @@ export function Account() {
   return (
     <Page>
       <Title>{person.name}</Title>
-      <p className="mt-1 text-ink-2">{person.email}, {ROLE[session.role ?? ""]} at {person.association}</p>
-      <Link to="/association" className={`${buttonClass()} mt-4 desk:hidden`}>Policy and people of the association</Link>
+      <p className="mt-1 text-ink-2">
+        {person.email}, {ROLE[session.role ?? ""]} at {person.association}
+      </p>
+      <Link to="/association" className={`${buttonClass()} mt-4 desk:hidden`}>
+        Policy and people of the association
+      </Link>
       <div className="mt-7 grid gap-x-14 gap-y-10 desk:grid-cols-2">
         <section className="space-y-4" aria-labelledby="units">
-          <h2 id="units" className="border-b-2 border-ink pb-1 text-xl">Units and theme</h2>
+          <h2 id="units" className="border-b-2 border-ink pb-1 text-xl">
+            Units and theme
+          </h2>
           <p className="text-ink-2">Shown everywhere you work. What is stored is not touched.</p>
-          <Choice label="Temperature" value={person.temperature as Schemas["PersonInput"]["temperature"]} options={[["celsius", "°C"], ["fahrenheit", "°F"]]} onChange={(temperature) => set({ temperature })} />
-          <Choice label="Mass" value={person.mass as Schemas["PersonInput"]["mass"]} options={[["kg", "g, kg"], ["lb", "oz, lb"]]} onChange={(mass) => set({ mass })} />
-          <Choice label="Volume of bees" value={person.volume as Schemas["PersonInput"]["volume"]} options={[["ml", "ml"], ["cup", "US cup"], ["fl_oz", "fl oz"]]} onChange={(volume) => set({ volume })} />
-          <Choice label="Theme" value={person.theme as Schemas["PersonInput"]["theme"]} options={[["system", "as the device"], ["light", "light"], ["dark", "dark"]]} onChange={(theme) => set({ theme })} />
+          <Choice
+            label="Temperature"
+            value={person.temperature as Schemas["PersonInput"]["temperature"]}
+            options={[
+              ["celsius", "°C"],
+              ["fahrenheit", "°F"],
+            ]}
+            onChange={(temperature) => set({ temperature })}
+          />
+          <Choice
+            label="Mass"
+            value={person.mass as Schemas["PersonInput"]["mass"]}
+            options={[
+              ["kg", "g, kg"],
+              ["lb", "oz, lb"],
+            ]}
+            onChange={(mass) => set({ mass })}
+          />
+          <Choice
+            label="Volume of bees"
+            value={person.volume as Schemas["PersonInput"]["volume"]}
+            options={[
+              ["ml", "ml"],
+              ["cup", "US cup"],
+              ["fl_oz", "fl oz"],
+            ]}
+            onChange={(volume) => set({ volume })}
+          />
+          <Choice
+            label="Theme"
+            value={person.theme as Schemas["PersonInput"]["theme"]}
+            options={[
+              ["system", "as the device"],
+              ["light", "light"],
+              ["dark", "dark"],
+            ]}
+            onChange={(theme) => set({ theme })}
+          />
           <FormTrouble error={amend.error} fields={[]} />
         </section>
         <PasswordForm onChanged={() => leave.mutate(false)} />
         {session.places_of_work.length > 1 && (
           <section aria-labelledby="work" className="space-y-3">
-            <h2 id="work" className="border-b-2 border-ink pb-1 text-xl">Association</h2>
+            <h2 id="work" className="border-b-2 border-ink pb-1 text-xl">
+              Association
+            </h2>
             <ul className="space-y-2">
               {session.places_of_work.map((one) => (
                 <li key={one.membership_id} className="flex items-center justify-between gap-4">
-                  <span>{one.association_name}, {ROLE[one.role]}</span>
-                  {one === own ? <strong>here now</strong> : <Button onClick={() => change.mutate(one.membership_id)}>Work here</Button>}
+                  <span>
+                    {one.association_name}, {ROLE[one.role]}
+                  </span>
+                  {one === own ? (
+                    <strong>here now</strong>
+                  ) : (
+                    <Button onClick={() => change.mutate(one.membership_id)}>Work here</Button>
+                  )}
                 </li>
               ))}
             </ul>
           </section>
         )}
         <section aria-labelledby="leave" className="space-y-3">
-          <h2 id="leave" className="border-b-2 border-ink pb-1 text-xl">Leave</h2>
+          <h2 id="leave" className="border-b-2 border-ink pb-1 text-xl">
+            Leave
+          </h2>
           <div className="flex flex-wrap gap-2">
             <Button onClick={() => leave.mutate(false)}>Sign out</Button>
             <Button onClick={() => leave.mutate(true)}>Sign out on every device</Button>
@@ -89,16 +152,44 @@ function PasswordForm({ onChanged }: { onChanged: () => void }) {
   const problem = change.error instanceof Problem ? change.error : null;
   return (
     <section aria-labelledby="password" className="space-y-4">
-      <h2 id="password" className="border-b-2 border-ink pb-1 text-xl">Password</h2>
-      <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); change.mutate(); }}>
+      <h2 id="password" className="border-b-2 border-ink pb-1 text-xl">
+        Password
+      </h2>
+      <form
+        noValidate
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate();
+        }}>
         <Field label="Present password" name="present" error={problem?.at("present")}>
-          <input type="password" autoComplete="current-password" className="input" value={present} onChange={(event) => setPresent(event.target.value)} {...described("present", problem?.at("present"))} />
+          <input
+            type="password"
+            autoComplete="current-password"
+            className="input"
+            value={present}
+            onChange={(event) => setPresent(event.target.value)}
+            {...described("present", problem?.at("present"))}
+          />
         </Field>
-        <Field label="New password" name="new" hint="At least 10 characters. Every device is signed out." error={problem?.at("new")}>
-          <input type="password" autoComplete="new-password" className="input" value={next} onChange={(event) => setNext(event.target.value)} {...described("new", problem?.at("new"), true)} />
+        <Field
+          label="New password"
+          name="new"
+          hint="At least 10 characters. Every device is signed out."
+          error={problem?.at("new")}>
+          <input
+            type="password"
+            autoComplete="new-password"
+            className="input"
+            value={next}
+            onChange={(event) => setNext(event.target.value)}
+            {...described("new", problem?.at("new"), true)}
+          />
         </Field>
         <FormTrouble error={change.error} fields={["present", "new"]} />
-        <Button type="submit" disabled={change.isPending || !present || !next}>Change the password</Button>
+        <Button type="submit" disabled={change.isPending || !present || !next}>
+          Change the password
+        </Button>
       </form>
     </section>
   );

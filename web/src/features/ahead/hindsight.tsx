@@ -5,8 +5,15 @@ import { shortDay } from "@/ui/dates";
 type Hindsight = Schemas["ForecastEvaluation"];
 
 const hundred = (share: number) => Math.round(100 * share);
-const BETWEEN: Record<Hindsight["between"], string> = { untreated: "left alone meanwhile", treated: "treated meanwhile" };
-const BANDS: Record<Hindsight["bands"], string> = { right: "about right", too_narrow: "too narrow", too_wide: "too wide" };
+const BETWEEN: Record<Hindsight["between"], string> = {
+  untreated: "left alone meanwhile",
+  treated: "treated meanwhile",
+};
+const BANDS: Record<Hindsight["bands"], string> = {
+  right: "about right",
+  too_narrow: "too narrow",
+  too_wide: "too wide",
+};
 
 export function HindsightFold({ found, today }: { found: Hindsight[]; today: string }) {
   const [first] = found;
@@ -14,23 +21,45 @@ export function HindsightFold({ found, today }: { found: Hindsight[]; today: str
   return (
     <details className="mt-4 border-b border-line pb-2">
       <summary className="min-h-14 cursor-pointer py-4 desk:min-h-8 desk:py-1">
-        How earlier forecasts did: <strong>{hundred(first.held80)} in 100</strong> of {first.counts} later counts lay inside the 80 % band.
+        How earlier forecasts did: <strong>{hundred(first.held80)} in 100</strong> of {first.counts} later counts lay
+        inside the 80 % band.
       </summary>
       <div className="mt-2 overflow-x-auto">
         <table className="w-full text-left">
-          <caption className="pb-1 text-left text-ink-2">Counts since {shortDay(first.since, today)}, each set against what the counts before it foretold.</caption>
+          <caption className="pb-1 text-left text-ink-2">
+            Counts since {shortDay(first.since, today)}, each set against what the counts before it foretold.
+          </caption>
           <thead>
             <tr className="border-b border-ink text-sm">
-              {["colonies", "later counts", "days ahead", "inside 50 %", "inside 80 %", "inside 95 %", "over the middle", "bands"].map((head) => <th key={head} scope="col" className="py-1 pr-4 font-semibold">{head}</th>)}
+              {[
+                "colonies",
+                "later counts",
+                "days ahead",
+                "inside 50 %",
+                "inside 80 %",
+                "inside 95 %",
+                "over the middle",
+                "bands",
+              ].map((head) => (
+                <th key={head} scope="col" className="py-1 pr-4 font-semibold">
+                  {head}
+                </th>
+              ))}
             </tr>
           </thead>
           <tbody>
             {found.map((one) => (
               <tr key={one.between} className="border-b border-line">
-                <th scope="row" className="py-1.5 pr-4 font-normal">{BETWEEN[one.between]}</th>
+                <th scope="row" className="py-1.5 pr-4 font-normal">
+                  {BETWEEN[one.between]}
+                </th>
                 <td className="pr-4">{one.counts}</td>
                 <td className="pr-4">{Math.round(one.days)}</td>
-                {[one.held50, one.held80, one.held95, one.above].map((share, at) => <td key={at} className="figure pr-4 text-lg">{hundred(share)} %</td>)}
+                {[one.held50, one.held80, one.held95, one.above].map((share, at) => (
+                  <td key={at} className="figure pr-4 text-lg">
+                    {hundred(share)} %
+                  </td>
+                ))}
                 <td className="pr-4">{BANDS[one.bands]}</td>
               </tr>
             ))}
@@ -38,8 +67,10 @@ export function HindsightFold({ found, today }: { found: Hindsight[]; today: str
         </table>
       </div>
       <p className="mt-2 max-w-prose text-ink-2">
-        {hundred(first.happened)} in 100 of these counts read over the act level. The chances given for that missed by {first.brier.toFixed(3)} (mean square, nought is perfect);
-        “the last count stays” would have missed by {first.brier_stays.toFixed(3)}, “it grows at one rate” by {first.brier_one_rate.toFixed(3)}. {missed(first)} {afterTreatments(found.find((one) => one.between === "treated"))}
+        {hundred(first.happened)} in 100 of these counts read over the act level. The chances given for that missed by{" "}
+        {first.brier.toFixed(3)} (mean square, nought is perfect); “the last count stays” would have missed by{" "}
+        {first.brier_stays.toFixed(3)}, “it grows at one rate” by {first.brier_one_rate.toFixed(3)}. {missed(first)}{" "}
+        {afterTreatments(found.find((one) => one.between === "treated"))}
       </p>
     </details>
   );
@@ -47,16 +78,25 @@ export function HindsightFold({ found, today }: { found: Hindsight[]; today: str
 
 function missed(one: Hindsight): string {
   const least = Math.min(one.brier_stays, one.brier_one_rate);
-  return one.brier < least ? "The forecast did better than either." : "The forecast did no better than these: count more often than it asks.";
+  return one.brier < least
+    ? "The forecast did better than either."
+    : "The forecast did no better than these: count more often than it asks.";
 }
 
 function afterTreatments(one: Hindsight | undefined): string {
   if (!one || (one.above > 0.35 && one.above < 0.65)) return "";
-  return one.above <= 0.35 ? "After treatments fewer mites were counted than foretold: they took more here than the model gives them." : "After treatments more mites were counted than foretold: look at how they are carried out.";
+  return one.above <= 0.35
+    ? "After treatments fewer mites were counted than foretold: they took more here than the model gives them."
+    : "After treatments more mites were counted than foretold: look at how they are carried out.";
 }
 
 /** One sentence for a colony's own page. */
 export function HindsightSentence({ found }: { found: Hindsight | null }) {
   if (!found) return null;
-  return <>Of {found.counts} later counts in colonies left alone here, {hundred(found.held80)} in 100 lay inside its 80 % band: {BANDS[found.bands]}. </>;
+  return (
+    <>
+      Of {found.counts} later counts in colonies left alone here, {hundred(found.held80)} in 100 lay inside its 80 %
+      band: {BANDS[found.bands]}.{" "}
+    </>
+  );
 }

@@ -49,7 +49,11 @@ function headline(view: View): { title: string; text: string; tone: "act" | "pla
     case "flag":
       return { title: `Flag ${names} to the programme lead.`, text: over, tone: "act" };
     case "report":
-      return { title: `Report ${names}.`, text: `A mite was found in ${names}. Your authority says what follows.`, tone: "act" };
+      return {
+        title: `Report ${names}.`,
+        text: `A mite was found in ${names}. Your authority says what follows.`,
+        tone: "act",
+      };
     case "count_all":
     case "count":
       return {
@@ -58,9 +62,17 @@ function headline(view: View): { title: string; text: string; tone: "act" | "pla
         tone: "plain",
       };
     case "wait_for_course":
-      return { title: "A course is in hand.", text: `${colonies(advice.in_course)} under treatment or waiting for proof.`, tone: "plain" };
+      return {
+        title: "A course is in hand.",
+        text: `${colonies(advice.in_course)} under treatment or waiting for proof.`,
+        tone: "plain",
+      };
     case "count_by":
-      return { title: "Nothing to do now.", text: advice.count_by ? `Count again by ${shortDay(advice.count_by, view.today)}.` : "", tone: "plain" };
+      return {
+        title: "Nothing to do now.",
+        text: advice.count_by ? `Count again by ${shortDay(advice.count_by, view.today)}.` : "",
+        tone: "plain",
+      };
     case "none":
       return { title: "Nothing to do now.", text: "", tone: "plain" };
   }
@@ -85,7 +97,8 @@ function ApiarySheet({ view }: { view: View }) {
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
   const heading = headline(view);
 
-  const set = (next: Partial<typeof search>) => void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
+  const set = (next: Partial<typeof search>) =>
+    void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
   const pick = (ids: string[]) => set({ pick: ids.length > 0 ? ids : undefined });
   const toggle = (id: string) => pick(picked.has(id) ? [...picked].filter((one) => one !== id) : [...picked, id]);
   const wanted = picked.size > 0 ? living.filter((one) => picked.has(one.id)) : living;
@@ -106,31 +119,47 @@ function ApiarySheet({ view }: { view: View }) {
     { key: "c", says: "count", run: count },
     { key: "o", says: "choose a treatment", run: treat },
     { key: "t", says: "table or strips", run: () => set({ view: table ? undefined : "table" }) },
-    { key: "Enter", shown: "Return", says: "open the colony", run: () => living[current] && void navigate({ to: "/colonies/$id", params: { id: living[current].id } }) },
+    {
+      key: "Enter",
+      shown: "Return",
+      says: "open the colony",
+      run: () => living[current] && void navigate({ to: "/colonies/$id", params: { id: living[current].id } }),
+    },
   ]);
   return (
     <>
       <Page>
         <nav aria-label="Path" className="text-sm text-ink-2">
-          <Link to="/places" className="inline-block py-1 underline underline-offset-4">Places</Link>
+          <Link to="/places" className="inline-block py-1 underline underline-offset-4">
+            Places
+          </Link>
         </nav>
         <div className="mt-1 grid gap-x-10 gap-y-4 desk:grid-cols-[minmax(0,19rem)_minmax(0,1fr)_auto]">
           <div>
             <Title>{view.apiary.name}</Title>
             <p className="mt-1 text-ink-2">
-              {view.apiary.keeper}, {colonies(living.length)}, {view.apiary.elevation_m} m. Judged {SCHOOL[view.scheme]}{view.apart ? ", with a policy of its own" : ""}.
+              {view.apiary.keeper}, {colonies(living.length)}, {view.apiary.elevation_m} m. Judged {SCHOOL[view.scheme]}
+              {view.apart ? ", with a policy of its own" : ""}.
             </p>
           </div>
           <div className="max-w-prose">
-            <p className={`font-head text-2xl font-semibold leading-tight ${heading.tone === "act" ? "text-act" : ""}`}>{heading.title}</p>
+            <p className={`font-head text-2xl font-semibold leading-tight ${heading.tone === "act" ? "text-act" : ""}`}>
+              {heading.title}
+            </p>
             <p className="mt-1 text-ink-2">{heading.text}</p>
           </div>
           {mayRecord && living.length > 0 && (
             <div className="flex flex-wrap content-start items-start gap-2">
-              <Button look={heading.tone === "act" ? "main" : "plain"} onClick={treat} className="flex-1 desk:flex-none">
+              <Button
+                look={heading.tone === "act" ? "main" : "plain"}
+                onClick={treat}
+                className="flex-1 desk:flex-none">
                 Choose a treatment{picked.size > 0 ? ` (${picked.size})` : ""}
               </Button>
-              <Button look={heading.tone === "act" ? "plain" : "main"} onClick={count} className="flex-1 desk:flex-none">
+              <Button
+                look={heading.tone === "act" ? "plain" : "main"}
+                onClick={count}
+                className="flex-1 desk:flex-none">
                 Count {picked.size > 0 ? `(${picked.size})` : "colonies"}
               </Button>
               <StartRound apiaryId={view.apiary.id} today={view.today} className="flex-1 desk:flex-none" />
@@ -139,17 +168,33 @@ function ApiarySheet({ view }: { view: View }) {
         </div>
         {(view.apiary.access_note || view.apiary.forage_note) && (
           <p className="mt-3 text-sm text-ink-2">
-            {view.apiary.access_note && <><strong className="text-ink">Access:</strong> {view.apiary.access_note} </>}
-            {view.apiary.forage_note && <><strong className="text-ink">Forage:</strong> {view.apiary.forage_note}</>}
+            {view.apiary.access_note && (
+              <>
+                <strong className="text-ink">Access:</strong> {view.apiary.access_note}{" "}
+              </>
+            )}
+            {view.apiary.forage_note && (
+              <>
+                <strong className="text-ink">Forage:</strong> {view.apiary.forage_note}
+              </>
+            )}
           </p>
         )}
         <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-1 text-sm">
           {mayRecord && living.length > 0 && (
             <>
-              <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => pick(picked.size === living.length ? [] : living.map((one) => one.id))}>
+              <button
+                type="button"
+                className="min-h-8 underline underline-offset-4"
+                onClick={() => pick(picked.size === living.length ? [] : living.map((one) => one.id))}>
                 {picked.size === living.length ? "Pick none" : "Pick all"}
               </button>
-              <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => pick(living.filter((one) => one.level === "act" || one.level === "urgent").map((one) => one.id))}>
+              <button
+                type="button"
+                className="min-h-8 underline underline-offset-4"
+                onClick={() =>
+                  pick(living.filter((one) => one.level === "act" || one.level === "urgent").map((one) => one.id))
+                }>
                 Pick those over
               </button>
               <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setPlanning(true)}>
@@ -170,7 +215,10 @@ function ApiarySheet({ view }: { view: View }) {
               Change the apiary
             </button>
           )}
-          <button type="button" className="ml-auto min-h-8 underline underline-offset-4" onClick={() => set({ view: table ? undefined : "table" })}>
+          <button
+            type="button"
+            className="ml-auto min-h-8 underline underline-offset-4"
+            onClick={() => set({ view: table ? undefined : "table" })}>
             {table ? "Show the strips" : "Show as a table"}
           </button>
         </div>
@@ -180,7 +228,9 @@ function ApiarySheet({ view }: { view: View }) {
               {mayRecord ? (
                 <>
                   <p>Its colonies will stand here, each with its season.</p>
-                  <Button look="main" className="mt-3" onClick={() => setAdding(true)}>Add a colony</Button>
+                  <Button look="main" className="mt-3" onClick={() => setAdding(true)}>
+                    Add a colony
+                  </Button>
                 </>
               ) : (
                 "Its colonies will stand here, each with its season."
@@ -196,7 +246,9 @@ function ApiarySheet({ view }: { view: View }) {
               <div ref={box}>
                 <StripHead span={span} phases={view.phases} />
               </div>
-              <div className="hidden self-end pb-1.5 pl-5 text-sm text-ink-2 desk:block">{view.axis === "mites_per_day" ? "mites a day" : "mites per 100 bees"}</div>
+              <div className="hidden self-end pb-1.5 pl-5 text-sm text-ink-2 desk:block">
+                {view.axis === "mites_per_day" ? "mites a day" : "mites per 100 bees"}
+              </div>
             </div>
             <ul>
               {living.map((colony, index) => (
@@ -221,7 +273,10 @@ function ApiarySheet({ view }: { view: View }) {
             <ul className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-ink-2">
               {others.map((one) => (
                 <li key={one.id}>
-                  <Link to="/colonies/$id" params={{ id: one.id }} className="inline-block py-1 underline underline-offset-4">
+                  <Link
+                    to="/colonies/$id"
+                    params={{ id: one.id }}
+                    className="inline-block py-1 underline underline-offset-4">
                     {one.label}
                   </Link>
                   , {one.state} {shortDay(one.state_since, view.today)}
@@ -232,10 +287,32 @@ function ApiarySheet({ view }: { view: View }) {
         )}
         {differing && <OwnPolicy apiaryId={view.apiary.id} today={view.today} onClose={() => setDiffering(false)} />}
         {planning && <WhatToCount view={view} living={living} onClose={() => setPlanning(false)} onPick={pick} />}
-        <AddColony open={adding} onClose={() => setAdding(false)} apiaryId={view.apiary.id} today={view.today} hives={view.hives} colonies={living} />
-        <ApiaryForm key={view.apiary.version} open={changing} onClose={() => setChanging(false)} keepers={[]} apiary={view.apiary} />
+        <AddColony
+          open={adding}
+          onClose={() => setAdding(false)}
+          apiaryId={view.apiary.id}
+          today={view.today}
+          hives={view.hives}
+          colonies={living}
+        />
+        <ApiaryForm
+          key={view.apiary.version}
+          open={changing}
+          onClose={() => setChanging(false)}
+          keepers={[]}
+          apiary={view.apiary}
+        />
       </Page>
-      <KeyBar keys={[["j", "next"], ["k", "before"], ["x", "pick"], ["c", "count"], ["o", "treat"], ["t", "table"], ["?", "all keys"]]}>
+      <KeyBar
+        keys={[
+          ["j", "next"],
+          ["k", "before"],
+          ["x", "pick"],
+          ["c", "count"],
+          ["o", "treat"],
+          ["t", "table"],
+          ["?", "all keys"],
+        ]}>
         dotted: act level. bar: 95 % interval. square: over. diamond: from a board. blue: course
       </KeyBar>
     </>
@@ -243,17 +320,28 @@ function ApiarySheet({ view }: { view: View }) {
 }
 
 function ColonyRow({
-  view, colony, span, first, current, picked, onPick,
+  view,
+  colony,
+  span,
+  first,
+  current,
+  picked,
+  onPick,
 }: {
-  view: View; colony: Colony; span: Span; first: boolean; current: boolean; picked: boolean; onPick: (() => void) | null;
+  view: View;
+  colony: Colony;
+  span: Span;
+  first: boolean;
+  current: boolean;
+  picked: boolean;
+  onPick: (() => void) | null;
 }) {
   const dense = view.colonies.length > 14;
   const age = colony.counted_on ? daysBetween(colony.counted_on, view.today) : null;
   return (
     <li
       id={`colony-${colony.id}`}
-      className={`grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem] ${current ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
-    >
+      className={`grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem] ${current ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
       <div className="flex items-start gap-2 py-2 pl-2">
         {onPick && (
           <label className="flex min-h-11 min-w-8 items-center">
@@ -262,13 +350,20 @@ function ColonyRow({
           </label>
         )}
         <div className="min-w-0">
-          <Link to="/colonies/$id" params={{ id: colony.id }} className={`figure inline-block min-h-8 max-w-full pt-1 wrap-anywhere hover:underline ${colony.label.length > 8 ? "text-lg" : "text-2xl"}`}>
+          <Link
+            to="/colonies/$id"
+            params={{ id: colony.id }}
+            className={`figure inline-block min-h-8 max-w-full pt-1 wrap-anywhere hover:underline ${colony.label.length > 8 ? "text-lg" : "text-2xl"}`}>
             {colony.label}
           </Link>
           <p className="flex items-center gap-1.5 text-sm text-ink-2">
             {colony.mark_seen && <QueenMark colour={colony.mark_seen} />}
             <span className="whitespace-nowrap">
-              {colony.state === "queenless" ? "queenless" : colony.queen_year ? `queen ${colony.queen_year}` : "queen not known"}
+              {colony.state === "queenless"
+                ? "queenless"
+                : colony.queen_year
+                  ? `queen ${colony.queen_year}`
+                  : "queen not known"}
               {colony.mark_seen && <span className="sr-only">, marked {colony.mark_seen}</span>}
             </span>
           </p>
@@ -298,7 +393,8 @@ function ColonyRow({
       <div className="flex items-center gap-3 self-center justify-self-end py-2 pl-3 desk:justify-self-stretch desk:pl-5">
         <LevelMark level={colony.level} size={20} />
         <div>
-          <span className={`figure block text-2xl ${colony.level === "act" || colony.level === "urgent" ? "text-act" : ""}`}>
+          <span
+            className={`figure block text-2xl ${colony.level === "act" || colony.level === "urgent" ? "text-act" : ""}`}>
             {colony.level === "unknown" ? "?" : rate(colony.median ?? 0)}
           </span>
           <span className="block text-xs leading-tight text-ink-2">
@@ -325,8 +421,19 @@ function StripTable({ view, living }: { view: View; living: Colony[] }) {
         <caption className="sr-only">Colonies of {view.apiary.name}</caption>
         <thead>
           <tr className="border-b-2 border-ink text-sm">
-            {["colony", "standing", view.axis === "mites_per_day" ? "mites a day" : "per 100 bees", "95 % interval", "counted", "count again by", "why", "strength"].map((head) => (
-              <th key={head} scope="col" className="py-1 pr-4 font-semibold">{head}</th>
+            {[
+              "colony",
+              "standing",
+              view.axis === "mites_per_day" ? "mites a day" : "per 100 bees",
+              "95 % interval",
+              "counted",
+              "count again by",
+              "why",
+              "strength",
+            ].map((head) => (
+              <th key={head} scope="col" className="py-1 pr-4 font-semibold">
+                {head}
+              </th>
             ))}
           </tr>
         </thead>
@@ -334,12 +441,23 @@ function StripTable({ view, living }: { view: View; living: Colony[] }) {
           {living.map((one) => (
             <tr key={one.id} className="border-b border-line">
               <th scope="row" className="py-1.5 pr-4">
-                <Link to="/colonies/$id" params={{ id: one.id }} className="inline-block py-0.5 underline underline-offset-4">{one.label}</Link>
+                <Link
+                  to="/colonies/$id"
+                  params={{ id: one.id }}
+                  className="inline-block py-0.5 underline underline-offset-4">
+                  {one.label}
+                </Link>
               </th>
-              <td className="pr-4"><LevelWord level={one.level} /></td>
+              <td className="pr-4">
+                <LevelWord level={one.level} />
+              </td>
               <td className="pr-4">{one.median === null ? "–" : rate(one.median)}</td>
               <td className="pr-4">{one.low === null ? "–" : `${rate(one.low)} to ${rate(one.high ?? 0)}`}</td>
-              <td className="pr-4">{one.counted_on ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites${one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`}` : "never"}</td>
+              <td className="pr-4">
+                {one.counted_on
+                  ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites${one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`}`
+                  : "never"}
+              </td>
               <td className="pr-4">{one.recount_on ? relativeDay(one.recount_on, view.today) : "now"}</td>
               <td className="pr-4 text-sm">{LEVEL_REASON[one.level_reason] ?? ""}</td>
               <td className="pr-4">{one.strength === null ? "–" : `${one.strength} ${one.strength_unit}`}</td>

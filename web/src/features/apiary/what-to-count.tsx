@@ -20,7 +20,17 @@ const WHY: Record<Schemas["ChosenColony"]["why"], string> = {
   drawn: "drawn by lot",
 };
 
-export function WhatToCount({ view, living, onClose, onPick }: { view: View; living: Schemas["ColonyOverview"][]; onClose: () => void; onPick: (ids: string[]) => void }) {
+export function WhatToCount({
+  view,
+  living,
+  onClose,
+  onPick,
+}: {
+  view: View;
+  living: Schemas["ColonyOverview"][];
+  onClose: () => void;
+  onPick: (ids: string[]) => void;
+}) {
   const navigate = useNavigate();
   const [aim, setAim] = useState<"find" | "mean">("mean");
   const [width, setWidth] = useState<"0.3" | "0.4" | "0.5">("0.4");
@@ -32,9 +42,32 @@ export function WhatToCount({ view, living, onClose, onPick }: { view: View; liv
   return (
     <Dialog open onClose={onClose} title="Which to count">
       <div className="space-y-4">
-        <Choice label="What for" value={aim} options={[["mean", "to know its mean"], ["find", "to find one that is over"]]} onChange={setAim} />
-        {aim === "mean" && <Choice label="How close" value={width} options={[["0.3", "within 30 %"], ["0.4", "within 40 %"], ["0.5", "within half"]]} onChange={setWidth} />}
-        {plan.isError && <p role="alert" className="font-semibold text-act">{plan.error.message}</p>}
+        <Choice
+          label="What for"
+          value={aim}
+          options={[
+            ["mean", "to know its mean"],
+            ["find", "to find one that is over"],
+          ]}
+          onChange={setAim}
+        />
+        {aim === "mean" && (
+          <Choice
+            label="How close"
+            value={width}
+            options={[
+              ["0.3", "within 30 %"],
+              ["0.4", "within 40 %"],
+              ["0.5", "within half"],
+            ]}
+            onChange={setWidth}
+          />
+        )}
+        {plan.isError && (
+          <p role="alert" className="font-semibold text-act">
+            {plan.error.message}
+          </p>
+        )}
         {plan.data && (
           <>
             <p className="flex items-end gap-3">
@@ -61,8 +94,27 @@ export function WhatToCount({ view, living, onClose, onPick }: { view: View; liv
                 : "Those over, with signs, and the strongest first, then those whose count tells most. Chosen on purpose, they are judged, and left out of the mean unless all are counted."}
             </p>
             <div className="grid grid-cols-2 gap-2">
-              <Button onClick={() => { onPick(ids); onClose(); }}>Pick them here</Button>
-              <Button look="main" onClick={() => void navigate({ to: "/bench", search: { apiary: view.apiary.id, colonies: ids, purpose: purpose.length > 0 ? purpose : undefined } })}>Count these {ids.length}</Button>
+              <Button
+                onClick={() => {
+                  onPick(ids);
+                  onClose();
+                }}>
+                Pick them here
+              </Button>
+              <Button
+                look="main"
+                onClick={() =>
+                  void navigate({
+                    to: "/bench",
+                    search: {
+                      apiary: view.apiary.id,
+                      colonies: ids,
+                      purpose: purpose.length > 0 ? purpose : undefined,
+                    },
+                  })
+                }>
+                Count these {ids.length}
+              </Button>
             </div>
           </>
         )}

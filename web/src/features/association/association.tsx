@@ -17,11 +17,23 @@ export function Association() {
       <div className="flex flex-wrap items-end justify-between gap-x-10 gap-y-3">
         <div>
           <Title>{person.association}</Title>
-          <p className="mt-1"><Link to="/count-weeks" className="inline-block py-1 underline underline-offset-4">Count weeks</Link></p>
+          <p className="mt-1">
+            <Link to="/count-weeks" className="inline-block py-1 underline underline-offset-4">
+              Count weeks
+            </Link>
+          </p>
         </div>
         {mayKeepMembers && (
           <div className="w-full desk:w-72">
-            <Choice label="What to see" value={people ? "people" : "policy"} options={[["policy", "Policy"], ["people", "People"]]} onChange={(next) => void navigate({ search: next === "people" ? { view: "people" } : {} })} />
+            <Choice
+              label="What to see"
+              value={people ? "people" : "policy"}
+              options={[
+                ["policy", "Policy"],
+                ["people", "People"],
+              ]}
+              onChange={(next) => void navigate({ search: next === "people" ? { view: "people" } : {} })}
+            />
           </div>
         )}
       </div>

@@ -49,44 +49,87 @@ export function TreatmentRules({ rules, catalogue, disabled, errorAt, onChange }
   const inUse = (option: Option) => rules.authorised?.includes(option.id) ?? option.default_enabled;
   return (
     <section aria-labelledby="rules" className="space-y-3">
-      <h2 id="rules" className="border-b-2 border-ink pb-1 text-xl">Treating</h2>
-      <p aria-hidden="true" className="pt-1 font-semibold">How treatments are decided</p>
-      <Choice label="How treatments are decided" value={rules.approach} options={APPROACHES} onChange={(approach) => set({ approach })} />
+      <h2 id="rules" className="border-b-2 border-ink pb-1 text-xl">
+        Treating
+      </h2>
+      <p aria-hidden="true" className="pt-1 font-semibold">
+        How treatments are decided
+      </p>
+      <Choice
+        label="How treatments are decided"
+        value={rules.approach}
+        options={APPROACHES}
+        onChange={(approach) => set({ approach })}
+      />
       {DAYS.map(([field, label, none]) => (
         <MonthDay
-          key={field} name={field.replaceAll("_", "-")} label={label} value={rules[field] ?? null} none={none}
-          error={at(field)} disabled={disabled} onChange={(day) => set({ [field]: day })}
+          key={field}
+          name={field.replaceAll("_", "-")}
+          label={label}
+          value={rules[field] ?? null}
+          none={none}
+          error={at(field)}
+          disabled={disabled}
+          onChange={(day) => set({ [field]: day })}
         />
       ))}
       <Stepper
-        label="Hives are opened fully from" value={rules.open_from_c} least={10} most={25} start={15}
-        shown={(value) => temperature(value, units)} onChange={(value) => !disabled && set({ open_from_c: value ?? 15 })}
+        label="Hives are opened fully from"
+        value={rules.open_from_c}
+        least={10}
+        most={25}
+        start={15}
+        shown={(value) => temperature(value, units)}
+        onChange={(value) => !disabled && set({ open_from_c: value ?? 15 })}
       />
       {SWITCHES.map(([field, label]) => (
         <Tick key={field} label={label} checked={rules[field]} onChange={(checked) => set({ [field]: checked })} />
       ))}
       <OptionList
-        title={rules.authorised == null ? "Options in use: as the catalogue has them" : `${rules.authorised.length} of ${catalogue.length} options in use`}
+        title={
+          rules.authorised == null
+            ? "Options in use: as the catalogue has them"
+            : `${rules.authorised.length} of ${catalogue.length} options in use`
+        }
         note="Tick what is authorised where you are: your authority and the label decide. Until then nothing says whether a product is."
-        catalogue={catalogue} has={inUse}
+        catalogue={catalogue}
+        has={inUse}
         onChange={(authorised) => set({ authorised })}
       />
       <OptionList
         title={counted(rules.prescription_needed.length, "option needs a prescription", "options need a prescription")}
         note="Tick what only a vet or a licensed applicator may hand out or give: it is held back until one is named."
-        catalogue={catalogue} has={(option) => rules.prescription_needed.includes(option.id)}
+        catalogue={catalogue}
+        has={(option) => rules.prescription_needed.includes(option.id)}
         onChange={(prescription_needed) => set({ prescription_needed })}
       />
       {rules.prescription_needed.length > 0 && (
-        <Field label="Vet or licensed applicator" name="prescriber" hint="Nobody named: nothing on prescription" error={at("prescriber")}>
+        <Field
+          label="Vet or licensed applicator"
+          name="prescriber"
+          hint="Nobody named: nothing on prescription"
+          error={at("prescriber")}>
           <input
-            className="input" maxLength={120} value={rules.prescriber}
-            onChange={(event) => set({ prescriber: event.target.value })} {...described("prescriber", at("prescriber"), true)}
+            className="input"
+            maxLength={120}
+            value={rules.prescriber}
+            onChange={(event) => set({ prescriber: event.target.value })}
+            {...described("prescriber", at("prescriber"), true)}
           />
         </Field>
       )}
-      <Groups title="Not used here" groups={rules.excluded_groups} catalogue={catalogue} onChange={(excluded_groups) => set({ excluded_groups })} />
-      <Groups title="Mites here withstand" groups={rules.resistance} catalogue={catalogue} onChange={(resistance) => set({ resistance })} />
+      <Groups
+        title="Not used here"
+        groups={rules.excluded_groups}
+        catalogue={catalogue}
+        onChange={(excluded_groups) => set({ excluded_groups })}
+      />
+      <Groups
+        title="Mites here withstand"
+        groups={rules.resistance}
+        catalogue={catalogue}
+        onChange={(resistance) => set({ resistance })}
+      />
     </section>
   );
 }
@@ -98,7 +141,12 @@ function counted(number: number, one: string, many: string): string {
 function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (checked: boolean) => void }) {
   return (
     <label className="flex min-h-14 items-center gap-3 desk:min-h-9">
-      <input type="checkbox" className="h-5 w-5 shrink-0" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      <input
+        type="checkbox"
+        className="h-5 w-5 shrink-0"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
       {label}
     </label>
   );
@@ -130,7 +178,12 @@ function OptionList({ title, note, catalogue, has, onChange }: OptionListProps) 
   );
 }
 
-type GroupsProps = { title: string; groups: Group[]; catalogue: readonly Option[]; onChange: (groups: Group[]) => void };
+type GroupsProps = {
+  title: string;
+  groups: Group[];
+  catalogue: readonly Option[];
+  onChange: (groups: Group[]) => void;
+};
 
 function Groups({ title, groups, catalogue, onChange }: GroupsProps) {
   const offered = [...new Set(catalogue.map((one) => one.moa_group))].filter((group) => group !== "BIO");
@@ -143,8 +196,11 @@ function Groups({ title, groups, catalogue, onChange }: GroupsProps) {
         {offered.map((group) => (
           <li key={group} className="border-b border-line">
             <Tick
-              label={GROUP[group]} checked={groups.includes(group)}
-              onChange={(checked) => onChange(offered.filter((one) => (one === group ? checked : groups.includes(one))))}
+              label={GROUP[group]}
+              checked={groups.includes(group)}
+              onChange={(checked) =>
+                onChange(offered.filter((one) => (one === group ? checked : groups.includes(one))))
+              }
             />
           </li>
         ))}

@@ -16,7 +16,25 @@ import { colonies, levelWord } from "@/wording/words";
 import { JarSetUp } from "./jar-set-up";
 import { JarSheet } from "./jar-sheet";
 import { minutes, useTicking } from "./jar-timer";
-import { USUAL, addCell, addMite, asCount, begun, mitesIn, newJar, nextShake, onBoard, oneBack, restEnds, secondsLeft, startTimer, type Jar, type SetUp, type Told, type Way } from "./jars";
+import {
+  USUAL,
+  addCell,
+  addMite,
+  asCount,
+  begun,
+  mitesIn,
+  newJar,
+  nextShake,
+  onBoard,
+  oneBack,
+  restEnds,
+  secondsLeft,
+  startTimer,
+  type Jar,
+  type SetUp,
+  type Told,
+  type Way,
+} from "./jars";
 import { TallyKeys, keysOf } from "./tally-keys";
 
 export function Bench() {
@@ -38,7 +56,14 @@ export function Bench() {
       </Page>
     );
   }
-  return <JarRow key={`${apiary}-${sampled.map((one) => one.id).join()}`} view={view.data} sampled={sampled} boards={boards.data ?? []} />;
+  return (
+    <JarRow
+      key={`${apiary}-${sampled.map((one) => one.id).join()}`}
+      view={view.data}
+      sampled={sampled}
+      boards={boards.data ?? []}
+    />
+  );
 }
 
 function ChooseApiary() {
@@ -50,17 +75,24 @@ function ChooseApiary() {
       <h1 className="text-4xl">Count bench</h1>
       <p className="mt-1 text-ink-2">Which apiary is being counted?</p>
       <ul className="mt-5 grid gap-px border border-line bg-line desk:grid-cols-3">
-        {places.data.apiaries.filter((one) => one.colonies > 0).map((one) => (
-          <li key={one.id}>
-            <Link to="/bench" search={{ apiary: one.id }} className="flex min-h-16 items-center justify-between gap-3 bg-sheet px-4 py-2 hover:bg-paper">
-              <span>
-                <span className="block font-head text-lg font-semibold leading-tight">{one.name}</span>
-                <span className="text-sm text-ink-2">{one.keeper}, {colonies(one.colonies)}</span>
-              </span>
-              {one.worst && <LevelMark level={one.worst} />}
-            </Link>
-          </li>
-        ))}
+        {places.data.apiaries
+          .filter((one) => one.colonies > 0)
+          .map((one) => (
+            <li key={one.id}>
+              <Link
+                to="/bench"
+                search={{ apiary: one.id }}
+                className="flex min-h-16 items-center justify-between gap-3 bg-sheet px-4 py-2 hover:bg-paper">
+                <span>
+                  <span className="block font-head text-lg font-semibold leading-tight">{one.name}</span>
+                  <span className="text-sm text-ink-2">
+                    {one.keeper}, {colonies(one.colonies)}
+                  </span>
+                </span>
+                {one.worst && <LevelMark level={one.worst} />}
+              </Link>
+            </li>
+          ))}
       </ul>
     </Page>
   );
@@ -80,7 +112,15 @@ function withBoard(jar: Jar, boards: Schemas["InsertBoard"][]): Jar {
   return { ...jar, placedAt: lying.placed_at, boardId: lying.id, cleaned: lying.cleaned, greased: lying.greased };
 }
 
-function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sampled: Schemas["ColonyOverview"][]; boards: Schemas["InsertBoard"][] }) {
+function JarRow({
+  view,
+  sampled,
+  boards,
+}: {
+  view: Schemas["ApiaryView"];
+  sampled: Schemas["ColonyOverview"][];
+  boards: Schemas["InsertBoard"][];
+}) {
   const session = useSession();
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -88,11 +128,28 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
   const draftKey = `bench:${session.person.id}:${view.apiary.id}:${view.today}`;
   const [draft, setDraft] = useState<Draft>(() => {
     const kept = readDraft<Draft>(draftKey);
-    const usual = { ...(readDraft<SetUp>("bench-usual") ?? USUAL), ...(way ? { way } : {}), ...(course ? { way: "wash" as Way } : {}) };
+    const usual = {
+      ...(readDraft<SetUp>("bench-usual") ?? USUAL),
+      ...(way ? { way } : {}),
+      ...(course ? { way: "wash" as Way } : {}),
+    };
     const jars = sampled.map((one) => {
-      const old = kept?.jars.find((jar) => jar.colonyId === one.id && jar.sending.state !== "kept" && "way" in jar && (!way || jar.way === way || begun(jar)));
+      const old = kept?.jars.find(
+        (jar) =>
+          jar.colonyId === one.id &&
+          jar.sending.state !== "kept" &&
+          "way" in jar &&
+          (!way || jar.way === way || begun(jar)),
+      );
       const onPurpose = purpose?.includes(one.id) ?? false;
-      return old ? { ...old, label: one.label, onPurpose, sending: old.sending.state === "sending" ? ({ state: "waiting", why: "" } as const) : old.sending } : withBoard({ ...newJar(one.id, one.label, usual), onPurpose }, boards);
+      return old
+        ? {
+            ...old,
+            label: one.label,
+            onPurpose,
+            sending: old.sending.state === "sending" ? ({ state: "waiting", why: "" } as const) : old.sending,
+          }
+        : withBoard({ ...newJar(one.id, one.label, usual), onPurpose }, boards);
     });
     return { jars, current: 0 };
   });
@@ -124,11 +181,19 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
       const meaning = await ask(api.POST("/api/v1/counts", { body: asCount(one) }));
       setResults((old) => ({ ...old, [one.id]: meaning }));
       change(index, (old) => ({ ...old, sending: { state: "kept" } }));
-      void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "ruler" && query.queryKey[0] !== "session" && query.queryKey[0] !== "apiary" });
+      void client.invalidateQueries({
+        predicate: (query) =>
+          query.queryKey[0] !== "ruler" && query.queryKey[0] !== "session" && query.queryKey[0] !== "apiary",
+      });
       // The last jar of a proof leads back to its course, where the counts are waiting.
       const alone = latest.current.jars.length === 1;
       const done = latest.current.jars.every((each) => each.id === one.id || each.sending.state === "kept");
-      if (course && step && done) void navigate({ to: "/courses/$id", params: { id: course }, search: { step, ...(alone ? { count: meaning.count.id } : {}) } });
+      if (course && step && done)
+        void navigate({
+          to: "/courses/$id",
+          params: { id: course },
+          search: { step, ...(alone ? { count: meaning.count.id } : {}) },
+        });
     } catch (error) {
       const problem = error instanceof Problem ? error : null;
       const waits = problem === null || problem.status === 0 || problem.status >= 500;
@@ -139,7 +204,8 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
 
   // A count that found no connection is sent again, under the same id, as soon as there is one.
   useEffect(() => {
-    const again = () => latest.current.jars.forEach((one, index) => one.sending.state === "waiting" && void send(index));
+    const again = () =>
+      latest.current.jars.forEach((one, index) => one.sending.state === "waiting" && void send(index));
     window.addEventListener("online", again);
     const timer = window.setInterval(again, 15_000);
     return () => {
@@ -153,9 +219,16 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
     if (!one || one.sending.state === "sending") return;
     change(index, (old) => ({ ...old, sending: { state: "sending" } }));
     try {
-      const laid = await ask(api.POST("/api/v1/boards", { body: { id: one.id, colony_id: one.colonyId, placed_at: now(), cleaned, greased } }));
+      const laid = await ask(
+        api.POST("/api/v1/boards", {
+          body: { id: one.id, colony_id: one.colonyId, placed_at: now(), cleaned, greased },
+        }),
+      );
       await client.invalidateQueries({ queryKey: ["boards"] });
-      change(index, (old) => ({ ...withBoard({ ...old, id: crypto.randomUUID() }, [laid]), sending: { state: "open" } }));
+      change(index, (old) => ({
+        ...withBoard({ ...old, id: crypto.randomUUID() }, [laid]),
+        sending: { state: "open" },
+      }));
     } catch (error) {
       const why = error instanceof Problem ? (error.faults[0]?.message ?? error.message) : "It could not be sent.";
       change(index, (old) => ({ ...old, sending: { state: "refused", why } }));
@@ -165,12 +238,48 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
   const move = (by: number) => choose(Math.min(Math.max(draft.current + by, 0), draft.jars.length - 1));
   const counting = jar !== undefined && jar.sending.state !== "kept" && jar.sending.state !== "sending";
   useKeys([
-    { key: " ", shown: "Space", says: jar?.way === "drone_brood" ? "a free cell" : "one mite", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "free", now()) : byHand(one) ? addMite(one, now()) : one)) },
-    { key: "i", says: "an infested drone cell", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "infested", now()) : one)) },
-    { key: "m", says: "one more mite in the cell", run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "another", now()) : one)) },
-    { key: "Backspace", shown: "Backspace", says: "one step back", run: () => onJar((one) => (one.picture ? one : oneBack(one))) },
-    { key: "s", says: "shake again, or the next square", run: () => onJar((one) => (byHand(one) ? nextShake(one, now()) : one)) },
-    { key: "t", says: "timer", run: () => onJar((one) => (one.timer === null ? (one.way === "sugar" || one.way === "wash" ? startTimer(one, now()) : one) : restEnds(one, now()))) },
+    {
+      key: " ",
+      shown: "Space",
+      says: jar?.way === "drone_brood" ? "a free cell" : "one mite",
+      run: () =>
+        onJar((one) =>
+          one.way === "drone_brood" ? addCell(one, "free", now()) : byHand(one) ? addMite(one, now()) : one,
+        ),
+    },
+    {
+      key: "i",
+      says: "an infested drone cell",
+      run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "infested", now()) : one)),
+    },
+    {
+      key: "m",
+      says: "one more mite in the cell",
+      run: () => onJar((one) => (one.way === "drone_brood" ? addCell(one, "another", now()) : one)),
+    },
+    {
+      key: "Backspace",
+      shown: "Backspace",
+      says: "one step back",
+      run: () => onJar((one) => (one.picture ? one : oneBack(one))),
+    },
+    {
+      key: "s",
+      says: "shake again, or the next square",
+      run: () => onJar((one) => (byHand(one) ? nextShake(one, now()) : one)),
+    },
+    {
+      key: "t",
+      says: "timer",
+      run: () =>
+        onJar((one) =>
+          one.timer === null
+            ? one.way === "sugar" || one.way === "wash"
+              ? startTimer(one, now())
+              : one
+            : restEnds(one, now()),
+        ),
+    },
     { key: "r", says: "record the count", run: () => jar && inHand(jar) && void send(draft.current) },
     { key: "ArrowRight", shown: "→", says: "next jar", run: () => move(1) },
     { key: "ArrowLeft", shown: "←", says: "jar before", run: () => move(-1) },
@@ -192,7 +301,9 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
     <main id="main" className="mx-auto flex w-full max-w-[1400px] flex-1 flex-col">
       <div className="items-baseline justify-between gap-4 px-4 pt-3 desk:flex desk:px-7">
         <h1 className={view.apiary.name.length > 40 ? "text-lg" : "text-2xl desk:text-3xl"}>
-          <Link to="/places/$id" params={{ id: view.apiary.id }} className="hover:underline">{view.apiary.name}</Link>
+          <Link to="/places/$id" params={{ id: view.apiary.id }} className="hover:underline">
+            {view.apiary.name}
+          </Link>
         </h1>
         <p className="shrink-0 text-sm text-ink-2" role="status">
           {kept} recorded of {draft.jars.length}
@@ -201,18 +312,38 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
       </div>
       <JarTabs jars={draft.jars} current={draft.current} onChoose={choose} results={results} now={ticks} />
       <div className="grid flex-1 gap-x-12 px-4 desk:grid-cols-[minmax(0,1fr)_24rem] desk:px-7">
-        <JarSheet jar={jar} apiaryId={view.apiary.id} meaning={meaning} units={session.person} today={view.today} now={ticks} onSetUp={() => setSetUp(true)} onChange={onJar} onLay={(cleaned, greased) => void lay(draft.current, cleaned, greased)} />
-        <div className={`sticky bottom-0 -mx-4 mt-auto border-t border-line bg-paper p-3 desk:static desk:mx-0 desk:mt-5 desk:block desk:border-0 desk:p-0 ${meaning || inHand(jar) || jar.sending.state === "refused" ? "" : "hidden"}`}>
+        <JarSheet
+          jar={jar}
+          apiaryId={view.apiary.id}
+          meaning={meaning}
+          units={session.person}
+          today={view.today}
+          now={ticks}
+          onSetUp={() => setSetUp(true)}
+          onChange={onJar}
+          onLay={(cleaned, greased) => void lay(draft.current, cleaned, greased)}
+        />
+        <div
+          className={`sticky bottom-0 -mx-4 mt-auto border-t border-line bg-paper p-3 desk:static desk:mx-0 desk:mt-5 desk:block desk:border-0 desk:p-0 ${meaning || inHand(jar) || jar.sending.state === "refused" ? "" : "hidden"}`}>
           {meaning ? (
             <div className="grid gap-2">
               {draft.current < draft.jars.length - 1 ? (
-                <Button look="main" big className="min-h-20" onClick={() => move(1)}>Next: {draft.jars[draft.current + 1]?.label}</Button>
+                <Button look="main" big className="min-h-20" onClick={() => move(1)}>
+                  Next: {draft.jars[draft.current + 1]?.label}
+                </Button>
               ) : (
-                <Link to="/places/$id" params={{ id: view.apiary.id }} className="inline-flex min-h-20 items-center justify-center bg-ink px-4 text-lg font-semibold text-sheet">Back to {view.apiary.name}</Link>
+                <Link
+                  to="/places/$id"
+                  params={{ id: view.apiary.id }}
+                  className="inline-flex min-h-20 items-center justify-center bg-ink px-4 text-lg font-semibold text-sheet">
+                  Back to {view.apiary.name}
+                </Link>
               )}
             </div>
           ) : (
-            inHand(jar) && <TallyKeys jar={jar} counting={counting} last={draft.current >= draft.jars.length - 1} acts={acts} />
+            inHand(jar) && (
+              <TallyKeys jar={jar} counting={counting} last={draft.current >= draft.jars.length - 1} acts={acts} />
+            )
           )}
           {(jar.sending.state === "waiting" || jar.sending.state === "refused") && jar.sending.why && (
             <p role="alert" className="mt-2 font-semibold text-act">
@@ -221,7 +352,9 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
           )}
           <p className="mt-3 hidden flex-wrap gap-x-4 gap-y-1 text-sm text-ink-2 desk:flex">
             {keysOf(jar).map(([key, says]) => (
-              <span key={key}><Key>{key}</Key> {says}</span>
+              <span key={key}>
+                <Key>{key}</Key> {says}
+              </span>
             ))}
           </p>
         </div>
@@ -237,8 +370,14 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
             setDraft((old) => ({
               ...old,
               jars: old.jars.map((one, at) => {
-                if (at === old.current) return withBoard({ ...one, ...next, sending: one.sending.state === "refused" ? { state: "open" } : one.sending }, boards);
-                return all && one.sending.state === "open" && (one.way === rest.way || !begun(one)) ? withBoard({ ...one, ...rest }, boards) : one;
+                if (at === old.current)
+                  return withBoard(
+                    { ...one, ...next, sending: one.sending.state === "refused" ? { state: "open" } : one.sending },
+                    boards,
+                  );
+                return all && one.sending.state === "open" && (one.way === rest.way || !begun(one))
+                  ? withBoard({ ...one, ...rest }, boards)
+                  : one;
               }),
             }));
             void queen;
@@ -250,9 +389,24 @@ function JarRow({ view, sampled, boards }: { view: Schemas["ApiaryView"]; sample
   );
 }
 
-function JarTabs({ jars, current, onChoose, results, now }: { jars: Jar[]; current: number; onChoose: (index: number) => void; results: Record<string, Schemas["CountMeaning"]>; now: string }) {
+function JarTabs({
+  jars,
+  current,
+  onChoose,
+  results,
+  now,
+}: {
+  jars: Jar[];
+  current: number;
+  onChoose: (index: number) => void;
+  results: Record<string, Schemas["CountMeaning"]>;
+  now: string;
+}) {
   return (
-    <div role="tablist" aria-label="Jars" className="mt-2 grid auto-cols-[minmax(5.5rem,1fr)] grid-flow-col overflow-x-auto border-y border-line bg-paper desk:mx-7 desk:border-x">
+    <div
+      role="tablist"
+      aria-label="Jars"
+      className="mt-2 grid auto-cols-[minmax(5.5rem,1fr)] grid-flow-col overflow-x-auto border-y border-line bg-paper desk:mx-7 desk:border-x">
       {jars.map((jar, index) => {
         const judged = results[jar.id]?.judgement;
         const level = judged?.level;
@@ -269,8 +423,7 @@ function JarTabs({ jars, current, onChoose, results, now }: { jars: Jar[]; curre
             tabIndex={index === current ? 0 : -1}
             data-keys="through"
             onClick={() => onChoose(index)}
-            className={`min-h-16 border-r border-line px-2 py-1 text-center last:border-r-0 ${index === current ? "bg-sheet shadow-[inset_0_4px_0_var(--ink)]" : "text-ink-2"}`}
-          >
+            className={`min-h-16 border-r border-line px-2 py-1 text-center last:border-r-0 ${index === current ? "bg-sheet shadow-[inset_0_4px_0_var(--ink)]" : "text-ink-2"}`}>
             <span className={`figure block ${jar.label.length > 8 ? "text-base" : "text-xl"}`}>{jar.label}</span>
             <span className={`text-sm ${level ? LEVEL_TEXT[level] : ""}`}>{said}</span>
           </button>

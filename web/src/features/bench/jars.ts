@@ -9,7 +9,12 @@ import { asReadFrom, squares, type Reading } from "./picture";
 export type Way = Schemas["Count"]["method"];
 export type Measure = Schemas["JarInput"]["bees_known_by"];
 export type Told = Schemas["BoardInput"]["cleaned"];
-export type Sending = { state: "open" } | { state: "sending" } | { state: "waiting"; why: string } | { state: "kept" } | { state: "refused"; why: string };
+export type Sending =
+  | { state: "open" }
+  | { state: "sending" }
+  | { state: "waiting"; why: string }
+  | { state: "kept" }
+  | { state: "refused"; why: string };
 export type CountBody = Schemas["JarInput"] | Schemas["BoardInput"] | Schemas["DroneInput"] | Schemas["LookInput"];
 
 export type Jar = {
@@ -52,7 +57,10 @@ export type Jar = {
   sending: Sending;
 };
 
-export type SetUp = Pick<Jar, "way" | "knownBy" | "bees" | "volumeMl" | "massG" | "place" | "brood" | "queen" | "squaresInAll" | "patches">;
+export type SetUp = Pick<
+  Jar,
+  "way" | "knownBy" | "bees" | "volumeMl" | "massG" | "place" | "brood" | "queen" | "squaresInAll" | "patches"
+>;
 
 export const REST_S = 120;
 export const WASH_S = 60;
@@ -73,17 +81,40 @@ export const USUAL: SetUp = {
 
 export function newJar(colonyId: string, label: string, usual: Partial<SetUp>): Jar {
   return {
-    id: crypto.randomUUID(), colonyId, label, shakes: [0], done: [], ...USUAL, ...usual, queen: "not_looked", timer: null, restedS: null, picture: null, pictureOpen: false,
-    wet: "not_looked", placedAt: null, boardId: null, cleaned: "not_looked", greased: "not_looked", ants: "not_looked", opened: 0, infested: 0,
-    cellMites: null, seen: null, takenAt: null, sending: { state: "open" },
+    id: crypto.randomUUID(),
+    colonyId,
+    label,
+    shakes: [0],
+    done: [],
+    ...USUAL,
+    ...usual,
+    queen: "not_looked",
+    timer: null,
+    restedS: null,
+    picture: null,
+    pictureOpen: false,
+    wet: "not_looked",
+    placedAt: null,
+    boardId: null,
+    cleaned: "not_looked",
+    greased: "not_looked",
+    ants: "not_looked",
+    opened: 0,
+    infested: 0,
+    cellMites: null,
+    seen: null,
+    takenAt: null,
+    sending: { state: "open" },
   };
 }
 
 export const inJar = (way: Way): boolean => way === "wash" || way === "sugar" || way === "co2";
 export const onBoard = (way: Way): boolean => way === "board" || way === "board_after_treatment";
-export const mitesIn = (jar: Jar): number => (jar.way === "drone_brood" ? jar.infested : jar.shakes.reduce((sum, one) => sum + one, 0));
+export const mitesIn = (jar: Jar): number =>
+  jar.way === "drone_brood" ? jar.infested : jar.shakes.reduce((sum, one) => sum + one, 0);
 /** Whether anything has been counted yet. */
-export const begun = (jar: Jar): boolean => mitesIn(jar) > 0 || jar.shakes.length > 1 || jar.opened > 0 || jar.seen !== null;
+export const begun = (jar: Jar): boolean =>
+  mitesIn(jar) > 0 || jar.shakes.length > 1 || jar.opened > 0 || jar.seen !== null;
 
 /** One mark: a mite of the present shake or square. The count's time is that of its first mark; a rest ends with it. */
 export function addMite(jar: Jar, now: string): Jar {
@@ -96,16 +127,29 @@ export function addMite(jar: Jar, now: string): Jar {
 export function nextShake(jar: Jar, now: string): Jar {
   const most = onBoard(jar.way) ? jar.squaresInAll : jar.way === "wash" ? MOST_SHAKES : 1;
   if (jar.shakes.length >= most) return jar;
-  return { ...restEnds(jar, now), shakes: [...jar.shakes, 0], done: [...jar.done, "shake"], takenAt: jar.takenAt ?? now };
+  return {
+    ...restEnds(jar, now),
+    shakes: [...jar.shakes, 0],
+    done: [...jar.done, "shake"],
+    takenAt: jar.takenAt ?? now,
+  };
 }
 
 /** A drone cell opened: free, or infested; or one more mite in the last infested one. */
 export function addCell(jar: Jar, what: "free" | "infested" | "another", now: string): Jar {
   const done = [...jar.done, what].slice(-400);
   const takenAt = jar.takenAt ?? now;
-  if (what === "another") return jar.infested === 0 ? jar : { ...jar, cellMites: (jar.cellMites ?? jar.infested) + 1, done, takenAt };
+  if (what === "another")
+    return jar.infested === 0 ? jar : { ...jar, cellMites: (jar.cellMites ?? jar.infested) + 1, done, takenAt };
   const infested = jar.infested + (what === "infested" ? 1 : 0);
-  return { ...jar, opened: jar.opened + 1, infested, cellMites: what === "infested" && jar.cellMites !== null ? jar.cellMites + 1 : jar.cellMites, done, takenAt };
+  return {
+    ...jar,
+    opened: jar.opened + 1,
+    infested,
+    cellMites: what === "infested" && jar.cellMites !== null ? jar.cellMites + 1 : jar.cellMites,
+    done,
+    takenAt,
+  };
 }
 
 /** One step back: the last mite or cell, or the shake or square that was just begun. */
@@ -124,7 +168,14 @@ function cellBack(jar: Jar): Jar {
     const mites = (jar.cellMites ?? jar.infested) - 1;
     return { ...jar, cellMites: mites > jar.infested ? mites : null, done };
   }
-  if (last === "infested") return { ...jar, opened: jar.opened - 1, infested: jar.infested - 1, cellMites: jar.cellMites === null ? null : jar.cellMites - 1, done };
+  if (last === "infested")
+    return {
+      ...jar,
+      opened: jar.opened - 1,
+      infested: jar.infested - 1,
+      cellMites: jar.cellMites === null ? null : jar.cellMites - 1,
+      done,
+    };
   return last === "free" ? { ...jar, opened: jar.opened - 1, done } : jar;
 }
 
@@ -149,7 +200,14 @@ export function secondsLeft(jar: Jar, now: string): number | null {
 /** The squares of a picture taken as the count; its marks go with it. */
 export function takePicture(jar: Jar, now: string): Jar {
   if (jar.picture === null) return jar;
-  return { ...jar, pictureOpen: false, shakes: squares(jar.picture), squaresInAll: jar.picture.columns * jar.picture.rows, done: [], takenAt: jar.takenAt ?? now };
+  return {
+    ...jar,
+    pictureOpen: false,
+    shakes: squares(jar.picture),
+    squaresInAll: jar.picture.columns * jar.picture.rows,
+    done: [],
+    takenAt: jar.takenAt ?? now,
+  };
 }
 
 /** Days that a board has lain until now, or until it was read. */
@@ -159,30 +217,70 @@ export function boardDays(jar: Jar, now: string): number | null {
 
 /** What the server is told of a count. */
 export function asCount(jar: Jar): CountBody {
-  const told = { id: jar.id, colony_id: jar.colonyId, taken_at: notAfterNow(jar.takenAt), brood_state: jar.brood, targeted: jar.onPurpose ?? false, note: "" };
+  const told = {
+    id: jar.id,
+    colony_id: jar.colonyId,
+    taken_at: notAfterNow(jar.takenAt),
+    brood_state: jar.brood,
+    targeted: jar.onPurpose ?? false,
+    note: "",
+  };
   if (jar.way === "drone_brood") {
-    return { ...told, method: jar.way, cells_opened: jar.opened, cells_infested: jar.infested, mites_in_cells: jar.cellMites, patches: jar.patches };
+    return {
+      ...told,
+      method: jar.way,
+      cells_opened: jar.opened,
+      cells_infested: jar.infested,
+      mites_in_cells: jar.cellMites,
+      patches: jar.patches,
+    };
   }
   if (jar.way === "look") return { ...told, method: jar.way, mites_seen: jar.seen ?? false };
   if (jar.way === "board" || jar.way === "board_after_treatment") {
     return {
-      ...told, method: jar.way, placed_at: jar.placedAt ?? told.taken_at, squares: jar.shakes, squares_in_all: jar.squaresInAll, cleaned: jar.cleaned,
-      greased: jar.greased, ants: jar.ants, board_id: jar.boardId, picture: jar.picture && !jar.pictureOpen ? asReadFrom(jar.picture) : null,
+      ...told,
+      method: jar.way,
+      placed_at: jar.placedAt ?? told.taken_at,
+      squares: jar.shakes,
+      squares_in_all: jar.squaresInAll,
+      cleaned: jar.cleaned,
+      greased: jar.greased,
+      ants: jar.ants,
+      board_id: jar.boardId,
+      picture: jar.picture && !jar.pictureOpen ? asReadFrom(jar.picture) : null,
     };
   }
   return {
-    ...told, method: jar.way, shakes: jar.shakes, bees_known_by: jar.knownBy, bees: jar.bees, volume_ml: jar.volumeMl, mass_g: jar.massG,
-    place_of_bees: jar.place, queen_safe: jar.queen, rested_s: jar.way === "sugar" ? jar.restedS : null, wet: jar.way === "sugar" ? jar.wet : "not_looked",
+    ...told,
+    method: jar.way,
+    shakes: jar.shakes,
+    bees_known_by: jar.knownBy,
+    bees: jar.bees,
+    volume_ml: jar.volumeMl,
+    mass_g: jar.massG,
+    place_of_bees: jar.place,
+    queen_safe: jar.queen,
+    rested_s: jar.way === "sugar" ? jar.restedS : null,
+    wet: jar.way === "sugar" ? jar.wet : "not_looked",
   };
 }
 
 /** The measure of a count, as the ruler is asked for; null where there is none. Half hours, so that it is not asked anew each minute. */
-export function asMeasure(jar: Jar, apiaryId: string, now: string): Omit<Schemas["RulerInput"], "mites_from" | "mites_to"> | null {
+export function asMeasure(
+  jar: Jar,
+  apiaryId: string,
+  now: string,
+): Omit<Schemas["RulerInput"], "mites_from" | "mites_to"> | null {
   if (onBoard(jar.way)) {
     const days = boardDays(jar, now);
     if (days === null || days < 0.5 || days > 60) return null;
     const share = jar.shakes.length / jar.squaresInAll;
-    return { apiary_id: apiaryId, method: jar.way, board_days: (Math.round(days * 48) / 48) * share, place_of_bees: "brood_frame" };
+    return {
+      apiary_id: apiaryId,
+      method: jar.way,
+      board_days: (Math.round(days * 48) / 48) * share,
+      place_of_bees: "brood_frame",
+    };
   }
   if (!inJar(jar.way)) return null;
   return {
@@ -203,7 +301,8 @@ export function questionOf(jar: Jar): Question | null {
   if (jar.way === "sugar" && jar.wet === "not_looked" && !jar.done.includes("wet")) return "wet";
   if (jar.way === "wash" && jar.queen === "not_looked" && !jar.done.includes("queen")) return "queen";
   if (onBoard(jar.way) && jar.placedAt !== null) {
-    for (const one of ["cleaned", "greased", "ants"] as const) if (jar[one] === "not_looked" && !jar.done.includes(one)) return one;
+    for (const one of ["cleaned", "greased", "ants"] as const)
+      if (jar[one] === "not_looked" && !jar.done.includes(one)) return one;
   }
   return null;
 }

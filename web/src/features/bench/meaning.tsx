@@ -23,11 +23,17 @@ export function adviceOf(judgement: Schemas["Judgement"], today: string): { titl
         text: `${over}: not settled.${judgement.flips === null ? "" : ` A second one of the same size would turn the verdict in ${chance(judgement.flips)}.`} Within three days the two are taken together, and half decides.`,
       };
     case "notify":
-      return { title: "A mite was found: report it.", text: "Keep the mites and a photo. Your authority says whom to tell; nothing is sent from here." };
+      return {
+        title: "A mite was found: report it.",
+        text: "Keep the mites and a photo. Your authority says whom to tell; nothing is sent from here.",
+      };
     case "flag_lead":
       return { title: "Flag it to the programme lead.", text: `${over}. Count again ${when}.` };
     case "endangers_neighbours":
-      return { title: "It endangers its neighbours.", text: "Mites spread from here by drifting and robbing. Requeen, isolate, cull, or leave the programme: the programme's lead decides." };
+      return {
+        title: "It endangers its neighbours.",
+        text: "Mites spread from here by drifting and robbing. Requeen, isolate, cull, or leave the programme: the programme's lead decides.",
+      };
     default:
       return judgement.scheme === "any_mite"
         ? { title: `None found. Count again ${when}.`, text: "None found is not the same as none." }
@@ -41,8 +47,11 @@ export function countedOf(count: Schemas["Count"]): string {
     case "board":
     case "board_after_treatment": {
       const mites = count.squares?.reduce((a, b) => a + b, 0) ?? 0;
-      const days = count.placed_at ? ((Date.parse(count.taken_at) - Date.parse(count.placed_at)) / 86_400_000).toFixed(1) : "?";
-      const grid = (count.squares_in_all ?? 1) > 1 ? ` on ${count.squares?.length ?? 0} of ${count.squares_in_all} squares` : "";
+      const days = count.placed_at
+        ? ((Date.parse(count.taken_at) - Date.parse(count.placed_at)) / 86_400_000).toFixed(1)
+        : "?";
+      const grid =
+        (count.squares_in_all ?? 1) > 1 ? ` on ${count.squares?.length ?? 0} of ${count.squares_in_all} squares` : "";
       return `${plural(mites, "mite")}${grid} in ${days} days`;
     }
     case "drone_brood":
@@ -59,7 +68,8 @@ export function countedOf(count: Schemas["Count"]): string {
 export function Meaning({ meaning, today, compact = false }: { meaning: Judged; today: string; compact?: boolean }) {
   const { judgement, reading, count } = meaning;
   const told = judgement ? adviceOf(judgement, today) : null;
-  const over = judgement?.advice === "treat" || judgement?.advice === "notify" || judgement?.advice === "endangers_neighbours";
+  const over =
+    judgement?.advice === "treat" || judgement?.advice === "notify" || judgement?.advice === "endangers_neighbours";
   return (
     <div className={compact ? "mt-4" : ""}>
       {!compact && judgement && told && (
@@ -68,7 +78,8 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
           <p className="mt-1 text-ink-2">{told.text}</p>
           {meaning.last_start && (
             <p className="mt-1">
-              Last sensible start before the winter bees of {shortDay(meaning.last_start.winter, today)}: <strong>{shortDay(meaning.last_start.on, today)}</strong>, {meaning.last_start.name.toLowerCase()}.
+              Last sensible start before the winter bees of {shortDay(meaning.last_start.winter, today)}:{" "}
+              <strong>{shortDay(meaning.last_start.on, today)}</strong>, {meaning.last_start.name.toLowerCase()}.
               {!meaning.last_start.enough && " No single treatment is expected to be enough: plan a second step."}
               {judgement.advice === "treat" && " There is no time for a second sample."}
             </p>
@@ -78,10 +89,15 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
       {!compact && reading && !judgement && <Unjudged meaning={meaning} />}
       {reading === null && count.method !== "look" && (
         <Notice>
-          <strong>No rate.</strong> The bees were not recorded, so {countedOf(count).split(" in ")[0]} cannot be set against anything. The count is kept.
+          <strong>No rate.</strong> The bees were not recorded, so {countedOf(count).split(" in ")[0]} cannot be set
+          against anything. The count is kept.
         </Notice>
       )}
-      {meaning.would_find !== null && <p className="mt-2">None found: {rate(meaning.would_find)} per 100 bees would have shown with 95 in 100. Less may be there.</p>}
+      {meaning.would_find !== null && (
+        <p className="mt-2">
+          None found: {rate(meaning.would_find)} per 100 bees would have shown with 95 in 100. Less may be there.
+        </p>
+      )}
       {meaning.findings.length > 0 && (
         <ul className="mt-3 space-y-2">
           {meaning.findings.map((finding) => (
@@ -93,11 +109,16 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
       )}
       {meaning.trend && meaning.trend_since && (
         <p className="mt-3">
-          Since {shortDay(meaning.trend_since, today)}: <strong>{TREND[meaning.trend.words]}</strong>{doubling(meaning.trend)}
+          Since {shortDay(meaning.trend_since, today)}: <strong>{TREND[meaning.trend.words]}</strong>
+          {doubling(meaning.trend)}
           <span className="text-ink-2"> ({chance(meaning.trend.p_rose_cautious)} that it rose)</span>.
         </p>
       )}
-      {reading && <div className="mt-3"><Why meaning={meaning} reading={reading} today={today} /></div>}
+      {reading && (
+        <div className="mt-3">
+          <Why meaning={meaning} reading={reading} today={today} />
+        </div>
+      )}
     </div>
   );
 }
@@ -109,15 +130,25 @@ function Unjudged({ meaning }: { meaning: Judged }) {
   return (
     <>
       {reading.scale === "percent_of_cells" && (
-        <p className="font-head text-2xl font-semibold">{rate(reading.as_counted)} {SCALE[reading.scale]}, <span className="whitespace-nowrap">{rate(reading.low)} to {rate(reading.high)}</span></p>
+        <p className="font-head text-2xl font-semibold">
+          {rate(reading.as_counted)} {SCALE[reading.scale]},{" "}
+          <span className="whitespace-nowrap">
+            {rate(reading.low)} to {rate(reading.high)}
+          </span>
+        </p>
       )}
       <p className="mt-1 text-ink-2">
-        {meaning.use.enters || reading.scale === "percent_of_cells" ? `The school followed here (${SCHOOL[meaning.scheme]}) does not judge this kind of count: the standing stays.` : "Kept, but not judged."}
+        {meaning.use.enters || reading.scale === "percent_of_cells"
+          ? `The school followed here (${SCHOOL[meaning.scheme]}) does not judge this kind of count: the standing stays.`
+          : "Kept, but not judged."}
       </p>
       {converted && (
         <p className="mt-2">
-          A wash might read about <strong>{rate(converted.median)}</strong> per 100 bees ({rate(converted.low)} to {rate(converted.high)}): converted from the fall, and wide.
-          {prompt !== null && prompt >= 0.5 && <strong className="block">{chance(prompt)} that it is over the act level: take a jar and wash it.</strong>}
+          A wash might read about <strong>{rate(converted.median)}</strong> per 100 bees ({rate(converted.low)} to{" "}
+          {rate(converted.high)}): converted from the fall, and wide.
+          {prompt !== null && prompt >= 0.5 && (
+            <strong className="block">{chance(prompt)} that it is over the act level: take a jar and wash it.</strong>
+          )}
         </p>
       )}
     </>
@@ -138,24 +169,32 @@ function Why({ meaning, reading, today }: { meaning: Judged; reading: Schemas["R
     <Slip title="Why">
       <p>
         <strong className="text-ink">Counted:</strong> {countedOf(count)}
-        {reading.bees_cv != null && (reading.bees_cv > 0 ? ` (give or take ${Math.round(100 * reading.bees_cv)} %)` : ", counted")}: {rate(reading.as_counted)} {SCALE[reading.scale]}
-        {reading.scale === "mites_per_100" ? ` as counted, ${rate(reading.median)} with what ${missed},` : ","} 95 % interval {rate(reading.low)} to {rate(reading.high)}.
-        {(reading.board_cv ?? 0) > 0 && ` The squares differ, which adds ${Math.round(100 * (reading.board_cv ?? 0))} % of doubt.`}
+        {reading.bees_cv != null &&
+          (reading.bees_cv > 0 ? ` (give or take ${Math.round(100 * reading.bees_cv)} %)` : ", counted")}
+        : {rate(reading.as_counted)} {SCALE[reading.scale]}
+        {reading.scale === "mites_per_100" ? ` as counted, ${rate(reading.median)} with what ${missed},` : ","} 95 %
+        interval {rate(reading.low)} to {rate(reading.high)}.
+        {(reading.board_cv ?? 0) > 0 &&
+          ` The squares differ, which adds ${Math.round(100 * (reading.board_cv ?? 0))} % of doubt.`}
       </p>
       {pair && (
         <p>
-          <strong className="text-ink">Second sample:</strong> taken together with the first, {pair.mites} mites in about {Math.round(pair.bees_mean ?? 0)} bees: {rate(pair.median)} per 100 ({rate(pair.low)} to {rate(pair.high)}).
+          <strong className="text-ink">Second sample:</strong> taken together with the first, {pair.mites} mites in
+          about {Math.round(pair.bees_mean ?? 0)} bees: {rate(pair.median)} per 100 ({rate(pair.low)} to{" "}
+          {rate(pair.high)}).
         </p>
       )}
       {judgement && judgement.scheme !== "any_mite" && (
         <p>
-          <strong className="text-ink">Compared with:</strong> {SCHOOL[judgement.scheme]}, {PHASE[judgement.phase]}: watch {judgement.watch}, act {judgement.act}, urgent{" "}
-          {judgement.urgent} {perOf(judgement.scheme)}. Chance of being over: {chance(judgement.p_watch)}, {chance(judgement.p_act)}, {chance(judgement.p_urgent)}.
+          <strong className="text-ink">Compared with:</strong> {SCHOOL[judgement.scheme]}, {PHASE[judgement.phase]}:
+          watch {judgement.watch}, act {judgement.act}, urgent {judgement.urgent} {perOf(judgement.scheme)}. Chance of
+          being over: {chance(judgement.p_watch)}, {chance(judgement.p_act)}, {chance(judgement.p_urgent)}.
         </p>
       )}
       {removal && removal.share_left !== null && (
         <p>
-          <strong className="text-ink">Shakes:</strong> about {Math.round(100 * removal.share_left)} % of the mites may still be on the bees
+          <strong className="text-ink">Shakes:</strong> about {Math.round(100 * removal.share_left)} % of the mites may
+          still be on the bees
           {removal.depleting === false && "; the shakes do not fall off"}.
         </p>
       )}
@@ -165,14 +204,21 @@ function Why({ meaning, reading, today }: { meaning: Judged; reading: Schemas["R
           {meaning.views.map((other) => (
             <span key={other.scheme} className={`inline-flex items-center gap-1 ${LEVEL_TEXT[other.level]}`}>
               <LevelMark level={other.level} size={13} />
-              {other.name}: {levelWord(other.level, other.scheme)}{other.scheme === "any_mite" ? "" : ` (act at ${other.act_at}${other.unit === "mites per day" ? " a day" : ""}${elsewhere(other, count, today)})`}
+              {other.name}: {levelWord(other.level, other.scheme)}
+              {other.scheme === "any_mite"
+                ? ""
+                : ` (act at ${other.act_at}${other.unit === "mites per day" ? " a day" : ""}${elsewhere(other, count, today)})`}
             </span>
           ))}
         </p>
       )}
       <p>
-        <strong className="text-ink">Would change it:</strong> {reading.scale === "mites_per_day" ? "a second board, or a wash" : "a second jar of the same size, a better count of the bees"}, or the season's next threshold. Policy version{" "}
-        {meaning.policy_version}{meaning.own_policy && ", with this apiary's own departures"}; method: counting, thresholds.
+        <strong className="text-ink">Would change it:</strong>{" "}
+        {reading.scale === "mites_per_day"
+          ? "a second board, or a wash"
+          : "a second jar of the same size, a better count of the bees"}
+        , or the season's next threshold. Policy version {meaning.policy_version}
+        {meaning.own_policy && ", with this apiary's own departures"}; method: counting, thresholds.
       </p>
     </Slip>
   );

@@ -3,7 +3,19 @@ import type { Schemas } from "@/client/api";
 
 /** `kept` null: not decided yet. A spot that the person added is a mite until it is struck. */
 export type Mark = { x: number; y: number; found: boolean; kept: boolean | null };
-export type Reading = { id: string; width: number; height: number; widthMm: number; columns: number; rows: number; order: number[]; at: number; counted: number[]; marks: Mark[]; current: number | null };
+export type Reading = {
+  id: string;
+  width: number;
+  height: number;
+  widthMm: number;
+  columns: number;
+  rows: number;
+  order: number[];
+  at: number;
+  counted: number[];
+  marks: Mark[];
+  current: number | null;
+};
 
 const CROWDED = 150;
 const FEWEST_SQUARES = 3;
@@ -25,7 +37,19 @@ export function newReading(picture: Schemas["BoardPicture"]): Reading {
   const crowded = picture.candidates.length > CROWDED;
   const order = crowded ? byLot(picture.id, squares) : Array.from({ length: squares }, (_, index) => index);
   const marks = picture.candidates.map((one): Mark => ({ x: one.x, y: one.y, found: true, kept: null }));
-  return { id: picture.id, width: picture.width, height: picture.height, widthMm: picture.width_mm, columns: picture.grid_columns, rows: picture.grid_rows, order, at: 0, counted: [], marks, current: null };
+  return {
+    id: picture.id,
+    width: picture.width,
+    height: picture.height,
+    widthMm: picture.width_mm,
+    columns: picture.grid_columns,
+    rows: picture.grid_rows,
+    order,
+    at: 0,
+    counted: [],
+    marks,
+    current: null,
+  };
 }
 
 export const crowded = (reading: Reading): boolean => reading.marks.filter((one) => one.found).length > CROWDED;
@@ -38,10 +62,13 @@ export function squareOf(reading: Reading, mark: Mark): number {
 
 /** The marks of the square in hand, with their number among all. */
 export function marksHere(reading: Reading): { mark: Mark; index: number }[] {
-  return reading.marks.map((mark, index) => ({ mark, index })).filter((one) => squareOf(reading, one.mark) === square(reading));
+  return reading.marks
+    .map((mark, index) => ({ mark, index }))
+    .filter((one) => squareOf(reading, one.mark) === square(reading));
 }
 
-export const undecided = (reading: Reading): number => marksHere(reading).filter((one) => one.mark.kept === null).length;
+export const undecided = (reading: Reading): number =>
+  marksHere(reading).filter((one) => one.mark.kept === null).length;
 
 function laid(reading: Reading, index: number, kept: boolean): Reading {
   return { ...reading, marks: reading.marks.map((mark, at) => (at === index ? { ...mark, kept } : mark)) };
@@ -63,7 +90,11 @@ export function decide(reading: Reading, kept: boolean): Reading {
 
 export function acceptRest(reading: Reading): Reading {
   const here = new Set(marksHere(reading).map((one) => one.index));
-  return { ...reading, current: null, marks: reading.marks.map((mark, index) => (here.has(index) && mark.kept === null ? { ...mark, kept: true } : mark)) };
+  return {
+    ...reading,
+    current: null,
+    marks: reading.marks.map((mark, index) => (here.has(index) && mark.kept === null ? { ...mark, kept: true } : mark)),
+  };
 }
 
 export function step(reading: Reading, by: number): Reading {
@@ -80,7 +111,8 @@ export function tap(reading: Reading, x: number, y: number, reach: number): Read
     .map(({ mark, index }) => ({ index, mark, away: Math.hypot(mark.x - x, (mark.y - y) * ratio) }))
     .sort((a, b) => a.away - b.away)[0];
   if (near && near.away <= reach) {
-    if (!near.mark.found && near.mark.kept === false) return { ...reading, marks: reading.marks.filter((_, index) => index !== near.index), current: null };
+    if (!near.mark.found && near.mark.kept === false)
+      return { ...reading, marks: reading.marks.filter((_, index) => index !== near.index), current: null };
     return { ...laid(reading, near.index, near.mark.kept !== true), current: near.index };
   }
   return { ...reading, marks: [...reading.marks, { x, y, found: false, kept: true }], current: reading.marks.length };
@@ -99,14 +131,21 @@ export function goTo(reading: Reading, wanted: number): Reading {
 
 /** Mites of each square counted, in the order of counting. */
 export function squares(reading: Reading): number[] {
-  return reading.counted.map((one) => reading.marks.filter((mark) => mark.kept === true && squareOf(reading, mark) === one).length);
+  return reading.counted.map(
+    (one) => reading.marks.filter((mark) => mark.kept === true && squareOf(reading, mark) === one).length,
+  );
 }
 
-export const enough = (reading: Reading): boolean => reading.counted.length >= Math.min(FEWEST_SQUARES, reading.order.length);
+export const enough = (reading: Reading): boolean =>
+  reading.counted.length >= Math.min(FEWEST_SQUARES, reading.order.length);
 
 /** What is told of the reading with the count. Marks outside the counted squares were not decided and are not told. */
 export function asReadFrom(reading: Reading): Schemas["ReadFrom"] {
   const counted = new Set(reading.counted);
   const marks = reading.marks.filter((mark) => mark.kept !== null && counted.has(squareOf(reading, mark)));
-  return { picture_id: reading.id, counted: reading.counted, marks: marks.map((mark) => ({ x: mark.x, y: mark.y, found: mark.found, kept: mark.kept === true })) };
+  return {
+    picture_id: reading.id,
+    counted: reading.counted,
+    marks: marks.map((mark) => ({ x: mark.x, y: mark.y, found: mark.found, kept: mark.kept === true })),
+  };
 }

@@ -23,9 +23,22 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
   const [invited, setInvited] = useState<string[] | null>(keepers ?? null);
   const save = useMutation({
     mutationFn: () => {
-      const body = { name, first_on: first, last_on: last || first, method, half_width: week?.half_width ?? 0.4, protocol, keepers: invited };
+      const body = {
+        name,
+        first_on: first,
+        last_on: last || first,
+        method,
+        half_width: week?.half_width ?? 0.4,
+        protocol,
+        keepers: invited,
+      };
       return week
-        ? ask(api.PUT("/api/v1/count-weeks/{week_id}", { params: { path: { week_id: week.id }, header: ifMatch(week.version) }, body }))
+        ? ask(
+            api.PUT("/api/v1/count-weeks/{week_id}", {
+              params: { path: { week_id: week.id }, header: ifMatch(week.version) },
+              body,
+            }),
+          )
         : ask(api.POST("/api/v1/count-weeks", { body: { id: id.current, ...body } }));
     },
     onSuccess: async () => {
@@ -39,33 +52,86 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
   const chosen = invited ?? all.map((one) => one.id);
   return (
     <Dialog open onClose={onClose} title={week ? "Change the count week" : "Open a count week"}>
-      <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
+      <form
+        noValidate
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate();
+        }}>
         <Field label="Name" name="week-name" error={at("name")}>
-          <input className="input" value={name} onChange={(event) => setName(event.target.value)} placeholder="Midsummer count week" {...described("week-name", at("name"))} />
+          <input
+            className="input"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            placeholder="Midsummer count week"
+            {...described("week-name", at("name"))}
+          />
         </Field>
         <div className="grid grid-cols-2 gap-3">
           <Field label="First day" name="week-first" error={at("first_on")}>
-            <input type="date" className="input" value={first} onChange={(event) => { setFirst(event.target.value); if (!last && event.target.value) setLast(addDays(event.target.value, 7)); }} {...described("week-first", at("first_on"))} />
+            <input
+              type="date"
+              className="input"
+              value={first}
+              onChange={(event) => {
+                setFirst(event.target.value);
+                if (!last && event.target.value) setLast(addDays(event.target.value, 7));
+              }}
+              {...described("week-first", at("first_on"))}
+            />
           </Field>
           <Field label="Last day" name="week-last" error={at("last_on")}>
-            <input type="date" className="input" value={last} min={first || today} onChange={(event) => setLast(event.target.value)} {...described("week-last", at("last_on"))} />
+            <input
+              type="date"
+              className="input"
+              value={last}
+              min={first || today}
+              onChange={(event) => setLast(event.target.value)}
+              {...described("week-last", at("last_on"))}
+            />
           </Field>
         </div>
         <div>
           <p className="mb-1 font-semibold">Counted by</p>
-          <Choice label="Counted by" value={method} options={[["wash", "wash"], ["sugar", "sugar roll"], ["co2", "CO2 roll"]]} onChange={setMethod} />
+          <Choice
+            label="Counted by"
+            value={method}
+            options={[
+              ["wash", "wash"],
+              ["sugar", "sugar roll"],
+              ["co2", "CO2 roll"],
+            ]}
+            onChange={setMethod}
+          />
           <p className="mt-1 text-sm text-ink-2">Counts by another way are taken too, and told apart.</p>
         </div>
         <Field label="How to count, for the reminders" name="week-protocol" error={at("protocol")}>
-          <textarea className="input min-h-20" value={protocol} onChange={(event) => setProtocol(event.target.value)} {...described("week-protocol", at("protocol"))} />
+          <textarea
+            className="input min-h-20"
+            value={protocol}
+            onChange={(event) => setProtocol(event.target.value)}
+            {...described("week-protocol", at("protocol"))}
+          />
         </Field>
         <details>
-          <summary className="min-h-8 cursor-pointer py-1 font-semibold underline underline-offset-4">{invited === null ? "Every keeper is invited" : `${chosen.length} of ${all.length} keepers invited`}</summary>
+          <summary className="min-h-8 cursor-pointer py-1 font-semibold underline underline-offset-4">
+            {invited === null ? "Every keeper is invited" : `${chosen.length} of ${all.length} keepers invited`}
+          </summary>
           <ul className="mt-1 max-h-56 overflow-y-auto">
             {all.map((keeper) => (
               <li key={keeper.id}>
                 <label className="flex min-h-14 items-center gap-3 desk:min-h-9">
-                  <input type="checkbox" className="h-5 w-5" checked={chosen.includes(keeper.id)} onChange={(event) => setInvited(event.target.checked ? [...chosen, keeper.id] : chosen.filter((one) => one !== keeper.id))} />
+                  <input
+                    type="checkbox"
+                    className="h-5 w-5"
+                    checked={chosen.includes(keeper.id)}
+                    onChange={(event) =>
+                      setInvited(
+                        event.target.checked ? [...chosen, keeper.id] : chosen.filter((one) => one !== keeper.id),
+                      )
+                    }
+                  />
                   {keeper.name}
                 </label>
               </li>
@@ -73,7 +139,9 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
           </ul>
         </details>
         <FormTrouble error={save.error} fields={["name", "first_on", "last_on", "protocol"]} />
-        <Button type="submit" look="main" className="w-full" disabled={save.isPending || !first}>{week ? "Change it" : "Open it"}</Button>
+        <Button type="submit" look="main" className="w-full" disabled={save.isPending || !first}>
+          {week ? "Change it" : "Open it"}
+        </Button>
       </form>
     </Dialog>
   );

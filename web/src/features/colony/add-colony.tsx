@@ -12,9 +12,19 @@ type Entry = { label: string; since: string; home: string; queenYear: string; sp
 const ONE_BOX: Box[] = [{ purpose: "brood", frame_format: "A_deep", frames: 10 }];
 
 export function AddColony({
-  open, onClose, apiaryId, today, hives, colonies,
+  open,
+  onClose,
+  apiaryId,
+  today,
+  hives,
+  colonies,
 }: {
-  open: boolean; onClose: () => void; apiaryId: string; today: string; hives: Schemas["HiveBox"][]; colonies: Schemas["ColonyOverview"][];
+  open: boolean;
+  onClose: () => void;
+  apiaryId: string;
+  today: string;
+  hives: Schemas["HiveBox"][];
+  colonies: Schemas["ColonyOverview"][];
 }) {
   const client = useQueryClient();
   const [id, setId] = useState(() => crypto.randomUUID());
@@ -37,7 +47,14 @@ export function AddColony({
             hive_type: "stacked boxes",
             boxes: entry.home ? [] : boxes,
             queen: entry.queenYear
-              ? { year: Number(entry.queenYear), mark_seen: null, status: "mated" as const, since: entry.since, laying_since: null, release_on: null }
+              ? {
+                  year: Number(entry.queenYear),
+                  mark_seen: null,
+                  status: "mated" as const,
+                  since: entry.since,
+                  laying_since: null,
+                  release_on: null,
+                }
               : null,
             split_from: entry.splitFrom || null,
             override_why: overrideWhy,
@@ -55,13 +72,27 @@ export function AddColony({
   const homes = [...new Map(hives.map((hive) => [hive.id, hive])).values()];
   return (
     <Dialog open={open} onClose={onClose} title="Add a colony">
-      <form noValidate className="space-y-4" onSubmit={(event) => void form.handleSubmit((entry) => add.mutate(entry))(event)}>
+      <form
+        noValidate
+        className="space-y-4"
+        onSubmit={(event) => void form.handleSubmit((entry) => add.mutate(entry))(event)}>
         <div className="grid grid-cols-2 gap-4">
           <Field label="Label" name="label" error={form.formState.errors.label?.message ?? problem?.at("label")}>
-            <input className="input" maxLength={24} {...form.register("label", { required: "Give it a label" })} {...described("label", form.formState.errors.label?.message ?? problem?.at("label"))} />
+            <input
+              className="input"
+              maxLength={24}
+              {...form.register("label", { required: "Give it a label" })}
+              {...described("label", form.formState.errors.label?.message ?? problem?.at("label"))}
+            />
           </Field>
           <Field label="Here since" name="since" error={problem?.at("since")}>
-            <input type="date" className="input" max={today} {...form.register("since", { required: true })} {...described("since", problem?.at("since"))} />
+            <input
+              type="date"
+              className="input"
+              max={today}
+              {...form.register("since", { required: true })}
+              {...described("since", problem?.at("since"))}
+            />
           </Field>
         </div>
         <Field label="Hive" name="home">
@@ -76,19 +107,36 @@ export function AddColony({
         </Field>
         {form.watch("home") === "" && <Boxes boxes={boxes} onChange={setBoxes} />}
         <div className="grid grid-cols-2 gap-4">
-          <Field label="Queen of the year" name="queenYear" hint="Leave empty if not known" error={problem?.at("queen")}>
-            <input inputMode="numeric" className="input" {...form.register("queenYear", { pattern: /^\d{4}$/ })} {...described("queenYear", undefined, true)} />
+          <Field
+            label="Queen of the year"
+            name="queenYear"
+            hint="Leave empty if not known"
+            error={problem?.at("queen")}>
+            <input
+              inputMode="numeric"
+              className="input"
+              {...form.register("queenYear", { pattern: /^\d{4}$/ })}
+              {...described("queenYear", undefined, true)}
+            />
           </Field>
           <Field label="Split from" name="splitFrom">
             <select className="input" {...form.register("splitFrom")} {...described("splitFrom")}>
               <option value="">not a split</option>
-              {colonies.filter((one) => one.is_living).map((one) => (
-                <option key={one.id} value={one.id}>{one.label}</option>
-              ))}
+              {colonies
+                .filter((one) => one.is_living)
+                .map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.label}
+                  </option>
+                ))}
             </select>
           </Field>
         </div>
-        {problem?.at("split_from") && <p role="alert" className="font-semibold text-act">{problem.at("split_from")}</p>}
+        {problem?.at("split_from") && (
+          <p role="alert" className="font-semibold text-act">
+            {problem.at("split_from")}
+          </p>
+        )}
         <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
         <FormTrouble error={add.error} fields={["label", "since", "queen", "split_from", "override_why"]} />
         <Button type="submit" look="main" big className="w-full" disabled={add.isPending}>

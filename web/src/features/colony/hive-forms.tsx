@@ -15,14 +15,26 @@ const HIVE_TYPES = ["stacked boxes", "nucleus", "long hive", "two colonies side 
 const ONE_BOX: Box[] = [{ purpose: "brood", frame_format: "A_deep", frames: 10 }];
 
 function boxesOf(hive: Schemas["HiveBox"][]): Box[] {
-  return hive.flatMap((one) => (one.position === null ? [] : [{ id: one.box_id, purpose: one.purpose, frame_format: one.frame_format, frames: one.frames } as Box]));
+  return hive.flatMap((one) =>
+    one.position === null
+      ? []
+      : [{ id: one.box_id, purpose: one.purpose, frame_format: one.frame_format, frames: one.frames } as Box],
+  );
 }
 
 function HiveType({ value, onChange }: { value: string; onChange: (value: string) => void }) {
   return (
     <Field label="Kind of hive" name="hive_type">
-      <select className="input" value={value} onChange={(event) => onChange(event.target.value)} {...described("hive_type")}>
-        {[...new Set([...HIVE_TYPES, value])].map((one) => <option key={one} value={one}>{one}</option>)}
+      <select
+        className="input"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        {...described("hive_type")}>
+        {[...new Set([...HIVE_TYPES, value])].map((one) => (
+          <option key={one} value={one}>
+            {one}
+          </option>
+        ))}
       </select>
     </Field>
   );
@@ -46,8 +58,15 @@ export type StandingHive = {
 };
 
 type Floor = "solid" | "mesh" | "mesh_with_board";
-const FLOORS = [["solid", "solid"], ["mesh", "mesh"], ["mesh_with_board", "mesh with board"]] as const;
-const SIDES = [["left", "on the left"], ["right", "on the right"]] as const;
+const FLOORS = [
+  ["solid", "solid"],
+  ["mesh", "mesh"],
+  ["mesh_with_board", "mesh with board"],
+] as const;
+const SIDES = [
+  ["left", "on the left"],
+  ["right", "on the right"],
+] as const;
 
 /** The hive of a colony as the colony's page knows it; a colony may have none yet. */
 export function hiveOf(view: View): StandingHive {
@@ -65,7 +84,17 @@ export function hiveOf(view: View): StandingHive {
 }
 
 /** The boxes, floor, numbering and divider of a colony's hive as they stand from a day on. */
-export function HiveForm({ colony, hive, today, onDone }: { colony: { id: string; label: string }; hive: StandingHive; today: string; onDone: () => void }) {
+export function HiveForm({
+  colony,
+  hive,
+  today,
+  onDone,
+}: {
+  colony: { id: string; label: string };
+  hive: StandingHive;
+  today: string;
+  onDone: () => void;
+}) {
   const done = useDone(onDone);
   const [type, setType] = useState(hive.type);
   const [boxes, setBoxes] = useState(hive.boxes);
@@ -80,34 +109,82 @@ export function HiveForm({ colony, hive, today, onDone }: { colony: { id: string
       ask(
         api.PUT("/api/v1/colonies/{colony_id}/hive", {
           params: { path: { colony_id: colony.id }, header: ifMatch(hive.version) },
-          body: { hive_type: type, boxes, on: day, floor, numbered_from: from, ...(shared ? { divider: after === null ? { after: null, side: null } : { after, side } } : {}) },
+          body: {
+            hive_type: type,
+            boxes,
+            on: day,
+            floor,
+            numbered_from: from,
+            ...(shared ? { divider: after === null ? { after: null, side: null } : { after, side } } : {}),
+          },
         }),
       ),
     onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;
   return (
-    <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
+    <form
+      noValidate
+      className="space-y-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate();
+      }}>
       {shared && <p className="text-ink-2">Shared by {hive.labels.join(" and ")}: it changes for both.</p>}
       <HiveType value={type} onChange={setType} />
       <Boxes boxes={boxes} onChange={setBoxes} error={boxesFault(problem)} />
-      <p className="text-sm text-ink-2">The frames of a box that is taken off go into store; a box that stays keeps its frames.</p>
-      <Labelled label="Floor"><Choice label="Floor" value={floor} options={FLOORS} onChange={setFloor} /></Labelled>
-      <Labelled label="Frame 1 hangs, seen from behind"><Choice label="Frame 1 hangs" value={from} options={SIDES} onChange={setFrom} /></Labelled>
+      <p className="text-sm text-ink-2">
+        The frames of a box that is taken off go into store; a box that stays keeps its frames.
+      </p>
+      <Labelled label="Floor">
+        <Choice label="Floor" value={floor} options={FLOORS} onChange={setFloor} />
+      </Labelled>
+      <Labelled label="Frame 1 hangs, seen from behind">
+        <Choice label="Frame 1 hangs" value={from} options={SIDES} onChange={setFrom} />
+      </Labelled>
       {shared && (
         <>
           <label className="flex min-h-14 items-center gap-3 desk:min-h-10">
-            <input type="checkbox" className="h-6 w-6" checked={after !== null} onChange={(event) => setAfter(event.target.checked ? 5 : null)} /> A divider parts them
+            <input
+              type="checkbox"
+              className="h-6 w-6"
+              checked={after !== null}
+              onChange={(event) => setAfter(event.target.checked ? 5 : null)}
+            />{" "}
+            A divider parts them
           </label>
-          {after !== null && <Stepper label="Divider after slot" value={after} least={1} most={39} onChange={setAfter} />}
-          {after !== null && <Labelled label={`${colony.label} lives`}><Choice label="Side of the divider" value={side} options={[["left", "left of it"], ["right", "right of it"]]} onChange={setSide} /></Labelled>}
+          {after !== null && (
+            <Stepper label="Divider after slot" value={after} least={1} most={39} onChange={setAfter} />
+          )}
+          {after !== null && (
+            <Labelled label={`${colony.label} lives`}>
+              <Choice
+                label="Side of the divider"
+                value={side}
+                options={[
+                  ["left", "left of it"],
+                  ["right", "right of it"],
+                ]}
+                onChange={setSide}
+              />
+            </Labelled>
+          )}
         </>
       )}
       <Field label="So since" name="on" hint="What stood there before keeps its days" error={problem?.at("on")}>
-        <input type="date" className="input" max={today} value={day} onChange={(event) => setDay(event.target.value)} {...described("on", problem?.at("on"), true)} />
+        <input
+          type="date"
+          className="input"
+          max={today}
+          value={day}
+          onChange={(event) => setDay(event.target.value)}
+          {...described("on", problem?.at("on"), true)}
+        />
       </Field>
       <FormTrouble error={save.error} fields={["boxes", "on"]} />
-      <Button type="submit" look="main" className="w-full" disabled={save.isPending}>Record the hive</Button>
+      <Button type="submit" look="main" className="w-full" disabled={save.isPending}>
+        Record the hive
+      </Button>
     </form>
   );
 }
@@ -116,7 +193,9 @@ export function HiveForm({ colony, hive, today, onDone }: { colony: { id: string
 function Labelled({ label, children }: { label: string; children: ReactNode }) {
   return (
     <div>
-      <p className="mb-1 font-semibold" aria-hidden="true">{label}</p>
+      <p className="mb-1 font-semibold" aria-hidden="true">
+        {label}
+      </p>
       {children}
     </div>
   );
@@ -138,35 +217,85 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
   const [note, setNote] = useState("");
   const [overrideWhy, setOverrideWhy] = useState("");
   const there = useQuery({ ...apiaryQuery(apiary), enabled: home === "shared" && apiary !== "" });
-  const hives = [...new Map((there.data?.hives ?? []).filter((one) => one.id !== colony.hive_id).map((one) => [one.id, one])).values()];
+  const hives = [
+    ...new Map(
+      (there.data?.hives ?? []).filter((one) => one.id !== colony.hive_id).map((one) => [one.id, one]),
+    ).values(),
+  ];
   const save = useMutation({
     mutationFn: () =>
       ask(
         api.PUT("/api/v1/colonies/{colony_id}/place", {
           params: { path: { colony_id: colony.id }, header: ifMatch(colony.version) },
-          body: { apiary_id: apiary, hive: home, hive_id: home === "shared" && hive ? hive : null, hive_type: type, boxes: home === "own" ? boxes : [], label, on: day, note, override_why: overrideWhy },
+          body: {
+            apiary_id: apiary,
+            hive: home,
+            hive_id: home === "shared" && hive ? hive : null,
+            hive_type: type,
+            boxes: home === "own" ? boxes : [],
+            label,
+            on: day,
+            note,
+            override_why: overrideWhy,
+          },
         }),
       ),
     onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;
   return (
-    <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
+    <form
+      noValidate
+      className="space-y-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate();
+      }}>
       <Field label="To" name="apiary_id" error={problem?.at("apiary_id")}>
-        <select className="input" value={apiary} onChange={(event) => setApiary(event.target.value)} {...described("apiary_id", problem?.at("apiary_id"))}>
+        <select
+          className="input"
+          value={apiary}
+          onChange={(event) => setApiary(event.target.value)}
+          {...described("apiary_id", problem?.at("apiary_id"))}>
           <option value="">choose an apiary</option>
-          {(places.data?.apiaries ?? []).map((one) => <option key={one.id} value={one.id}>{one.name}{one.id === colony.apiary_id ? " (here, another hive)" : `, ${one.keeper}`}</option>)}
+          {(places.data?.apiaries ?? []).map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+              {one.id === colony.apiary_id ? " (here, another hive)" : `, ${one.keeper}`}
+            </option>
+          ))}
         </select>
       </Field>
       <div>
-        <Choice label="How it is housed there" value={home} options={[["along", "its hive goes along"], ["own", "a new hive"], ["shared", "shares a hive"]]} onChange={setHome} />
-        {problem?.at("hive") && <p role="alert" className="mt-1 font-semibold text-act">{problem.at("hive")}</p>}
+        <Choice
+          label="How it is housed there"
+          value={home}
+          options={[
+            ["along", "its hive goes along"],
+            ["own", "a new hive"],
+            ["shared", "shares a hive"],
+          ]}
+          onChange={setHome}
+        />
+        {problem?.at("hive") && (
+          <p role="alert" className="mt-1 font-semibold text-act">
+            {problem.at("hive")}
+          </p>
+        )}
       </div>
       {home === "shared" && (
         <Field label="Shares with" name="hive_id" error={problem?.at("hive_id")}>
-          <select className="input" value={hive} onChange={(event) => setHive(event.target.value)} {...described("hive_id", problem?.at("hive_id"))}>
+          <select
+            className="input"
+            value={hive}
+            onChange={(event) => setHive(event.target.value)}
+            {...described("hive_id", problem?.at("hive_id"))}>
             <option value="">choose a hive</option>
-            {hives.map((one) => <option key={one.id} value={one.id}>{(one.labels ?? []).join(", ") || "an empty hive"}, {one.hive_type}</option>)}
+            {hives.map((one) => (
+              <option key={one.id} value={one.id}>
+                {(one.labels ?? []).join(", ") || "an empty hive"}, {one.hive_type}
+              </option>
+            ))}
           </select>
         </Field>
       )}
@@ -178,18 +307,43 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
       )}
       <div className="grid grid-cols-2 gap-4">
         <Field label="Label there" name="label" error={problem?.at("label")}>
-          <input className="input" maxLength={24} value={label} onChange={(event) => setLabel(event.target.value)} {...described("label", problem?.at("label"))} />
+          <input
+            className="input"
+            maxLength={24}
+            value={label}
+            onChange={(event) => setLabel(event.target.value)}
+            {...described("label", problem?.at("label"))}
+          />
         </Field>
         <Field label="Day" name="on" error={problem?.at("on")}>
-          <input type="date" className="input" max={view.today} value={day} onChange={(event) => setDay(event.target.value)} {...described("on", problem?.at("on"))} />
+          <input
+            type="date"
+            className="input"
+            max={view.today}
+            value={day}
+            onChange={(event) => setDay(event.target.value)}
+            {...described("on", problem?.at("on"))}
+          />
         </Field>
       </div>
       <Field label="Note" name="note">
-        <textarea className="input" rows={2} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} {...described("note")} />
+        <textarea
+          className="input"
+          rows={2}
+          maxLength={2000}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+          {...described("note")}
+        />
       </Field>
       <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
-      <FormTrouble error={save.error} fields={["apiary_id", "hive", "hive_id", "boxes", "label", "on", "override_why"]} />
-      <Button type="submit" look="main" className="w-full" disabled={save.isPending || apiary === ""}>Move {colony.label}</Button>
+      <FormTrouble
+        error={save.error}
+        fields={["apiary_id", "hive", "hive_id", "boxes", "label", "on", "override_why"]}
+      />
+      <Button type="submit" look="main" className="w-full" disabled={save.isPending || apiary === ""}>
+        Move {colony.label}
+      </Button>
     </form>
   );
 }

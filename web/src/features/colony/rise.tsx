@@ -30,22 +30,37 @@ function times(growth: Growth, days: number): string {
 }
 
 export function Rise({ view }: { view: View }) {
-  const counts = view.counts.filter((one) => one.scale !== null && SCALES.includes(one.scale) && one.method !== "board_after_treatment");
+  const counts = view.counts.filter(
+    (one) => one.scale !== null && SCALES.includes(one.scale) && one.method !== "board_after_treatment",
+  );
   const { trend, boards } = view;
   if (counts.length < 2) return null;
   return (
     <section aria-labelledby="rise" className="mt-8">
-      <h2 id="rise" className="border-b-2 border-ink pb-1 text-xl">Did it really rise?</h2>
+      <h2 id="rise" className="border-b-2 border-ink pb-1 text-xl">
+        Did it really rise?
+      </h2>
       {trend && (
         <p className="mt-3">
-          Line through {trend.line.counts} counts since {shortDay(trend.line.first, view.today)}: <strong>{TREND[trend.line.words]}</strong>{doubling(trend.line)}
+          Line through {trend.line.counts} counts since {shortDay(trend.line.first, view.today)}:{" "}
+          <strong>{TREND[trend.line.words]}</strong>
+          {doubling(trend.line)}
           <span className="text-ink-2"> ({chance(trend.line.p_rose)} that it rose)</span>.
         </p>
       )}
       {boards && (
         <div className="mt-3">
-          <p>{plural(boards.boards, "board")} of this month together: <strong>{rate(boards.fall_per_day)}</strong> a day ({rate(boards.low_per_day)} to {rate(boards.high_per_day)}).</p>
-          {boards.differ && <div className="mt-2"><Notice>These boards differ by more than chance: the fall is not steady, and the interval is too narrow.</Notice></div>}
+          <p>
+            {plural(boards.boards, "board")} of this month together: <strong>{rate(boards.fall_per_day)}</strong> a day
+            ({rate(boards.low_per_day)} to {rate(boards.high_per_day)}).
+          </p>
+          {boards.differ && (
+            <div className="mt-2">
+              <Notice>
+                These boards differ by more than chance: the fall is not steady, and the interval is too narrow.
+              </Notice>
+            </div>
+          )}
         </div>
       )}
       <Compare key={counts[0]?.id} counts={counts} today={view.today} />
@@ -55,14 +70,24 @@ export function Rise({ view }: { view: View }) {
 
 function Compare({ counts, today }: { counts: Schemas["Count"][]; today: string }) {
   const [later, setLater] = useState(counts[0]?.id ?? "");
-  const [earlier, setEarlier] = useState((counts.find((one) => one.id !== later && one.scale === counts[0]?.scale) ?? counts[1])?.id ?? "");
+  const [earlier, setEarlier] = useState(
+    (counts.find((one) => one.id !== later && one.scale === counts[0]?.scale) ?? counts[1])?.id ?? "",
+  );
   const found = useQuery({ ...comparisonQuery(earlier, later), enabled: earlier !== later });
-  const said = (one: Schemas["Count"]) => `${shortDay(one.taken_on, today)}, ${WAY[one.method]}: ${rate(one.median ?? 0)} ${one.scale === "mites_per_day" ? "a day" : "per 100"}`;
+  const said = (one: Schemas["Count"]) =>
+    `${shortDay(one.taken_on, today)}, ${WAY[one.method]}: ${rate(one.median ?? 0)} ${one.scale === "mites_per_day" ? "a day" : "per 100"}`;
   const choice = (label: string, value: string, choose: (id: string) => void) => (
     <label className="block text-sm">
       {label}
-      <select className="mt-1 block min-h-14 w-full border border-line-2 bg-sheet px-3 text-base desk:min-h-11" value={value} onChange={(event) => choose(event.target.value)}>
-        {counts.map((one) => <option key={one.id} value={one.id}>{said(one)}</option>)}
+      <select
+        className="mt-1 block min-h-14 w-full border border-line-2 bg-sheet px-3 text-base desk:min-h-11"
+        value={value}
+        onChange={(event) => choose(event.target.value)}>
+        {counts.map((one) => (
+          <option key={one.id} value={one.id}>
+            {said(one)}
+          </option>
+        ))}
       </select>
     </label>
   );
@@ -77,7 +102,8 @@ function Compare({ counts, today }: { counts: Schemas["Count"][]; today: string 
         {earlier === later && "Choose two counts."}
         {growth && (
           <>
-            <strong>{TREND[growth.words]}</strong>{doubling(growth)}: {times(growth, growth.days)}; {chance(growth.p_rose_cautious)} that it rose.
+            <strong>{TREND[growth.words]}</strong>
+            {doubling(growth)}: {times(growth, growth.days)}; {chance(growth.p_rose_cautious)} that it rose.
           </>
         )}
         {found.data?.why_not && WHY_NOT[found.data.why_not]}

@@ -30,24 +30,52 @@ export function ForecastScreen() {
     return (
       <>
         <Trouble error={query.error} retry={() => void query.refetch()} />
-        {scenarios.length > 0 && <Page><Link to="/colonies/$id/forecast" params={{ id }} search={{}} className="inline-flex min-h-14 items-center underline underline-offset-4">Leave out the futures of this address</Link></Page>}
+        {scenarios.length > 0 && (
+          <Page>
+            <Link
+              to="/colonies/$id/forecast"
+              params={{ id }}
+              search={{}}
+              className="inline-flex min-h-14 items-center underline underline-offset-4">
+              Leave out the futures of this address
+            </Link>
+          </Page>
+        )}
       </>
     );
   if (colony.isError) return <Trouble error={colony.error} retry={() => void colony.refetch()} />;
   return <Futures view={query.data} colony={colony.data} scenarios={scenarios} fresh={!query.isPlaceholderData} />;
 }
 
-function Futures({ view, colony, scenarios, fresh }: { view: View; colony: Schemas["ColonyView"]; scenarios: Scenario[]; fresh: boolean }) {
+function Futures({
+  view,
+  colony,
+  scenarios,
+  fresh,
+}: {
+  view: View;
+  colony: Schemas["ColonyView"];
+  scenarios: Scenario[];
+  fresh: boolean;
+}) {
   const navigate = useNavigate({ from: "/colonies/$id/forecast" });
   const [box, width] = useWidth<HTMLDivElement>(900);
   const [wanted, setChosen] = useState(0);
   const chosen = Math.min(wanted, view.views.length - 1);
   const set = (next: Scenario[]) => void navigate({ search: { futures: writeScenarios(next) }, replace: true });
-  const first = view.counts.map((one) => one.taken_on).filter((day) => day >= addDays(view.today, -BACK_DAYS)).sort()[0] ?? addDays(view.today, -BACK_DAYS);
+  const first =
+    view.counts
+      .map((one) => one.taken_on)
+      .filter((day) => day >= addDays(view.today, -BACK_DAYS))
+      .sort()[0] ?? addDays(view.today, -BACK_DAYS);
   const span: Span = { first: addDays(first, -3), last: addDays(view.today, AHEAD_DAYS), today: view.today, width };
-  const daysOf = (one: Scenario) => (one.kind === "arrivals" ? ARRIVALS_DAYS : (view.options.find((option) => option.id === one.option_id)?.days ?? 1));
+  const daysOf = (one: Scenario) =>
+    one.kind === "arrivals" ? ARRIVALS_DAYS : (view.options.find((option) => option.id === one.option_id)?.days ?? 1);
   const add = (what: string) => {
-    const next: Scenario = what === ARRIVALS ? { kind: "arrivals", option_id: null, start: view.today } : { kind: "course", option_id: what, start: addDays(view.today, 3) };
+    const next: Scenario =
+      what === ARRIVALS
+        ? { kind: "arrivals", option_id: null, start: view.today }
+        : { kind: "course", option_id: what, start: addDays(view.today, 3) };
     setChosen(scenarios.length + 1);
     set([...scenarios, next]);
   };
@@ -59,54 +87,123 @@ function Futures({ view, colony, scenarios, fresh }: { view: View; colony: Schem
     <>
       <Page>
         <nav aria-label="Path" className="text-sm text-ink-2">
-          <Link to="/places/$id" params={{ id: view.apiary_id }} className="inline-block py-1 underline underline-offset-4">{colony.apiary.name}</Link>
+          <Link
+            to="/places/$id"
+            params={{ id: view.apiary_id }}
+            className="inline-block py-1 underline underline-offset-4">
+            {colony.apiary.name}
+          </Link>
           <span aria-hidden="true"> / </span>
-          <Link to="/colonies/$id" params={{ id: view.colony_id }} className="inline-block py-1 underline underline-offset-4">{view.label}</Link>
+          <Link
+            to="/colonies/$id"
+            params={{ id: view.colony_id }}
+            className="inline-block py-1 underline underline-offset-4">
+            {view.label}
+          </Link>
         </nav>
         <h1 className="mt-1 text-4xl">What comes: {view.label}</h1>
         {view.why_not ? (
-          <div className="mt-6"><Notice>No forecast: {view.why_not}.</Notice></div>
+          <div className="mt-6">
+            <Notice>No forecast: {view.why_not}.</Notice>
+          </div>
         ) : (
           <>
             <p className="mt-2 text-lg">{inShort(view)}</p>
             {nextCount(view) && <p className="mt-1 text-ink-2">{nextCount(view)}</p>}
-            {view.disagree && <div className="mt-3"><Notice>The counts disagree with one another more than the model can explain. Read the bands with care, and count again.</Notice></div>}
+            {view.disagree && (
+              <div className="mt-3">
+                <Notice>
+                  The counts disagree with one another more than the model can explain. Read the bands with care, and
+                  count again.
+                </Notice>
+              </div>
+            )}
             <div ref={box} className="mt-5">
-              <FuturesPlot span={span} height={width < 600 ? 240 : 300} view={view} chosen={chosen} phases={colony.phases} />
+              <FuturesPlot
+                span={span}
+                height={width < 600 ? 240 : 300}
+                view={view}
+                chosen={chosen}
+                phases={colony.phases}
+              />
               {scenarios.map((one, index) => (
                 <MovingBar
-                  key={index} span={span} start={one.start} days={daysOf(one)} most={AHEAD_DAYS} letter={LETTERS[index + 1] ?? ""} label={view.views[index + 1]?.name ?? "this future"}
-                  onMove={(start) => { setChosen(index + 1); set(scenarios.map((each, at) => (at === index ? { ...each, start } : each))); }}
+                  key={index}
+                  span={span}
+                  start={one.start}
+                  days={daysOf(one)}
+                  most={AHEAD_DAYS}
+                  letter={LETTERS[index + 1] ?? ""}
+                  label={view.views[index + 1]?.name ?? "this future"}
+                  onMove={(start) => {
+                    setChosen(index + 1);
+                    set(scenarios.map((each, at) => (at === index ? { ...each, start } : each)));
+                  }}
                 />
               ))}
             </div>
             <p className="mt-1 text-sm text-ink-2">
-              Grey: half, 80 % and 95 % of the {view.members.toLocaleString("en-GB")} model colonies that fit the counts, for {LETTERS[chosen]}. Broken lines: the middle of each future.
+              Grey: half, 80 % and 95 % of the {view.members.toLocaleString("en-GB")} model colonies that fit the
+              counts, for {LETTERS[chosen]}. Broken lines: the middle of each future.
             </p>
             <div className="mt-4 flex flex-wrap items-end gap-3">
               <label className="min-w-0 flex-1 desk:max-w-md">
                 <span className="mb-1 block font-semibold">Lay a future beside it</span>
-                <select className="input" value="" disabled={scenarios.length >= MOST} onChange={(event) => { if (event.target.value) add(event.target.value); }}>
+                <select
+                  className="input"
+                  value=""
+                  disabled={scenarios.length >= MOST}
+                  onChange={(event) => {
+                    if (event.target.value) add(event.target.value);
+                  }}>
                   <option value="">choose what is done, or happens</option>
-                  {view.options.map((option) => <option key={option.id} value={option.id}>{option.name}</option>)}
+                  {view.options.map((option) => (
+                    <option key={option.id} value={option.id}>
+                      {option.name}
+                    </option>
+                  ))}
                   <option value={ARRIVALS}>mites arriving from outside</option>
                 </select>
               </label>
-              <p role="status" className="text-sm text-ink-2">{fresh ? "" : "Running …"}</p>
+              <p role="status" className="text-sm text-ink-2">
+                {fresh ? "" : "Running …"}
+              </p>
             </div>
-            <Table view={view} chosen={chosen} onChoose={setChosen} onRemove={(index) => { setChosen(0); set(scenarios.filter((_, at) => at !== index - 1)); }} />
+            <Table
+              view={view}
+              chosen={chosen}
+              onChoose={setChosen}
+              onRemove={(index) => {
+                setChosen(0);
+                set(scenarios.filter((_, at) => at !== index - 1));
+              }}
+            />
             <section className="mt-8 max-w-3xl text-ink-2" aria-labelledby="sure">
-              <h2 id="sure" className="text-xl text-ink">How far to trust it</h2>
+              <h2 id="sure" className="text-xl text-ink">
+                How far to trust it
+              </h2>
               <p className="mt-2">
-                It starts from {view.counts.length === 1 ? "one count" : `the last ${view.counts.length} counts`}{view.courses.length > 0 ? " and the courses on record" : ""}. {view.counts.some((one) => one.converted) && "What fell on boards is drawn broken: it says far less of the load than a jar. "}It knows nothing of the weather, of a failing queen, or of what robbing may bring in from next door:
-                the bands widen with every week for good reason. <HindsightSentence found={view.evaluation} />Count again; a count is worth more than any forecast.
+                It starts from {view.counts.length === 1 ? "one count" : `the last ${view.counts.length} counts`}
+                {view.courses.length > 0 ? " and the courses on record" : ""}.{" "}
+                {view.counts.some((one) => one.converted) &&
+                  "What fell on boards is drawn broken: it says far less of the load than a jar. "}
+                It knows nothing of the weather, of a failing queen, or of what robbing may bring in from next door: the
+                bands widen with every week for good reason. <HindsightSentence found={view.evaluation} />
+                Count again; a count is worth more than any forecast.
               </p>
               <p className="mt-2">Labels, local law and a vet’s advice go before anything here.</p>
             </section>
           </>
         )}
       </Page>
-      <KeyBar keys={[["j", "next future"], ["k", "before"], ["← →", "move a bar"], ["?", "all keys"]]} />
+      <KeyBar
+        keys={[
+          ["j", "next future"],
+          ["k", "before"],
+          ["← →", "move a bar"],
+          ["?", "all keys"],
+        ]}
+      />
     </>
   );
 }
@@ -119,7 +216,8 @@ function inShort(view: View): string {
   const at = `${rate(now?.median ?? 0)} mites per 100 bees today (80 % between ${rate(now?.low80 ?? 0)} and ${rate(now?.high80 ?? 0)})`;
   const danger = view.danger_from ? ` In danger from ${shortDay(view.danger_from, view.today)}.` : "";
   if (cross.date50 && cross.date50 <= view.today) return `${at}; it is over ${view.act_per_100} already.${danger}`;
-  if (cross.date50) return `${at}; over ${view.act_per_100} by ${shortDay(cross.date50, view.today)}, with one chance in ten by ${shortDay(cross.date10 ?? cross.date50, view.today)}.${danger}`;
+  if (cross.date50)
+    return `${at}; over ${view.act_per_100} by ${shortDay(cross.date50, view.today)}, with one chance in ten by ${shortDay(cross.date10 ?? cross.date50, view.today)}.${danger}`;
   return `${at}; ${Math.round(cross.share * 100)} % chance of being over ${view.act_per_100} within the days shown.${danger}`;
 }
 
@@ -131,26 +229,72 @@ function nextCount(view: View): string {
   return `If it holds, a wash of about ${Math.round(now.bees)} bees finds ${mites(now)} today and ${mites(later)} on ${shortDay(later.on, view.today)}, eight times in ten.`;
 }
 
-function Table({ view, chosen, onChoose, onRemove }: { view: View; chosen: number; onChoose: (index: number) => void; onRemove: (index: number) => void }) {
+function Table({
+  view,
+  chosen,
+  onChoose,
+  onRemove,
+}: {
+  view: View;
+  chosen: number;
+  onChoose: (index: number) => void;
+  onRemove: (index: number) => void;
+}) {
   return (
     <ul className="mt-5 border-t-2 border-ink" aria-label="Futures">
       {view.views.map((future, index) => (
-        <li key={index} className={`grid gap-x-6 gap-y-1 border-b border-line px-2 py-3 desk:grid-cols-[minmax(0,1.3fr)_minmax(0,1.1fr)_minmax(0,1.7fr)_7rem] desk:items-center ${index === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : ""}`}>
-          <button type="button" className="flex min-h-14 items-center gap-3 text-left desk:min-h-10" aria-pressed={index === chosen} onClick={() => onChoose(index)}>
-            <span className={`figure flex h-8 w-8 shrink-0 items-center justify-center border border-ink font-bold ${index === chosen ? "bg-ink text-sheet" : ""}`}>{LETTERS[index]}</span>
-            <span><span className="block font-semibold">{index === 0 ? "Nothing more is done" : future.name}</span>{future.scenario && <span className="block text-sm text-ink-2">from {shortDay(future.scenario.start, view.today)}</span>}</span>
+        <li
+          key={index}
+          className={`grid gap-x-6 gap-y-1 border-b border-line px-2 py-3 desk:grid-cols-[minmax(0,1.3fr)_minmax(0,1.1fr)_minmax(0,1.7fr)_7rem] desk:items-center ${index === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : ""}`}>
+          <button
+            type="button"
+            className="flex min-h-14 items-center gap-3 text-left desk:min-h-10"
+            aria-pressed={index === chosen}
+            onClick={() => onChoose(index)}>
+            <span
+              className={`figure flex h-8 w-8 shrink-0 items-center justify-center border border-ink font-bold ${index === chosen ? "bg-ink text-sheet" : ""}`}>
+              {LETTERS[index]}
+            </span>
+            <span>
+              <span className="block font-semibold">{index === 0 ? "Nothing more is done" : future.name}</span>
+              {future.scenario && (
+                <span className="block text-sm text-ink-2">from {shortDay(future.scenario.start, view.today)}</span>
+              )}
+            </span>
           </button>
           <p>
             {future.outcome.at.map((day) => (
-              <span key={day.on} className="block"><span className="inline-block w-16 text-ink-2">{shortDay(day.on, view.today)}</span> <strong className="figure text-lg">{rate(day.median)}</strong> <span className="text-sm text-ink-2">{rate(day.low80)} to {rate(day.high80)}</span></span>
+              <span key={day.on} className="block">
+                <span className="inline-block w-16 text-ink-2">{shortDay(day.on, view.today)}</span>{" "}
+                <strong className="figure text-lg">{rate(day.median)}</strong>{" "}
+                <span className="text-sm text-ink-2">
+                  {rate(day.low80)} to {rate(day.high80)}
+                </span>
+              </span>
             ))}
           </p>
           <p className="text-sm">
-            {future.outcome.p_below !== null && <span className="block"><strong>{Math.round(future.outcome.p_below * 100)} %</strong> stay at {view.winter_level} or under between these days</span>}
-            <span className="block text-ink-2">lowest {shortDay(future.outcome.lowest_on, view.today)}, highest {rate(future.outcome.peak_per_100)}{index > 0 && Math.abs(future.outcome.killed) >= 1 && `; ${Math.round(Math.abs(future.outcome.killed)).toLocaleString("en-GB")} mites ${future.outcome.killed > 0 ? "fewer" : "more"} in the end`}</span>
+            {future.outcome.p_below !== null && (
+              <span className="block">
+                <strong>{Math.round(future.outcome.p_below * 100)} %</strong> stay at {view.winter_level} or under
+                between these days
+              </span>
+            )}
+            <span className="block text-ink-2">
+              lowest {shortDay(future.outcome.lowest_on, view.today)}, highest {rate(future.outcome.peak_per_100)}
+              {index > 0 &&
+                Math.abs(future.outcome.killed) >= 1 &&
+                `; ${Math.round(Math.abs(future.outcome.killed)).toLocaleString("en-GB")} mites ${future.outcome.killed > 0 ? "fewer" : "more"} in the end`}
+            </span>
             {future.window && <span className="block text-ink-2">{windowText(future.window, view)}</span>}
           </p>
-          {index > 0 ? <Button look="quiet" aria-label={`Take away: ${future.name}`} onClick={() => onRemove(index)}>Take away</Button> : <span />}
+          {index > 0 ? (
+            <Button look="quiet" aria-label={`Take away: ${future.name}`} onClick={() => onRemove(index)}>
+              Take away
+            </Button>
+          ) : (
+            <span />
+          )}
         </li>
       ))}
     </ul>
@@ -158,7 +302,8 @@ function Table({ view, chosen, onChoose, onRemove }: { view: View; chosen: numbe
 }
 
 function windowText(window: Schemas["StartWindow"], view: View): string {
-  if (window.latest) return `start it by ${shortDay(window.latest, view.today)} at the latest: ${Math.round(window.p_latest * 100)} % chance before winter bees`;
+  if (window.latest)
+    return `start it by ${shortDay(window.latest, view.today)} at the latest: ${Math.round(window.p_latest * 100)} % chance before winter bees`;
   if (window.p_latest === 0) return "it can no longer end before the first winter bees";
   return `not enough by itself: ${Math.round(window.p_latest * 100)} % chance at best before winter bees`;
 }

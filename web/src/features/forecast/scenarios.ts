@@ -11,7 +11,11 @@ export function readScenarios(texts: string[] | undefined): Scenario[] {
     const found = SHAPE.exec(text);
     const [, what, start] = found ?? [];
     if (!what || !start) return [];
-    return [what === ARRIVALS ? { kind: "arrivals" as const, option_id: null, start } : { kind: "course" as const, option_id: what, start }];
+    return [
+      what === ARRIVALS
+        ? { kind: "arrivals" as const, option_id: null, start }
+        : { kind: "course" as const, option_id: what, start },
+    ];
   });
 }
 

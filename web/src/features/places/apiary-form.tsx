@@ -8,11 +8,40 @@ import { useMay } from "@/features/session/use-session";
 import { Dialog } from "@/ui/dialog";
 import { Button, Field, FormTrouble, described } from "@/ui/parts";
 
-type Entry = { name: string; keeper: string; newKeeper: string; registration: string; latitude: string; longitude: string; elevation: string; access: string; forage: string };
-const FIELDS = ["name", "keeper_id", "latitude", "longitude", "elevation_m", "access_note", "forage_note", "registration"];
+type Entry = {
+  name: string;
+  keeper: string;
+  newKeeper: string;
+  registration: string;
+  latitude: string;
+  longitude: string;
+  elevation: string;
+  access: string;
+  forage: string;
+};
+const FIELDS = [
+  "name",
+  "keeper_id",
+  "latitude",
+  "longitude",
+  "elevation_m",
+  "access_note",
+  "forage_note",
+  "registration",
+];
 const NEW = "new";
 
-export function ApiaryForm({ open, onClose, keepers, apiary }: { open: boolean; onClose: () => void; keepers: Schemas["Keeper"][]; apiary?: Schemas["Apiary"] }) {
+export function ApiaryForm({
+  open,
+  onClose,
+  keepers,
+  apiary,
+}: {
+  open: boolean;
+  onClose: () => void;
+  keepers: Schemas["Keeper"][];
+  apiary?: Schemas["Apiary"];
+}) {
   return (
     <Dialog open={open} onClose={onClose} title={apiary ? `Change ${apiary.name}` : "Add an apiary"}>
       <Fields onClose={onClose} keepers={keepers} apiary={apiary} />
@@ -20,28 +49,61 @@ export function ApiaryForm({ open, onClose, keepers, apiary }: { open: boolean; 
   );
 }
 
-function Fields({ onClose, keepers, apiary }: { onClose: () => void; keepers: Schemas["Keeper"][]; apiary: Schemas["Apiary"] | undefined }) {
+function Fields({
+  onClose,
+  keepers,
+  apiary,
+}: {
+  onClose: () => void;
+  keepers: Schemas["Keeper"][];
+  apiary: Schemas["Apiary"] | undefined;
+}) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const mayAddKeepers = useMay("keep_keepers");
   const [ids] = useState(() => ({ apiary: crypto.randomUUID(), keeper: crypto.randomUUID() }));
   const form = useForm<Entry>({
     defaultValues: {
-      name: apiary?.name ?? "", keeper: keepers[0]?.id ?? NEW, newKeeper: "", registration: "",
-      latitude: apiary ? String(apiary.latitude) : "", longitude: apiary ? String(apiary.longitude) : "", elevation: String(apiary?.elevation_m ?? 0),
-      access: apiary?.access_note ?? "", forage: apiary?.forage_note ?? "",
+      name: apiary?.name ?? "",
+      keeper: keepers[0]?.id ?? NEW,
+      newKeeper: "",
+      registration: "",
+      latitude: apiary ? String(apiary.latitude) : "",
+      longitude: apiary ? String(apiary.longitude) : "",
+      elevation: String(apiary?.elevation_m ?? 0),
+      access: apiary?.access_note ?? "",
+      forage: apiary?.forage_note ?? "",
     },
   });
   const isNew = apiary === undefined && form.watch("keeper") === NEW;
   const add = useMutation({
     mutationFn: async (entry: Entry) => {
       const fields = {
-        name: entry.name, latitude: Number(entry.latitude), longitude: Number(entry.longitude), elevation_m: Math.round(Number(entry.elevation)),
-        access_note: entry.access, forage_note: entry.forage,
+        name: entry.name,
+        latitude: Number(entry.latitude),
+        longitude: Number(entry.longitude),
+        elevation_m: Math.round(Number(entry.elevation)),
+        access_note: entry.access,
+        forage_note: entry.forage,
       };
-      if (apiary) return ask(api.PUT("/api/v1/apiaries/{apiary_id}", { params: { path: { apiary_id: apiary.id }, header: ifMatch(apiary.version) }, body: fields }));
-      if (isNew) await ask(api.POST("/api/v1/keepers", { body: { id: ids.keeper, name: entry.newKeeper, phone: "", registration: entry.registration } }));
-      return ask(api.POST("/api/v1/apiaries", { body: { id: ids.apiary, keeper_id: isNew ? ids.keeper : entry.keeper, ...fields } }));
+      if (apiary)
+        return ask(
+          api.PUT("/api/v1/apiaries/{apiary_id}", {
+            params: { path: { apiary_id: apiary.id }, header: ifMatch(apiary.version) },
+            body: fields,
+          }),
+        );
+      if (isNew)
+        await ask(
+          api.POST("/api/v1/keepers", {
+            body: { id: ids.keeper, name: entry.newKeeper, phone: "", registration: entry.registration },
+          }),
+        );
+      return ask(
+        api.POST("/api/v1/apiaries", {
+          body: { id: ids.apiary, keeper_id: isNew ? ids.keeper : entry.keeper, ...fields },
+        }),
+      );
     },
     onSuccess: async (made) => {
       await client.invalidateQueries();
@@ -53,7 +115,8 @@ function Fields({ onClose, keepers, apiary }: { onClose: () => void; keepers: Sc
   const { errors } = form.formState;
   const degrees = (limit: number) => ({
     required: "Enter degrees, as 44.2350",
-    validate: (value: string) => (value.trim() !== "" && Math.abs(Number(value)) <= limit) || `Degrees from -${limit} to ${limit}, as 44.2350`,
+    validate: (value: string) =>
+      (value.trim() !== "" && Math.abs(Number(value)) <= limit) || `Degrees from -${limit} to ${limit}, as 44.2350`,
   });
   const here = () =>
     navigator.geolocation.getCurrentPosition((found) => {
@@ -61,41 +124,80 @@ function Fields({ onClose, keepers, apiary }: { onClose: () => void; keepers: Sc
       form.setValue("longitude", found.coords.longitude.toFixed(5));
     });
   return (
-    <form noValidate className="space-y-4" onSubmit={(event) => void form.handleSubmit((entry) => add.mutate(entry))(event)}>
+    <form
+      noValidate
+      className="space-y-4"
+      onSubmit={(event) => void form.handleSubmit((entry) => add.mutate(entry))(event)}>
       <Field label="Name" name="name" error={errors.name?.message ?? problem?.at("name")}>
-        <input className="input" maxLength={120} {...form.register("name", { required: "Give it a name" })} {...described("name", errors.name?.message ?? problem?.at("name"))} />
+        <input
+          className="input"
+          maxLength={120}
+          {...form.register("name", { required: "Give it a name" })}
+          {...described("name", errors.name?.message ?? problem?.at("name"))}
+        />
       </Field>
       {!apiary && (
-      <Field label="Keeper" name="keeper" error={problem?.at("keeper_id")}>
-        <select className="input" {...form.register("keeper")} {...described("keeper", problem?.at("keeper_id"))}>
-          {keepers.map((one) => (
-            <option key={one.id} value={one.id}>{one.name}</option>
-          ))}
-          {mayAddKeepers && <option value={NEW}>a new keeper</option>}
-        </select>
-      </Field>
+        <Field label="Keeper" name="keeper" error={problem?.at("keeper_id")}>
+          <select className="input" {...form.register("keeper")} {...described("keeper", problem?.at("keeper_id"))}>
+            {keepers.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+            {mayAddKeepers && <option value={NEW}>a new keeper</option>}
+          </select>
+        </Field>
       )}
       {isNew && (
         <div className="grid grid-cols-2 gap-4">
           <Field label="Keeper’s name" name="newKeeper" error={errors.newKeeper?.message}>
-            <input className="input" maxLength={120} {...form.register("newKeeper", { validate: (value) => !isNew || value.trim() !== "" || "Enter the keeper’s name" })} {...described("newKeeper", errors.newKeeper?.message)} />
+            <input
+              className="input"
+              maxLength={120}
+              {...form.register("newKeeper", {
+                validate: (value) => !isNew || value.trim() !== "" || "Enter the keeper’s name",
+              })}
+              {...described("newKeeper", errors.newKeeper?.message)}
+            />
           </Field>
           <Field label="Registration no." name="registration" error={problem?.at("registration")}>
-            <input className="input" maxLength={40} {...form.register("registration")} {...described("registration", problem?.at("registration"))} />
+            <input
+              className="input"
+              maxLength={40}
+              {...form.register("registration")}
+              {...described("registration", problem?.at("registration"))}
+            />
           </Field>
         </div>
       )}
       <div className="grid grid-cols-2 gap-4">
         <Field label="Latitude, °" name="latitude" error={errors.latitude?.message ?? problem?.at("latitude")}>
-          <input inputMode="decimal" className="input" {...form.register("latitude", degrees(90))} {...described("latitude", errors.latitude?.message)} />
+          <input
+            inputMode="decimal"
+            className="input"
+            {...form.register("latitude", degrees(90))}
+            {...described("latitude", errors.latitude?.message)}
+          />
         </Field>
         <Field label="Longitude, °" name="longitude" error={errors.longitude?.message ?? problem?.at("longitude")}>
-          <input inputMode="decimal" className="input" {...form.register("longitude", degrees(180))} {...described("longitude", errors.longitude?.message)} />
+          <input
+            inputMode="decimal"
+            className="input"
+            {...form.register("longitude", degrees(180))}
+            {...described("longitude", errors.longitude?.message)}
+          />
         </Field>
       </div>
-      <Button look="quiet" onClick={here}>Use where I stand</Button>
+      <Button look="quiet" onClick={here}>
+        Use where I stand
+      </Button>
       <Field label="Height above the sea, m" name="elevation" error={problem?.at("elevation_m")}>
-        <input inputMode="numeric" className="input" {...form.register("elevation")} {...described("elevation", problem?.at("elevation_m"))} />
+        <input
+          inputMode="numeric"
+          className="input"
+          {...form.register("elevation")}
+          {...described("elevation", problem?.at("elevation_m"))}
+        />
       </Field>
       <Field label="Access" name="access" error={problem?.at("access_note")}>
         <textarea rows={2} className="input" maxLength={2000} {...form.register("access")} {...described("access")} />
@@ -104,7 +206,9 @@ function Fields({ onClose, keepers, apiary }: { onClose: () => void; keepers: Sc
         <textarea rows={2} className="input" maxLength={2000} {...form.register("forage")} {...described("forage")} />
       </Field>
       <FormTrouble error={add.error} fields={FIELDS} />
-      <Button type="submit" look="main" big className="w-full" disabled={add.isPending}>{apiary ? "Record the change" : "Add the apiary"}</Button>
+      <Button type="submit" look="main" big className="w-full" disabled={add.isPending}>
+        {apiary ? "Record the change" : "Add the apiary"}
+      </Button>
     </form>
   );
 }

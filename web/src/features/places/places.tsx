@@ -42,9 +42,12 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
   const shown = view.apiaries
     .filter((one) => !search.level || one.worst === search.level)
     .filter((one) => !words || `${one.name} ${one.keeper}`.toLowerCase().includes(words))
-    .sort((a, b) => LEVELS.indexOf(a.worst ?? "clear") - LEVELS.indexOf(b.worst ?? "clear") || a.name.localeCompare(b.name));
+    .sort(
+      (a, b) => LEVELS.indexOf(a.worst ?? "clear") - LEVELS.indexOf(b.worst ?? "clear") || a.name.localeCompare(b.name),
+    );
   const chosen = shown.find((one) => one.id === search.at) ?? null;
-  const set = (next: Partial<typeof search>) => void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
+  const set = (next: Partial<typeof search>) =>
+    void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
   const step = (by: number) => {
     const index = shown.findIndex((one) => one.id === search.at);
     const next = shown[Math.min(Math.max(index + by, 0), shown.length - 1)];
@@ -56,7 +59,12 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
   useKeys([
     { key: "j", says: "next apiary", run: () => step(1) },
     { key: "k", says: "apiary before", run: () => step(-1) },
-    { key: "Enter", shown: "Return", says: "open the apiary", run: () => chosen && void navigate({ to: "/places/$id", params: { id: chosen.id } }) },
+    {
+      key: "Enter",
+      shown: "Return",
+      says: "open the apiary",
+      run: () => chosen && void navigate({ to: "/places/$id", params: { id: chosen.id } }),
+    },
     { key: "/", says: "find", run: () => document.getElementById("find")?.focus() },
   ]);
   const total = view.apiaries.reduce((sum, one) => sum + one.colonies, 0);
@@ -67,7 +75,8 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
           <div>
             <h1 className="text-4xl">Places</h1>
             <p className="mt-1 text-ink-2">
-              {plural(view.apiaries.length, "apiary", "apiaries")}, {colonies(total)}, {plural(view.keepers.length, "keeper")}
+              {plural(view.apiaries.length, "apiary", "apiaries")}, {colonies(total)},{" "}
+              {plural(view.keepers.length, "keeper")}
             </p>
           </div>
           <div className="flex w-full flex-wrap gap-3 desk:w-auto">
@@ -87,8 +96,7 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
               <select
                 className="input"
                 value={search.level ?? ""}
-                onChange={(event) => set({ level: (event.target.value || undefined) as Level | undefined })}
-              >
+                onChange={(event) => set({ level: (event.target.value || undefined) as Level | undefined })}>
                 <option value="">every standing</option>
                 {LEVELS.map((level) => (
                   <option key={level} value={level}>
@@ -114,14 +122,23 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
         ) : (
           <div className="mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
             <div className="min-w-0 desk:order-2 desk:sticky desk:top-16">
-              <IslandMap land={land.data ?? null} apiaries={shown} chosen={search.at ?? null} onChoose={(id) => set({ at: id })} />
+              <IslandMap
+                land={land.data ?? null}
+                apiaries={shown}
+                chosen={search.at ?? null}
+                onChoose={(id) => set({ at: id })}
+              />
               <div className="mt-2 min-h-12 text-sm text-ink-2">
                 {chosen ? (
                   <p>
-                    <Link to="/places/$id" params={{ id: chosen.id }} className="font-semibold text-ink underline underline-offset-4">
+                    <Link
+                      to="/places/$id"
+                      params={{ id: chosen.id }}
+                      className="font-semibold text-ink underline underline-offset-4">
                       Open {chosen.name}
                     </Link>
-                    : {chosen.keeper}, {colonies(chosen.colonies)}, {age(chosen, view.today)}, {chosen.elevation_m} m above the sea.
+                    : {chosen.keeper}, {colonies(chosen.colonies)}, {age(chosen, view.today)}, {chosen.elevation_m} m
+                    above the sea.
                   </p>
                 ) : (
                   <p>The mark is the standing that needs attention first.</p>
@@ -133,10 +150,18 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
                 <caption className="sr-only">Apiaries, those that need attention first</caption>
                 <thead>
                   <tr className="border-b-2 border-ink text-left text-sm">
-                    <th scope="col" className="py-1 pr-3 font-semibold">apiary, keeper</th>
-                    <th scope="col" className="py-1 pr-3 font-semibold">standing</th>
-                    <th scope="col" className="hidden py-1 pr-3 text-right font-semibold desk:table-cell">highest</th>
-                    <th scope="col" className="py-1 font-semibold">knowledge</th>
+                    <th scope="col" className="py-1 pr-3 font-semibold">
+                      apiary, keeper
+                    </th>
+                    <th scope="col" className="py-1 pr-3 font-semibold">
+                      standing
+                    </th>
+                    <th scope="col" className="hidden py-1 pr-3 text-right font-semibold desk:table-cell">
+                      highest
+                    </th>
+                    <th scope="col" className="py-1 font-semibold">
+                      knowledge
+                    </th>
                   </tr>
                 </thead>
                 <tbody>
@@ -144,10 +169,12 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
                     <tr
                       key={one.id}
                       id={`row-${one.id}`}
-                      className={`border-b border-line align-top ${one.id === search.at ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
-                    >
+                      className={`border-b border-line align-top ${one.id === search.at ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
                       <td className="py-2.5 pl-2 pr-3 wrap-anywhere desk:py-1.5">
-                        <Link to="/places/$id" params={{ id: one.id }} className="inline-block min-h-7 py-0.5 font-head text-lg font-semibold leading-tight hover:underline">
+                        <Link
+                          to="/places/$id"
+                          params={{ id: one.id }}
+                          className="inline-block min-h-7 py-0.5 font-head text-lg font-semibold leading-tight hover:underline">
                           {one.name}
                         </Link>
                         <span className="block text-sm text-ink-2">
@@ -170,13 +197,23 @@ function PlacesSheet({ view }: { view: Schemas["PlacesView"] }) {
                   ))}
                 </tbody>
               </table>
-              {shown.length === 0 && <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every standing.</p>}
+              {shown.length === 0 && (
+                <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every standing.</p>
+              )}
             </div>
           </div>
         )}
         <ApiaryForm open={adding} onClose={() => setAdding(false)} keepers={view.keepers} />
       </Page>
-      <KeyBar keys={[["j", "next"], ["k", "before"], ["Return", "open"], ["/", "find"], ["?", "all keys"]]} />
+      <KeyBar
+        keys={[
+          ["j", "next"],
+          ["k", "before"],
+          ["Return", "open"],
+          ["/", "find"],
+          ["?", "all keys"],
+        ]}
+      />
     </>
   );
 }

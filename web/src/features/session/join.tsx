@@ -13,7 +13,11 @@ export function Join() {
   const [token] = useState(() => location.hash.slice(1));
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
-  const opened = useQuery({ queryKey: ["joining", token], queryFn: () => ask(api.POST("/api/v1/joining/link", { body: { token } })), retry: false });
+  const opened = useQuery({
+    queryKey: ["joining", token],
+    queryFn: () => ask(api.POST("/api/v1/joining/link", { body: { token } })),
+    retry: false,
+  });
   const join = useMutation({
     mutationFn: () => ask(api.POST("/api/v1/joining", { body: { token, name, password } })),
     onSuccess: async (session) => {
@@ -25,13 +29,19 @@ export function Join() {
   });
   if (opened.isPending) return <Slow what="Reading the invitation …" />;
   if (opened.isError) {
-    if (opened.error instanceof Problem && ![404, 422].includes(opened.error.status)) return <Trouble error={opened.error} retry={() => void opened.refetch()} />;
+    if (opened.error instanceof Problem && ![404, 422].includes(opened.error.status))
+      return <Trouble error={opened.error} retry={() => void opened.refetch()} />;
     return (
       <Page>
         <div role="alert" className="mt-10 max-w-prose">
           <h1 className="text-3xl">This invitation does not hold</h1>
-          <p className="mt-3 text-ink-2">The link was used, withdrawn, replaced by a newer one, or is more than two weeks old. Ask whoever sent it for a new one.</p>
-          <a href="/" className={`${buttonClass("main")} mt-5`}>Go to Red Frame</a>
+          <p className="mt-3 text-ink-2">
+            The link was used, withdrawn, replaced by a newer one, or is more than two weeks old. Ask whoever sent it
+            for a new one.
+          </p>
+          <a href="/" className={`${buttonClass("main")} mt-5`}>
+            Go to Red Frame
+          </a>
         </div>
       </Page>
     );
@@ -42,20 +52,52 @@ export function Join() {
     <main id="main" className="mx-auto max-w-[34rem] px-5 py-10">
       <p className="figure text-2xl">Red Frame</p>
       <h1 className="mt-8 text-3xl">{invitation.association} invites you</h1>
-      <p className="mt-2 text-ink-2">As {ROLE[invitation.role]}{invitation.keeper && ` for the apiaries of ${invitation.keeper}`}. {ROLE_MAY[invitation.role]}</p>
-      <form noValidate className="mt-6 space-y-4 border-t-4 border-ink bg-sheet p-6" onSubmit={(event) => { event.preventDefault(); join.mutate(); }}>
-        <p><strong>{invitation.email}</strong>{invitation.has_account ? " has an account already: enter its password." : ""}</p>
+      <p className="mt-2 text-ink-2">
+        As {ROLE[invitation.role]}
+        {invitation.keeper && ` for the apiaries of ${invitation.keeper}`}. {ROLE_MAY[invitation.role]}
+      </p>
+      <form
+        noValidate
+        className="mt-6 space-y-4 border-t-4 border-ink bg-sheet p-6"
+        onSubmit={(event) => {
+          event.preventDefault();
+          join.mutate();
+        }}>
+        <p>
+          <strong>{invitation.email}</strong>
+          {invitation.has_account ? " has an account already: enter its password." : ""}
+        </p>
         <input type="hidden" autoComplete="username" value={invitation.email} readOnly />
         {!invitation.has_account && (
           <Field label="Your name" name="name" error={problem?.at("name")}>
-            <input className="input" autoComplete="name" maxLength={120} value={name} onChange={(event) => setName(event.target.value)} {...described("name", problem?.at("name"))} />
+            <input
+              className="input"
+              autoComplete="name"
+              maxLength={120}
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+              {...described("name", problem?.at("name"))}
+            />
           </Field>
         )}
-        <Field label="Password" name="password" {...(invitation.has_account ? {} : { hint: "At least 10 characters" })} error={problem?.at("password")}>
-          <input type="password" autoComplete={invitation.has_account ? "current-password" : "new-password"} className="input" value={password} onChange={(event) => setPassword(event.target.value)} {...described("password", problem?.at("password"), !invitation.has_account)} />
+        <Field
+          label="Password"
+          name="password"
+          {...(invitation.has_account ? {} : { hint: "At least 10 characters" })}
+          error={problem?.at("password")}>
+          <input
+            type="password"
+            autoComplete={invitation.has_account ? "current-password" : "new-password"}
+            className="input"
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+            {...described("password", problem?.at("password"), !invitation.has_account)}
+          />
         </Field>
         <FormTrouble error={join.error} fields={["name", "password"]} />
-        <Button type="submit" look="main" big className="w-full" disabled={join.isPending || password === ""}>{join.isPending ? "Joining …" : "Join"}</Button>
+        <Button type="submit" look="main" big className="w-full" disabled={join.isPending || password === ""}>
+          {join.isPending ? "Joining …" : "Join"}
+        </Button>
       </form>
     </main>
   );

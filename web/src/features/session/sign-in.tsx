@@ -26,7 +26,9 @@ export function SignIn() {
   });
   const { errors } = form.formState;
   return (
-    <main id="main" className="mx-auto grid min-h-dvh max-w-[1080px] items-center gap-10 px-5 py-10 desk:grid-cols-[1.1fr_1fr]">
+    <main
+      id="main"
+      className="mx-auto grid min-h-dvh max-w-[1080px] items-center gap-10 px-5 py-10 desk:grid-cols-[1.1fr_1fr]">
       <div>
         <p className="flex items-center gap-3">
           <img src="/icon.svg" alt="" width="34" height="34" className="rounded-[2px] bg-[#fafaf7] p-0.5" />
@@ -39,8 +41,7 @@ export function SignIn() {
       <form
         noValidate
         className="space-y-4 border-t-4 border-ink bg-sheet p-6"
-        onSubmit={(event) => void form.handleSubmit((entry) => signIn.mutate(entry))(event)}
-      >
+        onSubmit={(event) => void form.handleSubmit((entry) => signIn.mutate(entry))(event)}>
         <h1 className="text-2xl">Sign in</h1>
         <Field label="E-mail" name="email" error={errors.email?.message}>
           <input
@@ -64,7 +65,11 @@ export function SignIn() {
         <Button type="submit" look="main" big className="w-full" disabled={signIn.isPending}>
           {signIn.isPending ? "Signing in …" : "Sign in"}
         </Button>
-        {demo && <p className="text-sm text-ink-2">Demo: mentor@corrane.example, password corrane-demo. Other accounts stand in the terminal.</p>}
+        {demo && (
+          <p className="text-sm text-ink-2">
+            Demo: mentor@corrane.example, password corrane-demo. Other accounts stand in the terminal.
+          </p>
+        )}
       </form>
     </main>
   );

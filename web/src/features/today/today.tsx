@@ -12,7 +12,17 @@ import { useSay } from "@/wording/say";
 import { PHASE, colonies, perOf, stepName, unitOf } from "@/wording/words";
 
 type Worklist = Schemas["WorklistView"];
-type Line = { key: string; mark: ReactNode; act: string; where: string; keeper: string; what: string; why: ReactNode; to: ReactNode; go: () => void };
+type Line = {
+  key: string;
+  mark: ReactNode;
+  act: string;
+  where: string;
+  keeper: string;
+  what: string;
+  why: ReactNode;
+  to: ReactNode;
+  go: () => void;
+};
 
 export function Today() {
   const query = useQuery(worklistQuery);
@@ -49,14 +59,25 @@ function TodaySheet({ work }: { work: Worklist }) {
           <h1 className="text-4xl">{weekday(work.today)}</h1>
           <p className="text-ink-2">
             Season: <strong className="text-ink">{PHASE[work.phase]}</strong>. Act at{" "}
-            <strong className="text-ink">{work.act_at} {unitOf(work.scheme)}</strong>. <Link to="/ahead" className="inline-block py-1 underline underline-offset-4">What comes</Link>{" "}
-            <Link to="/count-weeks" className="ml-2 inline-block py-1 underline underline-offset-4">Count weeks</Link>
+            <strong className="text-ink">
+              {work.act_at} {unitOf(work.scheme)}
+            </strong>
+            .{" "}
+            <Link to="/ahead" className="inline-block py-1 underline underline-offset-4">
+              What comes
+            </Link>{" "}
+            <Link to="/count-weeks" className="ml-2 inline-block py-1 underline underline-offset-4">
+              Count weeks
+            </Link>
           </p>
         </div>
         {work.colonies === 0 && (
           <div className="mt-8">
             <Empty title="No colonies yet">
-              Add your first apiary and its colonies; what is due for them will stand here every day. <Link to="/places" className="inline-block py-1 underline underline-offset-4">Go to Places</Link>
+              Add your first apiary and its colonies; what is due for them will stand here every day.{" "}
+              <Link to="/places" className="inline-block py-1 underline underline-offset-4">
+                Go to Places
+              </Link>
             </Empty>
           </div>
         )}
@@ -64,7 +85,10 @@ function TodaySheet({ work }: { work: Worklist }) {
           <div className="mt-8 border-t border-line pt-8">
             <h2 className="text-2xl">Nothing is due.</h2>
             <p className="mt-2 text-ink-2">
-              Every colony has been counted and every course is in hand. <Link to="/places" className="underline underline-offset-4">Look over the apiaries.</Link>
+              Every colony has been counted and every course is in hand.{" "}
+              <Link to="/places" className="underline underline-offset-4">
+                Look over the apiaries.
+              </Link>
             </p>
           </div>
         )}
@@ -86,8 +110,7 @@ function TodaySheet({ work }: { work: Worklist }) {
                         key={line.key}
                         id={`line-${own}`}
                         className={`grid grid-cols-[1.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1 border-b border-line py-3 desk:grid-cols-[1.5rem_15rem_minmax(0,1fr)_auto] desk:py-2 ${own === chosen ? "desk:bg-sheet desk:shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
-                        onMouseEnter={() => setChosen(own)}
-                      >
+                        onMouseEnter={() => setChosen(own)}>
                         <span className="flex justify-center">{line.mark}</span>
                         <span className="min-w-0">
                           <span className="block font-head text-lg font-semibold leading-tight">{line.where}</span>
@@ -97,7 +120,9 @@ function TodaySheet({ work }: { work: Worklist }) {
                           <span className="block font-semibold">{line.what}</span>
                           <span className="block text-sm text-ink-2">{line.why}</span>
                         </span>
-                        <span className="col-start-2 justify-self-stretch desk:col-start-auto desk:justify-self-end">{line.to}</span>
+                        <span className="col-start-2 justify-self-stretch desk:col-start-auto desk:justify-self-end">
+                          {line.to}
+                        </span>
                       </li>
                     );
                   })}
@@ -105,9 +130,18 @@ function TodaySheet({ work }: { work: Worklist }) {
               </section>
             ),
         )}
-        {work.more && <p className="mt-4 text-ink-2">More is due than fits here. Work from the top; the rest moves up.</p>}
+        {work.more && (
+          <p className="mt-4 text-ink-2">More is due than fits here. Work from the top; the rest moves up.</p>
+        )}
       </Page>
-      <KeyBar keys={[["j", "next"], ["k", "before"], ["Return", "open"], ["?", "all keys"]]} />
+      <KeyBar
+        keys={[
+          ["j", "next"],
+          ["k", "before"],
+          ["Return", "open"],
+          ["?", "all keys"],
+        ]}
+      />
     </>
   );
 }
@@ -176,7 +210,11 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
     keeper: line.keeper,
     what: `Read ${line.colonies === 1 ? "the board" : `${line.colonies} boards`}: ${labels(line.labels)}`,
     why: `Laid ${shortDay(line.placed_at.slice(0, 10), work.today)}. After three days a board reads low.`,
-    to: <Link to="/bench" search={{ apiary: line.apiary_id, colonies: line.ids, way: "board" }} className={LINK}>Read the boards</Link>,
+    to: (
+      <Link to="/bench" search={{ apiary: line.apiary_id, colonies: line.ids, way: "board" }} className={LINK}>
+        Read the boards
+      </Link>
+    ),
     go: () => void navigate({ to: "/bench", search: { apiary: line.apiary_id, colonies: line.ids, way: "board" } }),
   }));
   const visits: Line[] = work.visits.map((line) => ({
@@ -187,11 +225,17 @@ function useGroups(work: Worklist, navigate: ReturnType<typeof useNavigate>) {
     keeper: line.keeper,
     what: `Open ${colonies(line.colonies)}: ${labels(line.labels)}`,
     why: `${line.overdue > 0 ? `${line.overdue} overdue, the first since` : "Due"} ${shortDay(line.due_on, work.today)}${line.why ? `: ${line.why}` : ""}.`,
-    to: <Link to="/places/$id" params={{ id: line.apiary_id }} className={LINK}>Go to the apiary</Link>,
+    to: (
+      <Link to="/places/$id" params={{ id: line.apiary_id }} className={LINK}>
+        Go to the apiary
+      </Link>
+    ),
     go: () => void navigate({ to: "/places/$id", params: { id: line.apiary_id } }),
   }));
   const proof = steps.filter((line) => line.kind === "verify");
-  const doing = steps.filter((line) => line.kind !== "verify" && line.urgency !== "waiting_for_weather" && line.urgency !== "soon");
+  const doing = steps.filter(
+    (line) => line.kind !== "verify" && line.urgency !== "waiting_for_weather" && line.urgency !== "soon",
+  );
   const weather = steps.filter((line) => line.urgency === "waiting_for_weather");
   const soon = steps.filter((line) => line.kind !== "verify" && line.urgency === "soon");
   return [
@@ -212,9 +256,19 @@ function StepGlyph({ urgency }: { urgency: Schemas["StepLine"]["urgency"] }) {
   return (
     <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" className={colour}>
       {urgency === "waiting_for_weather" ? (
-        <path d="M9 2c3 4.2 4.6 6.6 4.6 9a4.6 4.6 0 0 1-9.2 0C4.4 8.600 6 6.200 9 2z" fill="none" stroke="currentColor" strokeWidth="2" />
+        <path
+          d="M9 2c3 4.2 4.6 6.6 4.6 9a4.6 4.6 0 0 1-9.2 0C4.4 8.600 6 6.200 9 2z"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="2"
+        />
       ) : (
-        <path d="M4 17V2h10l-3 3.500L14 9H4" fill={urgency === "overdue" ? "currentColor" : "none"} stroke="currentColor" strokeWidth="2" />
+        <path
+          d="M4 17V2h10l-3 3.500L14 9H4"
+          fill={urgency === "overdue" ? "currentColor" : "none"}
+          stroke="currentColor"
+          strokeWidth="2"
+        />
       )}
     </svg>
   );
@@ -226,14 +280,18 @@ function StepWhy({ line, today }: { line: Schemas["StepLine"]; today: string }) 
     return (
       <>
         {line.option_name}. {say(line.weather)}
-        {line.next_usable ? `; next usable day ${shortDay(line.next_usable, today)}` : "; no usable day in the forecast"}.
+        {line.next_usable
+          ? `; next usable day ${shortDay(line.next_usable, today)}`
+          : "; no usable day in the forecast"}
+        .
       </>
     );
   }
   if (line.urgency === "overdue") {
     return (
       <>
-        <strong className="text-act">Overdue by {daysBetween(line.latest, today)} days</strong> (latest {shortDay(line.latest, today)}). {line.late_cost}
+        <strong className="text-act">Overdue by {daysBetween(line.latest, today)} days</strong> (latest{" "}
+        {shortDay(line.latest, today)}). {line.late_cost}
       </>
     );
   }

@@ -9,12 +9,27 @@ export function EarlierVisit({ colonyId, today }: { colonyId: string; today: str
   const [day, setDay] = useState(today);
   const problem = opening.error instanceof Problem ? opening.error : null;
   return (
-    <form noValidate className="space-y-4" onSubmit={(event) => { event.preventDefault(); opening.mutate({ colonyId, day }); }}>
+    <form
+      noValidate
+      className="space-y-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        opening.mutate({ colonyId, day });
+      }}>
       <Field label="Opened on" name="opened_at" error={problem?.at("opened_at")}>
-        <input type="date" className="input" max={today} value={day} onChange={(event) => setDay(event.target.value)} {...described("opened_at", problem?.at("opened_at"))} />
+        <input
+          type="date"
+          className="input"
+          max={today}
+          value={day}
+          onChange={(event) => setDay(event.target.value)}
+          {...described("opened_at", problem?.at("opened_at"))}
+        />
       </Field>
       <FormTrouble error={opening.error} fields={["opened_at"]} />
-      <Button type="submit" look="main" className="w-full" disabled={opening.isPending || day === ""}>Write the visit down</Button>
+      <Button type="submit" look="main" className="w-full" disabled={opening.isPending || day === ""}>
+        Write the visit down
+      </Button>
     </form>
   );
 }

@@ -12,10 +12,12 @@ function hiveOf(view: View): StandingHive {
     type: hive?.hive_type ?? "stacked boxes",
     floor: hive?.floor ?? "solid",
     from: hive?.numbered_from ?? "left",
-    boxes: boxesOf(view).map((box) => ({ id: box.id, purpose: box.purpose, frame_format: box.frame_format, frames: box.frames }) as Box),
+    boxes: boxesOf(view).map(
+      (box) => ({ id: box.id, purpose: box.purpose, frame_format: box.frame_format, frames: box.frames }) as Box,
+    ),
     labels: colonies.map((one) => one.label),
     dividedAfter: hive?.divided_after ?? null,
-    side: (colonies.find((one) => one.id === view.colony.id)?.hive_side ?? "left"),
+    side: colonies.find((one) => one.id === view.colony.id)?.hive_side ?? "left",
   };
 }
 

@@ -1,9 +1,24 @@
 /** The hive of a visit as the box plan draws it: what is kept here or there, what was there last time, what changed. */
 import { brood, type PlanBox } from "@/instruments/box-plan";
 import { BOX_PURPOSE, FLOOR } from "@/wording/words";
-import { EMPTY_FRAME, boxesOf, coloniesOf, dividedAfter, frameKey, type FrameRecord, type Unsent, type View } from "./keep";
+import {
+  EMPTY_FRAME,
+  boxesOf,
+  coloniesOf,
+  dividedAfter,
+  frameKey,
+  type FrameRecord,
+  type Unsent,
+  type View,
+} from "./keep";
 
-export const MARK: Record<string, string> = { white: "#ffffff", yellow: "#f2c230", red: "#c8322b", green: "#2f7d4f", blue: "#2d62b0" };
+export const MARK: Record<string, string> = {
+  white: "#ffffff",
+  yellow: "#f2c230",
+  red: "#c8322b",
+  green: "#2f7d4f",
+  blue: "#2d62b0",
+};
 
 export function floorName(view: View): string {
   return FLOOR[view.place.hive?.hive.floor ?? ""] ?? "floor";
@@ -24,7 +39,8 @@ export function planBoxes(view: View, unsent: Record<string, Unsent>): PlanBox[]
   const other = coloniesOf(view).find((one) => one.id !== view.colony.id)?.label ?? "";
   return boxesOf(view).map((box) => {
     if (box.frames > 0) number += 1;
-    const own = (slot: number) => divided === null || side === null || side === undefined || (slot <= divided) === (side === "left");
+    const own = (slot: number) =>
+      divided === null || side === null || side === undefined || slot <= divided === (side === "left");
     const purpose = BOX_PURPOSE[box.purpose] ?? box.purpose;
     return {
       id: box.id,
@@ -44,7 +60,9 @@ export function planBoxes(view: View, unsent: Record<string, Unsent>): PlanBox[]
           previous,
           kind: view.place.frames.find((one) => one.box_id === box.id && one.slot === slot)?.kind ?? null,
           brood: looked ? brood(record) - brood(previous) : null,
-          news: Boolean(record?.signs.some((sign) => previous && !previous.signs.some((old) => old.sign === sign.sign))),
+          news: Boolean(
+            record?.signs.some((sign) => previous && !previous.signs.some((old) => old.sign === sign.sign)),
+          ),
           suspect: Boolean(record?.signs.some((sign) => view.assessment.suspicious.includes(sign.sign))),
           conflict: ["conflict", "refused"].includes(unsent[frameKey(box.id, slot)]?.state ?? ""),
         };

@@ -25,18 +25,26 @@ export function Since({ view, numbered }: { view: View; numbered: (box: number, 
   const boxes = [...new Set(changes.map((one) => one.box))];
   const where = (which: (change: (typeof changes)[number]) => boolean) =>
     boxes
-      .map((box) => ({ box, slots: changes.filter((one) => one.box === box && which(one)).map((one) => numbered(one.box, one.slot)) }))
+      .map((box) => ({
+        box,
+        slots: changes.filter((one) => one.box === box && which(one)).map((one) => numbered(one.box, one.slot)),
+      }))
       .filter((one) => one.slots.length > 0)
       .map((one) => `${several ? `box ${one.box}: ` : ""}${places(one.slots)}`)
       .join("; ");
   const gained = where((one) => (one.brood ?? 0) >= 2);
   const lost = where((one) => (one.brood ?? 0) <= -2);
   const kinds = new Map<string, string[]>();
-  for (const one of changes) for (const sign of one.signs) {
-    const key = `${sign.sign}|${sign.change}`;
-    kinds.set(key, [...(kinds.get(key) ?? []), `${several ? `${one.box}.` : ""}${numbered(one.box, one.slot)}`]);
-  }
-  const queenAt = (...kinds: string[]) => changes.filter((one) => kinds.includes(one.queen)).map((one) => `${several ? `${one.box}.` : ""}${numbered(one.box, one.slot)}`).join(", ");
+  for (const one of changes)
+    for (const sign of one.signs) {
+      const key = `${sign.sign}|${sign.change}`;
+      kinds.set(key, [...(kinds.get(key) ?? []), `${several ? `${one.box}.` : ""}${numbered(one.box, one.slot)}`]);
+    }
+  const queenAt = (...kinds: string[]) =>
+    changes
+      .filter((one) => kinds.includes(one.queen))
+      .map((one) => `${several ? `${one.box}.` : ""}${numbered(one.box, one.slot)}`)
+      .join(", ");
   const then = queenAt("here_then", "both");
   const now = queenAt("here_now", "both");
   const eggs = view.assessment.estimates.eggs_known !== "none";
@@ -49,13 +57,24 @@ export function Since({ view, numbered }: { view: View; numbered: (box: number, 
       const name = signs.data?.find((one) => one.id === sign)?.name ?? sign;
       return `${name[0]?.toUpperCase()}${name.slice(1)} ${CHANGED[change as keyof typeof CHANGED]} on ${on.join(", ")}.`;
     }),
-    now ? `The queen is on ${now} today${then ? `, on ${then} then` : ""}.` : then && looked ? `The queen was on ${then} then; ${eggs ? "today only eggs so far" : "today neither she nor eggs so far"}.` : "",
+    now
+      ? `The queen is on ${now} today${then ? `, on ${then} then` : ""}.`
+      : then && looked
+        ? `The queen was on ${then} then; ${eggs ? "today only eggs so far" : "today neither she nor eggs so far"}.`
+        : "",
   ].filter(Boolean);
-  const nothing = view.visit.state === "closed" ? "No frame was recorded at this visit." : "Record a frame, and what changed is told here.";
+  const nothing =
+    view.visit.state === "closed"
+      ? "No frame was recorded at this visit."
+      : "Record a frame, and what changed is told here.";
   return (
     <section aria-labelledby="since">
-      <h2 id="since" className="text-lg">Since {shortDay(view.compared_with.visited_on, view.today)}</h2>
-      <p className="text-ink-2">{parts.length > 0 ? parts.join(" ") : looked ? "Nothing to tell apart yet." : nothing}</p>
+      <h2 id="since" className="text-lg">
+        Since {shortDay(view.compared_with.visited_on, view.today)}
+      </h2>
+      <p className="text-ink-2">
+        {parts.length > 0 ? parts.join(" ") : looked ? "Nothing to tell apart yet." : nothing}
+      </p>
     </section>
   );
 }

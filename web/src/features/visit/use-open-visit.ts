@@ -14,12 +14,21 @@ export function useOpenVisit() {
     mutationFn: ({ colonyId, day }: { colonyId: string; day?: string }) => {
       const id = ids.current.get(colonyId) ?? crypto.randomUUID();
       ids.current.set(colonyId, id);
-      return ask(api.POST("/api/v1/colonies/{colony_id}/visits", { params: { path: { colony_id: colonyId } }, body: { id, opened_at: day && !moment().startsWith(day) ? `${day}T12:00:00Z` : moment() } }));
+      return ask(
+        api.POST("/api/v1/colonies/{colony_id}/visits", {
+          params: { path: { colony_id: colonyId } },
+          body: { id, opened_at: day && !moment().startsWith(day) ? `${day}T12:00:00Z` : moment() },
+        }),
+      );
     },
     onSuccess: async (view, { colonyId }) => {
       ids.current.delete(colonyId);
       client.setQueryData(["visit", view.visit.id, ""], view);
-      await navigate({ to: "/visits/$id", params: { id: view.visit.id }, search: { part: view.visit.before_version === 0 && view.records.length === 0 ? "before" : "frames" } });
+      await navigate({
+        to: "/visits/$id",
+        params: { id: view.visit.id },
+        search: { part: view.visit.before_version === 0 && view.records.length === 0 ? "before" : "frames" },
+      });
       void client.invalidateQueries({ queryKey: ["colony", colonyId] });
     },
   });
