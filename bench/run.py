@@ -82,7 +82,7 @@ def screens_of(apiary: UUID, colonies: Sequence[UUID]) -> dict[str, tuple[str, l
             ("over_without_course", {"today": DEMO_TODAY, "most": 61}),
             ("steps_due", {"until": soon, "most": 61}),
             ("counts_due", {"today": DEMO_TODAY, "until": soon, "most": 61})]),
-        "Places": ("/api/v1/places", [("apiaries_overview", {"today": DEMO_TODAY}), ("keepers", {})]),
+        "Places": ("/api/v1/apiaries", [("apiaries_overview", {"today": DEMO_TODAY}), ("keepers", {})]),
         "Apiary": (f"/api/v1/apiaries/{apiary}", [
             ("colonies_of_apiary", {"apiary_id": apiary, "colony_id": NOBODY, "today": DEMO_TODAY}),
             ("counts_of_colonies", {"colony_ids": list(colonies), "since": since}),

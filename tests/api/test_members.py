@@ -62,7 +62,7 @@ class Members(unittest.TestCase):
                 self.assertEqual((answer.status_code, answer.json()["errors"][0]["field"]), (422, field))
             joined = guest.post("/api/v1/joining", json=body)
             self.assertEqual(joined.status_code, 201, joined.text)
-            places = guest.get("/api/v1/places").json()
+            places = guest.get("/api/v1/apiaries").json()
             self.assertEqual({one["keeper"] for one in places["apiaries"]}, {"Tobias Quill"})
             self.assertEqual(guest.post("/api/v1/joining", json=body).status_code, 404)
         self.assertNotIn("tobias@corrane.example", str(self.call("GET", "/members").json()["invitations"]))

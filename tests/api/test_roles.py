@@ -215,7 +215,7 @@ class RolesCrossed(unittest.TestCase):
     def test_a_keeper_reaches_the_own_colonies_everywhere(self) -> None:
         """Orla Fenwick's lists hold her two apiaries and nothing of others."""
         keeper = self.clients["keeper"]
-        places = keeper.get("/api/v1/places").json()
+        places = keeper.get("/api/v1/apiaries").json()
         self.assertEqual({one["name"] for one in places["apiaries"]}, {"Tarn Head", "Skerrow Bank"})
         self.assertEqual([one["name"] for one in places["keepers"]], ["Orla Fenwick"])
         unit = keeper.get("/api/v1/worklist").json()
@@ -265,7 +265,7 @@ class Doors(unittest.TestCase):
             south = next(one for one in places if "Ellery" in one["association_name"])
             moved = client.put("/api/v1/session/association", json={"membership_id": south["membership_id"]})
             self.assertEqual(moved.json()["person"]["association"], "Port Ellery Bee Keepers")
-            self.assertEqual(len(client.get("/api/v1/places").json()["apiaries"]), 3)
+            self.assertEqual(len(client.get("/api/v1/apiaries").json()["apiaries"]), 3)
 
     def test_headers_keep_the_page_closed(self) -> None:
         """A strict policy on every response, nothing from outside, no answer of the API kept."""

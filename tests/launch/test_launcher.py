@@ -119,7 +119,7 @@ class BackupAndRestore(unittest.TestCase):
         server = Server(owner_url=target)
         self.addCleanup(server.stop)
         with closing(server.sign_in("keeper@corrane.example")) as keeper:
-            self.assertEqual(len(keeper.get("/api/v1/places").json()["apiaries"]), 2)
+            self.assertEqual(len(keeper.get("/api/v1/apiaries").json()["apiaries"]), 2)
 
 
 class FirstAdministrator(unittest.TestCase):
@@ -138,7 +138,7 @@ class FirstAdministrator(unittest.TestCase):
             session = client.post("/api/v1/session", json=entry).json()
             self.assertEqual((session["role"], session["person"]["name"]), ("administrator", "Wilga Dunne"))
             client.headers["X-CSRF-Token"] = session["csrf_token"]
-            self.assertEqual(client.get("/api/v1/places").json()["apiaries"], [])
+            self.assertEqual(client.get("/api/v1/apiaries").json()["apiaries"], [])
             self.assertEqual(client.get("/api/v1/worklist").json()["counts"], [])
             keeper, apiary, colony = (str(uuid4()) for _ in range(3))
             client.post("/api/v1/keepers", json={"id": keeper, "name": "Banks Harrow"}).raise_for_status()

@@ -25,6 +25,7 @@ from redframe.api.places import router as places
 from redframe.api.planning import router as planning
 from redframe.api.policy import router as policy
 from redframe.api.sampling import router as sampling
+from redframe.api.search import router as search
 from redframe.api.session import router as session
 from redframe.api.settings import Settings
 from redframe.api.treatments import router as treatments
@@ -36,7 +37,7 @@ from redframe.work.unit_of_work import Services
 
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
-    forecast, calculators,
+    forecast, search, calculators,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (
@@ -70,6 +71,7 @@ def build(settings: Settings) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         separate_input_output_schemas=False,
+        generate_unique_id_function=lambda route: route.name,
     )
     app.state.settings = settings
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)

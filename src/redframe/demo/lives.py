@@ -22,7 +22,18 @@ from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
 from redframe.demo import combs
 from redframe.demo.population import Life
-from redframe.demo.scenario import DEMO_TODAY, FIRST_DAY, STAGES, ApiaryPlan, AssociationPlan, Stage, made_id
+from redframe.demo.scenario import (
+    DEMO_TODAY,
+    FIRST_DAY,
+    LOST,
+    MERGED,
+    RUN_AHEAD,
+    STAGES,
+    ApiaryPlan,
+    AssociationPlan,
+    Stage,
+    made_id,
+)
 from redframe.demo.ways import other_counts
 from redframe.store.database import Connection, Identity
 from redframe.work.colonies import hives as colonies_hives
@@ -41,6 +52,16 @@ FRAME_BY_FRAME_FROM = date(2031, 6, 12)
 HALF_YEAR = timedelta(days=183)
 KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.94, 0.02)}
 FAILED_KILL = (0.22, 0.06)
+FIRST_MITES: dict[str, float] = {"treats_late": 5.0, "never_counts": 6.0, "teaching": 1.0}
+ARRIVALS: dict[str, float] = {"neighbour_collapsed": 0.9, "treats_late": 0.2, "never_counts": 0.2, "teaching": 0.02}
+"""Mites of a colony on the first day (scale of a gamma of shape 3) and those that come from outside a day, by habit."""
+RISEN_ON = date(2031, 6, 1)
+"""The day from which some colonies run ahead of their neighbours in the last summer."""
+RISE_PER_DAY = 0.019
+COLLAPSED_ON = date(2030, 10, 12)
+"""The day on which the colonies that are lost in the winter rob out a collapsing one and carry its mites home."""
+LOST_LOAD = 22.0
+"""Their load on that day, in mites per 100 bees."""
 
 
 @dataclass
@@ -98,14 +119,13 @@ class Keeping:
         label = f"{self.plan.letter}{number}"
         colony_id = made_id(self.association.key, self.plan.name, label)
         draw = self.generator
-        careless = self.plan.habit in ("never_counts", "treats_late")
         life = Life(
             Calendar.parse(self.association.calendar),
             draw,
-            mites=float(draw.gamma(3.0, 9.0 if careless else 5.0)),
+            mites=float(draw.gamma(3.0, FIRST_MITES.get(self.plan.habit, 4.0))),
             vigour=float(draw.normal(1.0, 0.09)),
             size=float(draw.normal(1.0, 0.1)),
-            arrivals=0.9 if self.plan.habit == "neighbour_collapsed" else 0.3,
+            arrivals=ARRIVALS.get(self.plan.habit, 0.1),
             southern=self.southern,
         )
         year = int(draw.choice([2027, 2028, 2028, 2029, 2029]))
@@ -153,8 +173,16 @@ class Keeping:
                 member.life.step(day)
                 if not member.life.alive:
                     await self._die(member, day)
+            if (self.plan.name, member.label, day) == MERGED:
+                member.dead_on = day
         living = [member for member in members if member.dead_on is None]
         await self._maybe_reinvade(living, day)
+        if day == RISEN_ON:
+            self._run_ahead(living)
+        if day == COLLAPSED_ON:
+            for member in living:
+                if (self.plan.name, member.label) in LOST:
+                    member.life.mites *= LOST_LOAD / member.life.per_100(day)
         if self.stage is not None and day == self.stage.start - timedelta(days=2):
             await self._start_stage(self.stage, living, day)
         if self.stage is not None and day == self.stage.proof_on:
@@ -179,8 +207,8 @@ class Keeping:
         if not 4 <= season.month <= 9:
             return False
         rhythm = {"counts_often": 21, "by_the_book": 21, "some_left_out": 28, "cold_formic": 28, "treats_late": 42,
-                  "neighbour_collapsed": 21, "never_counts": 120}[self.plan.habit]  # fmt: skip
-        return (number - offset) % rhythm == 0
+                  "neighbour_collapsed": 21, "teaching": 21}.get(self.plan.habit)  # fmt: skip
+        return rhythm is not None and (number - offset) % rhythm == 0
 
     async def _visit(self, members: list[Member], day: date) -> None:
         for member in members:
@@ -227,15 +255,14 @@ class Keeping:
         await visits_record.close_visit(self.unit_of_work(day, 12), view.visit.id)
 
     async def _count(self, members: list[Member], day: date) -> None:
-        few = self.plan.habit == "never_counts"
-        for member in members[:2] if few else members:
-            await self._wash(member, day, shakes=1 if few else 3)
+        for member in members:
+            await self._wash(member, day)
 
-    async def _wash(self, member: Member, day: date, *, shakes: int = 3) -> UUID:
+    async def _wash(self, member: Member, day: date) -> UUID:
         if day in member.counted:
             return member.counted[day]
         count_id = member.counted[day] = made_id("count", member.id, day)
-        counted = member.life.wash(day, shakes)
+        counted = member.life.wash(day)
         if len(counted) == 3 and sum(counted[1:]) == 0:
             counted = counted[:2]
         scale = self.plan.name == "Dunnock Mill"
@@ -281,12 +308,22 @@ class Keeping:
             for member in members:
                 member.life.mites += float(self.generator.poisson(7))
 
+    def _run_ahead(self, living: list[Member]) -> None:
+        """Set the colonies with a story on the course that leads to its load; the others stay as they are."""
+        for member in living:
+            if self.stage is not None and member.label in self.stage.labels:
+                wanted, by = self.stage.load, self.stage.start
+            elif self.plan.name in RUN_AHEAD and (self.plan.habit != "some_left_out" or member.left_out):
+                wanted, by = RUN_AHEAD[self.plan.name], DEMO_TODAY
+            else:
+                continue
+            wanted *= float(self.generator.lognormal(0.0, 0.2)) / np.exp(RISE_PER_DAY * (by - RISEN_ON).days)
+            member.life.mites *= wanted / max(0.02, member.life.per_100(RISEN_ON))
+
     async def _start_stage(self, stage: Stage, living: list[Member], day: date) -> None:
         """Count, plan and carry out the course of the last weeks, as far as it has come; its neighbours are counted too
         where it will be proved against them."""
         treated = [member for member in living if member.label in stage.labels]
-        for member in treated:
-            member.life.mites *= max(1.0, stage.load / max(0.1, member.life.per_100(day)))
         for member in treated if not stage.verified else living:
             await self._wash(member, day)
         await self._look(treated, day)
@@ -318,12 +355,16 @@ class Keeping:
     async def _maybe_treat(self, members: list[Member], day: date, season: date) -> None:
         habit = self.plan.habit
         winter = season.month == 12 and season.day == 16
+        if habit == "never_counts" and (season.month, season.day) == (9, 4) and season.year == 2030:
+            # Strips that the keeper speaks to nobody about, and never counts before or after.
+            for member in members:
+                member.life.kill(float(self.generator.uniform(0.55, 0.9)))
         if winter and habit not in ("never_counts", "treats_late"):
             await self._winter_trickle(members, day)
         late = {"treats_late": (9, 8), "cold_formic": (9, 25), "some_left_out": (8, 5)}.get(habit, (7, 29))
         if habit != "never_counts" and season.year == 2030 and (season.month, season.day) == late:
             over = [m for m in members if (m.last_median or 0) >= 1.0 and not m.left_out]
-            if habit in ("by_the_book", "counts_often", "neighbour_collapsed") and over:
+            if habit in ("by_the_book", "counts_often", "neighbour_collapsed", "teaching") and over:
                 over = members
             await self._formic(over, day, failed=habit == "cold_formic", everything=True)
 

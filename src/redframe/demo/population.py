@@ -14,10 +14,11 @@ import numpy as np
 
 from redframe.core.season.calendar import BasePhase, Calendar, day_index
 
-GROWTH: dict[BasePhase, float] = {"dormant": -0.004, "build_up": 0.0195, "peak": 0.0215, "decline": 0.013}
+GROWTH: dict[BasePhase, float] = {"dormant": -0.004, "build_up": 0.0175, "peak": 0.0195, "decline": 0.012}
 ON_BEES: dict[BasePhase, float] = {"dormant": 0.98, "build_up": 0.42, "peak": 0.45, "decline": 0.55}
 NURSE_BIAS = 1.2
-PATCHINESS = 6.0
+PATCHINESS = 30.0
+"""Shape of the gamma by which frames of one colony differ: two washes three days apart agree as two samples would."""
 SHAKE_RELEASE = 0.72
 DEADLY_IN_WINTER = 14.0
 DEADLY_IN_DECLINE = 26.0
@@ -33,7 +34,7 @@ class Life:
     mites: float
     vigour: float = 1.0
     size: float = 1.0
-    arrivals: float = 0.4
+    arrivals: float = 0.1
     southern: bool = False
     alive: bool = True
 

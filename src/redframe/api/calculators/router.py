@@ -15,7 +15,7 @@ router = APIRouter(prefix="/calculators", tags=["calculators"], dependencies=[De
 
 
 @router.get("")
-async def calculators() -> list[CalculatorView]:
+async def list_calculators() -> list[CalculatorView]:
     """All calculators with their input schemas, a sentence each and an example."""
     return [
         CalculatorView(
@@ -36,7 +36,7 @@ def _endpoint(item: Calculator[Any]) -> Callable[[Any], dict[str, Any]]:
 
     calculate.__annotations__["given"] = item.inputs
     calculate.__doc__ = item.sentence
-    calculate.__name__ = item.name
+    calculate.__name__ = f"calculate_{item.name}"
     return calculate
 
 

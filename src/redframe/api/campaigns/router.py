@@ -32,7 +32,7 @@ router = APIRouter(tags=["campaigns"])
 
 
 @router.get("/count-weeks")
-async def count_weeks(who: Who, services: TheServices) -> list[CountWeek]:
+async def list_count_weeks(who: Who, services: TheServices) -> list[CountWeek]:
     """All count weeks, the latest first."""
     async with services.unit_of_work(who) as unit:
         return [CountWeek.model_validate(one) for one in await campaigns_read.weeks(unit)]
@@ -56,7 +56,7 @@ async def amend_count_week(
 
 
 @router.get("/count-weeks/{week_id}")
-async def one_count_week(week_id: UUID, who: Who, services: TheServices) -> CountWeekView:
+async def read_count_week(week_id: UUID, who: Who, services: TheServices) -> CountWeekView:
     """A count week with what its counts say, as far as the role may see it."""
     async with services.unit_of_work(who) as unit:
         return CountWeekView.model_validate(await campaigns_read.week_view(unit, week_id))
@@ -88,7 +88,7 @@ async def import_counts(
 
 
 @router.post("/count-weeks/{week_id}/reminders", status_code=202)
-async def remind(week_id: UUID, who: Who, services: TheServices) -> RemindersAsked:
+async def remind_keepers(week_id: UUID, who: Who, services: TheServices) -> RemindersAsked:
     """Write to the keepers who have not counted yet."""
     async with services.unit_of_work(who) as unit:
         return RemindersAsked(keepers=await campaigns_record.ask_reminders(unit, week_id))
@@ -107,7 +107,7 @@ def _file(name: str, kind: str) -> dict[str, str]:
 @router.get(
     "/count-weeks/{week_id}/counts.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}}
 )
-async def week_counts_csv(week_id: UUID, who: Who, services: TheServices) -> Response:
+async def export_count_week_counts(week_id: UUID, who: Who, services: TheServices) -> Response:
     """The counts of a week as CSV, without names or places."""
     async with services.unit_of_work(who) as unit:
         view = await campaigns_read.week_view(unit, week_id)
@@ -120,7 +120,7 @@ async def week_counts_csv(week_id: UUID, who: Who, services: TheServices) -> Res
     response_class=Response,
     responses={200: {"content": {"application/geo+json": {}}}},
 )
-async def week_cells(week_id: UUID, who: Who, services: TheServices) -> JSONResponse:
+async def export_count_week_cells(week_id: UUID, who: Who, services: TheServices) -> JSONResponse:
     """The coarse map of a week as GeoJSON."""
     async with services.unit_of_work(who) as unit:
         view = await campaigns_read.week_view(unit, week_id)
@@ -132,7 +132,7 @@ async def week_cells(week_id: UUID, who: Who, services: TheServices) -> JSONResp
 @router.get(
     "/count-weeks/{week_id}/report.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}}
 )
-async def week_report(week_id: UUID, who: Who, services: TheServices) -> Response:
+async def export_count_week_report(week_id: UUID, who: Who, services: TheServices) -> Response:
     """The one-page report of a week as PDF."""
     async with services.unit_of_work(who) as unit:
         view = await campaigns_read.week_view(unit, week_id)

@@ -14,7 +14,7 @@ router = APIRouter(tags=["forecast"])
 
 
 @router.get("/forecasts")
-async def forecast_rows(
+async def list_forecasts(
     who: Who, services: TheServices, skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0
 ) -> AssociationForecast:
     """What comes of every colony, a hundred at a time, and how far its computation has come."""
@@ -23,7 +23,7 @@ async def forecast_rows(
 
 
 @router.post("/forecasts", status_code=202)
-async def ask_forecasts(given: RunInput, who: Who, services: TheServices) -> AskedRun:
+async def request_forecasts(given: RunInput, who: Who, services: TheServices) -> AskedRun:
     """Ask for the forecasts of all colonies; they are computed in the background."""
     async with services.unit_of_work(who) as unit:
         run = await forecast_association.ask(unit, given.id)

@@ -16,14 +16,14 @@ router = APIRouter(tags=["forecast"])
 
 
 @router.get("/colonies/{colony_id}/forecast")
-async def colony_forecast(colony_id: UUID, who: Who, services: TheServices) -> ForecastView:
+async def read_forecast(colony_id: UUID, who: Who, services: TheServices) -> ForecastView:
     """What comes if nothing more is done than what is under way."""
     async with services.unit_of_work(who) as unit:
         return present.forecast(await forecast_read.colony_forecast(unit, colony_id))
 
 
 @router.post("/colonies/{colony_id}/forecast")
-async def compare_futures(colony_id: UUID, given: ForecastRequest, who: Who, services: TheServices) -> ForecastView:
+async def compare_scenarios(colony_id: UUID, given: ForecastRequest, who: Who, services: TheServices) -> ForecastView:
     """The same beside scenarios. Nothing is recorded."""
     async with services.unit_of_work(who) as unit:
         scenarios = [Scenario(one.kind, one.option_id, one.start) for one in given.scenarios]

@@ -28,7 +28,7 @@ MaybeSession = Annotated[Session | None, Depends(maybe_session)]
 
 
 @router.get("/members")
-async def all_members(who: Who, services: TheServices) -> MembersView:
+async def list_members(who: Who, services: TheServices) -> MembersView:
     """The people of the association and the open invitations."""
     async with services.unit_of_work(who) as unit:
         return MembersView.model_validate(await members_read.members_view(unit))
@@ -46,7 +46,7 @@ async def amend_member(
 
 
 @router.post("/invitations", status_code=201)
-async def invite(given: InvitationInput, who: Who, services: TheServices) -> Invited:
+async def invite_member(given: InvitationInput, who: Who, services: TheServices) -> Invited:
     """Invite somebody; the answer carries the link's token, once."""
     async with services.unit_of_work(who) as unit:
         return Invited.model_validate(
@@ -82,7 +82,7 @@ async def open_invitation(given: LinkInput, request: Request, _: MaybeSession) -
 
 
 @router.post("/joining", status_code=201)
-async def join(
+async def join_association(
     given: JoinInput,
     request: Request,
     response: Response,

@@ -26,8 +26,8 @@ from redframe.work.sampling.plan import sampling_plan
 router = APIRouter(tags=["places"])
 
 
-@router.get("/places")
-async def all_places(who: Who, services: TheServices) -> PlacesView:
+@router.get("/apiaries")
+async def list_apiaries(who: Who, services: TheServices) -> PlacesView:
     """Every apiary with how its colonies stand and how old that knowledge is."""
     async with services.unit_of_work(who) as unit:
         return present.places(await places_read.places_view(unit), unit.today)
@@ -50,14 +50,14 @@ async def add_apiary(given: ApiaryInput, who: Who, services: TheServices) -> Api
 
 
 @router.get("/apiaries/{apiary_id}")
-async def one_apiary(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryView:
+async def read_apiary(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryView:
     """An apiary with its colonies and their season strips."""
     async with services.unit_of_work(who) as unit:
         return present.apiary(await places_read.apiary_view(unit, apiary_id), unit.today)
 
 
 @router.get("/apiaries/{apiary_id}/sampling-plan")
-async def plan_of_sampling(
+async def plan_sampling(
     apiary_id: UUID,
     who: Who,
     services: TheServices,

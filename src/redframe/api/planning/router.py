@@ -13,7 +13,7 @@ router = APIRouter(tags=["planning"])
 
 
 @router.get("/worklist")
-async def worklist(who: Who, services: TheServices) -> WorklistView:
+async def read_worklist(who: Who, services: TheServices) -> WorklistView:
     """What is due, overdue, waiting for the weather or for its proof, across apiaries."""
     async with services.unit_of_work(who) as unit:
         return present.worklist(await planning_read.worklist(unit))

@@ -21,14 +21,14 @@ def _draft(given: PolicyInput) -> policy_record.PolicyDraft:
 
 
 @router.get("/policy")
-async def policy(who: Who, services: TheServices) -> PolicyView:
+async def read_policy(who: Who, services: TheServices) -> PolicyView:
     """The policy in force and the schools to choose from."""
     async with services.unit_of_work(who) as unit:
         return present.policy(await policy_read.policy_in_force(unit), unit.today)
 
 
 @router.put("/policy")
-async def set_policy(given: PolicyInput, version: Version, who: Who, services: TheServices) -> PolicyView:
+async def replace_policy(given: PolicyInput, version: Version, who: Who, services: TheServices) -> PolicyView:
     """Put a new version of the policy in force; every counted colony is judged by it at once."""
     async with services.unit_of_work(who) as unit:
         return present.policy(await policy_record.set_policy(unit, _draft(given), version), unit.today)
@@ -42,14 +42,14 @@ async def preview_policy(given: PolicyInput, who: Who, services: TheServices) ->
 
 
 @router.get("/apiaries/{apiary_id}/policy")
-async def apiary_policy(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryPolicyView:
+async def read_apiary_policy(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryPolicyView:
     """What judges at an apiary, and what it does otherwise than its association."""
     async with services.unit_of_work(who) as unit:
         return present.apiary_policy(await policy_record.apiary_policy(unit, apiary_id), unit.today)
 
 
 @router.put("/apiaries/{apiary_id}/policy")
-async def set_apiary_policy(
+async def replace_apiary_policy(
     apiary_id: UUID, given: ApiaryPolicyInput, version: Version, who: Who, services: TheServices
 ) -> ApiaryPolicyView:
     """Let an apiary do otherwise than its association, or as it again; its colonies are judged anew at once."""

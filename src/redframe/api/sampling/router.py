@@ -106,7 +106,7 @@ async def record_count(given: CountInput, who: Who, services: TheServices) -> Co
 
 
 @router.post("/counts/ruler")
-async def jar_ruler(given: RulerInput, who: Who, services: TheServices) -> JarRuler:
+async def rule_jar(given: RulerInput, who: Who, services: TheServices) -> JarRuler:
     """What each number of mites would mean, so that the bench needs no signal while it counts."""
     measure = sampling_ruler.Measure(
         given.method,
@@ -130,7 +130,7 @@ async def compare_counts(first: UUID, second: UUID, who: Who, services: TheServi
 
 
 @router.get("/counts/{count_id}")
-async def one_count(count_id: UUID, who: Who, services: TheServices) -> CountMeaning:
+async def read_count(count_id: UUID, who: Who, services: TheServices) -> CountMeaning:
     """A count and what it means under the policy in force."""
     async with services.unit_of_work(who) as unit:
         return CountMeaning.model_validate(await sampling_read.meaning_of(unit, count_id, look_ahead=True))
@@ -147,14 +147,14 @@ async def amend_count(
 
 
 @router.get("/counts/{count_id}/history")
-async def count_history(count_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
+async def list_count_versions(count_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
     """Every version of a count, newest first."""
     async with services.unit_of_work(who) as unit:
         return [HistoryEntry.model_validate(entry) for entry in await sampling_read.history(unit, count_id)]
 
 
 @router.get("/boards")
-async def boards_lying(
+async def list_boards(
     colony: Annotated[list[UUID], Query(min_length=1, max_length=200)], who: Who, services: TheServices
 ) -> list[InsertBoard]:
     """Boards that lie under these colonies and wait to be read."""
@@ -173,7 +173,7 @@ async def place_board(given: BoardPlacing, who: Who, services: TheServices) -> I
 
 
 @router.post("/boards/{board_id}/lifted", status_code=204)
-async def take_board_away(board_id: UUID, given: BoardLifting, who: Who, services: TheServices) -> Response:
+async def remove_board(board_id: UUID, given: BoardLifting, who: Who, services: TheServices) -> Response:
     """Take a board away unread."""
     async with services.unit_of_work(who) as unit:
         await sampling_boards.take_board_away(unit, board_id, given.removed_at)
@@ -218,7 +218,7 @@ async def add_board_picture(
 
 
 @router.get("/board-pictures/{picture_id}")
-async def board_picture(picture_id: UUID, who: Who, services: TheServices) -> BoardPicture:
+async def read_board_picture(picture_id: UUID, who: Who, services: TheServices) -> BoardPicture:
     """A picture of a board: what was found on it, and what a person made of that."""
     async with services.unit_of_work(who) as unit:
         return BoardPicture.model_validate(await sampling_board_pictures.picture(unit, picture_id))
@@ -229,7 +229,7 @@ async def board_picture(picture_id: UUID, who: Who, services: TheServices) -> Bo
     response_class=Response,
     responses={200: {"content": {"image/jpeg": {}}}},
 )
-async def board_image(picture_id: UUID, who: Who, services: TheServices) -> Response:
+async def read_board_image(picture_id: UUID, who: Who, services: TheServices) -> Response:
     """The picture of a board as JPEG."""
     async with services.unit_of_work(who) as unit:
         found = await sampling_board_pictures.image(unit, picture_id)

@@ -57,7 +57,7 @@ async def _view(services: Services, settings: Settings, found: Session | None) -
 
 
 @router.get("/session")
-async def who_is_signed_in(
+async def read_session(
     services: TheServices, settings: TheSettings, found: Annotated[Session | None, Depends(maybe_session)]
 ) -> SessionView:
     """Who is signed in, if anyone."""

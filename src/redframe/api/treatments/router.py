@@ -31,7 +31,7 @@ router = APIRouter(tags=["treatments"])
 
 
 @router.post("/courses/options")
-async def options(given: OptionsInput, who: Who, services: TheServices) -> ApiaryOptions:
+async def list_treatment_options(given: OptionsInput, who: Who, services: TheServices) -> ApiaryOptions:
     """Which treatments suit these colonies on a day, with every reason."""
     async with services.unit_of_work(who) as unit:
         return present.options(
@@ -40,7 +40,7 @@ async def options(given: OptionsInput, who: Who, services: TheServices) -> Apiar
 
 
 @router.post("/plans", status_code=201)
-async def plan(given: PlanInput, who: Who, services: TheServices) -> list[PlannedRow]:
+async def plan_courses(given: PlanInput, who: Who, services: TheServices) -> list[PlannedRow]:
     """Plan one option on several colonies; a colony that a rule holds back does not stop the others."""
     async with services.unit_of_work(who) as unit:
         rows = await treatments_plan.plan_courses(
@@ -61,7 +61,7 @@ async def plan(given: PlanInput, who: Who, services: TheServices) -> list[Planne
 
 
 @router.get("/plans/{plan_id}")
-async def one_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
+async def read_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
     """All courses planned together."""
     async with services.unit_of_work(who) as unit:
         found = [present.course_view(view) for view in await treatments_read.courses_of_plan(unit, plan_id)]
@@ -69,7 +69,7 @@ async def one_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
 
 
 @router.get("/courses/{course_id}")
-async def one_course(course_id: UUID, who: Who, services: TheServices) -> CourseView:
+async def read_course(course_id: UUID, who: Who, services: TheServices) -> CourseView:
     """A course with its steps as they stand today."""
     async with services.unit_of_work(who) as unit:
         return present.course_view(await treatments_read.course_view(unit, course_id))
@@ -105,21 +105,21 @@ async def amend_act(
 
 
 @router.post("/courses/{course_id}/abandon")
-async def abandon(course_id: UUID, given: AbandonInput, who: Who, services: TheServices) -> CourseView:
+async def abandon_course(course_id: UUID, given: AbandonInput, who: Who, services: TheServices) -> CourseView:
     """Abandon a course."""
     async with services.unit_of_work(who, given.why) as unit:
         return present.course_view(await treatments_record.abandon(unit, course_id, given.why, given.removed_on))
 
 
 @router.get("/courses/{course_id}/falls")
-async def falls(course_id: UUID, who: Who, services: TheServices) -> FallCurve:
+async def read_course_falls(course_id: UUID, who: Who, services: TheServices) -> FallCurve:
     """What falls on boards while a course is at work, beside what should fall if it kills."""
     async with services.unit_of_work(who) as unit:
         return FallCurve.model_validate(await treatments_fall_curve.fall_curve(unit, course_id))
 
 
 @router.get("/courses/{course_id}/history")
-async def course_history(course_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
+async def list_course_versions(course_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
     """Every version of a course, newest first."""
     async with services.unit_of_work(who) as unit:
         return [HistoryEntry.model_validate(entry) for entry in await treatments_record.history(unit, course_id)]

@@ -152,8 +152,8 @@ def judge_clear(sample: Sample, levels: Levels) -> bool:
 
 
 def recount_on(sample: Sample, policy: Policy) -> date:
-    """The day by which to count again: the last before the upper 80 % point, growing day by day as the phase of each day
-    does, passes that day's act level; not before 7 days, and not after the day on which the count tells nothing more
+    """The day by which to count again: the last before the upper 80 % point, growing as the phase of each day does,
+    passes the act level of that day; not before 7 days, and not after the last day on which the count tells anything
     (`Policy.stale_after` of that day's phase, the rule by which the level becomes unknown)."""
     growth = 0.0
     longest = max(policy.stale_after_days, policy.stale_after_days_dormant)

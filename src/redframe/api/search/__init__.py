@@ -1,0 +1,1 @@
+"""Finding apiaries, colonies, keepers and queens by what people call them."""
