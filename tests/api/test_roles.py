@@ -95,7 +95,7 @@ class RolesCrossed(unittest.TestCase):
         box = {"purpose": "brood", "frame_format": "A_deep", "frames": 10}
         fields = {"name": "Kettle Wood", "latitude": 44.2, "longitude": -31.4}
         return [
-            ("get", "/places", "/places", None, EVERYONE),
+            ("get", "/apiaries", "/apiaries", None, EVERYONE),
             ("get", "/worklist", "/worklist", None, EVERYONE),
             ("get", "/policy", "/policy", None, EVERYONE),
             ("get", "/frame-formats", "/frame-formats", None, EVERYONE),
@@ -278,6 +278,6 @@ class Doors(unittest.TestCase):
                 self.assertEqual(headers["X-Content-Type-Options"], "nosniff")
             self.assertEqual(client.get("/api/v1/session").headers["Cache-Control"], "no-store")
             self.assertEqual(client.get("/../../etc/passwd").status_code, 200)
-            self.assertIn('id="root"', client.get("/places/anything").text)
+            self.assertIn('id="root"', client.get("/apiaries/anything").text)
             self.assertEqual(client.get("/nothing.js").status_code, 404)
             self.assertEqual(client.get("/api/v1/nothing").status_code, 404)

@@ -297,7 +297,7 @@ class ColoniesAndPlaces(Api):
         """Flat 3 calls fewer colonies to act than the season's 2; bad policies are refused at their field."""
         with closing(self.server.sign_in("administrator@corrane.example")) as administrator:
             before = administrator.get("/api/v1/policy").json()
-            over = sum(one["act"] + one["urgent"] for one in self.call("GET", "/places").json()["apiaries"])
+            over = sum(one["act"] + one["urgent"] for one in self.call("GET", "/apiaries").json()["apiaries"])
             body = {
                 "scheme": "flat_3",
                 "calendar": before["calendar"],
@@ -305,7 +305,7 @@ class ColoniesAndPlaces(Api):
             }
             changed = administrator.put("/api/v1/policy", json=body, headers={"If-Match": '"1"'}, timeout=120)
             self.assertEqual((changed.status_code, changed.json()["version"]), (200, 2))
-            after = sum(one["act"] + one["urgent"] for one in self.call("GET", "/places").json()["apiaries"])
+            after = sum(one["act"] + one["urgent"] for one in self.call("GET", "/apiaries").json()["apiaries"])
             self.assertLess(after, over)
             for field, wrong in (
                 ("scheme", {**body, "scheme": "moon"}), ("calendar.peak", {**body, "calendar": {"peak": "13-01"}}),

@@ -138,7 +138,7 @@ class Together(BrowserTest):
         """To find one that is over: the plan's colonies go to the bench as chosen, and their apiary's mean says that it
         leaves them out; by lot for the mean, the jars are drawn ones."""
         kettle = made_id("corrane", "apiary", "St Ossory")
-        page = self.open(f"/places/{kettle}")
+        page = self.open(f"/apiaries/{kettle}")
         page.get_by_role("button", name="Which to count").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_role("radio", name="to find one that is over").click()
@@ -151,7 +151,7 @@ class Together(BrowserTest):
         page.get_by_text("1 recorded of").wait_for()
         query = "SELECT targeted FROM mite_count m JOIN colony c ON c.id = m.colony_id WHERE c.apiary_id = %s AND taken_on = '2031-08-02'"
         self.assertEqual(owner_rows(self.server.owner_url, query, kettle), [(True,)])
-        page.goto(f"/places/{kettle}")
+        page.goto(f"/apiaries/{kettle}")
         page.get_by_role("button", name="Which to count").click()
         page.get_by_role("dialog").get_by_text("Drawn by lot, so that the mean is honest").wait_for()
 
@@ -192,7 +192,7 @@ class Together(BrowserTest):
 
     def test_an_apiary_of_its_own_mind(self) -> None:
         """School and figures of its own, with a reason; bad figures are named; its strips say so."""
-        page = self.open(f"/places/{made_id('corrane', 'apiary', 'St Ossory')}")
+        page = self.open(f"/apiaries/{made_id('corrane', 'apiary', 'St Ossory')}")
         page.get_by_role("button", name="Own policy here").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("School").select_option("flat_3")

@@ -96,11 +96,11 @@ class Extremes(BrowserTest):
         """Nothing yet: every view says what belongs there and offers the next act; the first apiary is a form away."""
         for view in (DESK, FIELD):
             page = self.open(who=EMAIL, view=view)
-            for address in ("/", "/places", "/bench", "/association", "/association?view=people"):
+            for address in ("/", "/apiaries", "/bench", "/association", "/association?view=people"):
                 with self.subTest(address=address, view=view["width"]):
                     page.goto(address)
                     self.fits(page, address, examined=view is FIELD)
-        page = self.open("/places", who=EMAIL)
+        page = self.open("/apiaries", who=EMAIL)
         page.get_by_role("button", name="Add an apiary").first.click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("Name", exact=True).fill("A" * 120)
@@ -127,22 +127,22 @@ class Extremes(BrowserTest):
         for view in (DESK, FIELD):
             page = self.open(who=EMAIL, view=view)
             started = time.monotonic()
-            page.goto(f"/places/{place}")
+            page.goto(f"/apiaries/{place}")
             page.get_by_text("Heather-and-gorse-399").first.wait_for(state="attached")
             with self.subTest(view=view["width"]):
                 self.assertLess(time.monotonic() - started, 10)
                 self.fits(page, "four hundred strips", examined=False)
                 page.get_by_role("button", name="Pick all").click()
                 page.get_by_text("(400)").first.wait_for()
-                page.goto(f"/places/{place}?view=table")
+                page.goto(f"/apiaries/{place}?view=table")
                 self.fits(page, "four hundred rows", examined=False)
-                for address in ("/", "/places"):
+                for address in ("/", "/apiaries"):
                     page.goto(address)
                     self.fits(page, address, examined=False)
 
     def test_3_the_server_goes_away(self) -> None:
         """Words and a way on, never a blank page; back again, the same page is there."""
-        page = self.open("/places", who=EMAIL)
+        page = self.open("/apiaries", who=EMAIL)
         self.expected = ("503", "Failed to load", "ERR_")
         page.route("**/api/v1/worklist", lambda route: route.fulfill(status=503, content_type="application/problem+json", body=json.dumps({"title": "Not available", "status": 503, "detail": "The database does not answer."})))  # fmt: skip
         page.get_by_role("link", name="Today").first.click()

@@ -22,7 +22,7 @@ class Association(BrowserTest):
         page.get_by_role("heading", name="What it would change").wait_for()
         page.get_by_role("button", name="Put version 2 in force").click()
         page.get_by_text("Version 2 is in force").wait_for()
-        page.goto(f"/places/{made_id('corrane', 'apiary', 'Kettle Wood')}")
+        page.goto(f"/apiaries/{made_id('corrane', 'apiary', 'Kettle Wood')}")
         page.get_by_text("Judged flat 3 in 100").wait_for()
 
     def test_a_calendar_out_of_order_is_refused_where_it_stands(self) -> None:
@@ -65,7 +65,7 @@ class Association(BrowserTest):
         guest.get_by_label("Password").fill("under-the-heather")
         guest.get_by_role("button", name="Join", exact=True).click()
         guest.wait_for_url("**/")
-        guest.goto("/places")
+        guest.goto("/apiaries")
         for name in ("Tarn Head", "Skerrow Bank"):
             guest.get_by_role("link", name=name).first.wait_for()
         self.assertEqual(guest.get_by_role("link", name="Kettle Wood").count(), 0)
@@ -131,7 +131,7 @@ class Colonies(BrowserTest):
 
     def test_two_people_change_one_apiary(self) -> None:
         """The second to record is told; what was typed is still there."""
-        address = f"/places/{made_id('corrane', 'apiary', 'Saltby Rise')}"
+        address = f"/apiaries/{made_id('corrane', 'apiary', 'Saltby Rise')}"
         first, second = self.open(address), self.open(address, who="inspector@corrane.example")
         self.expected = ("409",)
         for page in (first, second):

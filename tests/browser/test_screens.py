@@ -36,9 +36,9 @@ class Screens(BrowserTest):
         colonies = quote(f'["{k8}"]')
         return {
             "today": "/",
-            "places": "/places",
-            "apiary": f"/places/{kettle}",
-            "apiary as a table": f"/places/{kettle}?view=table",
+            "places": "/apiaries",
+            "apiary": f"/apiaries/{kettle}",
+            "apiary as a table": f"/apiaries/{kettle}?view=table",
             "colony": f"/colonies/{k3}",
             "bench": f"/bench?apiary={kettle}",
             "choosing a bench": "/bench",

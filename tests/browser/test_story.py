@@ -153,7 +153,7 @@ class Story(BrowserTest):
         page.get_by_role("heading", name="Places", exact=True).wait_for()
         for key in ("j", "j", "Enter"):
             page.keyboard.press(key)
-        page.wait_for_url("**/places/*-*")
+        page.wait_for_url("**/apiaries/*-*")
         page.get_by_role("button", name="Show as a table").wait_for()
         for key in ("j", "x", "t"):
             page.keyboard.press(key)
@@ -171,7 +171,7 @@ class Story(BrowserTest):
 
     def test_what_is_shown_is_in_the_address(self) -> None:
         """A filter survives reload and the back button; a deep link after signing in leads where it pointed."""
-        page = self.open("/places")
+        page = self.open("/apiaries")
         page.get_by_placeholder("Find an apiary or keeper").fill("quill")
         page.wait_for_url("**find=quill**")
         page.reload()
@@ -181,7 +181,7 @@ class Story(BrowserTest):
         page.get_by_role("heading", name="Kettle Wood").wait_for()
         page.go_back()
         page.wait_for_url("**find=quill**")
-        stranger = self.open("/places?find=quill", who=None)
+        stranger = self.open("/apiaries?find=quill", who=None)
         stranger.wait_for_url("**/sign-in**")
         stranger.get_by_label("E-mail").fill("reader@corrane.example")
         stranger.get_by_label("Password").fill("corrane-demo")
@@ -202,7 +202,7 @@ class Story(BrowserTest):
 
     def test_one_who_may_only_read_is_offered_nothing_else(self) -> None:
         """No buttons that would be refused."""
-        page = self.open(f"/places/{self.apiary('Kettle Wood')}", who="reader@corrane.example")
+        page = self.open(f"/apiaries/{self.apiary('Kettle Wood')}", who="reader@corrane.example")
         page.get_by_role("heading", name="Kettle Wood").wait_for()
         for name in ("Choose a treatment", "Count colonies", "Add a colony"):
             self.assertEqual(page.get_by_role("button", name=name).count(), 0)
@@ -211,13 +211,13 @@ class Story(BrowserTest):
         """Words, not a bare spinner, while the season is drawn."""
         page = self.open()
         page.route("**/api/v1/apiaries/*", lambda route: (page.wait_for_timeout(1200), route.continue_()))
-        page.goto(f"/places/{self.apiary('Kettle Wood')}")
+        page.goto(f"/apiaries/{self.apiary('Kettle Wood')}")
         page.get_by_role("status").filter(has_text="Drawing the season").wait_for()
         page.get_by_role("heading", name="Kettle Wood").wait_for()
 
     def test_adding_a_colony(self) -> None:
         """A label that is taken is refused at its field; a free one joins the strips."""
-        page = self.open(f"/places/{self.apiary('Saltby Rise')}")
+        page = self.open(f"/apiaries/{self.apiary('Saltby Rise')}")
         self.expected = ("422",)
         page.get_by_role("button", name="Add a colony").click()
         dialog = page.get_by_role("dialog")

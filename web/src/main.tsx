@@ -6,7 +6,7 @@ import { RouterProvider } from "@tanstack/react-router";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { Problem } from "@/client/api";
+import { Problem } from "@/client/types";
 import { makeRouter } from "./router";
 import "./styles.css";
 

@@ -8,12 +8,13 @@ import {
   lazyRouteComponent,
   redirect,
 } from "@tanstack/react-router";
-import type { Level } from "@/client/api";
+import type { Level } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
-import type { Part } from "@/features/visit/visit";
-import { Today } from "@/features/today/today";
-import { Trouble, Page, buttonClass } from "@/ui/parts";
+import type { Part } from "@/features/visits/visit";
+import { Today } from "@/features/planning/today";
+import { buttonClass } from "@/ui/button";
+import { ErrorPage, Page } from "@/ui/page";
 import { Shell } from "./shell";
 
 const text = (value: unknown): string | undefined => (typeof value === "string" && value !== "" ? value : undefined);
@@ -54,7 +55,7 @@ const inside = createRoute({
       throw redirect({ to: "/sign-in", search: location.pathname === "/" ? {} : { then: location.href } });
   },
   component: Shell,
-  errorComponent: ({ error, reset }) => <Trouble error={error} retry={reset} />,
+  errorComponent: ({ error, reset }) => <ErrorPage error={error} retry={reset} />,
 });
 
 const today = createRoute({
@@ -64,9 +65,9 @@ const today = createRoute({
   component: Today,
 });
 
-const places = createRoute({
+const apiaries = createRoute({
   getParentRoute: () => inside,
-  path: "/places",
+  path: "/apiaries",
   validateSearch: (
     search: Record<string, unknown>,
   ): { find?: string | undefined; level?: Level | undefined; at?: string | undefined } => ({
@@ -74,12 +75,40 @@ const places = createRoute({
     level: text(search["level"]) as Level | undefined,
     at: text(search["at"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/places/places"), "Places"),
+  component: lazyRouteComponent(() => import("@/features/places/apiaries"), "Apiaries"),
+});
+
+const find = createRoute({
+  getParentRoute: () => inside,
+  path: "/find",
+  validateSearch: (search: Record<string, unknown>): { q?: string | undefined } => ({ q: text(search["q"]) }),
+  component: lazyRouteComponent(() => import("@/features/search/find"), "FindPage"),
+});
+
+const record = createRoute({
+  getParentRoute: () => inside,
+  path: "/record",
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined } => ({
+    apiary: text(search["apiary"]),
+  }),
+  component: lazyRouteComponent(() => import("@/features/planning/record"), "Record"),
+});
+
+const counts = createRoute({
+  getParentRoute: () => inside,
+  path: "/counts",
+  component: lazyRouteComponent(() => import("@/features/sampling/counts"), "Counts"),
+});
+
+const treatments = createRoute({
+  getParentRoute: () => inside,
+  path: "/treatments",
+  component: lazyRouteComponent(() => import("@/features/treatments/treatments"), "Treatments"),
 });
 
 const apiary = createRoute({
   getParentRoute: () => inside,
-  path: "/places/$id",
+  path: "/apiaries/$id",
   validateSearch: (
     search: Record<string, unknown>,
   ): { pick?: string[] | undefined; at?: string | undefined; view?: "table" | undefined } => ({
@@ -87,34 +116,34 @@ const apiary = createRoute({
     at: text(search["at"]),
     view: search["view"] === "table" ? "table" : undefined,
   }),
-  component: lazyRouteComponent(() => import("@/features/apiary/apiary"), "Apiary"),
+  component: lazyRouteComponent(() => import("@/features/places/apiary"), "Apiary"),
 });
 
 const colony = createRoute({
   getParentRoute: () => inside,
   path: "/colonies/$id",
-  component: lazyRouteComponent(() => import("@/features/colony/colony"), "Colony"),
+  component: lazyRouteComponent(() => import("@/features/colonies/colony"), "Colony"),
 });
 
-const futures = createRoute({
+const scenarios = createRoute({
   getParentRoute: () => inside,
   path: "/colonies/$id/forecast",
-  validateSearch: (search: Record<string, unknown>): { futures?: string[] | undefined } => ({
-    futures: list(search["futures"]),
+  validateSearch: (search: Record<string, unknown>): { scenarios?: string[] | undefined } => ({
+    scenarios: list(search["scenarios"]),
   }),
   component: lazyRouteComponent(() => import("@/features/forecast/forecast"), "ForecastScreen"),
 });
 
-const WAYS = ["wash", "sugar", "co2", "board", "board_after_treatment", "drone_brood", "look"] as const;
-type Way = (typeof WAYS)[number];
+const METHODS = ["wash", "sugar", "co2", "board", "board_after_treatment", "drone_brood", "look"] as const;
+type Method = (typeof METHODS)[number];
 
-const ahead = createRoute({
+const associationForecast = createRoute({
   getParentRoute: () => inside,
-  path: "/ahead",
+  path: "/forecast",
   validateSearch: (search: Record<string, unknown>): { skip?: number | undefined } => ({
     skip: typeof search["skip"] === "number" && search["skip"] > 0 ? Math.floor(search["skip"]) : undefined,
   }),
-  component: lazyRouteComponent(() => import("@/features/ahead/ahead"), "Ahead"),
+  component: lazyRouteComponent(() => import("@/features/forecast/association-forecast"), "AssociationForecast"),
 });
 
 const countWeeks = createRoute({
@@ -140,17 +169,17 @@ const bench = createRoute({
     colonies?: string[] | undefined;
     course?: string | undefined;
     step?: string | undefined;
-    way?: Way | undefined;
+    method?: Method | undefined;
     purpose?: string[] | undefined;
   } => ({
     apiary: text(search["apiary"]),
-    way: WAYS.find((one) => one === search["way"]),
+    method: METHODS.find((one) => one === search["method"]),
     colonies: list(search["colonies"]),
     purpose: list(search["purpose"]),
     course: text(search["course"]),
     step: text(search["step"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/bench/bench"), "Bench"),
+  component: lazyRouteComponent(() => import("@/features/sampling/bench"), "Bench"),
 });
 
 const treat = createRoute({
@@ -169,7 +198,7 @@ const treat = createRoute({
     start: text(search["start"]),
     option: text(search["option"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/course/treat"), "Treat"),
+  component: lazyRouteComponent(() => import("@/features/treatments/treat"), "Treat"),
 });
 
 const course = createRoute({
@@ -179,7 +208,7 @@ const course = createRoute({
     step: text(search["step"]),
     count: text(search["count"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/course/course"), "CourseScreen"),
+  component: lazyRouteComponent(() => import("@/features/treatments/course"), "CourseScreen"),
 });
 
 const visit = createRoute({
@@ -191,7 +220,7 @@ const visit = createRoute({
     part?: Part | undefined;
     box?: string | undefined;
     slot?: number | undefined;
-    against?: string | undefined;
+    compared_with?: string | undefined;
   } => ({
     part: (["before", "frames", "after", "follows"] as const).find((one) => one === search["part"]),
     box: text(search["box"]),
@@ -199,21 +228,21 @@ const visit = createRoute({
       typeof search["slot"] === "number" && Number.isInteger(search["slot"]) && search["slot"] > 0
         ? search["slot"]
         : undefined,
-    against: text(search["against"]),
+    compared_with: text(search["compared_with"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/visit/visit"), "Visit"),
+  component: lazyRouteComponent(() => import("@/features/visits/visit"), "Visit"),
 });
 
 const visitSheet = createRoute({
   getParentRoute: () => inside,
   path: "/visits/$id/sheet",
-  component: lazyRouteComponent(() => import("@/features/visit/sheet"), "VisitSheetPage"),
+  component: lazyRouteComponent(() => import("@/features/visits/sheet"), "VisitSheetPage"),
 });
 
 const account = createRoute({
   getParentRoute: () => inside,
   path: "/account",
-  component: lazyRouteComponent(() => import("@/features/account/account"), "Account"),
+  component: lazyRouteComponent(() => import("@/features/session/account"), "Account"),
 });
 
 const association = createRoute({
@@ -222,7 +251,7 @@ const association = createRoute({
   validateSearch: (search: Record<string, unknown>): { view?: "people" | undefined } => ({
     view: search["view"] === "people" ? "people" : undefined,
   }),
-  component: lazyRouteComponent(() => import("@/features/association/association"), "Association"),
+  component: lazyRouteComponent(() => import("@/features/policy/association"), "Association"),
 });
 
 const join = createRoute({
@@ -236,11 +265,15 @@ const tree = root.addChildren([
   join,
   inside.addChildren([
     today,
-    places,
+    apiaries,
+    find,
+    record,
+    counts,
+    treatments,
     apiary,
     colony,
-    futures,
-    ahead,
+    scenarios,
+    associationForecast,
     countWeeks,
     countWeek,
     bench,
@@ -259,7 +292,7 @@ export function makeRouter(client: QueryClient) {
     context: { client },
     defaultPreload: "intent",
     defaultNotFoundComponent: NotFound,
-    defaultErrorComponent: ({ error, reset }) => <Trouble error={error} retry={reset} />,
+    defaultErrorComponent: ({ error, reset }) => <ErrorPage error={error} retry={reset} />,
   });
 }
 

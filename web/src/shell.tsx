@@ -1,22 +1,33 @@
-/** The house around every screen: the bar, the way between screens, the keys, the theme. */
+/** The frame of every screen: the doors, the search, the keys, the theme. */
 import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Suspense, useEffect, useState } from "react";
+import { PersonMenu } from "@/features/session/person-menu";
 import { useSession } from "@/features/session/use-session";
+import { FindDialog } from "@/features/search/find-dialog";
 import { Dialog } from "@/ui/dialog";
+import { Key } from "@/ui/key-bar";
 import { keysInForce, useKeys } from "@/ui/keys";
-import { Key, Slow } from "@/ui/parts";
-import { ROLE } from "@/wording/words";
+import { Loading } from "@/ui/page";
 
-const WAYS = [
+/** The doors at the desk; a door stands here when there is a room behind it. */
+const DESK_DOORS = [
   ["/", "Today", "1"],
-  ["/places", "Places", "2"],
-  ["/bench", "Bench", "3"],
-  ["/ahead", "Ahead", "4"],
-  ["/association", "Association", "5"],
-  ["/account", "Account", "6"],
+  ["/apiaries", "Apiaries", "2"],
+  ["/counts", "Counts", "3"],
+  ["/treatments", "Treatments", "4"],
 ] as const;
-/** In the field the bar has room for four; what comes is a tap from Today, the association's page from the account. */
-const FIELD_WAYS = WAYS.filter(([to]) => to !== "/association" && to !== "/ahead");
+/** In the field the thumb has three: what is due, one thing by its name, something to record. */
+const FIELD_DOORS = [
+  ["/", "Today"],
+  ["/find", "Find"],
+  ["/record", "Record"],
+] as const;
+/** Rooms behind a door, by the beginning of their address: the door stays marked while one is in them. */
+const ROOMS: Record<string, string[]> = {
+  "/apiaries": ["/apiaries", "/colonies", "/visits", "/forecast"],
+  "/counts": ["/counts", "/bench", "/count-weeks"],
+  "/treatments": ["/treatments", "/treat", "/courses"],
+};
 
 export function useTheme(theme: string): void {
   useEffect(() => {
@@ -31,10 +42,17 @@ export function useTheme(theme: string): void {
   }, [theme]);
 }
 
+/** Whether an address lies behind a door. */
+function isBehind(door: string, path: string): boolean {
+  if (door === "/") return path === "/";
+  return (ROOMS[door] ?? [door]).some((room) => path === room || path.startsWith(`${room}/`));
+}
+
 export function Shell() {
   const session = useSession();
   const navigate = useNavigate();
-  const [help, setHelp] = useState(false);
+  const [dialog, setDialog] = useState<"keys" | "find" | null>(null);
+  const path = useRouterState({ select: ({ location }) => location.pathname });
   // The bench and a visit take the whole of a small screen: their keys stand where the thumb is.
   const counting = useRouterState({
     select: ({ location }) =>
@@ -42,8 +60,9 @@ export function Shell() {
   });
   useTheme(session.person.theme);
   useKeys([
-    ...WAYS.map(([to, name, key]) => ({ key, says: name, run: () => void navigate({ to }) })),
-    { key: "?", says: "these keys", run: () => setHelp(true) },
+    ...DESK_DOORS.map(([to, name, key]) => ({ key, says: name, run: () => void navigate({ to }) })),
+    { key: "/", says: "find", run: () => setDialog("find") },
+    { key: "?", says: "these keys", run: () => setDialog("keys") },
   ]);
   return (
     <div className="flex min-h-dvh flex-col">
@@ -54,65 +73,80 @@ export function Shell() {
       </a>
       <header className="sticky top-0 z-20 bg-bar text-bar-ink">
         <div className="mx-auto flex h-12 max-w-[1400px] items-center gap-8 px-4 desk:px-7">
-          <Link to="/" className="figure flex shrink-0 items-center gap-2.5 text-xl whitespace-nowrap">
-            <svg width="22" height="20" viewBox="0 0 32 28" aria-hidden="true">
-              <path fill="currentColor" d="M0 2h32v4h-3v20H3V6H0z" />
-              <path fill="#e0564e" d="M7 9h18v13H7z" />
-              <path fill="var(--bar)" d="M11 12.500h10v6H11z" />
-            </svg>
-            Red Frame
-          </Link>
+          <HomeLink />
           <nav aria-label="Screens" className="hidden shrink-0 gap-6 desk:flex">
-            {WAYS.map(([to, name]) => (
-              <Link
-                key={to}
-                to={to}
-                activeOptions={{ exact: to === "/" }}
-                className="flex h-12 items-center border-b-4 border-transparent pt-1 text-bar-ink-2 hover:text-bar-ink aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
-                {name}
-              </Link>
+            {DESK_DOORS.map(([to, name]) => (
+              <Door key={to} to={to} name={name} here={isBehind(to, path)} />
             ))}
           </nav>
-          <p className="ml-auto min-w-0 truncate text-sm text-bar-ink-2">
-            {session.demo && (
-              <span className="mr-2 inline-block border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none">demo</span>
-            )}
-            <span className="hidden desk:inline">{session.person.association}, </span>
-            {ROLE[session.role ?? ""]}
-          </p>
+          <button
+            type="button"
+            onClick={() => setDialog("find")}
+            className="hidden min-h-8 w-56 items-center justify-between border border-bar-ink-2 px-2.5 text-left text-bar-ink-2 hover:text-bar-ink desk:flex">
+            Find <Key>/</Key>
+          </button>
+          <PersonMenu />
         </div>
       </header>
       <div className={`flex flex-1 flex-col ${counting ? "" : "pb-16"} desk:pb-0`}>
-        <Suspense fallback={<Slow what="One moment …" />}>
+        <Suspense fallback={<Loading what="One moment …" />}>
           <Outlet />
         </Suspense>
       </div>
       <nav
         aria-label="Screens"
-        className={`fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-4 ${counting ? "hidden" : "grid"} border-t border-line bg-bar text-bar-ink desk:hidden`}>
-        {FIELD_WAYS.map(([to, name]) => (
-          <Link
-            key={to}
-            to={to}
-            activeOptions={{ exact: to === "/" }}
-            className="flex items-center justify-center border-t-4 border-transparent pb-1 font-semibold text-bar-ink-2 aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink">
-            {name}
-          </Link>
+        className={`fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-3 ${counting ? "hidden" : "grid"} border-t border-line bg-bar text-bar-ink desk:hidden`}>
+        {FIELD_DOORS.map(([to, name]) => (
+          <Door key={to} to={to} name={name} here={isBehind(to, path)} field />
         ))}
       </nav>
-      <Dialog open={help} onClose={() => setHelp(false)} title="Keys on this screen">
-        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
-          {help &&
-            keysInForce().map((one) => (
-              <div key={`${one.shown}-${one.says}`} className="contents">
-                <dt>
-                  <Key>{one.shown}</Key>
-                </dt>
-                <dd>{one.says}</dd>
-              </div>
-            ))}
-        </dl>
-      </Dialog>
+      <FindDialog open={dialog === "find"} onClose={() => setDialog(null)} />
+      <KeysDialog open={dialog === "keys"} onClose={() => setDialog(null)} />
     </div>
+  );
+}
+
+function HomeLink() {
+  return (
+    <Link to="/" className="figure flex shrink-0 items-center gap-2.5 text-xl whitespace-nowrap">
+      <svg width="22" height="20" viewBox="0 0 32 28" aria-hidden="true">
+        <path fill="currentColor" d="M0 2h32v4h-3v20H3V6H0z" />
+        <path fill="#e0564e" d="M7 9h18v13H7z" />
+        <path fill="var(--bar)" d="M11 12.500h10v6H11z" />
+      </svg>
+      Red Frame
+    </Link>
+  );
+}
+
+function Door({ to, name, here, field = false }: { to: string; name: string; here: boolean; field?: boolean }) {
+  const place = field
+    ? "flex items-center justify-center border-t-4 pb-1 font-semibold"
+    : "flex h-12 items-center border-b-4 pt-1";
+  return (
+    <Link
+      to={to}
+      aria-current={here ? "page" : undefined}
+      className={`${place} border-transparent text-bar-ink-2 hover:text-bar-ink aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink`}>
+      {name}
+    </Link>
+  );
+}
+
+function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onClose={onClose} title="Keys on this screen">
+      <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
+        {open &&
+          keysInForce().map((one) => (
+            <div key={`${one.shown}-${one.says}`} className="contents">
+              <dt>
+                <Key>{one.shown}</Key>
+              </dt>
+              <dd>{one.says}</dd>
+            </div>
+          ))}
+      </dl>
+    </Dialog>
   );
 }

@@ -1,30 +1,8 @@
 /** The one way to the server: typed by the API's own description, with the session's token on every write. */
 import createClient, { type Middleware } from "openapi-fetch";
 import { setClock } from "@/ui/clock";
-import type { components, paths } from "./schema";
-
-export type Schemas = components["schemas"];
-export type Level = Schemas["ColonyOverview"]["level"];
-export type FieldFault = { field: string; code: string; message: string };
-
-/** What went wrong, as the server's problem document says it; `status` 0 means that no answer came. */
-export class Problem extends Error {
-  constructor(
-    readonly status: number,
-    readonly title: string,
-    readonly detail: string,
-    readonly faults: FieldFault[],
-    readonly rule: string | null,
-    readonly canOverride: boolean,
-  ) {
-    super(detail || title);
-  }
-
-  /** The message for one field, if the server named it. */
-  at(field: string): string | undefined {
-    return this.faults.find((fault) => fault.field === field || fault.field.startsWith(`${field}[`))?.message;
-  }
-}
+import type { paths } from "./schema";
+import { Problem, type Schemas } from "./types";
 
 let csrfToken = "";
 

@@ -1,7 +1,8 @@
 /** Every question that screens ask the server, once. */
 import { queryOptions } from "@tanstack/react-query";
 import type { MapData } from "@/instruments/island-map";
-import { api, ask, keepSession, type Schemas } from "./api";
+import { api, ask, keepSession } from "./api";
+import type { Schemas } from "@/client/types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -15,7 +16,13 @@ export const sessionQuery = queryOptions({
 
 export const worklistQuery = queryOptions({ queryKey: ["worklist"], queryFn: () => ask(api.GET("/api/v1/worklist")) });
 
-export const placesQuery = queryOptions({ queryKey: ["places"], queryFn: () => ask(api.GET("/api/v1/apiaries")) });
+export const apiariesQuery = queryOptions({ queryKey: ["places"], queryFn: () => ask(api.GET("/api/v1/apiaries")) });
+
+export const searchQuery = (typed: string) =>
+  queryOptions({
+    queryKey: ["search", typed],
+    queryFn: () => ask(api.GET("/api/v1/search", { params: { query: { q: typed } } })),
+  });
 
 export const apiaryQuery = (id: string) =>
   queryOptions({
@@ -41,7 +48,7 @@ export const forecastQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/colonies/{colony_id}/forecast", { params: { path: { colony_id: id } } })),
   });
 
-export const futuresQuery = (id: string, scenarios: Schemas["ScenarioInput"][]) =>
+export const scenariosQuery = (id: string, scenarios: Schemas["ScenarioInput"][]) =>
   queryOptions({
     queryKey: ["forecast", id, scenarios],
     queryFn: () =>
@@ -110,9 +117,9 @@ export const boardPictureQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/board-pictures/{picture_id}", { params: { path: { picture_id: id } } })),
   });
 
-export const aheadQuery = (skip: number) =>
+export const forecastsQuery = (skip: number) =>
   queryOptions({
-    queryKey: ["ahead", skip],
+    queryKey: ["forecasts", skip],
     queryFn: () => ask(api.GET("/api/v1/forecasts", { params: { query: { skip } } })),
     // While a run is under way its progress is asked for; otherwise the page stands still.
     refetchInterval: (query) =>

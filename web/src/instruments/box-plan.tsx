@@ -3,7 +3,7 @@
  * recorded shows in the slot, so that the shape of the brood nest appears; the visit before lies under it.
  */
 import { useEffect, useRef, type ReactNode } from "react";
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 
 export type Side = Schemas["CombSide"];
 export type FrameRecord = Schemas["FrameRecord"];

@@ -1,9 +1,9 @@
 /** The coarse map of a count week: cells, never apiaries. Shape and word beside colour; hatched where few were counted. */
 import { geoCentroid, geoMercator, geoPath } from "d3-geo";
 import { useMemo } from "react";
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 import { useWidth } from "@/ui/use-width";
-import { LevelMark } from "@/ui/parts";
+import { LevelMark } from "@/ui/level";
 import { levelWord } from "@/wording/words";
 import type { MapData } from "./island-map";
 

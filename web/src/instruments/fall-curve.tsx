@@ -1,8 +1,8 @@
 /**
  * Mites fallen a day after a first dose: the band that should fall if it kills, the most that falls by itself, and each
- * board as a bar over the days that it lay, with its interval. Square root upwards, days from the first dose across.
+ * board as a bar over the days that it was in, with its interval. Square root upwards, days from the first dose across.
  */
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 import { daysBetween } from "@/ui/dates";
 import { rate } from "@/ui/units";
 

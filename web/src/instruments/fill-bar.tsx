@@ -1,4 +1,4 @@
-/** How much of something, told by where a bar ends: tap or drag there, or arrow keys and digits (x for ten). */
+/** How much of something, by where a bar ends: tap or drag there, or arrow keys and digits (x for ten). */
 import { useRef } from "react";
 
 export function FillBar({
@@ -37,7 +37,7 @@ export function FillBar({
       aria-valuemin={0}
       aria-valuemax={most}
       aria-valuenow={value ?? 0}
-      aria-valuetext={value === null ? "not told" : `${value} ${unit}`}
+      aria-valuetext={value === null ? "not recorded" : `${value} ${unit}`}
       data-bar={name}
       aria-invalid={invalid || undefined}
       data-keys="through"

@@ -1,5 +1,5 @@
 /** The forecast day by day, with what it means for a placing: the mark says whether a dose may be placed. */
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 import { dayNumber } from "@/ui/dates";
 import { temperature, type Units } from "@/ui/units";
 

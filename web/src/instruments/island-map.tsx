@@ -1,9 +1,9 @@
-/** Apiaries on a drawn map: shipped outlines, no tiles. Each apiary is a button; its mark is its worst standing. */
+/** Apiaries on a drawn map: shipped outlines, no tiles. Each apiary is a button; its mark is its worst level. */
 import { geoCentroid, geoMercator, geoPath } from "d3-geo";
 import { useMemo } from "react";
-import type { Level, Schemas } from "@/client/api";
+import type { Level, Schemas } from "@/client/types";
 import { useWidth } from "@/ui/use-width";
-import { LevelMark } from "@/ui/parts";
+import { LevelMark } from "@/ui/level";
 import { LEVEL, colonies } from "@/wording/words";
 
 export type MapFeature = GeoJSON.Feature<GeoJSON.Geometry, { kind: string; name?: string }>;

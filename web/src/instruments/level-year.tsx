@@ -2,7 +2,7 @@
  * The year of a policy: the levels at which a colony is watched, treated, treated at once, stepped through the phases
  * of the place from today on, in the unit of the school.
  */
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 import { addDays, monthName, shortDay } from "@/ui/dates";
 import { PHASE } from "@/wording/words";
 import { BAND_FILL, xOf, type Span } from "./season-strip";

@@ -1,5 +1,5 @@
 /** How colonies lie along the rate: those without a mite apart, then bars. */
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 
 export function RateBars({ bars, width }: { bars: Schemas["WeekBar"][]; width: number }) {
   const high = 130;

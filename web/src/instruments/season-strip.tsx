@@ -3,7 +3,7 @@
  * rate scale, the act level as a stepped line, courses as bars with their placings, withdrawal hatched, visits as ticks.
  * Without a count the row is hatched.
  */
-import type { Level, Schemas } from "@/client/api";
+import type { Level, Schemas } from "@/client/types";
 import { dayNumber, monthName, shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
 import { PHASE } from "@/wording/words";

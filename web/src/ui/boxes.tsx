@@ -1,8 +1,8 @@
 /** The boxes of a hive, drawn as they stand: the top box on top, each with its purpose, frame format and frames. */
 import { useQuery } from "@tanstack/react-query";
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 import { frameFormatsQuery } from "@/client/queries";
-import { Button } from "./parts";
+import { Button } from "@/ui/button";
 
 export type Box = Schemas["BoxInput"];
 const MOST_BOXES = 24;
@@ -119,12 +119,12 @@ export function Boxes({
               )}
               <p className="col-span-3 flex justify-end gap-2">
                 {index < boxes.length - 1 && (
-                  <Button look="quiet" aria-label={`Move up: ${name}`} onClick={() => move(index)}>
+                  <Button variant="quiet" aria-label={`Move up: ${name}`} onClick={() => move(index)}>
                     Move up
                   </Button>
                 )}
                 <Button
-                  look="quiet"
+                  variant="quiet"
                   aria-label={`Take off: ${name}`}
                   onClick={() => onChange(boxes.filter((_, at) => at !== index))}>
                   Take off

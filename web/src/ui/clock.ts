@@ -11,7 +11,7 @@ export function moment(): string {
   return new Date(Date.now() + offsetMs).toISOString();
 }
 
-/** When something was done, as it is told now: never later than now, even if the clock was set in between. */
+/** When something was done, as it is recorded now: never later than now, even if the clock was set in between. */
 export function notAfterNow(taken: string | null): string {
   const now = moment();
   return taken === null || taken > now ? now : taken;

@@ -1,6 +1,6 @@
 /** A day of the year, as day and month; kept as MM-DD, the way a calendar takes it, or nothing. */
 import { MONTH_NAMES } from "./dates";
-import { described } from "./parts";
+import { described } from "@/ui/field";
 
 export function MonthDay({
   name,

@@ -1,6 +1,6 @@
 /** Where a hold stands against an act: who may release it says why, and sends the same form again. */
-import type { Problem } from "@/client/api";
-import { Field, described } from "./parts";
+import type { Problem } from "@/client/types";
+import { Field, described } from "@/ui/field";
 
 export function Override({
   problem,

@@ -1,5 +1,5 @@
 /** A number that is stepped, not typed: less, the figure with its unit, more. */
-import { Button } from "./parts";
+import { Button } from "@/ui/button";
 
 export function Stepper({
   label,
@@ -38,7 +38,7 @@ export function Stepper({
         <output
           className={`figure flex items-center justify-center border-y border-line-2 text-xl ${value === null ? "hatch" : "bg-sheet"}`}>
           {value === null ? (
-            <span className="sr-only">not told</span>
+            <span className="sr-only">not recorded</span>
           ) : shown ? (
             shown(value)
           ) : (

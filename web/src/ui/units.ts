@@ -1,5 +1,5 @@
 /** Units follow the person. Values are kept in SI; only what is shown is converted. */
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 
 export type Units = Pick<Schemas["Person"], "temperature" | "mass" | "volume">;
 

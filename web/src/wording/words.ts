@@ -1,5 +1,5 @@
 /** Words for the codes that the core returns. The compiler flags a code without words. */
-import type { Level, Schemas } from "@/client/api";
+import type { Level, Schemas } from "@/client/types";
 
 export const LEVEL: Record<Level, string> = {
   clear: "clear",
@@ -33,7 +33,7 @@ export const SCALE: Record<NonNullable<Schemas["Count"]["scale"]>, string> = {
   percent_of_cells: "% of drone cells",
 };
 
-export const WAY: Record<Schemas["Count"]["method"], string> = {
+export const METHOD: Record<Schemas["Count"]["method"], string> = {
   wash: "wash",
   sugar: "sugar roll",
   co2: "CO2 roll",
@@ -51,7 +51,7 @@ export const PHASE: Record<Schemas["PhaseBand"]["phase"], string> = {
   decline: "decline",
 };
 
-export const SCHOOL: Record<Schemas["Judgement"]["scheme"], string> = {
+export const SCHEME: Record<Schemas["Judgement"]["scheme"], string> = {
   flat_2: "flat 2 in 100",
   flat_3: "flat 3 in 100",
   season_phase: "by season phase",
@@ -93,11 +93,11 @@ export const ROLE_MAY: Record<string, string> = {
 export const COURSE_STATE: Record<string, string> = {
   planned: "planned",
   under_way: "under way",
-  awaiting_verification: "waiting for its proof",
+  awaiting_verification: "awaiting check count",
   verified_worked: "worked",
   verified_partly: "worked partly",
   verified_failed: "failed",
-  verified_cannot_tell: "could not be told",
+  verified_cannot_tell: "result not yet known",
   abandoned: "abandoned",
 };
 
@@ -171,7 +171,7 @@ export const WHY_NOT: Record<string, string> = {
   no_pre: "No count before the treatment: only what is left can be judged.",
   pre_too_old: "The count before is more than 14 days older than the start.",
   post_too_early: "The count after came too early: mites were still in cells.",
-  post_too_late: "The count after came more than 35 days past the end: later mites cannot be told apart.",
+  post_too_late: "The count after came more than 35 days past the end: later mites cannot be separated.",
   too_few_bees: "Fewer than 100 bees in one of the samples.",
   not_sure: "The two counts leave it open.",
 };
@@ -257,4 +257,12 @@ export const EXPECTED: Record<string, string> = {
   new_queen_emerges: "new queen emerges",
   first_eggs: "first eggs",
   first_cell_sealed: "first cell sealed: it may leave",
+};
+
+export const COLONY_STATE: Record<NonNullable<Schemas["SearchHit"]["state"]>, string> = {
+  alive: "alive",
+  queenless: "queenless",
+  dead: "dead",
+  merged: "merged",
+  gone: "gone",
 };

@@ -10,7 +10,7 @@ WITH apiaries AS (
     FROM colony c JOIN apiaries a ON a.id = c.apiary_id LEFT JOIN former f ON f.colony_id = c.id
 ), queens AS (
     SELECT q.id, c.id AS colony_id, c.label, c.state, c.is_living, c.apiary_id, c.apiary, c.keeper, c.former, q.year,
-           coalesce(q.mark_seen, (:colours::text[])[q.year % 5 + 1]) AS colour
+           coalesce(q.mark_seen, (:colours::text[])[mod(q.year, 5) + 1]) AS colour
     FROM queen q JOIN colonies c ON c.id = q.colony_id WHERE q.until IS NULL AND c.is_living
 ), named AS (
     SELECT 'apiary' AS kind, id, name AS title, id AS apiary_id, name AS apiary, keeper, '' AS former, NULL::integer AS year,

@@ -2,17 +2,20 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask, type Schemas } from "@/client/api";
+import { api, ask } from "@/client/api";
+import type { Schemas } from "@/client/types";
 import { countWeekQuery, landQuery } from "@/client/queries";
 import { useMay } from "@/features/session/use-session";
 import { CellMap } from "@/instruments/cell-map";
 import { RateBars } from "@/instruments/rate-bars";
 import { shortDay } from "@/ui/dates";
-import { Button, Empty, LevelWord, Notice, Page, Slow, Title, Trouble, buttonClass } from "@/ui/parts";
+import { Button, buttonClass } from "@/ui/button";
+import { LevelWord } from "@/ui/level";
+import { Empty, ErrorPage, Loading, Notice, Page, Title } from "@/ui/page";
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
-import { PHASE, WAY, colonies } from "@/wording/words";
-import { BringCounts } from "./bring-counts";
+import { PHASE, METHOD, colonies } from "@/wording/words";
+import { BringCounts } from "./import-counts";
 import { WeekForm } from "./week-form";
 
 type View = Schemas["CountWeekView"];
@@ -21,8 +24,8 @@ type Results = Schemas["WeekResults"];
 export function CountWeek() {
   const { id } = useParams({ from: "/in/count-weeks/$id" });
   const query = useQuery(countWeekQuery(id));
-  if (query.isPending) return <Slow what="Adding up the week …" />;
-  if (query.isError) return <Trouble error={query.error} retry={() => void query.refetch()} />;
+  if (query.isPending) return <Loading what="Adding up the week …" />;
+  if (query.isError) return <ErrorPage error={query.error} retry={() => void query.refetch()} />;
   return <WeekSheet view={query.data} />;
 }
 
@@ -49,7 +52,7 @@ function WeekSheet({ view }: { view: View }) {
         <div className="min-w-0">
           <Title>{week.name}</Title>
           <p className="mt-1 text-ink-2">
-            {shortDay(week.first_on)} to {shortDay(week.last_on)} {week.last_on.slice(0, 4)}, by {WAY[week.method]}.{" "}
+            {shortDay(week.first_on)} to {shortDay(week.last_on)} {week.last_on.slice(0, 4)}, by {METHOD[week.method]}.{" "}
             {open ? "It is on now." : view.today > week.last_on ? "It is over." : "It is to come."}
           </p>
         </div>
@@ -66,7 +69,7 @@ function WeekSheet({ view }: { view: View }) {
             </Button>
           )}
           {may && (
-            <Button look="quiet" onClick={() => setForm("change")}>
+            <Button variant="quiet" onClick={() => setForm("change")}>
               Change
             </Button>
           )}
@@ -131,7 +134,7 @@ function Own({ view }: { view: View }) {
           className="flex flex-wrap items-center justify-between gap-x-6 gap-y-2 border-b border-line py-3">
           <div>
             <Link
-              to="/places/$id"
+              to="/apiaries/$id"
               params={{ id: one.apiary_id }}
               className="font-head text-xl font-semibold hover:underline">
               {one.name}
@@ -275,7 +278,7 @@ function Together({ view, results }: { view: View; results: Results }) {
   );
 }
 
-/** Who should hear that mites may come in; each keeper is told of the own apiaries only. */
+/** Who should hear that mites may come in; each keeper hears of their own apiaries only. */
 function NearUrgent({ lines }: { lines: Results["apiaries"] }) {
   const near = lines.filter((one) => one.near_urgent);
   if (near.length === 0) return null;
@@ -349,7 +352,7 @@ function Shares({ results }: { results: Results }) {
           {results.methods
             .map(
               (one) =>
-                `${WAY[one.method]}: ${colonies(one.colonies)}, median ${one.median === null ? "–" : rate(one.median)}`,
+                `${METHOD[one.method]}: ${colonies(one.colonies)}, median ${one.median === null ? "–" : rate(one.median)}`,
             )
             .join("; ")}
           .
@@ -432,7 +435,7 @@ function Apiaries({ results }: { results: Results }) {
             <tr key={one.apiary_id} className="border-b border-line align-baseline">
               <th scope="row" className="py-1.5 pr-4 font-normal">
                 <Link
-                  to="/places/$id"
+                  to="/apiaries/$id"
                   params={{ id: one.apiary_id }}
                   className="inline-flex min-h-14 min-w-14 items-center font-semibold underline underline-offset-4 desk:min-h-7">
                   {one.name}
@@ -463,8 +466,8 @@ function Apiaries({ results }: { results: Results }) {
         </tbody>
       </table>
       <p className="mt-1 text-sm text-ink-2">
-        Means of the colonies, drawn towards the association's where few were counted. A place is told as a quarter, and
-        not for fewer than three colonies.
+        Means of the colonies, drawn towards the association's where few were counted. A place is shown as a quarter,
+        and not for fewer than three colonies.
       </p>
     </section>
   );

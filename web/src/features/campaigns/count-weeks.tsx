@@ -4,17 +4,18 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { countWeeksQuery } from "@/client/queries";
 import { useMay } from "@/features/session/use-session";
-import { Button, Empty, Page, Slow, Trouble } from "@/ui/parts";
+import { Button } from "@/ui/button";
+import { Empty, ErrorPage, Loading, Page } from "@/ui/page";
 import { shortDay } from "@/ui/dates";
-import { WAY } from "@/wording/words";
+import { METHOD } from "@/wording/words";
 import { WeekForm } from "./week-form";
 
 export function CountWeeks() {
   const query = useQuery(countWeeksQuery);
   const may = useMay("organise");
   const [opening, setOpening] = useState(false);
-  if (query.isPending) return <Slow what="Looking up the count weeks …" />;
-  if (query.isError) return <Trouble error={query.error} retry={() => void query.refetch()} />;
+  if (query.isPending) return <Loading what="Looking up the count weeks …" />;
+  if (query.isError) return <ErrorPage error={query.error} retry={() => void query.refetch()} />;
   return (
     <Page>
       <div className="flex flex-wrap items-end justify-between gap-4">
@@ -25,7 +26,7 @@ export function CountWeeks() {
           </p>
         </div>
         {may && (
-          <Button look="main" onClick={() => setOpening(true)}>
+          <Button variant="main" onClick={() => setOpening(true)}>
             Open a count week
           </Button>
         )}
@@ -49,8 +50,8 @@ export function CountWeeks() {
                 className="flex min-h-16 flex-wrap items-center justify-between gap-x-6 py-2 hover:bg-sheet">
                 <span className="font-head text-lg font-semibold">{week.name}</span>
                 <span className="text-ink-2">
-                  {shortDay(week.first_on)} to {shortDay(week.last_on)} {week.last_on.slice(0, 4)}; {WAY[week.method]},{" "}
-                  {week.invited} keepers invited
+                  {shortDay(week.first_on)} to {shortDay(week.last_on)} {week.last_on.slice(0, 4)};{" "}
+                  {METHOD[week.method]}, {week.invited} keepers invited
                 </span>
               </Link>
             </li>

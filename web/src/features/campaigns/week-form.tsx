@@ -1,18 +1,20 @@
 /** Opening or changing a count week: days, method, who is invited, and how to count. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Problem, api, ask, ifMatch, type Schemas } from "@/client/api";
-import { placesQuery } from "@/client/queries";
+import { api, ask, ifMatch } from "@/client/api";
+import { Problem, type Schemas } from "@/client/types";
+import { apiariesQuery } from "@/client/queries";
 import { Choice } from "@/ui/choice";
 import { addDays } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
-import { Button, Field, FormTrouble, described } from "@/ui/parts";
+import { Button } from "@/ui/button";
+import { Field, FormError, described } from "@/ui/field";
 
 type Week = Schemas["CountWeek"];
 
 export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: string[]; onClose: () => void }) {
   const client = useQueryClient();
-  const places = useQuery(placesQuery);
+  const places = useQuery(apiariesQuery);
   const id = useRef(week?.id ?? crypto.randomUUID());
   const today = places.data?.today ?? new Date().toISOString().slice(0, 10);
   const [name, setName] = useState(week?.name ?? "");
@@ -104,7 +106,7 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
             ]}
             onChange={setMethod}
           />
-          <p className="mt-1 text-sm text-ink-2">Counts by another way are taken too, and told apart.</p>
+          <p className="mt-1 text-sm text-ink-2">Counts by another method are taken too, and kept separate.</p>
         </div>
         <Field label="How to count, for the reminders" name="week-protocol" error={at("protocol")}>
           <textarea
@@ -138,8 +140,8 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
             ))}
           </ul>
         </details>
-        <FormTrouble error={save.error} fields={["name", "first_on", "last_on", "protocol"]} />
-        <Button type="submit" look="main" className="w-full" disabled={save.isPending || !first}>
+        <FormError error={save.error} fields={["name", "first_on", "last_on", "protocol"]} />
+        <Button type="submit" variant="main" className="w-full" disabled={save.isPending || !first}>
           {week ? "Change it" : "Open it"}
         </Button>
       </form>

@@ -1,17 +1,19 @@
-/** What comes of a colony: its forecast, and futures side by side that are moved in time. */
+/** The forecast of a colony, and scenarios compared that are moved in time. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import type { Schemas } from "@/client/api";
-import { colonyQuery, futuresQuery } from "@/client/queries";
-import { FuturesPlot, LETTERS, MovingBar } from "@/instruments/futures-plot";
+import type { Schemas } from "@/client/types";
+import { colonyQuery, scenariosQuery } from "@/client/queries";
+import { FuturesPlot, LETTERS, MovingBar } from "@/instruments/scenario-plot";
 import type { Span } from "@/instruments/season-strip";
 import { addDays, shortDay } from "@/ui/dates";
-import { Button, KeyBar, Notice, Page, Slow, Trouble } from "@/ui/parts";
+import { Button } from "@/ui/button";
+import { KeyBar } from "@/ui/key-bar";
+import { ErrorPage, Loading, Notice, Page } from "@/ui/page";
 import { useKeys } from "@/ui/keys";
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
-import { HindsightSentence } from "@/features/ahead/hindsight";
+import { EvaluationSentence } from "./forecast-evaluation";
 import { ARRIVALS, ARRIVALS_DAYS, readScenarios, writeScenarios, type Scenario } from "./scenarios";
 
 type View = Schemas["ForecastView"];
@@ -21,15 +23,15 @@ const MOST = 6;
 
 export function ForecastScreen() {
   const { id } = useParams({ from: "/in/colonies/$id/forecast" });
-  const { futures } = useSearch({ from: "/in/colonies/$id/forecast" });
-  const scenarios = readScenarios(futures);
-  const query = useQuery({ ...futuresQuery(id, scenarios), placeholderData: keepPreviousData });
+  const { scenarios: wanted } = useSearch({ from: "/in/colonies/$id/forecast" });
+  const scenarios = readScenarios(wanted);
+  const query = useQuery({ ...scenariosQuery(id, scenarios), placeholderData: keepPreviousData });
   const colony = useQuery(colonyQuery(id));
-  if (query.isPending || colony.isPending) return <Slow what="Running the seasons ahead …" />;
+  if (query.isPending || colony.isPending) return <Loading what="Running the seasons ahead …" />;
   if (query.isError)
     return (
       <>
-        <Trouble error={query.error} retry={() => void query.refetch()} />
+        <ErrorPage error={query.error} retry={() => void query.refetch()} />
         {scenarios.length > 0 && (
           <Page>
             <Link
@@ -37,17 +39,17 @@ export function ForecastScreen() {
               params={{ id }}
               search={{}}
               className="inline-flex min-h-14 items-center underline underline-offset-4">
-              Leave out the futures of this address
+              Leave out the scenarios of this address
             </Link>
           </Page>
         )}
       </>
     );
-  if (colony.isError) return <Trouble error={colony.error} retry={() => void colony.refetch()} />;
-  return <Futures view={query.data} colony={colony.data} scenarios={scenarios} fresh={!query.isPlaceholderData} />;
+  if (colony.isError) return <ErrorPage error={colony.error} retry={() => void colony.refetch()} />;
+  return <Scenarios view={query.data} colony={colony.data} scenarios={scenarios} fresh={!query.isPlaceholderData} />;
 }
 
-function Futures({
+function Scenarios({
   view,
   colony,
   scenarios,
@@ -62,7 +64,7 @@ function Futures({
   const [box, width] = useWidth<HTMLDivElement>(900);
   const [wanted, setChosen] = useState(0);
   const chosen = Math.min(wanted, view.views.length - 1);
-  const set = (next: Scenario[]) => void navigate({ search: { futures: writeScenarios(next) }, replace: true });
+  const set = (next: Scenario[]) => void navigate({ search: { scenarios: writeScenarios(next) }, replace: true });
   const first =
     view.counts
       .map((one) => one.taken_on)
@@ -80,15 +82,15 @@ function Futures({
     set([...scenarios, next]);
   };
   useKeys([
-    { key: "j", says: "next future", run: () => setChosen(Math.min(chosen + 1, view.views.length - 1)) },
-    { key: "k", says: "future before", run: () => setChosen(Math.max(chosen - 1, 0)) },
+    { key: "j", says: "next scenario", run: () => setChosen(Math.min(chosen + 1, view.views.length - 1)) },
+    { key: "k", says: "scenario before", run: () => setChosen(Math.max(chosen - 1, 0)) },
   ]);
   return (
     <>
       <Page>
         <nav aria-label="Path" className="text-sm text-ink-2">
           <Link
-            to="/places/$id"
+            to="/apiaries/$id"
             params={{ id: view.apiary_id }}
             className="inline-block py-1 underline underline-offset-4">
             {colony.apiary.name}
@@ -101,7 +103,7 @@ function Futures({
             {view.label}
           </Link>
         </nav>
-        <h1 className="mt-1 text-4xl">What comes: {view.label}</h1>
+        <h1 className="mt-1 text-4xl">Forecast: {view.label}</h1>
         {view.why_not ? (
           <div className="mt-6">
             <Notice>No forecast: {view.why_not}.</Notice>
@@ -134,7 +136,7 @@ function Futures({
                   days={daysOf(one)}
                   most={AHEAD_DAYS}
                   letter={LETTERS[index + 1] ?? ""}
-                  label={view.views[index + 1]?.name ?? "this future"}
+                  label={view.views[index + 1]?.name ?? "this scenario"}
                   onMove={(start) => {
                     setChosen(index + 1);
                     set(scenarios.map((each, at) => (at === index ? { ...each, start } : each)));
@@ -144,11 +146,11 @@ function Futures({
             </div>
             <p className="mt-1 text-sm text-ink-2">
               Grey: half, 80 % and 95 % of the {view.members.toLocaleString("en-GB")} model colonies that fit the
-              counts, for {LETTERS[chosen]}. Broken lines: the middle of each future.
+              counts, for {LETTERS[chosen]}. Broken lines: the middle of each scenario.
             </p>
             <div className="mt-4 flex flex-wrap items-end gap-3">
               <label className="min-w-0 flex-1 desk:max-w-md">
-                <span className="mb-1 block font-semibold">Lay a future beside it</span>
+                <span className="mb-1 block font-semibold">Add a scenario</span>
                 <select
                   className="input"
                   value=""
@@ -188,7 +190,7 @@ function Futures({
                 {view.counts.some((one) => one.converted) &&
                   "What fell on boards is drawn broken: it says far less of the load than a jar. "}
                 It knows nothing of the weather, of a failing queen, or of what robbing may bring in from next door: the
-                bands widen with every week for good reason. <HindsightSentence found={view.evaluation} />
+                bands widen with every week for good reason. <EvaluationSentence found={view.evaluation} />
                 Count again; a count is worth more than any forecast.
               </p>
               <p className="mt-2">Labels, local law and a vet’s advice go before anything here.</p>
@@ -198,7 +200,7 @@ function Futures({
       </Page>
       <KeyBar
         keys={[
-          ["j", "next future"],
+          ["j", "next scenario"],
           ["k", "before"],
           ["← →", "move a bar"],
           ["?", "all keys"],
@@ -241,8 +243,8 @@ function Table({
   onRemove: (index: number) => void;
 }) {
   return (
-    <ul className="mt-5 border-t-2 border-ink" aria-label="Futures">
-      {view.views.map((future, index) => (
+    <ul className="mt-5 border-t-2 border-ink" aria-label="Scenarios">
+      {view.views.map((scenario, index) => (
         <li
           key={index}
           className={`grid gap-x-6 gap-y-1 border-b border-line px-2 py-3 desk:grid-cols-[minmax(0,1.3fr)_minmax(0,1.1fr)_minmax(0,1.7fr)_7rem] desk:items-center ${index === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : ""}`}>
@@ -256,14 +258,14 @@ function Table({
               {LETTERS[index]}
             </span>
             <span>
-              <span className="block font-semibold">{index === 0 ? "Nothing more is done" : future.name}</span>
-              {future.scenario && (
-                <span className="block text-sm text-ink-2">from {shortDay(future.scenario.start, view.today)}</span>
+              <span className="block font-semibold">{index === 0 ? "Nothing more is done" : scenario.name}</span>
+              {scenario.scenario && (
+                <span className="block text-sm text-ink-2">from {shortDay(scenario.scenario.start, view.today)}</span>
               )}
             </span>
           </button>
           <p>
-            {future.outcome.at.map((day) => (
+            {scenario.outcome.at.map((day) => (
               <span key={day.on} className="block">
                 <span className="inline-block w-16 text-ink-2">{shortDay(day.on, view.today)}</span>{" "}
                 <strong className="figure text-lg">{rate(day.median)}</strong>{" "}
@@ -274,22 +276,22 @@ function Table({
             ))}
           </p>
           <p className="text-sm">
-            {future.outcome.p_below !== null && (
+            {scenario.outcome.p_below !== null && (
               <span className="block">
-                <strong>{Math.round(future.outcome.p_below * 100)} %</strong> stay at {view.winter_level} or under
+                <strong>{Math.round(scenario.outcome.p_below * 100)} %</strong> stay at {view.winter_level} or under
                 between these days
               </span>
             )}
             <span className="block text-ink-2">
-              lowest {shortDay(future.outcome.lowest_on, view.today)}, highest {rate(future.outcome.peak_per_100)}
+              lowest {shortDay(scenario.outcome.lowest_on, view.today)}, highest {rate(scenario.outcome.peak_per_100)}
               {index > 0 &&
-                Math.abs(future.outcome.killed) >= 1 &&
-                `; ${Math.round(Math.abs(future.outcome.killed)).toLocaleString("en-GB")} mites ${future.outcome.killed > 0 ? "fewer" : "more"} in the end`}
+                Math.abs(scenario.outcome.killed) >= 1 &&
+                `; ${Math.round(Math.abs(scenario.outcome.killed)).toLocaleString("en-GB")} mites ${scenario.outcome.killed > 0 ? "fewer" : "more"} in the end`}
             </span>
-            {future.window && <span className="block text-ink-2">{windowText(future.window, view)}</span>}
+            {scenario.window && <span className="block text-ink-2">{windowText(scenario.window, view)}</span>}
           </p>
           {index > 0 ? (
-            <Button look="quiet" aria-label={`Take away: ${future.name}`} onClick={() => onRemove(index)}>
+            <Button variant="quiet" aria-label={`Take away: ${scenario.name}`} onClick={() => onRemove(index)}>
               Take away
             </Button>
           ) : (

@@ -1,5 +1,5 @@
 /** Scenarios as they stand in the address: "FA_STRIP2@2031-08-06", and "arrivals@2031-08-06" for mites arriving. */
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 
 export type Scenario = Schemas["ScenarioInput"];
 export const ARRIVALS = "arrivals";

@@ -1,12 +1,15 @@
 /** Adding an apiary, and its keeper where he or she is new; changing what is recorded of one. */
+import { whereAmI } from "@/ui/position";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
-import { Problem, api, ask, ifMatch, type Schemas } from "@/client/api";
+import { api, ask, ifMatch } from "@/client/api";
+import { Problem, type Schemas } from "@/client/types";
 import { useMay } from "@/features/session/use-session";
 import { Dialog } from "@/ui/dialog";
-import { Button, Field, FormTrouble, described } from "@/ui/parts";
+import { Button } from "@/ui/button";
+import { Field, FormError, described } from "@/ui/field";
 
 type Entry = {
   name: string;
@@ -108,7 +111,7 @@ function Fields({
     onSuccess: async (made) => {
       await client.invalidateQueries();
       onClose();
-      if (!apiary) await navigate({ to: "/places/$id", params: { id: made.id } });
+      if (!apiary) await navigate({ to: "/apiaries/$id", params: { id: made.id } });
     },
   });
   const problem = add.error instanceof Problem ? add.error : null;
@@ -118,11 +121,13 @@ function Fields({
     validate: (value: string) =>
       (value.trim() !== "" && Math.abs(Number(value)) <= limit) || `Degrees from -${limit} to ${limit}, as 44.2350`,
   });
-  const here = () =>
-    navigator.geolocation.getCurrentPosition((found) => {
-      form.setValue("latitude", found.coords.latitude.toFixed(5));
-      form.setValue("longitude", found.coords.longitude.toFixed(5));
-    });
+  const locate = useMutation({
+    mutationFn: whereAmI,
+    onSuccess: (here) => {
+      form.setValue("latitude", here.latitude.toFixed(5));
+      form.setValue("longitude", here.longitude.toFixed(5));
+    },
+  });
   return (
     <form
       noValidate
@@ -188,9 +193,10 @@ function Fields({
           />
         </Field>
       </div>
-      <Button look="quiet" onClick={here}>
-        Use where I stand
+      <Button variant="quiet" disabled={locate.isPending} onClick={() => locate.mutate()}>
+        Use my location
       </Button>
+      {locate.error && <p role="alert">{locate.error.message}</p>}
       <Field label="Height above the sea, m" name="elevation" error={problem?.at("elevation_m")}>
         <input
           inputMode="numeric"
@@ -205,8 +211,8 @@ function Fields({
       <Field label="Forage" name="forage" error={problem?.at("forage_note")}>
         <textarea rows={2} className="input" maxLength={2000} {...form.register("forage")} {...described("forage")} />
       </Field>
-      <FormTrouble error={add.error} fields={FIELDS} />
-      <Button type="submit" look="main" big className="w-full" disabled={add.isPending}>
+      <FormError error={add.error} fields={FIELDS} />
+      <Button type="submit" variant="main" big className="w-full" disabled={add.isPending}>
         {apiary ? "Record the change" : "Add the apiary"}
       </Button>
     </form>

@@ -2,9 +2,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { Problem, api, ask, keepSession } from "@/client/api";
+import { api, ask, keepSession } from "@/client/api";
+import { Problem } from "@/client/types";
 import { sessionQuery } from "@/client/queries";
-import { Button, Field, FormTrouble, Page, Slow, Trouble, buttonClass, described } from "@/ui/parts";
+import { Button, buttonClass } from "@/ui/button";
+import { Field, FormError, described } from "@/ui/field";
+import { ErrorPage, Loading, Page } from "@/ui/page";
 import { ROLE, ROLE_MAY } from "@/wording/words";
 
 export function Join() {
@@ -27,10 +30,10 @@ export function Join() {
       await navigate({ to: "/", replace: true });
     },
   });
-  if (opened.isPending) return <Slow what="Reading the invitation …" />;
+  if (opened.isPending) return <Loading what="Reading the invitation …" />;
   if (opened.isError) {
     if (opened.error instanceof Problem && ![404, 422].includes(opened.error.status))
-      return <Trouble error={opened.error} retry={() => void opened.refetch()} />;
+      return <ErrorPage error={opened.error} retry={() => void opened.refetch()} />;
     return (
       <Page>
         <div role="alert" className="mt-10 max-w-prose">
@@ -94,8 +97,8 @@ export function Join() {
             {...described("password", problem?.at("password"), !invitation.has_account)}
           />
         </Field>
-        <FormTrouble error={join.error} fields={["name", "password"]} />
-        <Button type="submit" look="main" big className="w-full" disabled={join.isPending || password === ""}>
+        <FormError error={join.error} fields={["name", "password"]} />
+        <Button type="submit" variant="main" big className="w-full" disabled={join.isPending || password === ""}>
           {join.isPending ? "Joining …" : "Join"}
         </Button>
       </form>

@@ -4,7 +4,8 @@ import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useForm } from "react-hook-form";
 import { api, ask, keepSession } from "@/client/api";
 import { sessionQuery } from "@/client/queries";
-import { Button, Field, FormTrouble, described } from "@/ui/parts";
+import { Button } from "@/ui/button";
+import { Field, FormError, described } from "@/ui/field";
 
 type Entry = { email: string; password: string };
 
@@ -35,7 +36,7 @@ export function SignIn() {
           <span className="figure text-4xl">Red Frame</span>
         </p>
         <p className="mt-5 max-w-[34ch] text-lg text-ink-2">
-          Counts, thresholds, treatments and the proof that they worked, across all your apiaries.
+          Counts, thresholds, treatments and whether they worked, across all your apiaries.
         </p>
       </div>
       <form
@@ -61,8 +62,8 @@ export function SignIn() {
             {...described("password", errors.password?.message)}
           />
         </Field>
-        <FormTrouble error={signIn.error} fields={[]} />
-        <Button type="submit" look="main" big className="w-full" disabled={signIn.isPending}>
+        <FormError error={signIn.error} fields={[]} />
+        <Button type="submit" variant="main" big className="w-full" disabled={signIn.isPending}>
           {signIn.isPending ? "Signing in …" : "Sign in"}
         </Button>
         {demo && (

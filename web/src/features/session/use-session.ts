@@ -1,7 +1,7 @@
-/** The signed-in person, for screens inside the house. */
+/** The signed-in person, for screens behind the sign-in. */
 import { useSuspenseQuery } from "@tanstack/react-query";
 import { sessionQuery } from "@/client/queries";
-import type { Schemas } from "@/client/api";
+import type { Schemas } from "@/client/types";
 
 export type SignedIn = Schemas["SessionView"] & { person: Schemas["Person"] };
 

@@ -1,0 +1,25 @@
+/** The shapes of the API, and what goes wrong with it. */
+import type { components } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Level = Schemas["ColonyOverview"]["level"];
+export type FieldFault = { field: string; code: string; message: string };
+
+/** What went wrong, as the server's problem document says it; `status` 0 means that no answer came. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly faults: FieldFault[],
+    readonly rule: string | null,
+    readonly canOverride: boolean,
+  ) {
+    super(detail || title);
+  }
+
+  /** The message for one field, if the server named it. */
+  at(field: string): string | undefined {
+    return this.faults.find((fault) => fault.field === field || fault.field.startsWith(`${field}[`))?.message;
+  }
+}

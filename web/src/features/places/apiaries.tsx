@@ -1,0 +1,236 @@
+/** Apiaries by name, keeper and state, on the drawn map and as a list. Filters live in the address. */
+import { TextLink } from "@/ui/link";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
+import { useDeferredValue, useState } from "react";
+import type { Level, Schemas } from "@/client/types";
+import { landQuery, apiariesQuery } from "@/client/queries";
+import { IslandMap } from "@/instruments/island-map";
+import { daysBetween, plural } from "@/ui/dates";
+import { useKeys } from "@/ui/keys";
+import { useMay } from "@/features/session/use-session";
+import { ApiaryForm } from "./apiary-form";
+import { Button } from "@/ui/button";
+import { KeyBar } from "@/ui/key-bar";
+import { LevelMark, LevelWord } from "@/ui/level";
+import { Empty, ErrorPage, Loading, Page } from "@/ui/page";
+import { rate } from "@/ui/units";
+import { LEVEL, colonies } from "@/wording/words";
+
+type Apiary = Schemas["ApiaryRow"];
+const LEVELS: Level[] = ["urgent", "act", "unknown", "watch", "clear"];
+
+/** How old the last counted of an apiary is: from its least recent latest count, or that some were never counted. */
+function age(apiary: Apiary, today: string): string {
+  if (apiary.colonies === 0) return "no colonies";
+  if (apiary.oldest_count_on === null) return "never counted";
+  const newest = daysBetween(apiary.newest_count_on ?? apiary.oldest_count_on, today);
+  const oldest = daysBetween(apiary.oldest_count_on, today);
+  return newest === oldest ? `${newest} days old` : `${newest} to ${oldest} days old`;
+}
+
+export function Apiaries() {
+  const query = useQuery(apiariesQuery);
+  if (query.isPending) return <Loading what="Fetching the apiaries …" />;
+  if (query.isError) return <ErrorPage error={query.error} retry={() => void query.refetch()} />;
+  return <ApiaryList view={query.data} />;
+}
+
+function ApiaryList({ view }: { view: Schemas["PlacesView"] }) {
+  const search = useSearch({ from: "/in/apiaries" });
+  const navigate = useNavigate({ from: "/apiaries" });
+  const land = useQuery(landQuery);
+  const mayKeep = useMay("keep_places");
+  const [adding, setAdding] = useState(false);
+  const words = useDeferredValue((search.find ?? "").trim().toLowerCase());
+  const shown = view.apiaries
+    .filter((one) => !search.level || one.worst === search.level)
+    .filter((one) => !words || `${one.name} ${one.keeper}`.toLowerCase().includes(words))
+    .sort(
+      (a, b) => LEVELS.indexOf(a.worst ?? "clear") - LEVELS.indexOf(b.worst ?? "clear") || a.name.localeCompare(b.name),
+    );
+  const chosen = shown.find((one) => one.id === search.at) ?? null;
+  const set = (next: Partial<typeof search>) =>
+    void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
+  const step = (by: number) => {
+    const index = shown.findIndex((one) => one.id === search.at);
+    const next = shown[Math.min(Math.max(index + by, 0), shown.length - 1)];
+    if (next) {
+      set({ at: next.id });
+      document.getElementById(`row-${next.id}`)?.scrollIntoView({ block: "nearest" });
+    }
+  };
+  useKeys([
+    { key: "j", says: "next apiary", run: () => step(1) },
+    { key: "k", says: "apiary before", run: () => step(-1) },
+    {
+      key: "Enter",
+      shown: "Return",
+      says: "open the apiary",
+      run: () => chosen && void navigate({ to: "/apiaries/$id", params: { id: chosen.id } }),
+    },
+  ]);
+  const total = view.apiaries.reduce((sum, one) => sum + one.colonies, 0);
+  return (
+    <>
+      <Page>
+        <div className="flex flex-wrap items-end justify-between gap-4">
+          <div>
+            <h1 className="text-4xl">Apiaries</h1>
+            <p className="mt-1 text-ink-2">
+              {plural(view.apiaries.length, "apiary", "apiaries")}, {colonies(total)},{" "}
+              {plural(view.keepers.length, "keeper")}. <TextLink to="/forecast">Forecast of all colonies</TextLink>
+            </p>
+          </div>
+          <div className="flex w-full flex-wrap gap-3 desk:w-auto">
+            <label className="min-w-40 flex-1">
+              <span className="sr-only">Find an apiary or keeper</span>
+              <input
+                id="find"
+                type="search"
+                className="input"
+                placeholder="Find an apiary or keeper"
+                value={search.find ?? ""}
+                onChange={(event) => set({ find: event.target.value || undefined })}
+              />
+            </label>
+            <label>
+              <span className="sr-only">Show one level</span>
+              <select
+                className="input"
+                value={search.level ?? ""}
+                onChange={(event) => set({ level: (event.target.value || undefined) as Level | undefined })}>
+                <option value="">every level</option>
+                {LEVELS.map((level) => (
+                  <option key={level} value={level}>
+                    {LEVEL[level]}
+                  </option>
+                ))}
+              </select>
+            </label>
+            {mayKeep && <Button onClick={() => setAdding(true)}>Add an apiary</Button>}
+          </div>
+        </div>
+        {view.apiaries.length === 0 ? (
+          <div className="mt-6">
+            <Empty title="No apiaries yet">
+              <p>An apiary is a place with a keeper; its colonies follow.</p>
+              {mayKeep && (
+                <Button variant="main" className="mt-4" onClick={() => setAdding(true)}>
+                  Add the first apiary
+                </Button>
+              )}
+            </Empty>
+          </div>
+        ) : (
+          <div className="mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
+            <div className="min-w-0 desk:order-2 desk:sticky desk:top-16">
+              <IslandMap
+                land={land.data ?? null}
+                apiaries={shown}
+                chosen={search.at ?? null}
+                onChoose={(id) => set({ at: id })}
+              />
+              <div className="mt-2 min-h-12 text-sm text-ink-2">
+                {chosen ? (
+                  <p>
+                    <Link
+                      to="/apiaries/$id"
+                      params={{ id: chosen.id }}
+                      className="font-semibold text-ink underline underline-offset-4">
+                      Open {chosen.name}
+                    </Link>
+                    : {chosen.keeper}, {colonies(chosen.colonies)}, {age(chosen, view.today)}, {chosen.elevation_m} m
+                    above the sea.
+                  </p>
+                ) : (
+                  <p>The mark is the level that needs attention first.</p>
+                )}
+              </div>
+            </div>
+            <div className="min-w-0 overflow-x-auto">
+              <table className="w-full border-collapse">
+                <caption className="sr-only">Apiaries, those that need attention first</caption>
+                <thead>
+                  <tr className="border-b-2 border-ink text-left text-sm">
+                    <th scope="col" className="py-1 pr-3 font-semibold">
+                      apiary, keeper
+                    </th>
+                    <th scope="col" className="py-1 pr-3 font-semibold">
+                      level
+                    </th>
+                    <th scope="col" className="hidden py-1 pr-3 text-right font-semibold desk:table-cell">
+                      highest
+                    </th>
+                    <th scope="col" className="py-1 font-semibold">
+                      last counted
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {shown.map((one) => (
+                    <tr
+                      key={one.id}
+                      id={`row-${one.id}`}
+                      className={`border-b border-line align-top ${one.id === search.at ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
+                      <td className="py-2.5 pl-2 pr-3 wrap-anywhere desk:py-1.5">
+                        <Link
+                          to="/apiaries/$id"
+                          params={{ id: one.id }}
+                          className="inline-block min-h-7 py-0.5 font-head text-lg font-semibold leading-tight hover:underline">
+                          {one.name}
+                        </Link>
+                        <span className="block text-sm text-ink-2">
+                          {one.keeper}, {colonies(one.colonies)}
+                        </span>
+                      </td>
+                      <td className="py-2.5 pr-3 desk:py-1.5">
+                        {one.worst ? <LevelWord level={one.worst} /> : <span className="text-ink-2">empty</span>}
+                        <Counts apiary={one} />
+                      </td>
+                      <td className="hidden py-2.5 pr-3 text-right desk:table-cell desk:py-1.5">
+                        {one.highest === null ? "–" : rate(one.highest)}
+                        <span className="block text-xs text-ink-2">per 100</span>
+                      </td>
+                      <td className="py-2.5 text-sm desk:py-1.5">
+                        {age(one, view.today)}
+                        {one.in_course > 0 && <span className="block text-course">{one.in_course} in a course</span>}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+              {shown.length === 0 && (
+                <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every level.</p>
+              )}
+            </div>
+          </div>
+        )}
+        <ApiaryForm open={adding} onClose={() => setAdding(false)} keepers={view.keepers} />
+      </Page>
+      <KeyBar
+        keys={[
+          ["j", "next"],
+          ["k", "before"],
+          ["Return", "open"],
+          ["?", "all keys"],
+        ]}
+      />
+    </>
+  );
+}
+
+/** How many colonies stand where, as marks with figures. */
+function Counts({ apiary }: { apiary: Apiary }) {
+  return (
+    <span className="mt-0.5 flex flex-wrap gap-x-2 text-sm text-ink-2">
+      {LEVELS.filter((level) => apiary[level] > 0).map((level) => (
+        <span key={level} className="inline-flex items-center gap-1">
+          <LevelMark level={level} size={12} />
+          {apiary[level]}
+          <span className="sr-only">{LEVEL[level]}</span>
+        </span>
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,172 @@
+/** What this apiary does otherwise than its association: school, levels, whom to treat, the dates of its year. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, ifMatch } from "@/client/api";
+import { Problem, type Schemas } from "@/client/types";
+import { apiaryPolicyQuery } from "@/client/queries";
+import { LevelsEditor, type OwnLevels } from "@/features/policy/levels-editor";
+import { Dialog } from "@/ui/dialog";
+import { MonthDay } from "@/ui/month-day";
+import { shortDay } from "@/ui/dates";
+import { Button } from "@/ui/button";
+import { Field, FormError, described } from "@/ui/field";
+import { SCHEME } from "@/wording/words";
+
+type View = Schemas["ApiaryPolicyView"];
+type Calendar = Record<string, string | number | null>;
+
+const DATES = [
+  ["build_up", "Build-up begins"],
+  ["peak", "Peak begins"],
+  ["decline", "Decline begins"],
+  ["dormant", "Dormant time begins"],
+  ["winter_bees", "First winter bees are laid"],
+] as const;
+const SCOPE: Record<string, string> = {
+  whole_apiary: "the whole apiary once one is over",
+  single_colony: "only those over",
+};
+
+export function OwnPolicy({ apiaryId, today, onClose }: { apiaryId: string; today: string; onClose: () => void }) {
+  const query = useQuery(apiaryPolicyQuery(apiaryId));
+  return (
+    <Dialog open onClose={onClose} title="What is done otherwise here">
+      {query.isPending && <p role="status">Opening the policy …</p>}
+      {query.isError && (
+        <p role="alert" className="font-semibold text-act">
+          {query.error.message}
+        </p>
+      )}
+      {query.data && <OwnForm key={query.data.version} view={query.data} today={today} onClose={onClose} />}
+    </Dialog>
+  );
+}
+
+function OwnForm({ view, today, onClose }: { view: View; today: string; onClose: () => void }) {
+  const client = useQueryClient();
+  const [school, setSchool] = useState(view.own.scheme ?? "");
+  const [scope, setScope] = useState(view.own.scope ?? "");
+  const [calendar, setCalendar] = useState<Calendar | null>(view.own.calendar as Calendar | null);
+  const [levels, setLevels] = useState<OwnLevels>((view.own.levels ?? {}) as OwnLevels);
+  const [reason, setReason] = useState("");
+  const judging = view.schemes.find((one) => one.id === (school || view.association_scheme));
+  const save = useMutation({
+    mutationFn: () =>
+      ask(
+        api.PUT("/api/v1/apiaries/{apiary_id}/policy", {
+          params: { path: { apiary_id: view.apiary_id }, header: ifMatch(view.version) },
+          body: {
+            scheme: school || null,
+            scope: (scope || null) as Schemas["ApiaryPolicyInput"]["scope"],
+            calendar,
+            levels: Object.keys(levels).length > 0 ? levels : null,
+            reason,
+          },
+        }),
+      ),
+    onSuccess: async () => {
+      await client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      onClose();
+    },
+  });
+  const problem = save.error instanceof Problem ? save.error : null;
+  const at = (field: string) => problem?.at(field);
+  return (
+    <form
+      noValidate
+      className="space-y-5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate();
+      }}>
+      {view.version > 0 && (
+        <p className="text-ink-2">
+          Set {view.created_at ? shortDay(view.created_at.slice(0, 10), today) : ""} by {view.by_name || "somebody"}:{" "}
+          {view.reason}
+        </p>
+      )}
+      <Field label="School" name="own-school" error={at("scheme")}>
+        <select
+          className="input"
+          value={school}
+          onChange={(event) => {
+            setSchool(event.target.value);
+            setLevels({});
+          }}
+          {...described("own-school", at("scheme"))}>
+          <option value="">as the association: {SCHEME[view.association_scheme]}</option>
+          {view.schemes.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      </Field>
+      {judging && (
+        <LevelsEditor
+          school={{ ...judging, defaults: judging.levels }}
+          own={levels}
+          onChange={setLevels}
+          errorAt={at}
+          fieldOf={(phase, level) => `levels.${phase}.${level}`}
+        />
+      )}
+      <Field label="Whom to treat" name="own-scope">
+        <select
+          className="input"
+          value={scope}
+          onChange={(event) => setScope(event.target.value)}
+          {...described("own-scope")}>
+          <option value="">as the association: {SCOPE[view.association_scope]}</option>
+          {Object.entries(SCOPE).map(([id, text]) => (
+            <option key={id} value={id}>
+              {text}
+            </option>
+          ))}
+        </select>
+      </Field>
+      <div>
+        <label className="flex min-h-14 items-center gap-3 font-semibold desk:min-h-9">
+          <input
+            type="checkbox"
+            className="h-5 w-5 shrink-0"
+            checked={calendar !== null}
+            onChange={(event) =>
+              setCalendar(event.target.checked ? ({ ...view.association_calendar } as Calendar) : null)
+            }
+          />
+          The year has dates of its own here
+        </label>
+        {calendar !== null &&
+          DATES.map(([field, label]) => (
+            <MonthDay
+              key={field}
+              name={`own-${field}`}
+              label={label}
+              value={(calendar[field] as string | null | undefined) ?? null}
+              none={field === "winter_bees" ? "no winter bees here" : "not here"}
+              error={at(`calendar.${field}`)}
+              onChange={(value) => setCalendar({ ...calendar, [field]: value })}
+            />
+          ))}
+        {at("calendar") && (
+          <p role="alert" className="mt-1 font-semibold text-act">
+            {at("calendar")}
+          </p>
+        )}
+      </div>
+      <Field label="Why" name="own-reason" hint="Kept with the change" error={at("reason")}>
+        <input
+          className="input"
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+          {...described("own-reason", at("reason"), true)}
+        />
+      </Field>
+      <FormError error={save.error} fields={["scheme", "levels", "calendar", "reason"]} />
+      <Button type="submit" variant="main" className="w-full" disabled={save.isPending}>
+        {save.isPending ? "Judging its colonies …" : "Put it in force here"}
+      </Button>
+    </form>
+  );
+}

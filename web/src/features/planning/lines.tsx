@@ -1,0 +1,206 @@
+/** The lines of the day's work: each says where, what and why, and leads to the act. */
+import type { NavigateOptions } from "@tanstack/react-router";
+import type { ReactNode } from "react";
+import type { Schemas } from "@/client/types";
+import { daysBetween, relativeDay, shortDay } from "@/ui/dates";
+import { LevelMark } from "@/ui/level";
+import { rate } from "@/ui/units";
+import { useSay } from "@/wording/say";
+import { colonies, perOf, stepName } from "@/wording/words";
+
+type Worklist = Schemas["WorklistView"];
+export type Line = {
+  key: string;
+  mark: ReactNode;
+  where: string;
+  keeper: string;
+  what: string;
+  why: ReactNode;
+  act: string;
+  link: NavigateOptions;
+};
+export type Group = { id: string; title: string; says: string; lines: Line[] };
+
+function labels(list: string[]): string {
+  return list.length > 8 ? `${list.slice(0, 7).join(", ")} and ${list.length - 7} more` : list.join(", ");
+}
+
+/** What treating asks for: colonies to decide about, steps by their urgency, check counts. */
+export function treatmentGroups(work: Worklist): Group[] {
+  const steps = work.steps.map((line) => ({ line, shown: stepLine(line, work.today) }));
+  const of = (fits: (line: Schemas["StepLine"]) => boolean) =>
+    steps.filter((one) => fits(one.line)).map((one) => one.shown);
+  const checks = of((line) => line.kind === "verify");
+  const due = of((line) => line.kind !== "verify" && (line.urgency === "overdue" || line.urgency === "due"));
+  const weather = of((line) => line.urgency === "waiting_for_weather");
+  const soon = of((line) => line.kind !== "verify" && line.urgency === "soon");
+  return [
+    {
+      id: "treat",
+      title: "Treat",
+      says: "over the threshold, no course under way",
+      lines: work.treat.map(treatLine(work)),
+    },
+    { id: "steps", title: "Steps of courses", says: "due or overdue", lines: due },
+    { id: "weather", title: "Waiting for weather", says: "ready, but not today", lines: weather },
+    { id: "checks", title: "Awaiting check count", says: "count again: did it work?", lines: checks },
+    { id: "soon", title: "Coming up", says: "within three days", lines: soon },
+  ];
+}
+
+/** What is to be counted: colonies, and boards to read. */
+export function countGroups(work: Worklist): Group[] {
+  return [
+    {
+      id: "count",
+      title: "Count",
+      says: "not known, or due within three days",
+      lines: work.counts.map(countLine(work)),
+    },
+    { id: "boards", title: "Read boards", says: "in for a day or longer", lines: work.boards.map(boardLine(work)) },
+  ];
+}
+
+/** Everything that is due, what is about treatments first; what only comes up last. */
+export function allGroups(work: Worklist): Group[] {
+  const treatment = treatmentGroups(work);
+  const visits = {
+    id: "visits",
+    title: "Visit",
+    says: "the last visit set a day",
+    lines: work.visits.map(visitLine(work)),
+  };
+  return [...treatment.slice(0, -1), ...countGroups(work), visits, ...treatment.slice(-1)];
+}
+
+const treatLine =
+  (work: Worklist) =>
+  (line: Schemas["TreatLine"]): Line => ({
+    key: `treat-${line.apiary_id}`,
+    mark: <LevelMark level={line.urgent > 0 ? "urgent" : "act"} />,
+    where: line.apiary,
+    keeper: line.keeper,
+    what: `${colonies(line.colonies)} over the threshold: ${labels(line.labels)}`,
+    why: (
+      <>
+        Highest {rate(line.highest)} {perOf(line.scheme)}, act at {line.act_at}
+        {line.overdue_from ? `; overdue since ${shortDay(line.overdue_from, work.today)}` : ""}.
+      </>
+    ),
+    act: "Choose a treatment",
+    link: { to: "/treat", search: { apiary: line.apiary_id, colonies: line.ids } },
+  });
+
+function stepLine(line: Schemas["StepLine"], today: string): Line {
+  return {
+    key: `${line.plan_id}-${line.step}`,
+    mark: <StepGlyph urgency={line.urgency} />,
+    where: line.apiary,
+    keeper: line.keeper,
+    what: `${stepName(line.step, 2)}: ${labels(line.labels)}`,
+    why: <StepWhy line={line} today={today} />,
+    act: line.kind === "verify" ? "Count and verify" : "Open the step",
+    link: { to: "/courses/$id", params: { id: line.course_id }, search: { step: line.step } },
+  };
+}
+
+const countLine =
+  (work: Worklist) =>
+  (line: Schemas["CountLine"]): Line => ({
+    key: `count-${line.apiary_id}`,
+    mark: <LevelMark level={line.level} />,
+    where: line.apiary,
+    keeper: line.keeper,
+    what: `Count ${colonies(line.colonies)}: ${labels(line.labels)}`,
+    why: <CountWhy line={line} today={work.today} />,
+    act: "Go to the bench",
+    link: { to: "/bench", search: { apiary: line.apiary_id, colonies: line.ids.slice(0, 12) } },
+  });
+
+const boardLine =
+  (work: Worklist) =>
+  (line: Schemas["BoardLine"]): Line => ({
+    key: `board-${line.apiary_id}`,
+    mark: <StepGlyph urgency={daysBetween(line.placed_at.slice(0, 10), work.today) > 3 ? "overdue" : "due"} />,
+    where: line.apiary,
+    keeper: line.keeper,
+    what: `Read ${line.colonies === 1 ? "the board" : `${line.colonies} boards`}: ${labels(line.labels)}`,
+    why: `Put in ${shortDay(line.placed_at.slice(0, 10), work.today)}. After three days a board reads low.`,
+    act: "Read the boards",
+    link: { to: "/bench", search: { apiary: line.apiary_id, colonies: line.ids, method: "board" } },
+  });
+
+const visitLine =
+  (work: Worklist) =>
+  (line: Schemas["VisitLine"]): Line => ({
+    key: `visit-${line.apiary_id}`,
+    mark: <StepGlyph urgency={line.overdue > 0 ? "overdue" : "due"} />,
+    where: line.apiary,
+    keeper: line.keeper,
+    what: `Open ${colonies(line.colonies)}: ${labels(line.labels)}`,
+    why: `${line.overdue > 0 ? `${line.overdue} overdue, the first since` : "Due"} ${shortDay(line.due_on, work.today)}${line.why ? `: ${line.why}` : ""}.`,
+    act: "Go to the apiary",
+    link: { to: "/apiaries/$id", params: { id: line.apiary_id } },
+  });
+
+/** The step's own glyph: a filled flag is overdue, a drop waits for weather, an open flag is due. */
+function StepGlyph({ urgency }: { urgency: Schemas["StepLine"]["urgency"] }) {
+  const colour = urgency === "overdue" ? "text-act" : "text-course";
+  return (
+    <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" className={colour}>
+      {urgency === "waiting_for_weather" ? (
+        <path
+          d="M9 2c3 4.2 4.6 6.6 4.6 9a4.6 4.6 0 0 1-9.2 0C4.4 8.600 6 6.200 9 2z"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="2"
+        />
+      ) : (
+        <path
+          d="M4 17V2h10l-3 3.500L14 9H4"
+          fill={urgency === "overdue" ? "currentColor" : "none"}
+          stroke="currentColor"
+          strokeWidth="2"
+        />
+      )}
+    </svg>
+  );
+}
+
+function StepWhy({ line, today }: { line: Schemas["StepLine"]; today: string }) {
+  const say = useSay();
+  if (line.urgency === "waiting_for_weather") {
+    return (
+      <>
+        {line.option_name}. {say(line.weather)}
+        {line.next_usable
+          ? `; next usable day ${shortDay(line.next_usable, today)}`
+          : "; no usable day in the forecast"}
+        .
+      </>
+    );
+  }
+  if (line.urgency === "overdue") {
+    return (
+      <>
+        <strong className="text-act">Overdue by {daysBetween(line.latest, today)} days</strong> (latest{" "}
+        {shortDay(line.latest, today)}). {line.late_cost}
+      </>
+    );
+  }
+  return (
+    <>
+      {line.option_name}. Best {relativeDay(line.ideal, today)}, at the latest {shortDay(line.latest, today)}.
+    </>
+  );
+}
+
+function CountWhy({ line, today }: { line: Schemas["CountLine"]; today: string }) {
+  const parts = [];
+  if (line.never > 0) parts.push(`${line.never} never counted`);
+  if (line.too_old > 0) parts.push(`${line.too_old} not known any more`);
+  if (line.oldest_count_on) parts.push(`oldest count ${shortDay(line.oldest_count_on, today)}`);
+  else if (line.due_on) parts.push(`due ${relativeDay(line.due_on, today)}`);
+  const said = parts.join("; ");
+  return <>{said.slice(0, 1).toUpperCase() + said.slice(1)}.</>;
+}

@@ -1,0 +1,109 @@
+/** Record: the door in the field. First which apiary, then what is done there. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useNavigate, useSearch } from "@tanstack/react-router";
+import { useState } from "react";
+import { apiariesQuery, worklistQuery } from "@/client/queries";
+import type { Schemas } from "@/client/types";
+import { Button } from "@/ui/button";
+import { LevelMark } from "@/ui/level";
+import { LinkButton } from "@/ui/link";
+import { Loaded } from "@/ui/loaded";
+import { Empty, Page, Title } from "@/ui/page";
+import { distanceKm, whereAmI, type Position } from "@/ui/position";
+import { colonies } from "@/wording/words";
+
+export function Record() {
+  const query = useQuery(apiariesQuery);
+  const { apiary } = useSearch({ from: "/in/record" });
+  return (
+    <Loaded query={query} what="Fetching the apiaries …">
+      {(view) => {
+        const chosen = view.apiaries.find((one) => one.id === apiary);
+        return <Page>{chosen ? <Acts apiary={chosen} /> : <ChooseApiary apiaries={view.apiaries} />}</Page>;
+      }}
+    </Loaded>
+  );
+}
+
+function Acts({ apiary }: { apiary: Schemas["ApiaryRow"] }) {
+  return (
+    <>
+      <Title>{apiary.name}</Title>
+      <p className="mt-1 text-ink-2">
+        {apiary.keeper}, {colonies(apiary.colonies)}
+      </p>
+      <div className="mt-5 grid max-w-xl gap-3">
+        <LinkButton to="/bench" search={{ apiary: apiary.id, method: "wash" }}>
+          Count a wash
+        </LinkButton>
+        <LinkButton to="/bench" search={{ apiary: apiary.id, method: "board" }}>
+          Put in or read a board
+        </LinkButton>
+        <LinkButton to="/apiaries/$id" params={{ id: apiary.id }} search={{}}>
+          Start a visit
+        </LinkButton>
+        <LinkButton to="/treat" search={{ apiary: apiary.id }}>
+          Place a treatment
+        </LinkButton>
+        <LinkButton to="/record" search={{}} variant="quiet">
+          Another apiary
+        </LinkButton>
+      </div>
+    </>
+  );
+}
+
+/** The apiaries to choose from: the nearest first where the person's place is known, else where work is due first. */
+function ChooseApiary({ apiaries }: { apiaries: Schemas["ApiaryRow"][] }) {
+  const navigate = useNavigate({ from: "/record" });
+  const work = useQuery(worklistQuery);
+  const [here, setHere] = useState<Position | null>(null);
+  const locate = useMutation({ mutationFn: whereAmI, onSuccess: setHere });
+  const due = dueOrder(work.data);
+  const place = (one: Schemas["ApiaryRow"]) => due.indexOf(one.id) + 1 || due.length + 1;
+  const sorted = [...apiaries].sort((a, b) =>
+    here === null ? place(a) - place(b) || a.name.localeCompare(b.name) : distanceKm(here, a) - distanceKm(here, b),
+  );
+  if (apiaries.length === 0) return <Empty title="No apiaries yet">What is recorded belongs to an apiary.</Empty>;
+  return (
+    <>
+      <Title>Record</Title>
+      <p className="mt-1 text-ink-2">{here === null ? "Where work is due comes first." : "The nearest comes first."}</p>
+      {here === null && (
+        <Button className="mt-3 w-full desk:w-auto" disabled={locate.isPending} onClick={() => locate.mutate()}>
+          {locate.isPending ? "Looking for your location …" : "Use my location"}
+        </Button>
+      )}
+      {locate.error && (
+        <p role="alert" className="mt-2 font-semibold text-act">
+          {locate.error.message}
+        </p>
+      )}
+      <ul className="mt-4 border-t border-line">
+        {sorted.map((one) => (
+          <li key={one.id} className="border-b border-line">
+            <button
+              type="button"
+              className="flex min-h-16 w-full items-center justify-between gap-3 py-2 text-left hover:bg-sheet"
+              onClick={() => void navigate({ search: { apiary: one.id } })}>
+              <span>
+                <span className="block font-head text-lg font-semibold leading-tight">{one.name}</span>
+                <span className="text-sm text-ink-2">
+                  {one.keeper}, {colonies(one.colonies)}
+                  {here === null ? "" : `, ${distanceKm(here, one).toFixed(1)} km`}
+                </span>
+              </span>
+              {one.worst && <LevelMark level={one.worst} />}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** Apiaries with something due, in the order of the day's work. */
+function dueOrder(work: Schemas["WorklistView"] | undefined): string[] {
+  const lines = work ? [...work.steps, ...work.treat, ...work.counts, ...work.boards, ...work.visits] : [];
+  return [...new Set(lines.map((line) => line.apiary_id))];
+}

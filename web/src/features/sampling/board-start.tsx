@@ -1,0 +1,109 @@
+/** A board at its start: put in now, or put in earlier and read now. What can only be known then is asked then. */
+import { useState } from "react";
+import { Choice } from "@/ui/choice";
+import { Button } from "@/ui/button";
+import { Notice } from "@/ui/page";
+import type { Answer } from "./jars";
+
+/** "2031-08-02T10:30" of a moment, in the device's time. */
+export function asLocal(iso: string): string {
+  const at = new Date(iso);
+  return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+}
+
+const THREE_DAYS_MS = 3 * 86_400_000;
+
+export function BoardStart({
+  now,
+  onPlace,
+  onRead,
+}: {
+  now: string;
+  onPlace: (cleaned: Answer, greased: Answer) => void;
+  onRead: (placedAt: string) => void;
+}) {
+  const [cleaned, setCleaned] = useState<Answer>("yes");
+  const [greased, setGreased] = useState<Answer>("yes");
+  const [placed, setPlaced] = useState(() => asLocal(new Date(Date.parse(now) - THREE_DAYS_MS).toISOString()));
+  const at = placed ? new Date(placed) : null;
+  const days = at ? (Date.parse(now) - at.getTime()) / 86_400_000 : null;
+  const fault =
+    days === null || Number.isNaN(days)
+      ? "Give day and time."
+      : days < 0.5
+        ? "A board must lie for half a day at least."
+        : days > 60
+          ? "No board lies for longer than 60 days."
+          : null;
+  return (
+    <div className="mt-4 grid gap-8 desk:grid-cols-2">
+      <section aria-labelledby="lay" className="space-y-3">
+        <h2 id="lay" className="border-b border-line pb-1 text-xl">
+          Lay a board now
+        </h2>
+        <p className="font-semibold">The board is</p>
+        <Choice
+          label="The board is"
+          value={cleaned}
+          options={[
+            ["yes", "clean"],
+            ["no", "not cleaned"],
+          ]}
+          onChange={setCleaned}
+        />
+        <Choice
+          label="Surface"
+          value={greased}
+          options={[
+            ["yes", "greased or sticky"],
+            ["no", "bare"],
+          ]}
+          onChange={setGreased}
+        />
+        {cleaned === "no" && (
+          <Notice>Old mites would be counted with the new ones. Scrape it first: a dirty board is not judged.</Notice>
+        )}
+        {greased === "no" && (
+          <Notice>On a bare board ants and the wind take mites: it can raise a level, never lower it.</Notice>
+        )}
+        <Button variant="main" big className="w-full" onClick={() => onPlace(cleaned, greased)}>
+          Lay the board
+        </Button>
+        <p className="text-ink-2">Read it after 1 to 3 days. Today will remind you.</p>
+      </section>
+      <section aria-labelledby="read" className="space-y-3">
+        <h2 id="read" className="border-b border-line pb-1 text-xl">
+          Read a board
+        </h2>
+        <label htmlFor="placed" className="block font-semibold">
+          Laid on
+        </label>
+        <input
+          id="placed"
+          type="datetime-local"
+          className="input"
+          value={placed}
+          max={asLocal(now)}
+          onChange={(event) => setPlaced(event.target.value)}
+          aria-invalid={fault ? true : undefined}
+          aria-describedby="placed-says"
+        />
+        <p
+          id="placed-says"
+          className={fault ? "font-semibold text-act" : "text-ink-2"}
+          role={fault ? "alert" : undefined}>
+          {fault ??
+            `${(days ?? 0).toFixed(1)} days ago${(days ?? 0) > 3.05 ? ": longer than three days reads low" : ""}.`}
+        </p>
+        <Button
+          variant="main"
+          big
+          className="w-full"
+          disabled={fault !== null}
+          onClick={() => at && onRead(at.toISOString())}>
+          Count what fell
+        </Button>
+      </section>
+    </div>
+  );
+}

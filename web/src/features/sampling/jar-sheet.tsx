@@ -1,0 +1,378 @@
+/** The count in hand: what was measured, its marks, and what they mean so far. */
+import { useQueries, useQuery } from "@tanstack/react-query";
+import { api, ask } from "@/client/api";
+import type { Schemas } from "@/client/types";
+import { rulerQuery } from "@/client/queries";
+import { RateRule } from "@/instruments/rate-rule";
+import { Tally } from "@/instruments/tally";
+import { Button } from "@/ui/button";
+import { LevelMark } from "@/ui/level";
+import { Notice } from "@/ui/page";
+import { chance, rate, volume, type Units } from "@/ui/units";
+import { ADVICE, PLACE_OF_BEES, SCHEME, METHOD, perOf } from "@/wording/words";
+import { BoardPicture, TakePicture } from "./board-picture";
+import { BoardStart } from "./board-start";
+import { JarTimer } from "./jar-timer";
+import {
+  answer,
+  asMeasure,
+  begun,
+  boardDays,
+  inJar,
+  mitesIn,
+  onBoard,
+  questionOf,
+  restEnds,
+  startTimer,
+  takePicture,
+  type Jar,
+  type Answer,
+} from "./jars";
+import { Meaning } from "./meaning";
+import { Question, Warnings } from "./question";
+
+const CHUNK = 31;
+
+function measured(jar: Jar, units: Units): string {
+  switch (jar.knownBy) {
+    case "counted":
+      return `${jar.bees ?? 0} bees counted`;
+    case "photo":
+      return `${jar.bees ?? 0} bees by photo`;
+    case "mass_dry":
+      return `${jar.massG ?? 0} g of dry bees`;
+    case "not_recorded":
+      return "bees not recorded";
+    default:
+      return `${volume(jar.volumeMl ?? 0, units)} ${jar.knownBy === "volume_heaped" ? "heaped" : "level"}`;
+  }
+}
+
+function says(jar: Jar, units: Units, ruler: Schemas["Ruler"] | null, now: string): [string, string] {
+  const method = METHOD[jar.method].slice(0, 1).toUpperCase() + METHOD[jar.method].slice(1);
+  if (onBoard(jar.method)) {
+    const days = boardDays(jar, now);
+    const grid = jar.squaresInAll > 1 ? `${jar.shakes.length} of ${jar.squaresInAll} squares` : "the whole board";
+    const surface = `${jar.cleaned === "yes" ? "clean" : jar.cleaned === "no" ? "NOT cleaned" : "not known to be clean"}, ${jar.greased === "yes" ? "greased" : jar.greased === "no" ? "bare" : "grease not known"}`;
+    return [
+      days === null ? method : `${method}, in for ${days.toFixed(1)} days`,
+      days === null ? "" : `${grid}; ${surface}`,
+    ];
+  }
+  if (jar.method === "drone_brood")
+    return [method, `from ${jar.patches} ${jar.patches === 1 ? "patch" : "patches"}; pupae with pink or purple eyes`];
+  if (jar.method === "look") return [method, "kept as a finding, never as a rate"];
+  const bees =
+    ruler && jar.knownBy !== "counted"
+      ? `, about ${Math.round(ruler.exposure)} bees (${Math.round(ruler.exposure_low)} to ${Math.round(ruler.exposure_high)})`
+      : "";
+  const queen =
+    jar.method === "wash"
+      ? `; queen ${jar.queen === "yes" ? "seen safe" : jar.queen === "no" ? "NOT found" : "not looked for"}`
+      : "";
+  return [`${method}, ${measured(jar, units)}${bees}`, `${PLACE_OF_BEES[jar.place]}${queen}`];
+}
+
+export function JarSheet({
+  jar,
+  apiaryId,
+  meaning,
+  units,
+  today,
+  now,
+  onSetUp,
+  onChange,
+  onPlace,
+}: {
+  jar: Jar;
+  apiaryId: string;
+  meaning: Schemas["CountMeaning"] | undefined;
+  units: Units;
+  today: string;
+  now: string;
+  onSetUp: () => void;
+  onChange: (next: (jar: Jar) => Jar) => void;
+  onPlace: (cleaned: Answer, greased: Answer) => void;
+}) {
+  const mites = mitesIn(jar);
+  const chunk = Math.floor(mites / CHUNK);
+  const measure = asMeasure(jar, apiaryId, now);
+  const ask1 = (part: number) => ({
+    ...rulerQuery({
+      ...(measure ?? { apiary_id: apiaryId, method: "wash", place_of_bees: "brood_frame" }),
+      mites_from: part * CHUNK,
+      mites_to: part * CHUNK + CHUNK - 1,
+    }),
+    enabled: measure !== null,
+  });
+  const [here, ahead] = useQueries({ queries: [ask1(chunk), ask1(chunk + 1)] });
+  void ahead;
+  const removal = useQuery({
+    queryKey: ["removal", jar.shakes],
+    enabled: jar.method === "wash" && jar.shakes.length > 1 && jar.sending.state !== "kept",
+    staleTime: Infinity,
+    queryFn: () => ask(api.POST("/api/v1/calculators/removal", { body: { shakes: jar.shakes } })),
+  });
+  const ruler = (measure && here.data?.ruler) ?? null;
+  const left = removal.data?.["share_left"] as number | null | undefined;
+  const careful = jar.shakes.length < 2 || (left != null && ruler !== null && left > ruler.incomplete_share);
+  const marks = careful || !ruler?.more_shakes.length ? ruler?.one_shake : ruler.more_shakes;
+  const mark = marks?.find((one) => one.mites === mites);
+  // While a picture is read nothing else asks for room: what is to be asked comes when it is done.
+  const onPicture = !meaning && jar.picture !== null && jar.pictureOpen;
+  const question = meaning || onPicture ? null : questionOf(jar);
+  const [title, more] = says(jar, units, ruler, now);
+  return (
+    <section id="jar" role="tabpanel" aria-labelledby={`tab-${jar.id}`} className="min-w-0 pb-4 pt-3 desk:pt-5">
+      <div className={`items-start justify-between gap-4 ${onPicture ? "hidden desk:flex" : "flex"}`}>
+        <p className="text-ink-2">
+          <strong className="text-ink">{title}</strong>
+          {more && (
+            <>
+              <br />
+              {more}
+            </>
+          )}
+        </p>
+        {!meaning && (
+          <Button onClick={onSetUp} className="shrink-0">
+            Set up
+          </Button>
+        )}
+      </div>
+      {!meaning && onBoard(jar.method) && jar.placedAt === null ? (
+        <BoardStart now={now} onPlace={onPlace} onRead={(placedAt) => onChange((one) => ({ ...one, placedAt }))} />
+      ) : (
+        <>
+          {!meaning && (jar.method === "sugar" || (jar.method === "wash" && !begun(jar))) && (
+            <JarTimer
+              jar={jar}
+              now={now}
+              onStart={() => onChange((one) => startTimer(one, now))}
+              onEnd={() => onChange((one) => restEnds(one, now))}
+            />
+          )}
+          {!meaning && jar.method === "co2" && !begun(jar) && (
+            <div className="mt-3">
+              <Notice tone="act">Work in the open: CO2 can suffocate people in a closed car or shed.</Notice>
+            </div>
+          )}
+          {!meaning && jar.method === "wash" && !begun(jar) && (
+            <p className="mt-2 text-sm text-ink-2">
+              Spirit vapour catches fire: smoker and flame well away, lid on, moving air.
+            </p>
+          )}
+          {question && (
+            <Question question={question} onAnswer={(told) => onChange((one) => answer(one, question, told))} />
+          )}
+          {!meaning && !onPicture && <Warnings jar={jar} />}
+          {!meaning &&
+            onBoard(jar.method) &&
+            (jar.picture && jar.pictureOpen ? (
+              <BoardPicture
+                reading={jar.picture}
+                onChange={(next) => onChange((one) => (one.picture ? { ...one, picture: next(one.picture) } : one))}
+                onDone={() => onChange((one) => takePicture(one, now))}
+                onLeave={() => onChange((one) => ({ ...one, picture: null, pictureOpen: false }))}
+              />
+            ) : !begun(jar) ? (
+              <TakePicture
+                colonyId={jar.colonyId}
+                onRead={(picture) => onChange((one) => ({ ...one, picture, pictureOpen: true }))}
+              />
+            ) : jar.picture ? (
+              <p className="mt-2 text-ink-2">
+                Read from a picture.{" "}
+                <button
+                  type="button"
+                  className="min-h-8 underline underline-offset-4"
+                  onClick={() => onChange((one) => ({ ...one, pictureOpen: true }))}>
+                  Back to its marks
+                </button>
+              </p>
+            ) : null)}
+          {!onPicture && <Marks jar={jar} counting={!meaning && jar.picture === null} />}
+          {ruler === null && here.isSuccess && inJar(jar.method) && (
+            <p className="mt-4 text-ink-2">Bees not recorded: the mites are kept, no rate follows.</p>
+          )}
+          {here.isError && !meaning && (
+            <p className="mt-4 text-ink-2">No connection: go on counting. What it means follows when it is recorded.</p>
+          )}
+          {ruler && !onPicture && <Rate jar={jar} ruler={ruler} mark={mark} meaning={meaning} />}
+          {jar.method === "drone_brood" && !meaning && <Drones jar={jar} />}
+          <div className="mt-3 min-h-28">
+            {meaning ? (
+              <Meaning meaning={meaning} today={today} />
+            ) : (
+              begun(jar) &&
+              mark &&
+              ruler && (
+                <SoFar
+                  jar={jar}
+                  ruler={ruler}
+                  mark={mark}
+                  left={left ?? null}
+                  again={removal.data?.["shake_again"] === true}
+                />
+              )
+            )}
+          </div>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Marks({ jar, counting }: { jar: Jar; counting: boolean }) {
+  if (jar.method === "look") return null;
+  if (jar.method === "drone_brood") {
+    const rows: [string, number][] = [
+      ["Cells opened", jar.opened],
+      ["of them infested", jar.infested],
+    ];
+    if (jar.cellMites !== null) rows.push(["mites in them", jar.cellMites]);
+    return (
+      <dl className="mt-3 border-t border-line">
+        {rows.map(([name, count]) => (
+          <div key={name} className="grid grid-cols-[9rem_1fr_3rem] items-center border-b border-line py-1.5">
+            <dt>{name}</dt>
+            <dd className="text-right">
+              <Tally count={count} />
+            </dd>
+            <dd className="figure text-right text-xl">{count}</dd>
+          </div>
+        ))}
+      </dl>
+    );
+  }
+  const part = onBoard(jar.method)
+    ? jar.squaresInAll > 1
+      ? "Square"
+      : "Board"
+    : jar.method === "wash"
+      ? "Shake"
+      : "Roll";
+  const numbered = part === "Shake" || part === "Square";
+  const shown = jar.shakes.map((count, index) => ({ count, index })).slice(-8);
+  return (
+    <ol className="mt-3 border-t border-line" start={(shown[0]?.index ?? 0) + 1}>
+      {shown.map(({ count, index }) => (
+        <li
+          key={index}
+          className={`grid grid-cols-[5.5rem_1fr_3rem] items-center border-b border-line py-1.5 ${index === jar.shakes.length - 1 && counting ? "font-bold" : "text-ink-2"}`}>
+          <span>
+            {part}
+            {numbered ? ` ${index + 1}` : ""}
+          </span>
+          <span className="text-right">
+            <Tally count={count} />
+          </span>
+          <span className="figure text-right text-xl">{count}</span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Rate({
+  jar,
+  ruler,
+  mark,
+  meaning,
+}: {
+  jar: Jar;
+  ruler: Schemas["Ruler"];
+  mark: Schemas["RulerMark"] | undefined;
+  meaning: Schemas["CountMeaning"] | undefined;
+}) {
+  const reading = meaning?.reading ?? mark ?? null;
+  const level = meaning?.judgement?.level ?? mark?.level;
+  const shown = begun(jar) && reading;
+  const falls = ruler.scale === "mites_per_day";
+  return (
+    <div className="mt-4">
+      <div className="flex items-end gap-4" aria-live="polite">
+        <span
+          className={`figure text-[4.2rem] ${shown && ruler.in_force && (level === "act" || level === "urgent") ? "text-act" : ""}`}>
+          {shown ? rate(reading.median) : "–"}
+        </span>
+        <p className="pb-1.5 text-ink-2">
+          {falls ? "mites a day" : "mites per 100 bees"}
+          <br />
+          {shown ? (
+            <strong className="text-ink">
+              {rate(reading.low)} to {rate(reading.high)}, 95 % interval
+            </strong>
+          ) : (
+            "nothing counted yet"
+          )}
+        </p>
+      </div>
+      <div className="mt-2">
+        <RateRule levels={ruler} reading={shown ? reading : null} label={`Count of ${jar.label}`} falls={falls} />
+      </div>
+      {!ruler.in_force && (
+        <p className="mt-1 text-sm text-ink-2">
+          Levels of the school “{SCHEME[ruler.scheme]}”. The school followed here does not judge this kind of count.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function SoFar({
+  jar,
+  ruler,
+  mark,
+  left,
+  again,
+}: {
+  jar: Jar;
+  ruler: Schemas["Ruler"];
+  mark: Schemas["RulerMark"];
+  left: number | null;
+  again: boolean;
+}) {
+  const shake =
+    jar.method !== "wash"
+      ? null
+      : jar.shakes.length === 1
+        ? "One shake finds about 85 in 100 of the mites: shake again."
+        : again
+          ? `The last shake still brought mites down: about ${Math.max(1, Math.round(100 * (left ?? 0)))} % may be left. Shake again.`
+          : null;
+  return (
+    <>
+      {ruler.in_force && (
+        <p
+          className={`flex items-center gap-2 font-head text-2xl font-semibold ${mark.advice === "treat" || mark.advice === "notify" ? "text-act" : ""}`}>
+          <LevelMark level={mark.level} size={20} />
+          {ADVICE[mark.advice]}
+        </p>
+      )}
+      <p className="mt-1 text-ink-2">
+        {chance(mark.p_act)} that it is at or over {ruler.act} {perOf(ruler.scheme)}. {shake}
+      </p>
+    </>
+  );
+}
+
+function Drones({ jar }: { jar: Jar }) {
+  const share = jar.opened > 0 ? `${Math.round((100 * jar.infested) / jar.opened)} %` : "–";
+  return (
+    <div className="mt-4">
+      <div className="flex items-end gap-4" aria-live="polite">
+        <span className="figure whitespace-nowrap text-[4.2rem]">{share}</span>
+        <p className="pb-1.5 text-ink-2">
+          of drone cells infested
+          <br />
+          {jar.opened < 50
+            ? `${50 - jar.opened} more to the 50 that tell something`
+            : jar.opened < 100
+              ? `enough; 100 are better`
+              : "enough"}
+        </p>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,189 @@
+/** The person's own settings: units, theme, association, password, and signing out. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, ask, keepSession } from "@/client/api";
+import { Problem, type Schemas } from "@/client/types";
+import { sessionQuery } from "@/client/queries";
+import { useSession } from "./use-session";
+import { useSignOut } from "./use-sign-out";
+import { Choice } from "@/ui/choice";
+import { Button } from "@/ui/button";
+import { Field, FormError, described } from "@/ui/field";
+import { Page, Title } from "@/ui/page";
+import { ROLE } from "@/wording/words";
+
+export function Account() {
+  const session = useSession();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const { person } = session;
+  const amend = useMutation({
+    mutationFn: (next: Partial<Schemas["PersonInput"]>) =>
+      ask(
+        api.PUT("/api/v1/person", {
+          body: {
+            name: person.name,
+            temperature: person.temperature,
+            mass: person.mass,
+            volume: person.volume,
+            theme: person.theme,
+            ...next,
+          } as Schemas["PersonInput"],
+        }),
+      ),
+    onSuccess: (saved) => client.setQueryData(sessionQuery.queryKey, { ...session, person: saved }),
+  });
+  const leave = useSignOut();
+  const change = useMutation({
+    mutationFn: (membershipId: string) =>
+      ask(api.PUT("/api/v1/session/association", { body: { membership_id: membershipId } })),
+    onSuccess: async (next) => {
+      keepSession(next);
+      client.clear();
+      client.setQueryData(sessionQuery.queryKey, next);
+      await navigate({ to: "/" });
+    },
+  });
+  const set = (part: Partial<Schemas["PersonInput"]>) => amend.mutate(part);
+  const own = session.places_of_work.find((one) => one.association_name === person.association);
+  return (
+    <Page>
+      <Title>{person.name}</Title>
+      <p className="mt-1 text-ink-2">
+        {person.email}, {ROLE[session.role ?? ""]} at {person.association}
+      </p>
+      <div className="mt-7 grid gap-x-14 gap-y-10 desk:grid-cols-2">
+        <section className="space-y-4" aria-labelledby="units">
+          <h2 id="units" className="border-b-2 border-ink pb-1 text-xl">
+            Units and theme
+          </h2>
+          <p className="text-ink-2">Shown everywhere you work. What is stored is not touched.</p>
+          <Choice
+            label="Temperature"
+            value={person.temperature as Schemas["PersonInput"]["temperature"]}
+            options={[
+              ["celsius", "°C"],
+              ["fahrenheit", "°F"],
+            ]}
+            onChange={(temperature) => set({ temperature })}
+          />
+          <Choice
+            label="Mass"
+            value={person.mass as Schemas["PersonInput"]["mass"]}
+            options={[
+              ["kg", "g, kg"],
+              ["lb", "oz, lb"],
+            ]}
+            onChange={(mass) => set({ mass })}
+          />
+          <Choice
+            label="Volume of bees"
+            value={person.volume as Schemas["PersonInput"]["volume"]}
+            options={[
+              ["ml", "ml"],
+              ["cup", "US cup"],
+              ["fl_oz", "fl oz"],
+            ]}
+            onChange={(volume) => set({ volume })}
+          />
+          <Choice
+            label="Theme"
+            value={person.theme as Schemas["PersonInput"]["theme"]}
+            options={[
+              ["system", "as the device"],
+              ["light", "light"],
+              ["dark", "dark"],
+            ]}
+            onChange={(theme) => set({ theme })}
+          />
+          <FormError error={amend.error} fields={[]} />
+        </section>
+        <PasswordForm onChanged={() => leave.mutate(false)} />
+        {session.places_of_work.length > 1 && (
+          <section aria-labelledby="work" className="space-y-3">
+            <h2 id="work" className="border-b-2 border-ink pb-1 text-xl">
+              Association
+            </h2>
+            <ul className="space-y-2">
+              {session.places_of_work.map((one) => (
+                <li key={one.membership_id} className="flex items-center justify-between gap-4">
+                  <span>
+                    {one.association_name}, {ROLE[one.role]}
+                  </span>
+                  {one === own ? (
+                    <strong>here now</strong>
+                  ) : (
+                    <Button onClick={() => change.mutate(one.membership_id)}>Work here</Button>
+                  )}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        <section aria-labelledby="sign-out" className="space-y-3">
+          <h2 id="sign-out" className="border-b-2 border-ink pb-1 text-xl">
+            Sign out
+          </h2>
+          <div className="flex flex-wrap gap-2">
+            <Button onClick={() => leave.mutate(false)}>Sign out here</Button>
+            <Button onClick={() => leave.mutate(true)}>Sign out on every device</Button>
+          </div>
+        </section>
+      </div>
+    </Page>
+  );
+}
+
+function PasswordForm({ onChanged }: { onChanged: () => void }) {
+  const [present, setPresent] = useState("");
+  const [next, setNext] = useState("");
+  const change = useMutation({
+    mutationFn: () => ask(api.PUT("/api/v1/person/password", { body: { present, new: next } })),
+    onSuccess: onChanged,
+  });
+  const problem = change.error instanceof Problem ? change.error : null;
+  return (
+    <section aria-labelledby="password" className="space-y-4">
+      <h2 id="password" className="border-b-2 border-ink pb-1 text-xl">
+        Password
+      </h2>
+      <form
+        noValidate
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate();
+        }}>
+        <Field label="Present password" name="present" error={problem?.at("present")}>
+          <input
+            type="password"
+            autoComplete="current-password"
+            className="input"
+            value={present}
+            onChange={(event) => setPresent(event.target.value)}
+            {...described("present", problem?.at("present"))}
+          />
+        </Field>
+        <Field
+          label="New password"
+          name="new"
+          hint="At least 10 characters. Every device is signed out."
+          error={problem?.at("new")}>
+          <input
+            type="password"
+            autoComplete="new-password"
+            className="input"
+            value={next}
+            onChange={(event) => setNext(event.target.value)}
+            {...described("new", problem?.at("new"), true)}
+          />
+        </Field>
+        <FormError error={change.error} fields={["present", "new"]} />
+        <Button type="submit" disabled={change.isPending || !present || !next}>
+          Change the password
+        </Button>
+      </form>
+    </section>
+  );
+}

@@ -1,0 +1,36 @@
+/** Treatments: what is to be decided, done and verified, across all apiaries. */
+import { useQuery } from "@tanstack/react-query";
+import { worklistQuery } from "@/client/queries";
+import { treatmentGroups } from "@/features/planning/lines";
+import { WorkList } from "@/features/planning/work-list";
+import { KeyBar } from "@/ui/key-bar";
+import { LIST_KEYS } from "@/ui/list-cursor";
+import { Loaded } from "@/ui/loaded";
+import { Empty, Page, Title } from "@/ui/page";
+
+export function Treatments() {
+  const query = useQuery(worklistQuery);
+  return (
+    <Loaded query={query} what="Looking up the courses …">
+      {(work) => {
+        const groups = treatmentGroups(work);
+        return (
+          <>
+            <Page>
+              <Title>Treatments</Title>
+              {groups.every((group) => group.lines.length === 0) && (
+                <div className="mt-6">
+                  <Empty title="No colony to treat, no step due">
+                    A course is planned from the page of an apiary or a colony; its steps stand here when they are due.
+                  </Empty>
+                </div>
+              )}
+              <WorkList groups={groups} />
+            </Page>
+            <KeyBar keys={[...LIST_KEYS, ["?", "all keys"]]} />
+          </>
+        );
+      }}
+    </Loaded>
+  );
+}

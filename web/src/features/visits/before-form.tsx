@@ -1,0 +1,184 @@
+/** Before the hive is opened: the weather, the entrance, the floor; and whether it is warm enough. */
+import type { Schemas } from "@/client/types";
+import { Choice } from "@/ui/choice";
+import { Notice } from "@/ui/page";
+import { Stepper } from "@/ui/stepper";
+import { sayTemperatures, temperature, type Units } from "@/ui/units";
+import type { Before } from "./visit-queue";
+
+type Asked = { [Name in keyof Before]?: readonly (readonly [string, string])[] };
+const ASKED: Asked = {
+  purpose: [
+    ["routine", "routine"],
+    ["follow_up", "follow-up"],
+    ["trace", "trace"],
+    ["radius", "radius"],
+    ["complaint", "complaint"],
+    ["pre_movement", "before a move"],
+    ["teaching", "teaching"],
+  ],
+  wind: [
+    ["still", "still"],
+    ["breezy", "breezy"],
+    ["windy", "windy"],
+  ],
+  rain: [
+    ["dry", "dry"],
+    ["damp", "damp"],
+    ["raining", "raining"],
+  ],
+  traffic: [
+    ["none", "none"],
+    ["light", "light"],
+    ["normal", "normal"],
+    ["heavy", "heavy"],
+    ["fighting", "fighting"],
+  ],
+  pollen_in: [
+    ["none", "none"],
+    ["few", "few"],
+    ["many", "many"],
+  ],
+  dead_bees: [
+    ["none", "none"],
+    ["few", "few"],
+    ["some", "some"],
+    ["many", "many"],
+  ],
+  wax_bits: [
+    ["none", "none"],
+    ["few", "few"],
+    ["many", "ragged, many"],
+  ],
+  mummies: [
+    ["none", "none"],
+    ["white", "white"],
+    ["black", "black"],
+    ["both", "both"],
+  ],
+};
+const SAID: Record<string, string> = {
+  purpose: "Why it is opened",
+  wind: "Wind",
+  rain: "Rain",
+  traffic: "Traffic at the entrance",
+  pollen_in: "Pollen coming in",
+  dead_bees: "Dead bees before the hive",
+  wax_bits: "Cappings at the entrance",
+  mummies: "Mummies",
+};
+
+export function BeforeForm({
+  content,
+  opening,
+  units,
+  fault,
+  onChange,
+}: {
+  content: Before;
+  opening: Schemas["VisitFinding"][];
+  units: Units;
+  fault: { field: string; message: string } | null;
+  onChange: (content: Before) => void;
+}) {
+  const set = (part: Partial<Before>) => onChange({ ...content, ...part });
+  const at = (name: string) => (fault?.field.endsWith(name) ? fault.message : undefined);
+  return (
+    <div className="space-y-5">
+      {opening.length > 0 && (
+        <div className="space-y-2" role="status">
+          {opening.map((one) => (
+            <Notice key={one.code} tone={one.level === "act" ? "act" : one.level === "watch" ? "watch" : "course"}>
+              <strong>{sayTemperatures(one.text, units)}</strong> {sayTemperatures(one.because.join("; "), units)}
+            </Notice>
+          ))}
+        </div>
+      )}
+      <div className="desk:max-w-sm">
+        <Stepper
+          label="Air temperature"
+          value={content.air_temp_c ?? null}
+          least={-20}
+          most={45}
+          start={15}
+          shown={(value) => temperature(value, units)}
+          onChange={(value) => set({ air_temp_c: value })}
+        />
+      </div>
+      <div className="grid gap-x-6 gap-y-4 desk:grid-cols-2">
+        {(Object.entries(ASKED) as [keyof Before, readonly (readonly [string, string])[]][]).map(([name, options]) => (
+          <div key={name}>
+            <p className="mb-1 font-semibold" aria-hidden="true">
+              {SAID[name]}
+            </p>
+            <Choice
+              label={SAID[name] ?? name}
+              value={String(content[name] ?? "")}
+              options={options}
+              columns={options.length > 5 ? 4 : options.length}
+              onChange={(value) => set({ [name]: value })}
+            />
+          </div>
+        ))}
+      </div>
+      <div className="grid grid-cols-1 gap-4 desk:grid-cols-4">
+        <Stepper
+          label="Mites on the board"
+          value={content.board_mites ?? null}
+          most={100000}
+          onChange={(value) => set({ board_mites: value, board_days: content.board_days ?? 3 })}
+        />
+        <Stepper
+          label="Days it lay there"
+          value={content.board_days ?? null}
+          unit="days"
+          least={1}
+          most={60}
+          start={3}
+          onChange={(value) => set({ board_days: value })}
+          error={at("board_days")}
+        />
+        <Stepper
+          label="Seams of cappings on the board"
+          value={content.board_seams ?? null}
+          most={40}
+          onChange={(value) => set({ board_seams: value })}
+        />
+        <label className="flex min-h-14 items-center gap-3">
+          <input
+            type="checkbox"
+            className="h-6 w-6"
+            checked={content.bees_under ?? false}
+            onChange={(event) => set({ bees_under: event.target.checked })}
+          />
+          Bees hang under the floor
+        </label>
+        <label className="flex min-h-14 items-center gap-3">
+          <input
+            type="checkbox"
+            className="h-6 w-6"
+            checked={content.emergency}
+            onChange={(event) => set({ emergency: event.target.checked })}
+          />
+          An emergency: it must be opened
+        </label>
+        <Stepper
+          label="Soiling, 0 to 3"
+          value={content.soiling ?? null}
+          most={3}
+          onChange={(value) => set({ soiling: value })}
+        />
+      </div>
+      <label className="block">
+        <span className="mb-1 block font-semibold">Note</span>
+        <textarea
+          className="input"
+          rows={2}
+          maxLength={2000}
+          value={content.note}
+          onChange={(event) => set({ note: event.target.value })}
+        />
+      </label>
+    </div>
+  );
+}

@@ -1,0 +1,243 @@
+/** What follows from what was seen: figures with their ranges, findings with their reasons, the queen, the trends. */
+import type { Schemas } from "@/client/types";
+import { useSession } from "@/features/session/use-session";
+import { shortDay } from "@/ui/dates";
+import { Notice } from "@/ui/page";
+import { oneDecimal, sayWeights, weight } from "@/ui/units";
+import { useSay } from "@/wording/say";
+import { EXPECTED } from "@/wording/words";
+import type { View } from "./visit-queue";
+
+const bees = (value: number) => String(Math.round(value / 100) * 100).replace(/\B(?=(\d{3})+$)/g, " ");
+const TREND: Record<Schemas["VisitTrend"]["name"], string> = {
+  frames_of_bees: "frames of bees",
+  seams_of_bees: "seams of bees",
+  frames_of_brood: "frames of brood",
+  stores_kg: "stores",
+};
+const BASIS: Record<NonNullable<Schemas["Estimates"]["bees_by"]>, string> = {
+  combs: "From all combs, by eye, give or take a fifth",
+  extrapolated: "From most of the combs, the others taken to be half as full",
+  frames: "From the frames of bees that you gave for the whole hive",
+  seams: "From the seams of bees",
+  hefting: "By hefting",
+  weighing: "By weighing",
+};
+const VERDICT: Record<Schemas["Criterion"]["verdict"], string> = { keep: "keep", watch: "watch", replace: "replace" };
+
+/** The figures over the plan: what the hive holds, as far as it was looked at. */
+export function Figures({ view }: { view: View }) {
+  const units = useSession().person;
+  const { estimates: told } = view.assessment;
+  const { on_combs: onCombs, hive } = told;
+  const known = told.frames_of_bees ?? told.seams_of_bees;
+  if (known === null && told.frames_of_brood === null && !told.stores_kg && hive.seen === 0)
+    return <p className="text-ink-2">Nothing recorded about this colony yet.</p>;
+  return (
+    <dl className="flex flex-wrap gap-x-7 gap-y-1" aria-live="polite">
+      <div>
+        <dt className="sr-only">Bees</dt>
+        <dd>
+          <span className="figure text-2xl">{known === null ? "–" : oneDecimal(known)}</span>{" "}
+          {told.frames_of_bees === null && told.seams_of_bees !== null ? "seams" : "frames"} of bees
+          {told.adults && (
+            <span className="text-ink-2">
+              {" "}
+              ({bees(told.adults.low)} to {bees(told.adults.high)})
+            </span>
+          )}
+        </dd>
+      </div>
+      <div>
+        <dt className="sr-only">Brood</dt>
+        <dd>
+          <span className="figure text-2xl">{told.frames_of_brood ?? "–"}</span> frames of brood
+        </dd>
+      </div>
+      <div>
+        <dt className="sr-only">Stores</dt>
+        <dd>
+          <span className="figure text-2xl">{told.stores_kg ? weight(told.stores_kg.value, units) : "–"}</span> stores
+        </dd>
+      </div>
+      {hive.seen > 0 && hive.seen < hive.hanging && (
+        <div>
+          <dt className="sr-only">Combs looked at</dt>
+          <dd className="text-ink-2">
+            {hive.seen} of {hive.hanging} combs seen
+            {known === null && onCombs.frames_of_bees !== null
+              ? `, on them ${oneDecimal(onCombs.frames_of_bees)} frames of bees`
+              : ""}
+            {told.frames_of_brood === null && onCombs.frames_of_brood !== null
+              ? `, ${onCombs.frames_of_brood} frames of brood`
+              : ""}
+            {!told.stores_kg && onCombs.stores_kg !== null ? `, ${weight(onCombs.stores_kg, units)} of stores` : ""}
+          </dd>
+        </div>
+      )}
+      {told.balance && told.eggs && told.open && told.capped && told.eggs.value > 0 && (
+        <div>
+          <dt className="sr-only">Ages</dt>
+          <dd>
+            eggs : open : capped{" "}
+            <span className="figure text-2xl">
+              1 : {oneDecimal(told.open.value / told.eggs.value)} : {oneDecimal(told.capped.value / told.eggs.value)}
+            </span>
+          </dd>
+        </div>
+      )}
+    </dl>
+  );
+}
+
+export function Follows({ view }: { view: View }) {
+  const units = useSession().person;
+  const { assessment } = view;
+  const { estimates: told } = assessment;
+  const sayDates = useSay();
+  const say = (text: string) => sayWeights(sayDates(text), units);
+  const order = { act: 0, watch: 1, note: 2 };
+  return (
+    <div className="space-y-6">
+      <section aria-labelledby="follows">
+        <h2 id="follows" className="border-b-2 border-ink pb-1 text-xl">
+          What follows
+        </h2>
+        <ul className="mt-3 space-y-3">
+          {[...assessment.findings]
+            .sort((a, b) => order[a.level] - order[b.level])
+            .map((one) => (
+              <li key={one.code}>
+                <Notice tone={one.level === "act" ? "act" : one.level === "watch" ? "watch" : "course"}>
+                  <strong className={one.level === "act" ? "text-act" : ""}>{say(one.text)}</strong>
+                  {one.because.length > 0 && (
+                    <span className="block text-sm text-ink-2">Because: {say(one.because.join("; "))}.</span>
+                  )}
+                  {one.dates.map((day) => (
+                    <span key={day.event} className="block text-sm">
+                      {EXPECTED[day.event] ?? day.event}: <strong>{shortDay(day.typical, view.today)}</strong> (
+                      {shortDay(day.early, view.today)} to {shortDay(day.late, view.today)})
+                    </span>
+                  ))}
+                </Notice>
+              </li>
+            ))}
+        </ul>
+      </section>
+      {told.adults && (
+        <section aria-labelledby="estimates">
+          <h2 id="estimates" className="border-b-2 border-ink pb-1 text-xl">
+            Estimates
+          </h2>
+          <dl className="mt-2 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1">
+            <dt>Adult bees on the combs</dt>
+            <dd className="text-right">
+              <strong>{bees(told.adults.value)}</strong> ({bees(told.adults.low)} to {bees(told.adults.high)})
+            </dd>
+            {told.bees_away && (
+              <>
+                <dt>In the field, besides</dt>
+                <dd className="text-right">
+                  {bees(told.bees_away.low)} to {bees(told.bees_away.high)}
+                </dd>
+              </>
+            )}
+            {told.emerging_12_days && told.emerging_12_days.value > 0 && (
+              <>
+                <dt>Bees due in the next 12 days</dt>
+                <dd className="text-right">
+                  <strong>{bees(told.emerging_12_days.value)}</strong> ({bees(told.emerging_12_days.low)} to{" "}
+                  {bees(told.emerging_12_days.high)})
+                </dd>
+              </>
+            )}
+            {told.adults_in_12_days && (
+              <>
+                <dt>Adults in 12 days</dt>
+                <dd className="text-right">
+                  <strong>{bees(told.adults_in_12_days.value)}</strong> ({bees(told.adults_in_12_days.low)} to{" "}
+                  {bees(told.adults_in_12_days.high)})
+                </dd>
+              </>
+            )}
+            {told.stores_kg && (
+              <>
+                <dt>Stores</dt>
+                <dd className="text-right">
+                  <strong>{weight(told.stores_kg.value, units)}</strong> ({weight(told.stores_kg.low, units)} to{" "}
+                  {weight(told.stores_kg.high, units)})
+                </dd>
+              </>
+            )}
+          </dl>
+          <p className="mt-1 text-sm text-ink-2">
+            {BASIS[told.bees_by ?? "combs"]}; {told.hive.seen} of {told.hive.hanging} combs were looked at. Method:
+            visits.
+          </p>
+        </section>
+      )}
+      <section aria-labelledby="trends">
+        <h2 id="trends" className="border-b-2 border-ink pb-1 text-xl">
+          Against last time and the apiary
+        </h2>
+        <table className="mt-1 w-full">
+          <thead>
+            <tr className="text-left text-sm text-ink-2">
+              <th className="font-normal">
+                <span className="sr-only">What</span>
+              </th>
+              <th className="text-right font-normal">now</th>
+              <th className="text-right font-normal">
+                {view.compared_with ? shortDay(view.compared_with.visited_on, view.today) : "then"}
+              </th>
+              <th className="text-right font-normal">apiary, median</th>
+            </tr>
+          </thead>
+          <tbody>
+            {assessment.trends.map((one) => {
+              const figure = (value: number | null) =>
+                value === null ? "–" : one.name === "stores_kg" ? weight(value, units) : oneDecimal(value);
+              return (
+                <tr key={one.name} className="border-b border-line">
+                  <th scope="row" className="py-1 text-left font-normal">
+                    {TREND[one.name]}
+                  </th>
+                  <td className="text-right font-semibold">{figure(one.now)}</td>
+                  <td className="text-right">{figure(one.then)}</td>
+                  <td className="text-right">
+                    {figure(one.apiary_median)}
+                    {one.colonies > 0 && <span className="text-sm text-ink-2"> of {one.colonies}</span>}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </section>
+      {assessment.worth.length > 0 && (
+        <section aria-labelledby="worth">
+          <h2 id="worth" className="border-b-2 border-ink pb-1 text-xl">
+            The queen: keep, watch or replace
+          </h2>
+          <table className="mt-1 w-full">
+            <tbody>
+              {assessment.worth.map((one) => (
+                <tr key={one.name} className="border-b border-line">
+                  <th scope="row" className="py-1 text-left font-normal">
+                    {one.name}
+                  </th>
+                  <td>{one.found}</td>
+                  <td
+                    className={`text-right font-semibold ${one.verdict === "replace" ? "text-act" : one.verdict === "watch" ? "text-watch" : ""}`}>
+                    {VERDICT[one.verdict]}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="mt-1 text-sm text-ink-2">One bad visit is “watch”. Weather and dearth count too.</p>
+        </section>
+      )}
+    </div>
+  );
+}

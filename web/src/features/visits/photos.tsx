@@ -1,0 +1,105 @@
+/** Photos of a visit or of the frame in hand. Where they were taken is never kept. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { api, ask } from "@/client/api";
+import type { Schemas } from "@/client/types";
+import { buttonClass } from "@/ui/button";
+import type { View } from "./visit-queue";
+
+const MOST_BYTES = 12_000_000;
+
+export function Photos({
+  view,
+  at,
+  writable,
+  name,
+  signs = [],
+}: {
+  view: View;
+  at: { box: string; slot: number } | null;
+  writable: boolean;
+  name: string;
+  signs?: { id: string; name: string }[];
+}) {
+  const client = useQueryClient();
+  const [of, setOf] = useState("");
+  const ids = useRef(new WeakMap<File, string>());
+  const shown = view.photos.filter((one) => (at ? one.box_id === at.box && one.slot === at.slot : true));
+  const add = useMutation({
+    mutationFn: async (file: File) => {
+      if (!["image/jpeg", "image/png"].includes(file.type)) throw new Error("Choose a JPEG or PNG picture.");
+      if (file.size > MOST_BYTES) throw new Error("The picture is larger than 12 MB.");
+      const id = ids.current.get(file) ?? crypto.randomUUID();
+      ids.current.set(file, id);
+      return ask(
+        api.PUT("/api/v1/visits/{visit_id}/photos/{photo_id}", {
+          params: {
+            path: { visit_id: view.visit.id, photo_id: id },
+            query: at ? { box_id: at.box, slot: at.slot, sign: of } : {},
+          },
+          body: file as unknown as string,
+          bodySerializer: (body) => body,
+          headers: { "content-type": file.type },
+        }),
+      );
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: ["visit", view.visit.id] }),
+  });
+  return (
+    <section aria-label={`Photos of ${name}`} className="space-y-2">
+      {shown.length > 0 && (
+        <ul className="flex flex-wrap gap-2">
+          {shown.map((one: Schemas["Photo"]) => (
+            <li key={one.id}>
+              <a href={`/api/v1/photos/${one.id}`} target="_blank" rel="noreferrer">
+                <img
+                  src={`/api/v1/photos/${one.id}?small=true`}
+                  alt={
+                    one.caption ||
+                    `Photo of ${one.sign ? `${one.sign.replaceAll("_", " ")} on ` : ""} ${name}, ${one.by_name}`
+                  }
+                  className="h-24 border border-line-2 object-cover"
+                  style={{ aspectRatio: one.width / one.height }}
+                />
+              </a>
+            </li>
+          ))}
+        </ul>
+      )}
+      {writable && signs.length > 0 && (
+        <select
+          className="input"
+          aria-label="What the photo shows"
+          value={of}
+          onChange={(event) => setOf(event.target.value)}>
+          <option value="">{name}</option>
+          {signs.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      )}
+      {writable && (
+        <label className={`${buttonClass("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-course`}>
+          {add.isPending ? "Sending the photo …" : `Photograph ${name}`}
+          <input
+            type="file"
+            accept="image/jpeg,image/png"
+            className="sr-only"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              event.target.value = "";
+              if (file) add.mutate(file);
+            }}
+          />
+        </label>
+      )}
+      {add.error && (
+        <p role="alert" className="font-semibold text-act">
+          {add.error.message}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,71 @@
+/** Levels and marks: a shape and a word, never colour alone. */
+import type { Level } from "@/client/types";
+import { LEVEL } from "@/wording/words";
+
+/** The mark of a level: its shape, drawn; the word stands beside it wherever there is room. */
+export function LevelMark({ level, size = 18 }: { level: Level; size?: number }) {
+  const colour = {
+    clear: "text-clear",
+    watch: "text-watch",
+    act: "text-act",
+    urgent: "text-act",
+    unknown: "text-ink-3",
+  };
+  return (
+    <svg width={size} height={size} viewBox="0 0 18 18" aria-hidden="true" className={`shrink-0 ${colour[level]}`}>
+      {level === "clear" && <circle cx="9" cy="9" r="6.6" fill="none" stroke="currentColor" strokeWidth="2" />}
+      {level === "watch" && (
+        <>
+          <circle cx="9" cy="9" r="6.6" fill="none" stroke="currentColor" strokeWidth="2" />
+          <path d="M9 2.4a6.6 6.6 0 0 1 0 13.2z" fill="currentColor" />
+        </>
+      )}
+      {level === "act" && <rect x="2.5" y="2.5" width="13" height="13" fill="currentColor" />}
+      {level === "urgent" && (
+        <>
+          <rect x="1" y="1" width="16" height="16" fill="none" stroke="currentColor" strokeWidth="2" />
+          <rect x="5" y="5" width="8" height="8" fill="currentColor" />
+        </>
+      )}
+      {level === "unknown" && (
+        <>
+          <rect x="2" y="2" width="14" height="14" fill="none" stroke="currentColor" strokeWidth="1.4" />
+          <path d="M2 9 9 2M2 16 16 2M9 16l7-7" stroke="currentColor" strokeWidth="1.2" />
+        </>
+      )}
+    </svg>
+  );
+}
+
+export const LEVEL_TEXT: Record<Level, string> = {
+  clear: "text-clear",
+  watch: "text-watch",
+  act: "text-act",
+  urgent: "text-act",
+  unknown: "text-ink-3",
+};
+
+export function LevelWord({ level }: { level: Level }) {
+  return (
+    <span className={`inline-flex items-center gap-1.5 font-bold ${LEVEL_TEXT[level]}`}>
+      <LevelMark level={level} />
+      {LEVEL[level]}
+    </span>
+  );
+}
+
+/** A queen's mark: the colour with its name, so that it is never colour alone. */
+export function QueenMark({ colour }: { colour: string }) {
+  const fill: Record<string, string> = {
+    white: "#ffffff",
+    yellow: "#f2c230",
+    red: "#c8322b",
+    green: "#2f7d4f",
+    blue: "#2d62b0",
+  };
+  return (
+    <svg width="13" height="13" viewBox="0 0 13 13" aria-hidden="true" className="shrink-0">
+      <circle cx="6.5" cy="6.5" r="5.5" fill={fill[colour] ?? "none"} stroke="var(--ink-2)" />
+    </svg>
+  );
+}

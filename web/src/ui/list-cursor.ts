@@ -1,0 +1,34 @@
+/** A cursor through a list by keys: j and k move it, Return opens what it stands on; the pointer takes it along. */
+import { useState } from "react";
+import { useKeys } from "./keys";
+
+export function useListCursor(length: number, noun: string, open: (index: number) => void) {
+  const [wanted, setChosen] = useState(0);
+  const chosen = Math.min(wanted, Math.max(0, length - 1));
+  const move = (step: number) => {
+    const next = Math.min(Math.max(chosen + step, 0), Math.max(0, length - 1));
+    setChosen(next);
+    document.getElementById(`${noun}-${next}`)?.scrollIntoView({ block: "nearest" });
+  };
+  useKeys(
+    [
+      { key: "j", says: `next ${noun}`, run: () => move(1) },
+      { key: "k", says: `${noun} before`, run: () => move(-1) },
+      { key: "Enter", shown: "Return", says: `open the ${noun}`, run: () => open(chosen) },
+    ],
+    length > 0,
+  );
+  const item = (index: number) => ({
+    id: `${noun}-${index}`,
+    chosen: index === chosen,
+    onChoose: () => setChosen(index),
+  });
+  return { chosen, item };
+}
+
+/** The keys of a list, for the foot of the screen. */
+export const LIST_KEYS: [string, string][] = [
+  ["j", "next"],
+  ["k", "before"],
+  ["Return", "open"],
+];
