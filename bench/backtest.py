@@ -115,7 +115,7 @@ def score(name: str, histories: list[History], generator: np.random.Generator) -
 
 
 def own_history(generator: np.random.Generator) -> list[Line]:
-    """The demo's own record: each later count of two seasons against what the counts before it foretold."""
+    """The demo's own record: each later count of two seasons against what the counts before it predicted."""
     later = at_work(new_database(demo_template()), lambda unit: later_counts(unit, FIRST_DAY))
     lines = []
     for found in evaluations(later, FIRST_DAY, DEMO_TODAY, generator):

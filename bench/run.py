@@ -27,7 +27,7 @@ from bench.association import measure_association
 from bench.backtest import measure_forecast
 from bench.board_pictures import measure as measure_pictures
 from bench.seed import seed
-from bench.standing_still import measure_standing_still
+from bench.stable_bands import measure_stable_bands
 from bench.visits import measure_visit
 from redframe.demo.scenario import DEMO_TODAY, PASSWORD
 from redframe.launch.front_end import DIST
@@ -218,7 +218,7 @@ def main() -> None:
         ("**how honest the forecast is**", ""),
         *measure_forecast(),
         ("**how many members one colony needs**", "spread over eight random states, six weeks ahead"),
-        *measure_standing_still(),
+        *measure_stable_bands(),
         ("**forecasts of a whole association**", ""),
         *((what, f"{figure:.1f} {unit}") for what, figure, unit in measure_association()),
         ("**mites on pictures of boards by another generator**", ""),

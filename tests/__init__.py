@@ -3,5 +3,5 @@
 from hypothesis import HealthCheck, settings
 
 # How fast a busy machine makes examples says nothing of the code.
-settings.register_profile("house", deadline=None, suppress_health_check=[HealthCheck.too_slow])
-settings.load_profile("house")
+settings.register_profile("redframe", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("redframe")

@@ -32,8 +32,8 @@ class Members(unittest.TestCase):
         body = {"id": str(uuid4()), "email": email, "role": role, **more}
         answer = self.call("POST", "/invitations", body)
         self.assertEqual(answer.status_code, 201, answer.text)
-        told: dict[str, Any] = answer.json()
-        return told
+        result: dict[str, Any] = answer.json()
+        return result
 
     def guest(self) -> httpx.Client:
         """A browser that nobody has signed in."""
@@ -49,14 +49,14 @@ class Members(unittest.TestCase):
     def test_somebody_new_joins_and_sees_what_the_role_allows(self) -> None:
         """A keeper joins by the link: sees the own apiaries at once, and the link has done its work."""
         keeper = made_id("corrane", "keeper", "Tobias Quill")
-        told = self.invite(" Tobias@Corrane.Example ", "keeper", keeper_id=str(keeper))
-        self.assertEqual(told["invitation"]["email"], "tobias@corrane.example")
+        result = self.invite(" Tobias@Corrane.Example ", "keeper", keeper_id=str(keeper))
+        self.assertEqual(result["invitation"]["email"], "tobias@corrane.example")
         with closing(self.guest()) as guest:
-            opened = guest.post("/api/v1/joining/link", json={"token": told["token"]}).json()
+            opened = guest.post("/api/v1/joining/link", json={"token": result["token"]}).json()
             self.assertEqual(
                 (opened["role"], opened["keeper"], opened["has_account"]), ("keeper", "Tobias Quill", False)
             )
-            body = {"token": told["token"], "name": "Tobias Quill", "password": "a-long-winter"}
+            body = {"token": result["token"], "name": "Tobias Quill", "password": "a-long-winter"}
             for field, changes in (("password", {"password": "short"}), ("name", {"name": " "}), ("password", {"password": "aaaaaaaaaaaa"})):  # fmt: skip
                 answer = guest.post("/api/v1/joining", json={**body, **changes})
                 self.assertEqual((answer.status_code, answer.json()["errors"][0]["field"]), (422, field))
@@ -71,9 +71,9 @@ class Members(unittest.TestCase):
         """A mentor of Corrane joins Port Ellery with the password there is; a wrong one opens nothing."""
         with closing(self.server.sign_in("inspector@corrane.example")) as inspector:
             self.assertEqual(inspector.post("/api/v1/invitations", json={"id": str(uuid4()), "email": "a@b", "role": "mentor"}).status_code, 403)  # fmt: skip
-        told = self.invite("mentor@ellery.example")
+        result = self.invite("mentor@ellery.example")
         with closing(self.guest()) as guest:
-            body = {"token": told["token"], "name": "", "password": "not-the-one"}
+            body = {"token": result["token"], "name": "", "password": "not-the-one"}
             answer = guest.post("/api/v1/joining", json=body)
             self.assertEqual(answer.json()["errors"][0]["field"], "password")
             joined = guest.post("/api/v1/joining", json={**body, "password": "corrane-demo"})
@@ -82,15 +82,15 @@ class Members(unittest.TestCase):
 
     def test_a_link_that_was_replaced_or_withdrawn_opens_nothing(self) -> None:
         """A new link ends the former one; withdrawing ends both; a repeated invitation answers with a link that works."""
-        told = self.invite("wren@corrane.example")
-        number = told["invitation"]["id"]
+        result = self.invite("wren@corrane.example")
+        number = result["invitation"]["id"]
         again = self.call("POST", "/invitations", {"id": number, "email": "wren@corrane.example", "role": "mentor"})
         self.assertEqual(again.status_code, 201)
         renewed = self.call("POST", f"/invitations/{number}/link").json()["token"]
         with closing(self.guest()) as guest:
             codes = [
                 guest.post("/api/v1/joining/link", json={"token": token}).status_code
-                for token in (told["token"], again.json()["token"], renewed)
+                for token in (result["token"], again.json()["token"], renewed)
             ]
             self.assertEqual(codes, [404, 404, 200])
             self.assertEqual(self.call("DELETE", f"/invitations/{number}").status_code, 204)
@@ -99,13 +99,13 @@ class Members(unittest.TestCase):
 
     def test_a_link_that_has_run_out_opens_nothing(self) -> None:
         """Two weeks, by the database's clock."""
-        told = self.invite("late@corrane.example")
+        result = self.invite("late@corrane.example")
         with psycopg.connect(self.server.owner_url) as owner:
             owner.execute(
                 "UPDATE invitation SET expires_at = now() - interval '1 minute' WHERE email = 'late@corrane.example'"
             )
         with closing(self.guest()) as guest:
-            body = {"token": told["token"], "name": "Late", "password": "a-long-winter"}
+            body = {"token": result["token"], "name": "Late", "password": "a-long-winter"}
             self.assertEqual(guest.post("/api/v1/joining", json=body).status_code, 404)
 
     def test_bad_invitations_are_named_at_their_field(self) -> None:

@@ -97,6 +97,7 @@ class RolesCrossed(unittest.TestCase):
         return [
             ("get", "/apiaries", "/apiaries", None, EVERYONE),
             ("get", "/worklist", "/worklist", None, EVERYONE),
+            ("get", "/search", "/search?q=k1", None, EVERYONE),
             ("get", "/policy", "/policy", None, EVERYONE),
             ("get", "/frame-formats", "/frame-formats", None, EVERYONE),
             ("post", "/counts/ruler", "/counts/ruler", {"apiary_id": str(apiary), **jar}, EVERYONE),

@@ -1,4 +1,4 @@
-"""From a wash to a proved treatment through the API, and what happens when it is told twice, late or wrongly."""
+"""From a wash to a verified treatment through the API, and what happens when it is sent twice, late or wrongly."""
 
 from __future__ import annotations
 
@@ -63,14 +63,14 @@ class Api(unittest.TestCase):
 
 class Counts(Api):
     def test_a_wash_comes_back_with_its_meaning(self) -> None:
-        """13, 4, 1 in about 300 before winter bees: 6.4 per 100, urgent, treat; the other schools are told."""
+        """13, 4, 1 in about 300 before winter bees: 6.4 per 100, urgent, treat; the other schools are shown."""
         answer = self.call("POST", "/counts", wash(self.one_of("Brae Garth", 1), [13, 4, 1]))
         self.assertEqual(answer.status_code, 201)
-        told = answer.json()
-        self.assertAlmostEqual(told["reading"]["median"], 6.4, delta=0.1)
-        self.assertEqual((told["judgement"]["level"], told["judgement"]["advice"]), ("urgent", "treat"))
-        self.assertEqual(told["judgement"]["phase"], "pre_winter")
-        self.assertEqual({view["scheme"] for view in told["views"]}, {"flat_2", "flat_3", "observe", "any_mite"})
+        result = answer.json()
+        self.assertAlmostEqual(result["reading"]["median"], 6.4, delta=0.1)
+        self.assertEqual((result["judgement"]["level"], result["judgement"]["advice"]), ("urgent", "treat"))
+        self.assertEqual(result["judgement"]["phase"], "pre_winter")
+        self.assertEqual({view["scheme"] for view in result["views"]}, {"flat_2", "flat_3", "observe", "any_mite"})
         colony = self.call("GET", f"/colonies/{self.one_of('Brae Garth', 1)}").json()["colony"]
         self.assertEqual((colony["level"], colony["mites"]), ("urgent", 18))
 
@@ -110,7 +110,7 @@ class Counts(Api):
         self.fault(self.call("POST", "/courses/options", asked), "colony_ids")
 
     def test_an_amendment_keeps_the_former_and_two_people_do_not_overwrite(self) -> None:
-        """The second of two who read version 1 is told; the history shows both values and the reason."""
+        """The second of two who read version 1 hears of it; the history shows both values and the reason."""
         body = wash(self.one_of("Plover Hay", 3), [5, 1])
         self.call("POST", "/counts", body)
         amended = {key: value for key, value in body.items() if key != "id"} | {
@@ -136,11 +136,11 @@ class Counts(Api):
             "volume_ml": 120,
         }
         ruler = self.call("POST", "/counts/ruler", jar).json()["ruler"]
-        told = self.call("POST", "/counts", wash(self.one_of("Cairn Yard", 0), [6, 1])).json()
+        result = self.call("POST", "/counts", wash(self.one_of("Cairn Yard", 0), [6, 1])).json()
         mark = ruler["more_shakes"][7]
-        self.assertAlmostEqual(mark["median"], told["reading"]["median"])
-        self.assertAlmostEqual(mark["p_act"], told["judgement"]["p_act"])
-        self.assertEqual((mark["level"], mark["advice"]), (told["judgement"]["level"], told["judgement"]["advice"]))
+        self.assertAlmostEqual(mark["median"], result["reading"]["median"])
+        self.assertAlmostEqual(mark["p_act"], result["judgement"]["p_act"])
+        self.assertEqual((mark["level"], mark["advice"]), (result["judgement"]["level"], result["judgement"]["advice"]))
         one = self.call("POST", "/counts", wash(self.one_of("Cairn Yard", 1), [7])).json()
         self.assertAlmostEqual(ruler["one_shake"][7]["median"], one["reading"]["median"])
         unknown = {"apiary_id": jar["apiary_id"], "bees_known_by": "not_recorded"}
@@ -149,7 +149,7 @@ class Counts(Api):
 
 class Courses(Api):
     def test_from_a_count_to_a_proof(self) -> None:
-        """Count, choose, plan, carry out, count again, be told: the whole story of one colony at the dry coast."""
+        """Count, choose, plan, carry out, count again, see the result: the whole story of one colony at the dry coast."""
         colony, apiary = self.one_of("Cairn Yard", 2), str(made_id("corrane", "apiary", "Cairn Yard"))
         after = {"frames_of_bees": 10.0, "capped_brood": True, "eggs_seen": True, "supers_on": False, "feed": "none"}
         visit = {"id": str(uuid4()), "visited_on": "2031-07-18", "after": after}
@@ -164,7 +164,7 @@ class Courses(Api):
         plan = {"id": str(uuid4()), "apiary_id": apiary, "option_id": "FA_STRIP2", "start_on": "2031-08-02",
                 "courses": [{"id": course, "colony_id": colony}]}  # fmt: skip
         self.assertEqual(self.call("POST", "/plans", plan).json()[0]["course_id"], course)
-        self.assertEqual(self.call("POST", "/plans", plan).json()[0]["course_id"], course, "told twice")
+        self.assertEqual(self.call("POST", "/plans", plan).json()[0]["course_id"], course, "sent twice")
 
         def act(step: str, day: str, **more: Any) -> Any:
             return self.call(
@@ -209,7 +209,7 @@ class Courses(Api):
         self.assertEqual(act["override_by"], "Idris Calloway")
 
     def test_the_proof_of_a_course_with_controls(self) -> None:
-        """Brae Garth's wash today proves the strips of July; the standing follows what is left."""
+        """Brae Garth's wash today verifies the strips of July; the level follows what is left."""
         colony = self.colony("Brae Garth", "B2")
         course = owner_rows(
             self.server.owner_url, "SELECT id FROM course WHERE colony_id = %s AND start_on = '2031-07-15'", colony

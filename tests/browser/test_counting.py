@@ -1,4 +1,4 @@
-"""Counting by other ways than the wash, as a person does it: boards, rolls, drone brood, pictures; what comes; weeks."""
+"""Counting by other methods than the wash, as a person does it: boards, rolls, drone brood, pictures; forecasts; weeks."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ class Counting(BrowserTest):
     def bench(self, labels: list[str], way: str) -> str:
         """The bench with colonies of Tarn Head."""
         ids = ",".join(f'"{made_id("corrane", "Tarn Head", label)}"' for label in labels)
-        return f"/bench?apiary={TARN}&colonies=[{ids}]&way={way}"
+        return f"/bench?apiary={TARN}&colonies=[{ids}]&method={way}"
 
     def counts(self, label: str, method: str) -> list[tuple[object, ...]]:
         """Counts of a colony today by one method."""
@@ -49,7 +49,7 @@ class Counting(BrowserTest):
     def test_a_board_is_laid(self) -> None:
         """Asked whether it is clean; from then on it lies."""
         page = self.open(self.bench(["T5"], "board"))
-        page.get_by_role("button", name="Lay the board").click()
+        page.get_by_role("button", name="Put the board in").click()
         page.get_by_role("tab", name="T5").get_by_text("board lies").wait_for()
         query = "SELECT cleaned, greased FROM insert_board WHERE colony_id = %s"
         laid = owner_rows(self.server.owner_url, query, made_id("corrane", "Tarn Head", "T5"))
@@ -118,8 +118,8 @@ class Counting(BrowserTest):
 class Together(BrowserTest):
     def test_what_comes_is_computed_while_one_looks(self) -> None:
         """Asked for, worked off, shown: the soonest first."""
-        page = self.open("/ahead")
-        page.get_by_role("button", name="Compute anew").click()
+        page = self.open("/forecast")
+        page.get_by_role("button", name="Recalculate").click()
         page.get_by_text("Waiting for its turn").wait_for()
         aside(worker.run(self.server.settings, wait=False))
         page.get_by_text("at or over now").first.wait_for(timeout=20_000)
@@ -139,7 +139,7 @@ class Together(BrowserTest):
         leaves them out; by lot for the mean, the jars are drawn ones."""
         kettle = made_id("corrane", "apiary", "St Ossory")
         page = self.open(f"/apiaries/{kettle}")
-        page.get_by_role("button", name="Which to count").click()
+        page.get_by_role("button", name="Choose colonies to sample").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_role("radio", name="to find one that is over").click()
         dialog.get_by_text("Chosen on purpose, they are judged").wait_for()
@@ -152,13 +152,13 @@ class Together(BrowserTest):
         query = "SELECT targeted FROM mite_count m JOIN colony c ON c.id = m.colony_id WHERE c.apiary_id = %s AND taken_on = '2031-08-02'"
         self.assertEqual(owner_rows(self.server.owner_url, query, kettle), [(True,)])
         page.goto(f"/apiaries/{kettle}")
-        page.get_by_role("button", name="Which to count").click()
+        page.get_by_role("button", name="Choose colonies to sample").click()
         page.get_by_role("dialog").get_by_text("Drawn by lot, so that the mean is honest").wait_for()
 
     def test_a_picture_has_the_small_screen_to_itself(self) -> None:
         """While marks are decided nothing is asked; what is to be known of the board is asked when the picture is done."""
         ids = quote(f'["{made_id("corrane", "Tarn Head", "T6")}"]')
-        page = self.open(f"/bench?apiary={TARN}&colonies={ids}&way=board", view=FIELD)
+        page = self.open(f"/bench?apiary={TARN}&colonies={ids}&method=board", view=FIELD)
         page.get_by_role("button", name="Count what fell").tap()
         page.get_by_text("Was the board clean").wait_for()
         page.get_by_text("Count from a picture").tap()
@@ -179,7 +179,7 @@ class Together(BrowserTest):
     def test_counts_come_from_a_table(self) -> None:
         """A preview names what is not taken; then they are taken, and the week has them."""
         page = self.open(f"/count-weeks/{made_id('count week', DAY)}")
-        page.get_by_role("button", name="Bring counts").click()
+        page.get_by_role("button", name="Import counts").click()
         table = b"apiary,colony,date,mites,ml\nSt Ossory,O1,2031-08-01,4+1,120\nSt Ossory,O1,2031-08-99,4,120\n"
         page.locator("input[type=file]").set_input_files({"name": "week.csv", "mimeType": "text/csv", "buffer": table})
         page.get_by_text("write the day as").wait_for()
@@ -193,7 +193,7 @@ class Together(BrowserTest):
     def test_an_apiary_of_its_own_mind(self) -> None:
         """School and figures of its own, with a reason; bad figures are named; its strips say so."""
         page = self.open(f"/apiaries/{made_id('corrane', 'apiary', 'St Ossory')}")
-        page.get_by_role("button", name="Own policy here").click()
+        page.get_by_role("button", name="Set apiary policy").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("School").select_option("flat_3")
         dialog.get_by_label("all year: act").fill("0.5")

@@ -130,12 +130,12 @@ class Colonies(BrowserTest):
         return str(owner_rows(self.server.owner_url, query, made_id("corrane", "apiary", apiary))[0][0])
 
     def test_two_people_change_one_apiary(self) -> None:
-        """The second to record is told; what was typed is still there."""
+        """The second to record hears of it; what was typed is still there."""
         address = f"/apiaries/{made_id('corrane', 'apiary', 'Saltby Rise')}"
         first, second = self.open(address), self.open(address, who="inspector@corrane.example")
         self.expected = ("409",)
         for page in (first, second):
-            page.get_by_role("button", name="Change the apiary").click()
+            page.get_by_role("button", name="Edit apiary").click()
             page.get_by_role("dialog").get_by_label("Access").fill("the gate code is with the shop")
         second.get_by_label("Access").fill("through the upper field")
         first.get_by_role("button", name="Record the change").click()
@@ -208,21 +208,21 @@ class Courses(BrowserTest):
         page.get_by_text("Abandoned: queen lost, united on Sunday").wait_for()
 
     def test_a_rule_is_set_aside_by_somebody_named(self) -> None:
-        """Supers on: not now; all the same, with who and why, and the course keeps both."""
+        """Supers on: not now; overridden, with who and why, and the course keeps both."""
         colony, label = living(self.server.owner_url, "Skerrow Bank")[0]
         page = self.open(f"/colonies/{colony}")
         page.keyboard.press("v")
         page.get_by_role("tab", name="The colony").click()
         page.get_by_text("Pests, feed, pattern, tools").click()
         page.get_by_role("radiogroup", name="Supers on").get_by_role("radio", name="yes").click()
-        page.get_by_text("Everything kept").wait_for()
+        page.get_by_text("All changes saved").wait_for()
         page.get_by_role("button", name=f"Close the visit to {label}").click()
         page.get_by_role("button", name="Amend this visit").wait_for()
         shore = made_id("corrane", "apiary", "Skerrow Bank")
         page.goto(f'/treat?apiary={shore}&colonies=["{colony}"]&option=THY_GEL')
         page.get_by_role("heading", name="Thymol gel trays").wait_for()
         page.get_by_text("take honey supers off first").first.wait_for()
-        page.get_by_role("button", name=f"Treat {label} all the same").click()
+        page.get_by_role("button", name=f"Override for {label}").click()
         plan = page.get_by_role("button", name="Plan the course for 1 colony")
         expect(plan).to_be_disabled()
         page.get_by_label("Who takes it on").fill("Idris Calloway")

@@ -42,9 +42,9 @@ class Screens(BrowserTest):
             "colony": f"/colonies/{k3}",
             "bench": f"/bench?apiary={kettle}",
             "choosing a bench": "/bench",
-            "board on the bench": f"/bench?apiary={kettle}&way=board",
-            "drone brood on the bench": f"/bench?apiary={kettle}&way=drone_brood",
-            "what comes": "/ahead",
+            "board on the bench": f"/bench?apiary={kettle}&method=board",
+            "drone brood on the bench": f"/bench?apiary={kettle}&method=drone_brood",
+            "what comes": "/forecast",
             "count weeks": "/count-weeks",
             "count week": f"/count-weeks/{made_id('count week', date(2031, 7, 25))}",
             "choosing a treatment": f"/treat?apiary={kettle}&colonies={colonies}",
@@ -117,7 +117,7 @@ class Screens(BrowserTest):
         """What is tapped with gloves on the bench is 56 px and more both ways, within reach above the foot."""
         kettle = made_id("corrane", "apiary", "Kettle Wood")
         page = self.open(f"/bench?apiary={kettle}", view=FIELD)
-        for name in ("+ mite", "one back", "Shake again", "next jar", "Record the wash", "Set up"):
+        for name in ("+ mite", "Undo mite", "Shake again", "next colony", "Record the wash", "Method and sample"):
             box = page.get_by_role("button", name=name).first.bounding_box()
             assert box is not None
             with self.subTest(target=name):

@@ -130,7 +130,7 @@ class Story(BrowserTest):
         page.get_by_text("95 % interval").first.wait_for()
         page.get_by_role("button", name="Confirm the outcome").click()
         page.get_by_text("B1 at Brae Garth: worked").wait_for()
-        page.get_by_role("link", name="On to B2, waiting for its proof").wait_for()
+        page.get_by_role("link", name="On to B2, awaiting its check count").wait_for()
 
     def test_a_wrong_entry_keeps_what_was_typed(self) -> None:
         """An amendment with letters among the shakes is refused at its field; the reason stays typed."""
@@ -150,7 +150,7 @@ class Story(BrowserTest):
         """From the door to a colony's record without a mouse: keys and Tab, focus always seen."""
         page = self.open()
         page.keyboard.press("2")
-        page.get_by_role("heading", name="Places", exact=True).wait_for()
+        page.get_by_role("heading", name="Apiaries", exact=True).wait_for()
         for key in ("j", "j", "Enter"):
             page.keyboard.press(key)
         page.wait_for_url("**/apiaries/*-*")
@@ -161,7 +161,7 @@ class Story(BrowserTest):
         self.assertIn("pick=", page.url)
         self.assertIn("view=table", page.url)
         page.keyboard.press("Enter")
-        page.get_by_role("heading", name="How it stands").wait_for()
+        page.get_by_role("heading", name="Current level").wait_for()
         page.keyboard.press("?")
         page.get_by_role("dialog").get_by_text("record a visit").wait_for()
         page.keyboard.press("Escape")

@@ -34,7 +34,7 @@ class Taps:
 class Visits(BrowserTest):
     def to_colony(self, label: str, place: str = "Kettle Wood", **settings: object) -> Page:
         page = self.open(f"/colonies/{made_id('corrane', place, label)}", **settings)  # type: ignore[arg-type]
-        page.get_by_role("heading", name="How it stands").wait_for()
+        page.get_by_role("heading", name="Current level").wait_for()
         return page
 
     def to_frames(self, page: Page) -> None:
@@ -44,13 +44,13 @@ class Visits(BrowserTest):
         page.get_by_role("button", name="Nothing but stores").wait_for()
 
     def kept(self, page: Page) -> None:
-        expect(page.get_by_role("status").filter(has_text="Everything kept")).to_be_visible()
+        expect(page.get_by_role("status").filter(has_text="All changes saved")).to_be_visible()
 
     def test_a_quick_visit_in_twelve_taps(self) -> None:
         """Seams of bees, frames of brood, eggs, stores, temper and a note, from the colony's page to the closed visit."""
         page = self.to_colony("K4", view=FIELD)
         tap = Taps()
-        tap(page.get_by_role("button", name="Open the hive"))
+        tap(page.get_by_role("button", name="Start a visit"))
         page.wait_for_url("**/visits/**")
         tap(page.get_by_role("tab", name="The colony"))
         tap(page.get_by_role("slider", name="Seams of bees"), 8 / 12)
@@ -76,7 +76,7 @@ class Visits(BrowserTest):
     def test_ten_frames_in_forty_taps(self) -> None:
         """A brood box frame by frame by touch alone: stores outside, six frames of brood with their bees, the queen."""
         page = self.to_colony("K7", view=FIELD)
-        page.get_by_role("button", name="Open the hive").tap()
+        page.get_by_role("button", name="Start a visit").tap()
         page.wait_for_url("**/visits/**")
         tap = Taps()
         tap(page.get_by_role("tab", name="Frames"))
@@ -149,7 +149,7 @@ class Visits(BrowserTest):
         self.kept(page)
         page.get_by_role("button", name="Close the visit to K1").focus()
         page.keyboard.press("Enter")
-        page.get_by_role("heading", name="What follows").wait_for()
+        page.get_by_role("heading", name="Next steps").wait_for()
         page.get_by_role("button", name="Amend this visit").wait_for()
         moves = owner_rows(self.server.owner_url, "SELECT count(*) FROM frame_move WHERE from_colony = %s", made_id("corrane", "Kettle Wood", "K1"))  # fmt: skip
         self.assertEqual(moves, [(2,)])
@@ -158,9 +158,9 @@ class Visits(BrowserTest):
         """The visit that was picked for the comparison stays while frames are recorded and after a reload."""
         page = self.to_colony("U5", "Upper Fenn")
         self.to_frames(page)
-        beside = page.get_by_label("Beside it")
+        beside = page.get_by_label("Compared with")
         beside.select_option(index=1)
-        page.wait_for_url("**against=**")
+        page.wait_for_url("**compared_with=**")
         wanted = beside.input_value()
         for tenths in ("3", "6"):
             page.get_by_role("slider", name="capped").press(tenths)
@@ -168,11 +168,11 @@ class Visits(BrowserTest):
         self.assertEqual(beside.input_value(), wanted)
         expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "6")
         page.reload()
-        expect(page.get_by_label("Beside it")).to_have_value(wanted)
+        expect(page.get_by_label("Compared with")).to_have_value(wanted)
         expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "6")
 
     def test_two_devices_and_a_conflict(self) -> None:
-        """The second device goes on with the draft; the same frame told twice is shown, and the person settles it."""
+        """The second device goes on with the draft; the same frame recorded twice is shown, and the person settles it."""
         one = self.to_colony("K8")
         self.to_frames(one)
         address = one.url
@@ -186,7 +186,7 @@ class Visits(BrowserTest):
         other.get_by_text("recorded this meanwhile").wait_for()
         expect(other.get_by_role("slider", name="honey")).to_have_attribute("aria-valuenow", "4")
         self.assertAccessible(other, "a conflict")
-        other.get_by_role("button", name="Mine stands").click()
+        other.get_by_role("button", name="Keep mine").click()
         self.kept(other)
         one.reload()
         expect(one.get_by_role("slider", name="honey")).to_have_attribute("aria-valuenow", "4")
@@ -198,7 +198,7 @@ class Visits(BrowserTest):
         self.expected = ("Failed to load", "ERR_", "503")
         page.route("**/api/v1/visits/*/frames", lambda route: route.abort())
         page.get_by_role("slider", name="capped").press("7")
-        page.get_by_text("1 waiting to be sent, kept here").wait_for()
+        page.get_by_text("1 saved on this device").wait_for()
         page.reload()
         expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "7")
         page.unroute("**/api/v1/visits/*/frames")
@@ -245,14 +245,14 @@ class Visits(BrowserTest):
         said = owner_rows(self.server.owner_url, "SELECT reason FROM audit WHERE record_id = %s AND act = 'amended' AND table_name = 'visit_frame'", visit[1])  # fmt: skip
         self.assertEqual(said, [("read the wrong frame",)])
         page.get_by_role("link", name="Back to K5").click()
-        page.get_by_role("button", name="Earlier visit").click()
+        page.get_by_role("button", name="Add a past visit").click()
         page.get_by_label("Opened on").fill("2031-05-01")
         page.get_by_role("button", name="Write the visit down").click()
         page.get_by_text("lies before the last visit").wait_for()
         self.assertEqual(page.get_by_label("Opened on").input_value(), "2031-05-01")
 
     def test_a_comb_with_signs_stays(self) -> None:
-        """A comb of a suspect colony is refused another hive: a mentor is told why, an inspector can set it aside."""
+        """A comb of a suspect colony is refused another hive: a mentor sees why, an inspector can set it aside."""
         for who, may in (("mentor@corrane.example", False), ("inspector@corrane.example", True)):
             page = self.to_colony("S2", "Skerrow Bank", who=who)
             self.expected = ("409",)
@@ -261,9 +261,9 @@ class Visits(BrowserTest):
             page.get_by_role("button", name="Move it").click()
             page.get_by_role("button", name="to another colony").click()
             page.get_by_label("Colony", exact=True).select_option(label="S1")
-            page.get_by_role("button", name="Hang it there").click()
+            page.get_by_role("button", name="Put the frame here").click()
             page.get_by_text("shows signs that are not explained").wait_for()
-            self.assertEqual(page.get_by_label("Move it all the same, because").count(), int(may))
+            self.assertEqual(page.get_by_label("Override, because").count(), int(may))
 
     def test_every_part_at_three_sizes(self) -> None:
         """Axe finds nothing, nothing scrolls sideways: the parts of a visit, its dialogs, the sheet; phone, tablet, desk."""
@@ -271,7 +271,7 @@ class Visits(BrowserTest):
             page = self.to_colony("K3", view=view)
             page.get_by_role("button", name=re.compile("Open the hive|Go on with the visit")).click()
             page.wait_for_url("**/visits/**")
-            for part in ("Before opening", "Frames", "The colony", "What follows"):
+            for part in ("Before opening", "Frames", "The colony", "Next steps"):
                 page.get_by_role("tab", name=part).click()
                 page.wait_for_timeout(150)
                 with self.subTest(part=part, view=view["width"]):

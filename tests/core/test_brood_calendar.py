@@ -14,7 +14,7 @@ JUNE_1 = "2026-06-01"
 
 
 def calculate(name: str, body: dict[str, Any]) -> dict[str, Any]:
-    """What the open calculator answers, as it leaves the house."""
+    """What the open calculator answers, as it leaves the core."""
     found: dict[str, Any] = json.loads(json.dumps(calculator(name)(body), default=str))
     return found
 

@@ -30,8 +30,8 @@ class Shares(unittest.TestCase):
         ):  # fmt: skip
             found = share_over(over, counted, each)
             assert found is not None
-            told = [round(100 * one, 1) for one in (found.share, found.low, found.high)]
-            self.assertEqual([round(found.effective, 1), *told], [effective, share, low, high])
+            answer = [round(100 * one, 1) for one in (found.share, found.low, found.high)]
+            self.assertEqual([round(found.effective, 1), *answer], [effective, share, low, high])
         self.assertIsNone(share_over(0, 0, 1.0))
 
     def test_one_colony_an_apiary_is_wilson_itself(self) -> None:
@@ -98,7 +98,7 @@ class Cells(unittest.TestCase):
 
     @given(st.lists(st.tuples(st.floats(44.0, 44.6), st.floats(-31.6, -31.0), st.integers(0, 6)), max_size=40))
     def test_no_cell_is_shown_with_few(self, places: list[tuple[float, float, int]]) -> None:
-        """Whatever the places: each apiary is told once, and every cell shown holds three apiaries of three keepers."""
+        """Whatever the places: each apiary is counted once, and every cell shown holds three apiaries of three keepers."""
         keepers = [uuid4() for _ in range(7)]
         apiaries = self.apiaries(*((lat, lon, keepers[number]) for lat, lon, number in places))
         shown = shown_cells(apiaries)

@@ -18,8 +18,8 @@ from redframe.core.inputs import Bees, Input, IsoDate, Mites, Number, Whole, pat
 class Queens(unittest.TestCase):
     def test_the_five_colours_of_the_craft(self) -> None:
         """1 and 6 white, 2 and 7 yellow, 3 and 8 red, 4 and 9 green, 5 and 0 blue."""
-        told = {2026: "white", 2027: "yellow", 2028: "red", 2029: "green", 2030: "blue", 2031: "white", 1999: "green"}
-        self.assertEqual({year: mark_colour(year) for year in told}, told)
+        answer = {2026: "white", 2027: "yellow", 2028: "red", 2029: "green", 2030: "blue", 2031: "white", 1999: "green"}
+        self.assertEqual({year: mark_colour(year) for year in answer}, answer)
 
     @given(st.integers(1950, 2195))
     def test_a_colour_comes_back_after_five_years_and_not_before(self, year: int) -> None:
@@ -32,9 +32,9 @@ class Queens(unittest.TestCase):
         self.assertIsNone(mark_differs(2031, "white"))
         self.assertIsNone(mark_differs(None, "red"))
         self.assertIsNone(mark_differs(2031, None))
-        told = mark_differs(2030, "yellow") or ""
+        answer = mark_differs(2030, "yellow") or ""
         for word in ("yellow", "blue", "2030"):
-            self.assertIn(word, told)
+            self.assertIn(word, answer)
 
     def test_years_of_no_queen(self) -> None:
         """A slip of the finger is named at its field."""

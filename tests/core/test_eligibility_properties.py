@@ -44,11 +44,11 @@ def situations(draw: st.DrawFn) -> dict[str, Any]:
 
 def weigh(given_situation: dict[str, Any], **changes: Any) -> Choice:
     """The options for a situation with changes to its colony or policy."""
-    told = {**given_situation, "colony": dict(given_situation["colony"]), "policy": dict(given_situation["policy"])}
+    answer = {**given_situation, "colony": dict(given_situation["colony"]), "policy": dict(given_situation["policy"])}
     for name, value in changes.items():
         part, _, inner = name.partition("_")
-        told[part][inner] = value
-    return choose(CATALOGUE, Situation.model_validate(told))
+        answer[part][inner] = value
+    return choose(CATALOGUE, Situation.model_validate(answer))
 
 
 patient = settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
@@ -57,22 +57,22 @@ patient = settings(max_examples=60, deadline=None, suppress_health_check=[Health
 class Engine(unittest.TestCase):
     @patient
     @given(situations())
-    def test_what_is_against_it_never_makes_it_fitter(self, told: dict[str, Any]) -> None:
+    def test_what_is_against_it_never_makes_it_fitter(self, answer: dict[str, Any]) -> None:
         """A notifiable hold, a course under way, supers on, an excluded group: no option is better off."""
-        before = weigh(told)
+        before = weigh(answer)
         hold = [{"kind": "notifiable", "name": "suspected foulbrood", "until": None}]
         under_way = [{"option": "THY_GEL", "start": str(TODAY - timedelta(days=3))}]
         for change in ({"colony_holds": hold}, {"colony_last_treatments": under_way}, {"policy_excluded_groups": ["ACID-F", "THYM"]}, {"policy_approach": "treatment_free"}):  # fmt: skip
-            after = weigh(told, **change)
+            after = weigh(answer, **change)
             for name, option in before.options.items():
                 self.assertGreaterEqual(WORSE.index(after.options[name].verdict), WORSE.index(option.verdict), (change, name))  # fmt: skip
 
     @patient
     @given(situations())
-    def test_verdicts_follow_their_reasons(self, told: dict[str, Any]) -> None:
+    def test_verdicts_follow_their_reasons(self, answer: dict[str, Any]) -> None:
         """The worst reason decides; "not now" alone gives a day; what is allowed has nothing that holds it back; the
         ranking is of what is allowed and of nothing else, each once."""
-        found = weigh(told)
+        found = weigh(answer)
         for option in found.options.values():
             levels = {reason.level for reason in option.reasons}
             worst = "never_here" if "never_here" in levels else "not_now" if "not_now" in levels else "allowed_with_cautions" if levels else "allowed"  # fmt: skip
@@ -88,10 +88,10 @@ class Engine(unittest.TestCase):
 
     @patient
     @given(situations())
-    def test_doses_and_what_is_left_are_possible(self, told: dict[str, Any]) -> None:
+    def test_doses_and_what_is_left_are_possible(self, answer: dict[str, Any]) -> None:
         """No dose is nothing or less; what is left lies between nothing and what was there; a course ends after it began."""
-        there = told["colony"]["infestation_pct"]
-        for option in weigh(told).options.values():
+        there = answer["colony"]["infestation_pct"]
+        for option in weigh(answer).options.values():
             self.assertGreaterEqual(option.ends_on, TODAY)
             if option.dose is not None:
                 self.assertGreater(option.dose.quantity, 0)
@@ -102,9 +102,9 @@ class Engine(unittest.TestCase):
 
     @patient
     @given(situations())
-    def test_the_next_usable_day_is_usable_and_the_first(self, told: dict[str, Any]) -> None:
+    def test_the_next_usable_day_is_usable_and_the_first(self, answer: dict[str, Any]) -> None:
         """Looked for day by day, it is the same day; none is given where none is."""
-        facts = Situation.model_validate(told).forecast
+        facts = Situation.model_validate(answer).forecast
         assert facts is not None
         forecast = facts.as_forecast()
         for option in CATALOGUE.options:

@@ -94,18 +94,18 @@ def boards(found: ExpectedFalls, what: np.ndarray, member: int, draw: np.random.
 
 class Verdicts(unittest.TestCase):
     def test_a_loaded_colony_shows_whether_it_is_killed(self) -> None:
-        """Of colonies at 6 in 100 two thirds are told rightly, and of the others few wrongly: two hundred of each."""
+        """Of colonies at 6 in 100 two thirds are judged rightly, and of the others few wrongly: two hundred of each."""
         found, draw = expected(18), np.random.default_rng(5)
-        told: dict[str, list[str]] = {"working": [], "idle": []}
+        answer: dict[str, list[str]] = {"working": [], "idle": []}
         for member in range(0, 1000, 5):
-            for name in told:
+            for name in answer:
                 readout = read_falls(found, boards(found, getattr(found, name), member, draw), DECLINE)
                 assert readout is not None
-                told[name].append(readout.verdict)
-        self.assertGreater(sum(one in ("killing", "over") for one in told["working"]), 130)
-        self.assertLess(told["working"].count("not_killing"), 12)
-        self.assertGreater(told["idle"].count("not_killing"), 110)
-        self.assertLess(sum(one in ("killing", "over") for one in told["idle"]), 20)
+                answer[name].append(readout.verdict)
+        self.assertGreater(sum(one in ("killing", "over") for one in answer["working"]), 130)
+        self.assertLess(answer["working"].count("not_killing"), 12)
+        self.assertGreater(answer["idle"].count("not_killing"), 110)
+        self.assertLess(sum(one in ("killing", "over") for one in answer["idle"]), 20)
 
     def test_nothing_on_the_board(self) -> None:
         """Under a loaded colony it is evidence of failure; where there was next to nothing it says nothing."""

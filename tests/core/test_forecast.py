@@ -250,12 +250,12 @@ class FromCounts(unittest.TestCase):
             TWO: {0: (3.39, 2.03, 5.78), 42: (10.6, 5.7, 20.4)},
         }
         for counts, days in expected.items():
-            told = bands(project(fitted(counts), 42))
+            result = bands(project(fitted(counts), 42))
             for ahead, (median, low, high) in days.items():
                 with self.subTest(counts=len(counts), ahead=ahead):
-                    self.assertAlmostEqual(told[ahead].median / median, 1.0, delta=0.1)
-                    self.assertAlmostEqual(told[ahead].low80 / low, 1.0, delta=0.2)
-                    self.assertAlmostEqual(told[ahead].high80 / high, 1.0, delta=0.2)
+                    self.assertAlmostEqual(result[ahead].median / median, 1.0, delta=0.1)
+                    self.assertAlmostEqual(result[ahead].low80 / low, 1.0, delta=0.2)
+                    self.assertAlmostEqual(result[ahead].high80 / high, 1.0, delta=0.2)
         run = project(fitted(ONE), 90)
         two, three = crossing(run, 2.0), crossing(run, 3.0)
         self.assertEqual(two.date10, date(2025, 6, 20))
@@ -331,13 +331,13 @@ class FromCounts(unittest.TestCase):
         self.assertTrue(np.isfinite(odd.rates).all())
 
     def test_a_treatment_between_counts_is_not_read_as_a_fall(self) -> None:
-        """The same two counts, one story told with its treatment: the untreated future is worse than without knowing."""
+        """The same two counts, once with its treatment: the untreated course is worse than without knowing."""
         counts = [seen(date(2025, 7, 1), 15), seen(date(2025, 8, 1), 5)]
         known = (treat(date(2025, 7, 3), FORMIC),)
-        told = fit(counts, NORTH, known, np.random.default_rng(1))
-        self.assertFalse(told.disagree)
+        result = fit(counts, NORTH, known, np.random.default_rng(1))
+        self.assertFalse(result.disagree)
         unknown = fit(counts, NORTH, (), np.random.default_rng(1))
-        self.assertGreater(told.effective / told.drawn, 3 * unknown.effective / unknown.drawn)
+        self.assertGreater(result.effective / result.drawn, 3 * unknown.effective / unknown.drawn)
 
     def test_a_colony_in_danger(self) -> None:
         """Forty in three hundred in August: in danger within weeks; four in June not within the month."""
@@ -360,15 +360,15 @@ class Advice(unittest.TestCase):
         runs = {name: project(fitted(TWO), 70, events) for name, (events, _) in expected.items()}
         found = {name: outcome(run, alone, days, 2.0, alone.first) for name, run in runs.items()}
         for name, (_, medians) in expected.items():
-            for told, median in zip(found[name].at, medians, strict=True):
-                self.assertAlmostEqual(told.median / median, 1.0, delta=0.08, msg=name)
+            for result, median in zip(found[name].at, medians, strict=True):
+                self.assertAlmostEqual(result.median / median, 1.0, delta=0.08, msg=name)
             self.assertLess(found[name].p_below or 0.0, 0.25)
         self.assertEqual(found["nothing"].killed, 0.0)
         self.assertGreater(found["formic now"].killed, found["oxalic once"].killed)
 
     def test_how_late_a_treatment_makes_sense(self) -> None:
         """From 1 in 300 on 10 June with the winter level 3: formic to about 9 August, amitraz to about 12 July; from the
-        two washes no single treatment is enough, and the best chance is told instead of a date."""
+        two washes no single treatment is enough, and the best chance is given instead of a date."""
         june = fit([seen(date(2025, 6, 10), 1)], NORTH, (), np.random.default_rng(1), 1500)
 
         def window(ensemble: Fitted, agent: tuple[float, float, int], level: float) -> Any:

@@ -67,7 +67,7 @@ class RateInterval(unittest.TestCase):
         self.assertGreaterEqual(found.high_per_100, found.rate_per_100)
 
     def test_more_mites_than_bees_is_refused_as_a_share(self) -> None:
-        """30 mites on 20 bees have no share, but the chance of being over can be told."""
+        """30 mites on 20 bees have no share, but the chance of being over is known."""
         with self.assertRaises(InvalidInput) as refused:
             rate_interval(30, 20)
         self.assertEqual(refused.exception.field, "mites")

@@ -1,6 +1,6 @@
 """Intervals and chances against another implementation, R's, over a grid of cases, to 1e-6.
 
-`reference/grid.R` says how each figure was made and how to make them anew; `reference/grid.csv` keeps them.
+`reference/grid.R` says how each figure was made and how to make them again; `reference/grid.csv` keeps them.
 """
 
 from __future__ import annotations

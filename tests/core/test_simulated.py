@@ -49,7 +49,7 @@ class Coverage(unittest.TestCase):
         self.assertTrue(0.40 <= np.mean(under) <= 0.60, np.mean(under))
 
     def test_the_chance_of_being_over_is_the_share_that_is_over(self) -> None:
-        """Loads even on the square-root scale, which is what the prior says: of those told a chance, that share is over."""
+        """Loads even on the square-root scale, which is what the prior says: of those given a chance, that share is over."""
         loads = self.random.uniform(0, 4, 4000) ** 2
         chance_of = {mites: read_jar(mites, BeesInSample(300, 0.0), "all").p_over(2.0) for mites in range(90)}
         chances = np.array([chance_of[min(int(mites), 89)] for mites in self.random.poisson(loads * 3)])
@@ -114,7 +114,7 @@ class Coverage(unittest.TestCase):
         self.assertAlmostEqual(float(np.median(corrected)), 80, delta=4)
 
     def test_shakes_find_what_was_in_the_jar(self) -> None:
-        """72 of 100 mites let go at each shake: from four shakes the total is told within a tenth, on the average."""
+        """72 of 100 mites let go at each shake: from four shakes the total is known within a tenth, on the average."""
         for true in (30, 80):
             totals = []
             for _ in range(400):

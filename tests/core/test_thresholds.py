@@ -1,4 +1,4 @@
-"""Seasons, schools and standings."""
+"""Seasons, schools and levels."""
 
 from __future__ import annotations
 
@@ -91,7 +91,7 @@ class Phases(unittest.TestCase):
 
 class Standings(unittest.TestCase):
     def sample(self, day: date, mites: int, bees: float = 300, **flags: bool) -> Sample:
-        """A counted sample as a standing sees it, with known bees."""
+        """A counted sample as a level sees it, with known bees."""
         reading = read_jar(mites, BeesInSample(bees, 0.0), "all")
         flags.setdefault("can_clear", bees >= 100)
         return Sample(day, reading.median, reading.upper80, **flags)

@@ -364,7 +364,7 @@ class Verification(unittest.TestCase):
         return judge(CATALOGUE.option(option), pre=before, post=pool(post, 300), **{**fields, **changes})
 
     def test_the_verdicts_of_the_reference(self) -> None:
-        """24 to 3 worked at 70 %, partly at 90 %; 4 to 0 worked at 70 %; 9 to 6 cannot be told; 20 to 18 failed."""
+        """24 to 3 worked at 70 %, partly at 90 %; 4 to 0 worked at 70 %; 9 to 6 is not yet known; 20 to 18 failed."""
         self.assertEqual(self.verdict(24, 3).word, "worked")
         self.assertEqual(self.verdict(24, 3, "AMZ_STRIP").word, "partly")
         self.assertEqual(self.verdict(60, 2, "AMZ_STRIP").word, "worked")

@@ -335,7 +335,7 @@ class Shorthand(unittest.TestCase):
         self.assertTrue(read_line("5 same").same)
 
     def test_what_is_not_understood_is_marked_where_it_stands(self) -> None:
-        """The rest of the line is taken; the stretch that was not is told with its place."""
+        """The rest of the line is taken; the stretch that was not is named with its place."""
         line = read_line("4 c7 frobs b9")
         assert line.record is not None and line.record.a is not None
         self.assertEqual(line.record.a.capped, 7)

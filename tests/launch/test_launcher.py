@@ -91,10 +91,10 @@ class Launcher(unittest.TestCase):
         self.wait_until_gone()
 
     def test_help_reads(self) -> None:
-        """The commands and their options are told without installing or starting anything."""
-        told = subprocess.run([str(ROOT / "redframe"), "--help"], capture_output=True, text=True, check=True).stdout
+        """The commands and their options are listed without installing or starting anything."""
+        result = subprocess.run([str(ROOT / "redframe"), "--help"], capture_output=True, text=True, check=True).stdout
         for command in ("demo", "serve", "test", "bench", "backup", "restore", "administrator"):
-            self.assertIn(command, told)
+            self.assertIn(command, result)
 
 
 class BackupAndRestore(unittest.TestCase):
@@ -124,7 +124,7 @@ class BackupAndRestore(unittest.TestCase):
 
 class FirstAdministrator(unittest.TestCase):
     def test_an_empty_installation_comes_to_life(self) -> None:
-        """Administrator, keeper, apiary, colony, count: from nothing to the first standing."""
+        """Administrator, keeper, apiary, colony, count: from nothing to the first level."""
         url = new_database(empty_template())
         with mock.patch.object(sys, "stdin", io.StringIO("a-long-password\n")):
             add_administrator(
@@ -151,9 +151,9 @@ class FirstAdministrator(unittest.TestCase):
                 "id": str(uuid4()), "method": "wash", "colony_id": colony, "taken_at": "2031-08-01T22:00:00Z", "shakes": [4, 0],
                 "bees_known_by": "counted", "bees": 300,
             }  # fmt: skip
-            told = client.post("/api/v1/counts", json=wash).json()
-            self.assertEqual(told["judgement"]["phase"], "dormant", "August is winter here")
-            self.assertEqual(told["count"]["taken_on"], "2031-08-02", "the day of the place, not of the wire")
+            result = client.post("/api/v1/counts", json=wash).json()
+            self.assertEqual(result["judgement"]["phase"], "dormant", "August is winter here")
+            self.assertEqual(result["count"]["taken_on"], "2031-08-02", "the day of the place, not of the wire")
 
     def test_weak_passwords_and_unknown_zones_are_refused(self) -> None:
         """With one clear line and nothing laid down."""

@@ -162,7 +162,7 @@ class Trail(unittest.TestCase):
                 self.assertEqual(missing, [(0,)])
 
     def test_a_count_without_bees_has_no_reading(self) -> None:
-        """Derived rows agree with the records: a reading for each count with bees, a standing for each outlook."""
+        """Derived rows agree with the records: a reading for each count with bees, a level for each outlook."""
         self.assertEqual(
             owner_rows(
                 self.url,

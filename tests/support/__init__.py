@@ -141,7 +141,7 @@ def new_database(template: str) -> str:
 
 
 class Server:
-    """The application on a port and a database of its own, in a thread: a process would import it all anew."""
+    """The application on a port and a database of its own, in a thread: a process would import it all again."""
 
     def __init__(self, template: str | None = None, owner_url: str | None = None) -> None:
         self.owner_url = owner_url or new_database(template or demo_template())

@@ -89,8 +89,8 @@ class Units(unittest.TestCase):
 
     def test_a_chance_is_never_bare_certainty(self) -> None:
         """Neither 0 nor 100 in 100 is ever said of a chance; rates keep one decimal until they are huge."""
-        told = calls("ui/units.ts", *[["chance", p] for p in (0, 0.004, 0.2, 0.5, 0.994, 0.996, 1)])
-        self.assertEqual(told, ["under 1 in 100", "under 1 in 100", "20 in 100", "50 in 100", "99 in 100", "over 99 in 100", "over 99 in 100"])  # fmt: skip
+        answer = calls("ui/units.ts", *[["chance", p] for p in (0, 0.004, 0.2, 0.5, 0.994, 0.996, 1)])
+        self.assertEqual(answer, ["under 1 in 100", "under 1 in 100", "20 in 100", "50 in 100", "99 in 100", "over 99 in 100", "over 99 in 100"])  # fmt: skip
         self.assertEqual(calls("ui/units.ts", ["rate", 2], ["rate", 6.44], ["rate", 104.2], ["quantity", 2, "strip"], ["quantity", 1, "strip"], ["quantity", 40, "ml"]),
                          ["2.0", "6.4", "104", "2 strips", "1 strip", "40 ml"])  # fmt: skip
 
@@ -98,11 +98,13 @@ class Units(unittest.TestCase):
 class Jars(unittest.TestCase):
     def tally(self, keys: str) -> list[int]:
         """The shakes of a jar after these keys: m a mite, s the next shake, b one step back."""
-        setup = {"knownBy": "volume_level", "bees": None, "volumeMl": 120, "massG": None, "place": "brood_frame", "brood": "open_and_capped", "queen": "yes", "way": "wash", "timer": None, "squaresInAll": 1}  # fmt: skip
+        setup = {"knownBy": "volume_level", "bees": None, "volumeMl": 120, "massG": None, "place": "brood_frame", "brood": "open_and_capped", "queen": "yes", "method": "wash", "timer": None, "squaresInAll": 1}  # fmt: skip
         jar = {"id": "x", "colonyId": "c", "label": "1", "shakes": [0], "done": [], "takenAt": None, "sending": {"state": "open"}, **setup}  # fmt: skip
         for key in keys:
             name = {"m": "addMite", "s": "nextShake", "b": "oneBack"}[key]
-            [jar] = calls("features/bench/jars.ts", [name, jar, "2031-08-02T11:00:00Z"] if key != "b" else [name, jar])
+            [jar] = calls(
+                "features/sampling/jars.ts", [name, jar, "2031-08-02T11:00:00Z"] if key != "b" else [name, jar]
+            )
         shakes: list[int] = jar["shakes"]
         return shakes
 
@@ -119,7 +121,7 @@ class Jars(unittest.TestCase):
     def test_cells_are_taken_back_one_by_one(self) -> None:
         """Free, infested, one more mite in it, and all the way back."""
         jar = {
-            "way": "drone_brood",
+            "method": "drone_brood",
             "shakes": [0],
             "done": [],
             "opened": 0,
@@ -128,23 +130,23 @@ class Jars(unittest.TestCase):
             "takenAt": None,
         }
         for what in ("free", "infested", "another", "infested"):
-            [jar] = calls("features/bench/jars.ts", ["addCell", jar, what, "2031-08-02T11:00:00Z"])
+            [jar] = calls("features/sampling/jars.ts", ["addCell", jar, what, "2031-08-02T11:00:00Z"])
         self.assertEqual((jar["opened"], jar["infested"], jar["cellMites"]), (3, 2, 3))
         for opened, infested, mites in ((2, 1, 2), (2, 1, None), (1, 0, None), (0, 0, None), (0, 0, None)):
-            [jar] = calls("features/bench/jars.ts", ["oneBack", jar])
+            [jar] = calls("features/sampling/jars.ts", ["oneBack", jar])
             self.assertEqual((jar["opened"], jar["infested"], jar["cellMites"]), (opened, infested, mites))
 
     def test_a_rest_is_kept_as_long_as_it_was(self) -> None:
         """The timer of a sugar roll counts down from two minutes; the first mite ends it and its seconds are kept."""
         jar = {
-            "way": "sugar",
+            "method": "sugar",
             "shakes": [0],
             "done": [],
             "timer": "2031-08-02T11:00:00Z",
             "restedS": None,
             "takenAt": None,
         }
-        path = "features/bench/jars.ts"
+        path = "features/sampling/jars.ts"
         self.assertEqual(
             calls(path, ["secondsLeft", jar, "2031-08-02T11:00:30Z"], ["secondsLeft", jar, "2031-08-02T11:05:00Z"]),
             [90, 0],
@@ -154,7 +156,7 @@ class Jars(unittest.TestCase):
 
     def test_the_usual_jar_is_about_three_hundred_bees(self) -> None:
         """What the front end sets up by default is what the core reads as half a cup of bees."""
-        [measure] = calls("features/bench/jars.ts", ["asMeasure", {"way": "wash", "knownBy": "volume_level", "bees": 7, "volumeMl": 120, "massG": 9, "place": "super"}, "a", "2031-08-02T11:00:00Z"])  # fmt: skip
+        [measure] = calls("features/sampling/jars.ts", ["asMeasure", {"method": "wash", "knownBy": "volume_level", "bees": 7, "volumeMl": 120, "massG": 9, "place": "super"}, "a", "2031-08-02T11:00:00Z"])  # fmt: skip
         self.assertEqual((measure["bees"], measure["mass_g"], measure["volume_ml"]), (None, None, 120))
         bees = bees_in_sample(measure["bees_known_by"], bees=None, volume_ml=measure["volume_ml"], mass_g=None)
         assert bees is not None

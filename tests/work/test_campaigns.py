@@ -60,15 +60,15 @@ class Near(Demo):
         rows += [(55.0 - n * 9.77, -179.0 + n * 31.3) for n in range(11)]
         for latitude, longitude in rows:
             for size in (0.1, 0.2):
-                told = owner_rows(self.url, "SELECT * FROM coarse_cell(%s, %s, %s)", latitude, longitude, size)[0]
+                answer = owner_rows(self.url, "SELECT * FROM coarse_cell(%s, %s, %s)", latitude, longitude, size)[0]
                 cell = cell_of(latitude, longitude, size)
-                self.assertEqual(told, (cell.row, cell.column))
+                self.assertEqual(answer, (cell.row, cell.column))
         for rate, warned in ((0.1, False), (9.0, True)):
             owner_rows(
                 self.url,
-                "WITH told AS (UPDATE count_reading SET median = %s FROM mite_count m JOIN colony c ON c.id = m.colony_id "
+                "WITH changed AS (UPDATE count_reading SET median = %s FROM mite_count m JOIN colony c ON c.id = m.colony_id "
                 "WHERE count_id = m.id AND scale = 'mites_per_100' AND m.taken_on >= '2031-07-25' RETURNING 1) "
-                "SELECT count(*) FROM told",
+                "SELECT count(*) FROM changed",
                 rate,
             )
             lines = {one.name: one.near_urgent for one in self.results().apiaries}
@@ -119,19 +119,19 @@ class Together(Demo):
         """Every course placed from eight weeks before on, by option, each with one verdict or none."""
         found = self.results()
         self.assertEqual(found.treated_since, date(2031, 5, 30))
-        told = {one.placed.option_id: one.placed for one in found.treatments}
+        answer = {one.placed.option_id: one.placed for one in found.treatments}
         rows = owner_rows(
             self.url,
             "SELECT option_id, count(*), count(*) FILTER (WHERE verdict ->> 'word' = 'failed') FROM course "
             "WHERE association_id = %s AND placed_on BETWEEN '2031-05-30' AND '2031-08-03' GROUP BY 1",
             made_id("corrane"),
         )
-        self.assertEqual({option for option, _, _ in rows}, set(told))
+        self.assertEqual({option for option, _, _ in rows}, set(answer))
         for option, courses, failed in rows:
-            one = told[option]
+            one = answer[option]
             self.assertEqual(one.worked + one.partly + one.failed + one.cannot_tell + one.not_proved, courses)
             self.assertEqual(one.failed, failed)
-        self.assertGreater(sum(one.failed for one in told.values()), 0)
+        self.assertGreater(sum(one.failed for one in answer.values()), 0)
 
     def test_the_map_gives_no_place_away(self) -> None:
         """Every cell shown has three apiaries of three keepers; the files hold no name, no id, no exact place."""
@@ -139,14 +139,14 @@ class Together(Demo):
         for cell in found.cells:
             self.assertGreaterEqual(min(cell.apiaries, cell.keepers), 3)
         text = counts_csv(found)
-        told = json.dumps(cells_geojson(found, "x"))
+        answer = json.dumps(cells_geojson(found, "x"))
         for row in owner_rows(
             self.url,
             "SELECT a.name, a.id::text, k.name, a.latitude::text FROM apiary a JOIN keeper k ON k.id = a.keeper_id",
         ):
             for secret in row:
                 self.assertNotIn(secret, text)
-                self.assertNotIn(secret, told)
+                self.assertNotIn(secret, answer)
         rows = list(csv.DictReader(io.StringIO(text)))
         alone = found.elsewhere.counted if found.elsewhere and found.published_elsewhere is None else 0
         self.assertEqual(len(rows), found.coverage.colonies_counted - alone)
@@ -204,8 +204,8 @@ class Tables(Demo):
     def bring(self, text: str, *, take: bool) -> list[RowReport]:
         """Read a table and take it, or look at what would be taken."""
         read = read_counts(text.encode(), ZONE, NOW)
-        told = at_work(self.url, lambda unit: campaigns_record.import_counts(unit, WEEK, read.rows, take=take))
-        return sorted([*told, *read.refused], key=lambda row: row.line)
+        answer = at_work(self.url, lambda unit: campaigns_record.import_counts(unit, WEEK, read.rows, take=take))
+        return sorted([*answer, *read.refused], key=lambda row: row.line)
 
     def test_a_preview_takes_nothing_and_what_it_says_then_happens(self) -> None:
         """Each fault named with its column; the good lines are taken once, however often the file comes."""

@@ -71,7 +71,7 @@ class Demo(unittest.TestCase):
 
 class Moves(Demo):
     def test_a_colony_moves_with_its_hive_and_its_history(self) -> None:
-        """Counts, standing and hive go along; the lineage tells from where to where; the old apiary has one fewer."""
+        """Counts, level and hive go along; the lineage tells from where to where; the old apiary has one fewer."""
         number = UUID(living(self.url, "Plover Hay")[0][0])
         before = self.view(number)
         here = len(living(self.url, "Plover Hay"))
@@ -158,7 +158,7 @@ class Hives(Demo):
         self.assertEqual(kept, [("brood", date(2031, 5, 1), None), ("super", date(2031, 6, 10), AUGUST)])
 
     def test_two_people_at_one_hive(self) -> None:
-        """The second of two who read the same hive is told; so is a day before the last change."""
+        """The second of two who read the same hive hears of it; so is a day before the last change."""
         number = self.add("Plover Hay", "two")
         version = self.view(number).hive[0].version
         self.lay(number, [DEEP, DEEP], version=version)

@@ -32,17 +32,17 @@ class Forecasts(unittest.TestCase):
     def test_it_starts_from_the_latest_counts_and_knows_the_courses(self) -> None:
         """At most five counts, newest first; the course that was proved to work is one of its events; the same record
         gives the same picture twice."""
-        told = self.ahead(W1)
-        self.assertEqual(told.why_not, "")
-        self.assertLessEqual(len(told.counts), 5)
+        answer = self.ahead(W1)
+        self.assertEqual(answer.why_not, "")
+        self.assertLessEqual(len(answer.counts), 5)
         self.assertEqual(
-            sorted((one.count.taken_on for one in told.counts), reverse=True),
-            [one.count.taken_on for one in told.counts],
+            sorted((one.count.taken_on for one in answer.counts), reverse=True),
+            [one.count.taken_on for one in answer.counts],
         )
-        self.assertIn("FA_STRIP2", [one.option_id for one in told.courses])
-        self.assertEqual(told.views[0].days[0].date, told.counts[0].count.taken_on)
-        self.assertGreaterEqual(told.views[0].days[-1].date, DEMO_TODAY + timedelta(days=60))
-        self.assertEqual(told.views, self.ahead(W1).views)
+        self.assertIn("FA_STRIP2", [one.option_id for one in answer.courses])
+        self.assertEqual(answer.views[0].days[0].date, answer.counts[0].count.taken_on)
+        self.assertGreaterEqual(answer.views[0].days[-1].date, DEMO_TODAY + timedelta(days=60))
+        self.assertEqual(answer.views, self.ahead(W1).views)
 
     def test_scenarios_are_compared_on_the_same_members(self) -> None:
         """A course that reaches under cappings helps, mites from outside harm, and the first future stays what it is."""

@@ -1,4 +1,4 @@
-"""Today and Places through the use cases: who sees which work, what leaves the list, and what options are told."""
+"""Today and the apiaries through the use cases: who sees which work, what leaves the list, and what options are offered."""
 
 from __future__ import annotations
 
@@ -138,10 +138,10 @@ class Places(Demo):
 
     def test_urgent_neighbours_are_told_to_those_who_may_see_them(self) -> None:
         """On the apiary's page: within three kilometres, urgent, with the distance on the sphere; a keeper, who sees no
-        other apiary, is told of none."""
+        other apiary, hears of none."""
         view = at_work(self.url, places_read.places_view)
         place = {one.name: one for one, _ in view.apiaries}
-        told = 0
+        answer = 0
         for own in place.values():
             page = at_work(self.url, lambda unit, one=own.id: places_read.apiary_view(unit, one))  # type: ignore[misc]
             found = {one.name: (one.urgent, round(one.km, 3)) for one in page.urgent_near}
@@ -153,8 +153,8 @@ class Places(Demo):
                 if other is not own and other.urgent and km <= 3.0:
                     expected[other.name] = (other.urgent, round(km, 3))
             self.assertEqual(found, expected, own.name)
-            told += len(found)
-        self.assertGreater(told, 0)
+            answer += len(found)
+        self.assertGreater(answer, 0)
         page = at_work(self.url, lambda unit: places_read.apiary_view(unit, place["Tarn Head"].id), ORLA)
         self.assertLessEqual({one.name for one in page.urgent_near}, {"Skerrow Bank"})
 
@@ -169,7 +169,7 @@ class Places(Demo):
                 self.assertEqual({count.id for count in page.counts if count.colony_id == colony.id}, expected)
 
     def test_a_keeper_adds_only_to_the_own(self) -> None:
-        """Another keeper's name is no choice; keepers are added by the house; the same write again is one apiary."""
+        """Another keeper's name is no choice; keepers are added by the association; the same write again is one apiary."""
         fields = {"name": "Moss End", "latitude": 44.2, "longitude": -31.4, "elevation_m": 10, "access_note": "", "forage_note": ""}  # fmt: skip
         number, quill = uuid4(), made_id("corrane", "keeper", "Tobias Quill")
         with self.assertRaisesRegex(InvalidInput, "^keeper_id:"):

@@ -65,13 +65,13 @@ class Policies(unittest.TestCase):
         before = self.in_force()
         self.assertEqual(self.preview(before).changed, 0)
         draft = replace(before, scheme="flat_3", threshold_basis="as_counted")
-        told = self.preview(draft)
-        self.assertGreater(told.changed, 0)
-        self.assertEqual({level: number for level, number in told.before.items() if number}, self.levels())
+        answer = self.preview(draft)
+        self.assertGreater(answer.changed, 0)
+        self.assertEqual({level: number for level, number in answer.before.items() if number}, self.levels())
         self.put(draft)
-        self.assertEqual({level: number for level, number in told.after.items() if number}, self.levels())
+        self.assertEqual({level: number for level, number in answer.after.items() if number}, self.levels())
         self.put(before)
-        self.assertEqual({level: number for level, number in told.before.items() if number}, self.levels())
+        self.assertEqual({level: number for level, number in answer.before.items() if number}, self.levels())
 
     def test_a_higher_threshold_never_raises_anybody(self) -> None:
         """From flat 2 to flat 3 nobody comes to stand higher: monotone, whatever the counts are."""
@@ -137,7 +137,7 @@ class Policies(unittest.TestCase):
             self.assertEqual(refused.exception.field, field)
 
     def test_two_administrators_and_a_mentor(self) -> None:
-        """The second of two who read the same version is told; a mentor may not."""
+        """The second of two who read the same version hears of it; a mentor may not."""
         with self.assertRaises(Conflict):
             at_work(self.url, lambda unit: policy_record.set_policy(unit, STRICT, 999), ADMINISTRATOR)
         with self.assertRaises(NotAllowed):

@@ -1,4 +1,4 @@
-"""Counts through the use cases: what a wash does to a colony's standing, its trend, the bench's ruler, and amendments."""
+"""Counts through the use cases: what a wash does to a colony's level, its trend, the bench's ruler, and amendments."""
 
 from __future__ import annotations
 
@@ -77,8 +77,8 @@ class Demo(unittest.TestCase):
 class Status(Demo):
     def test_no_second_sample_when_it_would_cost_the_last_start(self) -> None:
         """Six in 300 is not settled. In June there is time for a second jar; three weeks before the winter bees it would
-        cost the last sensible start, and who records many at once is not told."""
-        told = []
+        cost the last sensible start, and who records many at once does not hear of it."""
+        answer = []
         for day in (date(2031, 6, 10), date(2031, 8, 6)):
             self.setUp()
             new = washed(self.colony, (4, 2), day)
@@ -89,8 +89,8 @@ class Status(Demo):
             assert to_json.judgement and ahead.judgement and ahead.last_start
             self.assertEqual((to_json.judgement.level, to_json.judgement.advice), ("act", "second_sample"))
             self.assertIsNone(to_json.last_start)
-            told.append((ahead.judgement.advice, ahead.last_start))
-        (early, june), (late, august) = told
+            answer.append((ahead.judgement.advice, ahead.last_start))
+        (early, june), (late, august) = answer
         self.assertEqual((early, late), ("second_sample", "treat"))
         self.assertGreater(june.on, date(2031, 7, 1))
         self.assertLess(august.on, date(2031, 8, 13))
@@ -125,7 +125,7 @@ class Status(Demo):
         self.assertEqual(found.colony.counted_on, TODAY)
 
     def test_of_two_counts_of_one_moment_the_one_told_last_stands(self) -> None:
-        """The same minute twice: what was told last is the latest count, whatever the ids are."""
+        """The same minute twice: what was recorded last is the latest count, whatever the ids are."""
         for shakes in ((0, 0), (1, 0), (20, 5)):
             self.record(wash(self.colony, shakes))
         found = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony)).colony
@@ -133,9 +133,9 @@ class Status(Demo):
 
     def test_bees_of_a_honey_frame_cannot_show_clear(self) -> None:
         """None found among bees of a super says little: watch, with the reason, and a finding that says why."""
-        told = self.record(wash(self.colony, (0,), place_of_bees="super"))
+        answer = self.record(wash(self.colony, (0,), place_of_bees="super"))
         self.assertIn(self.level(), (("watch", "cannot_show_clear"), ("watch", "count")))
-        self.assertTrue(any(finding.field == "place_of_bees" for finding in told.findings), told.findings)
+        self.assertTrue(any(finding.field == "place_of_bees" for finding in answer.findings), answer.findings)
 
     def test_a_dead_colony_takes_no_later_count(self) -> None:
         """A wash of the day before its end is a record; one after it is a mix-up of labels."""
@@ -146,18 +146,18 @@ class Status(Demo):
 
     def test_days_are_those_of_the_place(self) -> None:
         """Corrane lies an hour behind: half past midnight in Greenwich is still the day before there."""
-        told = self.record(wash(self.colony, (1,), taken_at=datetime(2031, 8, 2, 0, 30, tzinfo=UTC)))
-        self.assertEqual(told.count.taken_on, date(2031, 8, 1))
+        answer = self.record(wash(self.colony, (1,), taken_at=datetime(2031, 8, 2, 0, 30, tzinfo=UTC)))
+        self.assertEqual(answer.count.taken_on, date(2031, 8, 1))
 
 
 class Trend(Demo):
     def test_growth_is_told_from_the_count_before(self) -> None:
         """From 2 to 18 in 300 within four weeks it really rose."""
         self.record(wash(self.colony, (2, 0), date(2031, 7, 5)), date(2031, 7, 5))
-        told = self.record(wash(self.colony, (15, 3)))
-        assert told.trend is not None
-        self.assertEqual((told.trend_since, told.trend.days), (date(2031, 7, 5), 28))
-        self.assertGreater(told.trend.rate_per_day, 0.04)
+        answer = self.record(wash(self.colony, (15, 3)))
+        assert answer.trend is not None
+        self.assertEqual((answer.trend_since, answer.trend.days), (date(2031, 7, 5), 28))
+        self.assertGreater(answer.trend.rate_per_day, 0.04)
 
     def test_across_a_treatment_there_is_no_growth(self) -> None:
         """Before and after a course is efficacy, not a trend."""
@@ -171,15 +171,15 @@ class Trend(Demo):
         )
         self.assertTrue(rows)
         for (number,) in rows:
-            told = at_work(self.url, lambda unit, count=number: sampling_read.meaning_of(unit, count))
-            self.assertIsNone(told.trend)
+            answer = at_work(self.url, lambda unit, count=number: sampling_read.meaning_of(unit, count))
+            self.assertIsNone(answer.trend)
 
     def test_without_bees_the_mites_are_kept_and_nothing_is_claimed(self) -> None:
-        """No rate, no judgement, no standing from it."""
-        told = self.record(wash(self.colony, (7,), known_by="not_recorded", bees=None))
-        self.assertEqual((told.reading, told.judgement, told.trend), (None, None, None))
+        """No rate, no judgement, no level from it."""
+        answer = self.record(wash(self.colony, (7,), known_by="not_recorded", bees=None))
+        self.assertEqual((answer.reading, answer.judgement, answer.trend), (None, None, None))
         self.assertEqual(self.level(), ("unknown", "never_counted"))
-        self.assertEqual(told.count.shakes, [7])
+        self.assertEqual(answer.count.shakes, [7])
 
 
 class Amendments(Demo):
@@ -188,12 +188,12 @@ class Amendments(Demo):
         return at_work(self.url, lambda unit: sampling_record.amend_count(unit, count, version, amended), reason=reason)
 
     def test_everything_that_follows_is_judged_anew(self) -> None:
-        """From 30 to 1: the standing falls, the history keeps both with the reason."""
+        """From 30 to 1: the level falls, the history keeps both with the reason."""
         new = wash(self.colony, (30, 6))
         self.record(new)
         self.assertEqual(self.level()[0], "urgent")
-        told = self.amend(new.id, 1, again(new, shakes=(1, 0)))
-        self.assertEqual((told.count.version, told.count.shakes), (2, [1, 0]))
+        answer = self.amend(new.id, 1, again(new, shakes=(1, 0)))
+        self.assertEqual((answer.count.version, answer.count.shakes), (2, [1, 0]))
         self.assertIn(self.level()[0], ("clear", "watch"))
         history = at_work(self.url, lambda unit: sampling_read.history(unit, new.id))
         self.assertEqual(
@@ -253,9 +253,9 @@ class Boards(Demo):
             self.lay(other, 1)
         due = at_work(self.url, planning_read.worklist).boards
         self.assertIn(self.colony, [one for line in due for one in line.ids])
-        told = self.record(replace(self.board(20, 2), board_id=number))
-        assert told.reading is not None
-        self.assertEqual((told.reading.scale, told.reading.as_counted), ("mites_per_day", 10.0))
+        answer = self.record(replace(self.board(20, 2), board_id=number))
+        assert answer.reading is not None
+        self.assertEqual((answer.reading.scale, answer.reading.as_counted), ("mites_per_day", 10.0))
         self.assertEqual(at_work(self.url, lambda unit: sampling_boards.boards_lying(unit, [self.colony])), [])
         with self.assertRaisesRegex(InvalidInput, "^board_id:"):
             self.record(replace(self.board(20, 2), board_id=number))
@@ -263,11 +263,11 @@ class Boards(Demo):
     def test_a_fall_leaves_a_school_of_rates_as_it_was_and_may_ask_for_a_wash(self) -> None:
         """Known clear, then a heavy fall: still clear, converted and wide, and the colony is to be counted now."""
         self.record(wash(self.colony, (0, 0)))
-        told = self.record(self.board(300, 2.5))
-        self.assertIsNone(told.judgement)
-        assert told.converted is not None and told.prompt is not None
-        self.assertGreater(told.converted.high / told.converted.low, 8)
-        self.assertGreater(told.prompt, 0.5)
+        answer = self.record(self.board(300, 2.5))
+        self.assertIsNone(answer.judgement)
+        assert answer.converted is not None and answer.prompt is not None
+        self.assertGreater(answer.converted.high / answer.converted.low, 8)
+        self.assertGreater(answer.prompt, 0.5)
         found = at_work(self.url, lambda unit: colonies_read.colony_view(unit, self.colony))
         self.assertEqual((found.colony.level, found.colony.recount_on), ("clear", TODAY))
         self.assertEqual([(one.method, one.converted) for one in found.points], [("wash", False), ("board", True)])
@@ -284,9 +284,9 @@ class Boards(Demo):
         )
         before = replace(board, id=uuid4(), taken_at=board.taken_at - week, sample=moved)
         self.record(before, today=TODAY - week)
-        told = {one.scheme: one for one in self.record(wash(self.colony, (0, 0))).views}
-        self.assertEqual((told["fall_phase"].level, told["fall_phase"].on), ("urgent", TODAY - week))
-        self.assertEqual((told["flat_2"].level, told["flat_2"].on), ("clear", TODAY))
+        answer = {one.scheme: one for one in self.record(wash(self.colony, (0, 0))).views}
+        self.assertEqual((answer["fall_phase"].level, answer["fall_phase"].on), ("urgent", TODAY - week))
+        self.assertEqual((answer["flat_2"].level, answer["flat_2"].on), ("clear", TODAY))
         fall = {one.scheme: one for one in self.record(replace(board, id=uuid4())).views}
         self.assertEqual((fall["flat_2"].level, fall["fall_phase"].on), ("clear", TODAY))
         later = TODAY + timedelta(days=30)
@@ -318,7 +318,7 @@ class Boards(Demo):
         self.assertEqual(self.level(), ("unknown", "never_counted"))
 
     def test_what_was_chosen_on_purpose_is_judged_and_no_part_of_the_mean(self) -> None:
-        """Fifty mites in the one colony that looked bad raise its standing. Where all are counted nothing was chosen;
+        """Fifty mites in the one colony that looked bad raise its level. Where all are counted nothing was chosen;
         with a newcomer uncounted it is no part of the mean, until an amendment says that it was drawn after all."""
         url = new_database(demo_template())
         bad = replace(wash(self.colony, (40, 10)), targeted=True)
@@ -341,9 +341,9 @@ class Boards(Demo):
         counted, to_json = mean()
         self.assertEqual(counted, len(living))
         add(self.colony)
-        told = at_work(url, lambda unit: sampling_record.record_count(unit, bad))
-        assert told.judgement is not None
-        self.assertEqual((told.judgement.level, told.count.targeted), ("urgent", True))
+        answer = at_work(url, lambda unit: sampling_record.record_count(unit, bad))
+        assert answer.judgement is not None
+        self.assertEqual((answer.judgement.level, answer.count.targeted), ("urgent", True))
         self.assertEqual(mean()[0], len(living) + 1)
         self.assertGreater(mean()[1], 2 * to_json)
         add(uuid4())
@@ -371,8 +371,8 @@ class Boards(Demo):
         assert found.growth is not None
         self.assertEqual((found.first, found.growth.days, found.growth.words), (early.id, 28, "really_rose"))
         for other, why in ((board, "scale"), (early, "same_day")):
-            told = at_work(self.url, lambda unit, other=other: sampling_trends.compare(unit, early.id, other.id))
-            self.assertEqual((told.growth, told.why_not), (None, why))
+            answer = at_work(self.url, lambda unit, other=other: sampling_trends.compare(unit, early.id, other.id))
+            self.assertEqual((answer.growth, answer.why_not), (None, why))
 
     def test_a_line_through_what_was_counted_since_the_split(self) -> None:
         """Three jars make a line; a roll among them widens it; what lies before a split is left out."""
@@ -411,11 +411,11 @@ class BenchRuler(Demo):
         assert ruler is not None
         for shakes, marks in (((7,), ruler.one_shake), ((5, 2), ruler.more_shakes)):
             self.setUp()  # another colony: a second jar of one would be taken together with the first
-            told = self.record(wash(self.colony, shakes))
+            answer = self.record(wash(self.colony, shakes))
             mark = marks[7]
-            assert told.reading is not None and told.judgement is not None
-            self.assertEqual((mark.mites, mark.median, mark.low, mark.high), (7, told.reading.median, told.reading.low, told.reading.high))  # fmt: skip
-            self.assertEqual((mark.level, mark.p_act), (told.judgement.level, told.judgement.p_act))
+            assert answer.reading is not None and answer.judgement is not None
+            self.assertEqual((mark.mites, mark.median, mark.low, mark.high), (7, answer.reading.median, answer.reading.low, answer.reading.high))  # fmt: skip
+            self.assertEqual((mark.level, mark.p_act), (answer.judgement.level, answer.judgement.p_act))
 
     def test_more_mites_never_mean_less(self) -> None:
         """Rate, its ends and the chance of being over rise with every tap."""

@@ -17,7 +17,7 @@ from tests.support import at_work, demo_template, new_database, owner_rows
 
 class Seeded(unittest.TestCase):
     def test_the_application_reads_what_the_bench_lays(self) -> None:
-        """Hundreds of colonies with their seasons: each has a standing and a record to forecast from; the lists and an
+        """Hundreds of colonies with their seasons: each has a level and a record to forecast from; the lists and an
         apiary show them; every statement that the bench sends by itself answers."""
         url = new_database(demo_template())
         before = owner_rows(url, "SELECT count(*) FROM colony")[0][0]

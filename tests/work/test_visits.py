@@ -78,9 +78,11 @@ class Visits(unittest.TestCase):
         self.assertEqual(len(view.place.frames), sum(box.frames for box in view.place.hive.boxes))
         for slot in (3, 4, 5):
             view = self.keep(view, slot, a=BROOD, b=BROOD)
-        told = view.assessment.estimates
-        self.assertEqual((told.hive.seen, told.on_combs.frames_of_brood, told.on_combs.frames_of_bees), (3, 3, 2.4))
-        self.assertIsNone(told.frames_of_bees, "three combs are not the hive")
+        answer = view.assessment.estimates
+        self.assertEqual(
+            (answer.hive.seen, answer.on_combs.frames_of_brood, answer.on_combs.frames_of_bees), (3, 3, 2.4)
+        )
+        self.assertIsNone(answer.frames_of_bees, "three combs are not the hive")
         self.assertEqual(view.assessment.findings[0].code, "eggs")
         self.after(view, 0, temper=8, stores_kg=6.0, stores_by="hefting", frames_of_bees=9)
         closed = self.close(view)

@@ -57,7 +57,7 @@ class SystemClock:
 
 
 class DemoClock:
-    """Always the demo's today: half a day from a quarter to one on, told by the machine's own clock, so that a restart
+    """Always the demo's today: half a day from a quarter to one on, from the machine's own clock, so that a restart
     goes on where it was and what was counted before stays before."""
 
     HALF_A_DAY = 12 * 3600

@@ -44,9 +44,9 @@ def places(view: places_read.PlacesView, today: date) -> PlacesView:
 def apiary(view: places_read.ApiaryView, today: date) -> ApiaryView:
     """An apiary with its strips."""
     fields = {name: getattr(view, name) for name in view.__dataclass_fields__ if name != "policy"}
-    return ApiaryView.model_validate(
-        {**fields, "today": today, "scheme": view.policy.scheme, "scope": view.policy.scope, "apart": view.policy.apart}
-    )
+    policy = view.policy
+    of_policy = {"scheme": policy.scheme, "scope": policy.scope, "has_own_policy": policy.has_own}
+    return ApiaryView.model_validate({**fields, "today": today, **of_policy})
 
 
 def colony(view: colonies_read.ColonyView, today: date) -> ColonyView:
@@ -158,7 +158,7 @@ def forecast(found: ColonyForecast) -> ForecastView:
 
 
 def policy(found: PolicyInForce, today: date) -> PolicyView:
-    """The policy in force, the schools to choose from, and its levels through the coming year."""
+    """The policy in force, the schemes to choose from, and its levels through the coming year."""
     return PolicyView.model_validate(
         {
             "version": found.version,
@@ -185,25 +185,25 @@ def policy_preview(found: policy_record.PolicyPreview, today: date) -> PolicyPre
 
 
 def apiary_policy(found: policy_record.ApiaryPolicyView, today: date) -> ApiaryPolicyView:
-    """The policy of an apiary beside that of its association."""
-    apart = found.apart
+    """The policy of an apiary and that of its association."""
+    own = found.own
     names = ("scheme", "scope", "calendar", "levels")
     return ApiaryPolicyView.model_validate(
         {
             "apiary_id": found.apiary.id,
             "apiary": found.apiary.name,
-            "version": apart.version if apart else 0,
-            "created_at": apart.created_at if apart else None,
-            "by_name": apart.by_name if apart else "",
-            "reason": apart.reason if apart else "",
-            "own": {name: getattr(apart, name) if apart else None for name in names},
+            "version": own.version if own else 0,
+            "created_at": own.created_at if own else None,
+            "by_name": own.by_name if own else "",
+            "reason": own.reason if own else "",
+            "own": {name: getattr(own, name) if own else None for name in names},
             "scheme": found.policy.scheme,
             "scope": found.policy.scope,
             "calendar": found.policy.raw_calendar,
-            "association_scheme": found.house.scheme,
-            "association_scope": found.house.scope,
-            "association_calendar": found.house.raw_calendar,
-            "schemes": scheme_list(found.house),
+            "association_scheme": found.association.scheme,
+            "association_scope": found.association.scope,
+            "association_calendar": found.association.raw_calendar,
+            "schemes": scheme_list(found.association),
             **_year(found.policy, today),
         }
     )

@@ -92,7 +92,7 @@ class PhaseThresholdInput(Input):
 
 
 class BoardFallInput(Input):
-    """Mites on a board, and the moments between which it lay, with their offsets."""
+    """Mites on a board, and the moments between which it was in, with their offsets."""
 
     mites: Mites
     placed: Moment

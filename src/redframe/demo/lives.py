@@ -1,7 +1,7 @@
 """Living through the scenario: each apiary's colonies day by day, recorded through the application's use cases.
 
 What a keeper does follows the habit of the apiary: counts and treats in time, treats late, never counts, treats in the
-cold (and fails), leaves some colonies out (untreated controls), or sits beside a collapsing neighbour.
+cold (and fails), leaves some colonies out (untreated controls), or sits next to a collapsing neighbour.
 """
 
 from __future__ import annotations
@@ -21,6 +21,7 @@ from redframe.core.treatments.course import plan_course
 from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
 from redframe.demo import combs
+from redframe.demo.other_methods import other_counts
 from redframe.demo.population import Life
 from redframe.demo.scenario import (
     DEMO_TODAY,
@@ -34,7 +35,6 @@ from redframe.demo.scenario import (
     Stage,
     made_id,
 )
-from redframe.demo.ways import other_counts
 from redframe.store.database import Connection, Identity
 from redframe.work.colonies import hives as colonies_hives
 from redframe.work.colonies import read as colonies_read
@@ -52,9 +52,14 @@ FRAME_BY_FRAME_FROM = date(2031, 6, 12)
 HALF_YEAR = timedelta(days=183)
 KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.94, 0.02)}
 FAILED_KILL = (0.22, 0.06)
-FIRST_MITES: dict[str, float] = {"treats_late": 5.0, "never_counts": 6.0, "teaching": 1.0}
+FIRST_MITES: dict[str, float] = {"treats_late": 9.0, "never_counts": 9.0, "teaching": 3.0}
+USUAL_FIRST_MITES = 6.5
 ARRIVALS: dict[str, float] = {"neighbour_collapsed": 0.9, "treats_late": 0.2, "never_counts": 0.2, "teaching": 0.02}
 """Mites of a colony on the first day (scale of a gamma of shape 3) and those that come from outside a day, by habit."""
+SPRING_ON = date(2031, 3, 1)
+SPRING_MITES: dict[str, float] = {"treats_late": 14.0, "teaching": 3.0}
+USUAL_SPRING_MITES = 9.5
+"""Mites of a colony (median of a lognormal) on the first day of the second spring, by habit: what the winter left."""
 RISEN_ON = date(2031, 6, 1)
 """The day from which some colonies run ahead of their neighbours in the last summer."""
 RISE_PER_DAY = 0.019
@@ -122,7 +127,7 @@ class Keeping:
         life = Life(
             Calendar.parse(self.association.calendar),
             draw,
-            mites=float(draw.gamma(3.0, FIRST_MITES.get(self.plan.habit, 4.0))),
+            mites=float(draw.gamma(3.0, FIRST_MITES.get(self.plan.habit, USUAL_FIRST_MITES))),
             vigour=float(draw.normal(1.0, 0.09)),
             size=float(draw.normal(1.0, 0.1)),
             arrivals=ARRIVALS.get(self.plan.habit, 0.1),
@@ -177,6 +182,10 @@ class Keeping:
                 member.dead_on = day
         living = [member for member in members if member.dead_on is None]
         await self._maybe_reinvade(living, day)
+        if day == SPRING_ON:
+            for member in living:
+                median = SPRING_MITES.get(self.plan.habit, USUAL_SPRING_MITES)
+                member.life.mites = median * float(self.generator.lognormal(0.0, 0.55))
         if day == RISEN_ON:
             self._run_ahead(living)
         if day == COLLAPSED_ON:

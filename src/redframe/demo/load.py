@@ -126,7 +126,7 @@ def _mentor(plan: AssociationPlan) -> Identity:
 
 
 async def _live(owner_url: str, owner: installation.Owner) -> None:
-    """Live through every apiary, a few side by side, each in a transaction of its own; the planner is told about the
+    """Live through every apiary, a few side by side, each in a transaction of its own; the planner hears of the
     growing tables after each."""
     todo = [
         (plan, apiary, seed)

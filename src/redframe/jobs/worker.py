@@ -1,4 +1,4 @@
-"""The worker: takes jobs off the queue in the database, one process beside the web server.
+"""The worker: takes jobs off the queue in the database, one process next to the web server.
 
 Jobs name an association and a run, nothing else; the worker acts for that association under row-level security, like
 everybody. A job that a killed worker left is taken up again when the next one starts.

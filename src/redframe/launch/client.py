@@ -24,7 +24,7 @@ def api_description() -> str:
 
 
 def generate_client() -> str:
-    """The client's source for the present API."""
+    """The client's source for the API as it is."""
     install()
     with tempfile.TemporaryDirectory() as folder:
         description, written = Path(folder) / "openapi.json", Path(folder) / "schema.d.ts"

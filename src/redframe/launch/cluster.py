@@ -60,7 +60,7 @@ class Cluster:
         return ["setpriv", *user]
 
     def make(self) -> None:
-        """Make the cluster unless it is there. A half-made one, left by a killed start, is laid anew."""
+        """Make the cluster unless it is there. A half-made one, left by a killed start, is made again."""
         self.folder.mkdir(parents=True, exist_ok=True)
         if self._as_postgres:
             self.folder.chmod(0o755)

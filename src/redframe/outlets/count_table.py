@@ -67,46 +67,46 @@ def read_counts(content: bytes, zone: tzinfo, now: datetime) -> ReadTable:
     for line, record in enumerate(reader, start=2):
         if line > MOST_LINES + 1:
             raise InvalidInput("file", f"has more than {MOST_LINES} lines", code="out_of_range")
-        told = {column: (record.get(names[column]) or "").strip() for column in COLUMNS if column in names}
-        if not any(told.values()):
+        texts = {column: (record.get(names[column]) or "").strip() for column in COLUMNS if column in names}
+        if not any(texts.values()):
             continue
         try:
-            rows.append(_row(line, told, zone, now))
+            rows.append(_row(line, texts, zone, now))
         except InvalidInput as error:
             refused.append(
-                RowReport(line, told["apiary"][:120], told["colony"][:40], False, error.field, error.message)
+                RowReport(line, texts["apiary"][:120], texts["colony"][:40], False, error.field, error.message)
             )
     return ReadTable(rows, refused)
 
 
-def _row(line: int, told: dict[str, str], zone: tzinfo, now: datetime) -> CountRow:
+def _row(line: int, texts: dict[str, str], zone: tzinfo, now: datetime) -> CountRow:
     try:
-        day = date.fromisoformat(told["date"])
+        day = date.fromisoformat(texts["date"])
     except ValueError:
         raise InvalidInput("date", "write the day as YYYY-MM-DD") from None
-    method = METHODS.get(told.get("method", "").casefold())
+    method = METHODS.get(texts.get("method", "").casefold())
     if method is None:
         raise InvalidInput("method", "must be wash, sugar or co2")
-    if not re.fullmatch(r"\d{1,5}(\s*\+\s*\d{1,5}){0,7}", told["mites"]):
+    if not re.fullmatch(r"\d{1,5}(\s*\+\s*\d{1,5}){0,7}", texts["mites"]):
         raise InvalidInput("mites", "write the mites as a whole number, or shake by shake as 5+1+0")
-    shakes = tuple(int(part) for part in told["mites"].split("+"))
-    known_by, bees, volume, mass = _measure(told)
+    shakes = tuple(int(part) for part in texts["mites"].split("+"))
+    known_by, bees, volume, mass = _measure(texts)
     taken_at = min(datetime(day.year, day.month, day.day, 12, tzinfo=zone), now)
     jar = JarSample(
         taken_at, shakes, known_by, bees, volume, mass, place_of_bees="unknown", method=cast(JarMethod, method)
     )
-    return CountRow(line, told["apiary"], told["colony"], day, jar)
+    return CountRow(line, texts["apiary"], texts["colony"], day, jar)
 
 
-def _measure(told: dict[str, str]) -> tuple[BeesKnownBy, int | None, float | None, float | None]:
-    given = [column for column in ("bees", "ml", "g") if told.get(column)]
+def _measure(texts: dict[str, str]) -> tuple[BeesKnownBy, int | None, float | None, float | None]:
+    given = [column for column in ("bees", "ml", "g") if texts.get(column)]
     if not given:
         return "not_recorded", None, None, None
     if len(given) > 1:
         raise InvalidInput(given[1], "give the bees, their volume or their mass, not two of them")
     column = given[0]
     try:
-        value = float(told[column].replace(",", "."))
+        value = float(texts[column].replace(",", "."))
     except ValueError:
         raise InvalidInput(column, "must be a number") from None
     if column == "bees":
@@ -126,8 +126,8 @@ def counts_csv(found: Results) -> str:
     )
     cells = {line.apiary_id: line.cell or "" for line in found.apiaries}
     shown = [one for one in found.counts if cells.get(one.apiary_id) or found.published_elsewhere is not None]
-    told = sorted(shown, key=lambda one: (cells.get(one.apiary_id, ""), one.taken_on, one.mites or 0))
-    for one in told:
+    ordered = sorted(shown, key=lambda one: (cells.get(one.apiary_id, ""), one.taken_on, one.mites or 0))
+    for one in ordered:
         figures = [one.median, one.low, one.high]
         told_figures = ["" if part is None else f"{part:.2f}" for part in figures]
         bees = "" if one.bees_mean is None else round(one.bees_mean)

@@ -30,7 +30,7 @@ LEVEL_GROUND: dict[Level | None, colors.Color] = {
     "act": colors.HexColor("#c4c4be"),
     "urgent": colors.HexColor("#a9a9a2"),
 }
-"""Greys, so that the sheet says the same from a printer without colour; the word stands beside."""
+"""Greys, so that the sheet says the same from a printer without colour; the word stands with it."""
 
 
 def count_week_report(week: CountWeek, found: Results, association: str) -> bytes:
@@ -65,17 +65,17 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
     rows = [["scheme", "colonies at or over its act level", "95 % interval"]]
     for one in found.shares:
         share = one.share
-        told = f"{share.over} of {share.counted} ({100 * share.share:.0f} %)" if share else "no counts"
-        rows.append([one.name, told, f"{100 * share.low:.0f} to {100 * share.high:.0f} %" if share else ""])
+        summary = f"{share.over} of {share.counted} ({100 * share.share:.0f} %)" if share else "no counts"
+        rows.append([one.name, summary, f"{100 * share.low:.0f} to {100 * share.high:.0f} %" if share else ""])
     story += [Paragraph("Over the level of each school", head), _table(rows)]
     if found.change is not None:
         change = found.change
-        told = f"{change.ratio:.2f} times ({change.low:.2f} to {change.high:.2f})"
+        summary = f"{change.ratio:.2f} times ({change.low:.2f} to {change.high:.2f})"
         story += [
             Paragraph("Change", head),
             Paragraph(
-                escape(f"Since {found.change_since}: {told} in {change.colonies} colonies counted both times and not "
-                       f"treated between, {change.days:.0f} days apart."), text),
+                escape(f"Since {found.change_since}: {summary} in {change.colonies} colonies counted both "
+                       f"times and not treated between, {change.days:.0f} days apart."), text),
         ]  # fmt: skip
     if found.treatments:
         rows = [["placed", "colonies", "worked", "partly", "failed", "unsure", "not yet"]]
@@ -85,11 +85,11 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
             rows.append([tally.name, *map(str, (placed.colonies, *proved))])
         story += [Paragraph(f"Treatments since {said(found.treated_since)}", head), _table(rows)]
     if len(found.methods) > 1:
-        told = "; ".join(
+        summary = "; ".join(
             f"{way.method} {way.colonies} colonies, median " + ("-" if way.median is None else f"{way.median:.1f}")
             for way in found.methods
         )
-        story += [Paragraph("By way of counting", head), Paragraph(escape(told) + ".", text)]
+        story += [Paragraph("By method of counting", head), Paragraph(escape(summary) + ".", text)]
     rows = [["cell", "colonies counted", "over", "median", "level"]]
     for cell in [*found.cells, *([found.published_elsewhere] if found.published_elsewhere else [])]:
         median = "-" if cell.median is None else f"{cell.median:.1f}"
@@ -138,8 +138,8 @@ def _map(cells: Sequence[CellLine]) -> Drawing:
         box = Rect(x, y, wide, high)
         box.fillColor, box.strokeColor, box.strokeWidth = LEVEL_GROUND[cell.level], INK, 0.6
         drawing.add(box)
-        told = f"{cell.over} of {cell.counted} over" if cell.level else "-"
-        for line, word in enumerate((told, cell.level or "no counts")):
+        summary = f"{cell.over} of {cell.counted} over" if cell.level else "-"
+        for line, word in enumerate((summary, cell.level or "no counts")):
             drawing.add(
                 String(
                     x + wide / 2, y + high / 2 - 9 * line, word, textAnchor="middle", fontName="Vera", fontSize=7,

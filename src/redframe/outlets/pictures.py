@@ -31,7 +31,7 @@ class Picture:
 def read_picture(content: bytes, longest: int = LONGEST_SIDE) -> Picture:
     """Read a JPEG or PNG file of at most 12 MB and 60 million pixels; its longest side comes to `longest` pixels.
 
-    Drawn anew, so that nothing of the file but its pixels is kept. Raises InvalidInput("photo").
+    Drawn again, so that nothing of the file but its pixels is kept. Raises InvalidInput("photo").
     """
     if len(content) > MOST_BYTES:
         raise InvalidInput("photo", f"is larger than {MOST_BYTES // 1_000_000} MB", code="out_of_range")

@@ -160,7 +160,7 @@ async def replace_forecasts(
 
 
 async def delete_old_forecasts(connection: Connection, run_id: UUID) -> None:
-    """Take away what former runs found of colonies that this one did not reach."""
+    """Take away what earlier runs found of colonies that this one did not reach."""
     await run(connection, "delete_old_forecasts", run_id=run_id)
 
 

@@ -70,9 +70,9 @@ async def save_marks(
     counted: Sequence[int],
 ) -> None:
     """Keep what a person made of a picture, with the count. Raises Conflict for one that was counted before."""
-    laid = await run(
+    written = await run(
         connection, "save_marks", id=picture_id, colony_id=colony_id, count_id=count_id,
         marks=Jsonb([asdict(mark) for mark in marks]), counted=list(counted),
     )  # fmt: skip
-    if laid == 0:
+    if written == 0:
         raise Conflict("this picture was counted before, or is of another colony")

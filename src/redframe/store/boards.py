@@ -13,7 +13,7 @@ from redframe.store.errors import Conflict
 
 @dataclass(frozen=True, slots=True)
 class InsertBoard:
-    """A board that lies under a colony and waits to be read."""
+    """A board under a colony that waits to be read."""
 
     id: UUID
     colony_id: UUID

@@ -37,7 +37,7 @@ class Colony:
 
 @dataclass(frozen=True, slots=True)
 class ColonyOverview:
-    """A colony with its queen, strength, latest count and standing on a day; rates in mites per 100 bees. `on_purpose`:
+    """A colony with its queen, strength, latest count and level on a day; rates in mites per 100 bees. `targeted`:
     it was chosen for that count because it was likely to be over or to tell most."""
 
     id: UUID

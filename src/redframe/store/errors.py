@@ -1,7 +1,7 @@
 """What the store reports, by meaning.
 
 StoreError
- ├─ NotFound          no such record, or none that this person may see (the two are not told apart)
+ ├─ NotFound          no such record, or none that this person may see (the two answer alike)
  ├─ AlreadyDone       somebody recorded the same thing before: carries who and when
  ├─ Conflict          the record has changed since it was read, or the same id came with other content
  └─ NotAllowed        the role may not write here

@@ -24,9 +24,9 @@ class ForecastEvaluation(core.ForecastEvaluation):
     since: date
 
 
-async def counts_to_evaluate(connection: Connection, since: date, most: int, lot: int) -> list[CountToForecast]:
+async def counts_to_evaluate(connection: Connection, since: date, most: int, seed: int) -> list[CountToForecast]:
     """Jars and clean boards of at most so many colonies, drawn by the number of the lot, oldest first."""
-    return await many(connection, CountToForecast, "counts_to_evaluate", since=since, most=most, lot=lot)
+    return await many(connection, CountToForecast, "counts_to_evaluate", since=since, most=most, seed=seed)
 
 
 async def courses_to_evaluate(connection: Connection, colony_ids: Sequence[UUID]) -> list[CourseToForecast]:

@@ -65,7 +65,7 @@ async def last_colony_of_frame(connection: Connection, frame_id: UUID) -> UUID |
 
 
 async def fill_boxes(connection: Connection, hive_id: UUID) -> None:
-    """Give each box that was never told to have frames a comb in every slot."""
+    """Give each box that was never recorded to have frames a comb in every slot."""
     await run(connection, "fill_boxes", hive_id=hive_id)
 
 

@@ -35,7 +35,7 @@ class StepsDue:
 
 @dataclass(frozen=True, slots=True)
 class OverWithoutCourse:
-    """Colonies of an apiary at act or urgent that no open course answers; figures in the unit of the school."""
+    """Colonies of an apiary at act or urgent that no open course answers; figures in the unit of the scheme."""
 
     apiary_id: UUID
     apiary: str
@@ -70,7 +70,7 @@ class CountsDue:
 
 @dataclass(frozen=True, slots=True)
 class BoardsDue:
-    """Boards of an apiary that have lain long enough to be read."""
+    """Boards of an apiary that have been in long enough to be read."""
 
     apiary_id: UUID
     apiary: str

@@ -14,7 +14,7 @@ from redframe.store.database import Connection, many, maybe, one, scalar
 
 @dataclass(frozen=True, slots=True)
 class Policy:
-    """What an association judges and treats by; `levels` are its own figures by school and phase, `scoops`
+    """What an association judges and treats by; `levels` are its own figures by scheme and phase, `scoops`
     those whose bees it counted by hand ({ml, bees})."""
 
     association_id: UUID
@@ -33,7 +33,7 @@ class Policy:
 
 @dataclass(frozen=True, slots=True)
 class ApiaryPolicy:
-    """What an apiary does otherwise than its association; None: as the association. `levels` are those of the school
+    """What an apiary does otherwise than its association; None: as the association. `levels` are those of the scheme
     that judges here, by phase."""
 
     apiary_id: UUID

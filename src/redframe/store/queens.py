@@ -38,7 +38,7 @@ async def add_queen(
 
 
 async def retire_queen(connection: Connection, colony_id: UUID, until: date) -> None:
-    """End the record of the present queen, if there is one."""
+    """End the record of the current queen, if there is one."""
     await run(connection, "retire_queen", colony_id=colony_id, until=until)
 
 
@@ -46,7 +46,7 @@ async def amend_queen(
     connection: Connection, colony_id: UUID, version: int, *, year: int | None, mark_seen: MarkColour | None,
     status: QueenState, laying_since: date | None, release_on: date | None,
 ) -> None:  # fmt: skip
-    """Amend the present queen. Raises Conflict when she has changed since version `version`."""
+    """Amend the current queen. Raises Conflict when she has changed since version `version`."""
     changed = await run(
         connection, "amend_queen", colony_id=colony_id, version=version, year=year, mark_seen=mark_seen, status=status,
         laying_since=laying_since, release_on=release_on,

@@ -1,4 +1,4 @@
-"""Counts, what they say, and the standings that follow."""
+"""Counts, what they say, and the levels that follow."""
 
 from __future__ import annotations
 
@@ -89,7 +89,7 @@ async def counts_of_colonies(connection: Connection, colony_ids: Sequence[UUID],
 
 
 async def replace_readings(connection: Connection, readings: Sequence[tuple[UUID, UUID, AnyReading]]) -> None:
-    """Lay the readings of counts anew: (count, colony, reading)."""
+    """Replace the readings of counts: (count, colony, reading)."""
     rows: list[dict[str, object]] = [
         {"count_id": count, "colony_id": colony, **asdict(reading)} for count, colony, reading in readings
     ]
@@ -97,7 +97,7 @@ async def replace_readings(connection: Connection, readings: Sequence[tuple[UUID
 
 
 async def replace_reading(connection: Connection, count_id: UUID, colony_id: UUID, reading: AnyReading | None) -> None:
-    """Lay the reading of one count anew; None lifts it."""
+    """Replace the reading of one count; None deletes it."""
     if reading is None:
         await run(connection, "delete_reading", count_id=count_id)
     else:

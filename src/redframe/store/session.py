@@ -1,4 +1,4 @@
-"""People, memberships, sessions, accepted writes and the trail of records."""
+"""People, memberships, sessions, accepted writes and the history of records."""
 
 from __future__ import annotations
 

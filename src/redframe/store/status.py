@@ -27,10 +27,10 @@ async def lock_association(connection: Connection) -> None:
 
 @dataclass(frozen=True, slots=True)
 class Outlook:
-    """What follows from a colony's counts under its school: its standings from the latest on, that count with what it
+    """What follows from a colony's counts under its scheme: its levels from the latest on, that count with what it
     says (of both jars where it was the second), and the day of the next.
 
-    A colony without a count that judges it has no standings and is unknown.
+    A colony without a count that judges it has no levels and is unknown.
     """
 
     colony_id: UUID
@@ -43,7 +43,7 @@ class Outlook:
 
 
 async def replace_outlooks(connection: Connection, outlooks: Sequence[Outlook], policy_version: int) -> None:
-    """Lay standings and outlooks of these colonies anew."""
+    """Replace status and outlook of these colonies."""
     ids = [outlook.colony_id for outlook in outlooks]
     await run(connection, "delete_statuses", colony_ids=ids)
     await run(connection, "delete_outlooks", colony_ids=ids)

@@ -144,7 +144,7 @@ async def acts_of_courses(connection: Connection, course_ids: Sequence[UUID]) ->
 
 
 async def replace_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: Collection[str]) -> None:
-    """Lay the dates of a course's steps anew; the plan of record stays."""
+    """Replace the dates of a course's steps; the plan of record stays."""
     rows = [
         {
             "name": step.name,

@@ -33,7 +33,7 @@ export async function ask<T>(answering: Promise<Answer<T>>): Promise<T> {
     throw new Problem(
       0,
       "No connection",
-      "The server cannot be reached. What you entered is kept here.",
+      "The server cannot be reached. What you entered is saved on this device.",
       [],
       null,
       false,

@@ -86,7 +86,7 @@ export interface paths {
         get: operations["read_apiary_policy"];
         /**
          * Replace Apiary Policy
-         * @description Let an apiary do otherwise than its association, or as it again; its colonies are judged anew at once.
+         * @description Let an apiary do otherwise than its association, or as it again; its colonies are judged again at once.
          */
         put: operations["replace_apiary_policy"];
         post?: never;
@@ -640,7 +640,7 @@ export interface paths {
         put?: never;
         /**
          * Compare Scenarios
-         * @description The same beside scenarios. Nothing is recorded.
+         * @description The same with scenarios. Nothing is recorded.
          */
         post: operations["compare_scenarios"];
         delete?: never;
@@ -799,7 +799,7 @@ export interface paths {
         get?: never;
         /**
          * Amend Queen
-         * @description Amend the present queen (`If-Match` is her version); the queens of the colony, the latest first.
+         * @description Amend the current queen (`If-Match` is her version); the queens of the colony, the latest first.
          */
         put: operations["amend_queen"];
         post?: never;
@@ -1071,7 +1071,7 @@ export interface paths {
         get: operations["read_count"];
         /**
          * Amend Count
-         * @description Amend a count; the former version and the reason are kept.
+         * @description Amend a count; the version before and the reason are kept.
          */
         put: operations["amend_count"];
         post?: never;
@@ -1210,7 +1210,7 @@ export interface paths {
         };
         /**
          * Read Course Falls
-         * @description What falls on boards while a course is at work, beside what should fall if it kills.
+         * @description What falls on boards while a course is at work, and what should fall if it kills.
          */
         get: operations["read_course_falls"];
         put?: never;
@@ -1376,7 +1376,7 @@ export interface paths {
         put?: never;
         /**
          * Renew Invitation
-         * @description A new link for an open invitation; the former one opens nothing any more.
+         * @description A new link for an open invitation; the one before opens nothing any more.
          */
         post: operations["renew_invitation"];
         delete?: never;
@@ -1594,7 +1594,7 @@ export interface paths {
         };
         /**
          * Read Policy
-         * @description The policy in force and the schools to choose from.
+         * @description The policy in force and the schemes to choose from.
          */
         get: operations["read_policy"];
         /**
@@ -1746,7 +1746,7 @@ export interface paths {
         };
         /**
          * Read Visit
-         * @description A visit beside an earlier one: the last that looked at frames, or the one named.
+         * @description A visit compared with an earlier one: the last that looked at frames, or the one named.
          */
         get: operations["read_visit"];
         put?: never;
@@ -1906,7 +1906,7 @@ export interface paths {
         };
         /**
          * Read Worklist
-         * @description What is due, overdue, waiting for the weather or for its proof, across apiaries.
+         * @description What is due, overdue, waiting for the weather or for its check count, across apiaries.
          */
         get: operations["read_worklist"];
         put?: never;
@@ -2490,8 +2490,6 @@ export interface components {
         /** ApiaryView */
         ApiaryView: {
             advice: components["schemas"]["ApiaryAdvice"];
-            /** Apart */
-            apart: boolean;
             apiary: components["schemas"]["Apiary"];
             /**
              * Axis
@@ -2512,6 +2510,8 @@ export interface components {
              * Format: date
              */
             first: string;
+            /** Has Own Policy */
+            has_own_policy: boolean;
             /** Hives */
             hives: components["schemas"]["HiveBox"][];
             /**
@@ -2530,7 +2530,7 @@ export interface components {
             scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Scope */
             scope: string;
-            standing: components["schemas"]["ApiaryStatus"];
+            status: components["schemas"]["ApiaryStatus"];
             /**
              * Today
              * Format: date
@@ -2768,7 +2768,7 @@ export interface components {
         };
         /**
          * BoardFallInput
-         * @description Mites on a board, and the moments between which it lay, with their offsets.
+         * @description Mites on a board, and the moments between which it was in, with their offsets.
          */
         BoardFallInput: {
             /** Mites */
@@ -2869,7 +2869,7 @@ export interface components {
         };
         /**
          * BoardLine
-         * @description Boards to read; `placed_at` is when the first of them was laid.
+         * @description Boards to read; `placed_at` is when the first of them was put in.
          */
         BoardLine: {
             /** Apiary */
@@ -2936,7 +2936,7 @@ export interface components {
         };
         /**
          * BoardPlacing
-         * @description A board laid under a colony, and what can only be asked now: was it clean, is it greased?
+         * @description A board put in under a colony, and what can only be asked now: was it clean, is it greased?
          */
         BoardPlacing: {
             /**
@@ -3107,7 +3107,7 @@ export interface components {
         };
         /**
          * ChosenColony
-         * @description A colony to count and why; one chosen `on_purpose` enters its own standing, never the apiary's mean.
+         * @description A colony to count and why; one chosen `targeted` enters its own level, never the apiary's mean.
          */
         ChosenColony: {
             /**
@@ -3412,7 +3412,7 @@ export interface components {
         };
         /**
          * ColonyOverview
-         * @description A colony with its queen, strength, latest count and standing on a day; rates in mites per 100 bees. `on_purpose`:
+         * @description A colony with its queen, strength, latest count and level on a day; rates in mites per 100 bees. `targeted`:
          *     it was chosen for that count because it was likely to be over or to tell most.
          */
         ColonyOverview: {
@@ -3792,7 +3792,7 @@ export interface components {
         };
         /**
          * CountMeaning
-         * @description A count and what it means. `pair`: two jars taken together; `views`: the other schools; `converted` and `prompt`:
+         * @description A count and what it means. `pair`: two jars taken together; `views`: the other schemes; `converted` and `prompt`:
          *     what a natural fall may stand for, and the chance that it is over the act level; `would_find`: the rate that a
          *     count without a mite would have found.
          */
@@ -3948,7 +3948,7 @@ export interface components {
         };
         /**
          * CountWeekView
-         * @description A count week: results for those who keep the house or read, the own apiaries for a keeper.
+         * @description A count week: results for those who keep the association or read, their own apiaries for a keeper.
          */
         CountWeekView: {
             /** Own */
@@ -5488,7 +5488,7 @@ export interface components {
         };
         /**
          * Judgement
-         * @description The verdict in the unit of the school in force.
+         * @description The verdict in the unit of the scheme in force.
          */
         Judgement: {
             /** Act */
@@ -6223,7 +6223,7 @@ export interface components {
         };
         /**
          * OwnApiary
-         * @description What a keeper is told of the own apiary: its mean rate, and its quarter among `of` apiaries.
+         * @description What a keeper learns of their own apiary: its mean rate, and its quarter among `of` apiaries.
          */
         OwnApiary: {
             /**
@@ -6924,7 +6924,7 @@ export interface components {
         };
         /**
          * QueenAmendment
-         * @description The present queen, corrected.
+         * @description The current queen, corrected.
          */
         QueenAmendment: {
             /** Laying Since */
@@ -7308,7 +7308,7 @@ export interface components {
         };
         /**
          * RulerInput
-         * @description A jar by its bees, or a board by the days that it lay times the share of it that is counted.
+         * @description A jar by its bees, or a board by the days that it was in times the share of it that is counted.
          */
         RulerInput: {
             /**
@@ -7932,7 +7932,7 @@ export interface components {
         };
         /**
          * StripCount
-         * @description A count on the axis of the school in force; null figures where it has no place there.
+         * @description A count on the axis of the scheme in force; null figures where it has no place there.
          */
         StripCount: {
             /** Bees Mean */
@@ -8300,7 +8300,7 @@ export interface components {
         };
         /**
          * Use
-         * @description What a count may do to a standing: enter it, lower it, show the colony clear.
+         * @description What a count may do to a level: enter it, lower it, show the colony clear.
          */
         Use: {
             /** Can Clear */

@@ -86,7 +86,7 @@ export const ROLE_MAY: Record<string, string> = {
   administrator: "Records everywhere, invites people, sets the policy.",
   inspector: "Records in every apiary of the association.",
   mentor: "Records in every apiary of the association.",
-  keeper: "Sees and records in the own apiaries only.",
+  keeper: "Sees and records in their own apiaries only.",
   read_only: "Sees every apiary, records nothing.",
 };
 
@@ -177,10 +177,10 @@ export const WHY_NOT: Record<string, string> = {
 };
 
 const STEP: Record<string, string> = {
-  prepare: "Get ready",
+  prepare: "Prepare",
   baseline_count: "Count before",
   close_supers_feeder: "Supers and feeder off",
-  interim_check: "Look in",
+  interim_check: "Interim check",
   remove: "Take it out",
   end: "Course ends",
   dispose: "Dispose of remains",
@@ -196,7 +196,7 @@ export function stepName(name: string, placings = 1): string {
   return STEP[name] ?? name;
 }
 
-/** What follows from a count, said as advice. */
+/** The advice that a count leads to. */
 export const ADVICE: Record<Schemas["Judgement"]["advice"], string> = {
   treat: "Treat now.",
   second_sample: "Take a second sample.",

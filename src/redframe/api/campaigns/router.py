@@ -79,8 +79,8 @@ async def import_counts(
             break
     async with services.unit_of_work(who) as unit:
         read = await asyncio.to_thread(read_counts, content, unit.zone, unit.now)
-        told = await campaigns_record.import_counts(unit, week_id, read.rows, take=take)
-        rows = sorted([*told, *read.refused], key=lambda row: row.line)
+        imported = await campaigns_record.import_counts(unit, week_id, read.rows, take=take)
+        rows = sorted([*imported, *read.refused], key=lambda row: row.line)
         taken = sum(row.taken for row in rows)
         return ImportReport(
             took=take, taken=taken, refused=len(rows) - taken, rows=[RowReport.model_validate(row) for row in rows]

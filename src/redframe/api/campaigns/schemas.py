@@ -202,7 +202,7 @@ class WeekResults(Output):
 
 
 class OwnApiary(Output):
-    """What a keeper is told of the own apiary: its mean rate, and its quarter among `of` apiaries."""
+    """What a keeper learns of their own apiary: its mean rate, and its quarter among `of` apiaries."""
 
     apiary_id: UUID
     name: str
@@ -215,7 +215,7 @@ class OwnApiary(Output):
 
 
 class CountWeekView(Output):
-    """A count week: results for those who keep the house or read, the own apiaries for a keeper."""
+    """A count week: results for those who keep the association or read, their own apiaries for a keeper."""
 
     week: CountWeek
     today: date

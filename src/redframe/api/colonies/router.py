@@ -102,7 +102,7 @@ async def add_queen(colony_id: UUID, given: QueenInput, who: Who, services: TheS
 async def amend_queen(
     colony_id: UUID, given: QueenAmendment, version: Version, who: Who, services: TheServices
 ) -> Sequence[QueenView]:
-    """Amend the present queen (`If-Match` is her version); the queens of the colony, the latest first."""
+    """Amend the current queen (`If-Match` is her version); the queens of the colony, the latest first."""
     async with services.unit_of_work(who) as unit:
         return await queens.amend_queen(unit, colony_id, version, given.as_record())
 

@@ -74,7 +74,7 @@ class QueenInput(QueenFields):
 
 
 class QueenAmendment(QueenFields):
-    """The present queen, corrected."""
+    """The current queen, corrected."""
 
 
 class ColonyInput(Input):

@@ -1,4 +1,4 @@
-"""What comes: the forecast of a colony, alone and beside scenarios."""
+"""The forecast of a colony, alone and with scenarios."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from redframe.api import views as present
+from redframe.api import views
 from redframe.api.access import TheServices, Who
 from redframe.api.forecast.schemas import ForecastRequest, ForecastView
 from redframe.work.forecast import read as forecast_read
@@ -19,12 +19,12 @@ router = APIRouter(tags=["forecast"])
 async def read_forecast(colony_id: UUID, who: Who, services: TheServices) -> ForecastView:
     """What comes if nothing more is done than what is under way."""
     async with services.unit_of_work(who) as unit:
-        return present.forecast(await forecast_read.colony_forecast(unit, colony_id))
+        return views.forecast(await forecast_read.colony_forecast(unit, colony_id))
 
 
 @router.post("/colonies/{colony_id}/forecast")
 async def compare_scenarios(colony_id: UUID, given: ForecastRequest, who: Who, services: TheServices) -> ForecastView:
-    """The same beside scenarios. Nothing is recorded."""
+    """The same with scenarios. Nothing is recorded."""
     async with services.unit_of_work(who) as unit:
         scenarios = [Scenario(one.kind, one.option_id, one.start) for one in given.scenarios]
-        return present.forecast(await forecast_read.colony_forecast(unit, colony_id, scenarios))
+        return views.forecast(await forecast_read.colony_forecast(unit, colony_id, scenarios))

@@ -1,4 +1,4 @@
-"""Forecasts and the scenarios laid beside them."""
+"""Forecasts and scenarios compared with them."""
 
 from __future__ import annotations
 

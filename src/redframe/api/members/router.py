@@ -56,7 +56,7 @@ async def invite_member(given: InvitationInput, who: Who, services: TheServices)
 
 @router.post("/invitations/{invitation_id}/link", status_code=201)
 async def renew_invitation(invitation_id: UUID, who: Who, services: TheServices) -> Invited:
-    """A new link for an open invitation; the former one opens nothing any more."""
+    """A new link for an open invitation; the one before opens nothing any more."""
     async with services.unit_of_work(who) as unit:
         return Invited.model_validate(await members_record.renew(unit, invitation_id))
 

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query
 
-from redframe.api import views as present
+from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.places.schemas import (
     Apiary,
@@ -30,7 +30,7 @@ router = APIRouter(tags=["places"])
 async def list_apiaries(who: Who, services: TheServices) -> PlacesView:
     """Every apiary with how its colonies stand and how old that knowledge is."""
     async with services.unit_of_work(who) as unit:
-        return present.places(await places_read.places_view(unit), unit.today)
+        return views.places(await places_read.places_view(unit), unit.today)
 
 
 @router.post("/keepers", status_code=201)
@@ -53,7 +53,7 @@ async def add_apiary(given: ApiaryInput, who: Who, services: TheServices) -> Api
 async def read_apiary(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryView:
     """An apiary with its colonies and their season strips."""
     async with services.unit_of_work(who) as unit:
-        return present.apiary(await places_read.apiary_view(unit, apiary_id), unit.today)
+        return views.apiary(await places_read.apiary_view(unit, apiary_id), unit.today)
 
 
 @router.get("/apiaries/{apiary_id}/sampling-plan")

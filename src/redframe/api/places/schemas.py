@@ -119,7 +119,7 @@ class HiveBox(Output):
 
 
 class StripCount(Output):
-    """A count on the axis of the school in force; null figures where it has no place there."""
+    """A count on the axis of the scheme in force; null figures where it has no place there."""
 
     colony_id: UUID
     id: UUID
@@ -183,7 +183,7 @@ class ApiaryEstimate(Output):
 
 
 class ChosenColony(Output):
-    """A colony to count and why; one chosen `on_purpose` enters its own standing, never the apiary's mean."""
+    """A colony to count and why; one chosen `targeted` enters its own level, never the apiary's mean."""
 
     colony_id: UUID
     why: Why
@@ -219,7 +219,7 @@ class UrgentNeighbour(Output):
 class ApiaryView(Output):
     today: date
     apiary: Apiary
-    standing: ApiaryStatus
+    status: ApiaryStatus
     advice: ApiaryAdvice
     urgent_near: list[UrgentNeighbour]
     estimate: ApiaryEstimate | None
@@ -227,7 +227,7 @@ class ApiaryView(Output):
     expected_over: float | None
     scheme: SchemeId
     scope: str
-    apart: bool
+    has_own_policy: bool
     axis: Scale
     colonies: list[ColonyOverview]
     hives: list[HiveBox]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from redframe.api import views as present
+from redframe.api import views
 from redframe.api.access import TheServices, Who
 from redframe.api.planning.schemas import WorklistView
 from redframe.work.planning import read as planning_read
@@ -14,6 +14,6 @@ router = APIRouter(tags=["planning"])
 
 @router.get("/worklist")
 async def read_worklist(who: Who, services: TheServices) -> WorklistView:
-    """What is due, overdue, waiting for the weather or for its proof, across apiaries."""
+    """What is due, overdue, waiting for the weather or for its check count, across apiaries."""
     async with services.unit_of_work(who) as unit:
-        return present.worklist(await planning_read.worklist(unit))
+        return views.worklist(await planning_read.worklist(unit))

@@ -65,7 +65,7 @@ class CountLine(Output):
 
 
 class BoardLine(Output):
-    """Boards to read; `placed_at` is when the first of them was laid."""
+    """Boards to read; `placed_at` is when the first of them was put in."""
 
     apiary_id: UUID
     apiary: str

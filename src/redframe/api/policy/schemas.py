@@ -1,4 +1,4 @@
-"""The policy and its schools."""
+"""The policy and its schemes."""
 
 from __future__ import annotations
 

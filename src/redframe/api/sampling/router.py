@@ -79,10 +79,10 @@ def _sample(given: CountFields) -> AnySample:
 def _new(count_id: UUID, given: CountFields) -> sampling_record.NewCount:
     board_id, picture = None, None
     if isinstance(given, BoardInput):
-        board_id, told = given.board_id, given.picture
-        if told is not None:
-            marks = tuple(Mark(one.x, one.y, one.found, one.kept) for one in told.marks)
-            picture = sampling_record.ReadFrom(told.picture_id, tuple(told.counted), marks)
+        board_id, read_from = given.board_id, given.picture
+        if read_from is not None:
+            marks = tuple(Mark(one.x, one.y, one.found, one.kept) for one in read_from.marks)
+            picture = sampling_record.ReadFrom(read_from.picture_id, tuple(read_from.counted), marks)
     return sampling_record.NewCount(
         count_id,
         given.colony_id,
@@ -140,7 +140,7 @@ async def read_count(count_id: UUID, who: Who, services: TheServices) -> CountMe
 async def amend_count(
     count_id: UUID, given: CountAmendment, version: Version, who: Who, services: TheServices
 ) -> CountMeaning:
-    """Amend a count; the former version and the reason are kept."""
+    """Amend a count; the version before and the reason are kept."""
     async with services.unit_of_work(who, given.reason) as unit:
         amended = await sampling_record.amend_count(unit, count_id, version, _new(count_id, given), look_ahead=True)
         return CountMeaning.model_validate(amended)

@@ -23,7 +23,7 @@ MitesSeen = Annotated[int, Field(strict=True, ge=0, le=30_000)]
 
 class CountFields(Input):
     """What every count tells: of which colony, and when the bees were taken (a board: when it was removed).
-    `on_purpose`: the colony was chosen because it was likely to be over or to tell most; its count enters no mean."""
+    `targeted`: the colony was chosen because it was likely to be over or to tell most; its count enters no mean."""
 
     colony_id: UUID
     taken_at: AwareDatetime
@@ -163,7 +163,7 @@ CountAmendment = Annotated[
 
 
 class RulerInput(Input):
-    """A jar by its bees, or a board by the days that it lay times the share of it that is counted."""
+    """A jar by its bees, or a board by the days that it was in times the share of it that is counted."""
 
     apiary_id: UUID
     method: Method = "wash"
@@ -289,7 +289,7 @@ class CountFinding(Output):
 
 
 class Use(Output):
-    """What a count may do to a standing: enter it, lower it, show the colony clear."""
+    """What a count may do to a level: enter it, lower it, show the colony clear."""
 
     enters: bool
     can_lower: bool
@@ -306,7 +306,7 @@ class SchemeView(Output):
 
 
 class Judgement(Output):
-    """The verdict in the unit of the school in force."""
+    """The verdict in the unit of the scheme in force."""
 
     level: Level
     phase: Phase
@@ -353,7 +353,7 @@ class LastStart(Output):
 
 
 class CountMeaning(Output):
-    """A count and what it means. `pair`: two jars taken together; `views`: the other schools; `converted` and `prompt`:
+    """A count and what it means. `pair`: two jars taken together; `views`: the other schemes; `converted` and `prompt`:
     what a natural fall may stand for, and the chance that it is over the act level; `would_find`: the rate that a
     count without a mite would have found."""
 
@@ -418,7 +418,7 @@ class PooledFall(Output):
 
 
 class BoardPlacing(Input):
-    """A board laid under a colony, and what can only be asked now: was it clean, is it greased?"""
+    """A board put in under a colony, and what can only be asked now: was it clean, is it greased?"""
 
     id: UUID
     colony_id: UUID

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from redframe.api import views as present
+from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.sampling.schemas import HistoryEntry
 from redframe.api.treatments.schemas import (
@@ -34,7 +34,7 @@ router = APIRouter(tags=["treatments"])
 async def list_treatment_options(given: OptionsInput, who: Who, services: TheServices) -> ApiaryOptions:
     """Which treatments suit these colonies on a day, with every reason."""
     async with services.unit_of_work(who) as unit:
-        return present.options(
+        return views.options(
             await treatments_options.options_for(unit, given.apiary_id, given.colony_ids, given.start_on)
         )
 
@@ -57,14 +57,14 @@ async def plan_courses(given: PlanInput, who: Who, services: TheServices) -> lis
                 for item in given.courses
             ],
         )
-        return [present.planned(row) for row in rows]
+        return [views.planned(row) for row in rows]
 
 
 @router.get("/plans/{plan_id}")
 async def read_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
     """All courses planned together."""
     async with services.unit_of_work(who) as unit:
-        found = [present.course_view(view) for view in await treatments_read.courses_of_plan(unit, plan_id)]
+        found = [views.course_view(view) for view in await treatments_read.courses_of_plan(unit, plan_id)]
         return PlanView(today=unit.today, courses=found)
 
 
@@ -72,7 +72,7 @@ async def read_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
 async def read_course(course_id: UUID, who: Who, services: TheServices) -> CourseView:
     """A course with its steps as they stand today."""
     async with services.unit_of_work(who) as unit:
-        return present.course_view(await treatments_read.course_view(unit, course_id))
+        return views.course_view(await treatments_read.course_view(unit, course_id))
 
 
 @router.post("/courses/{course_id}/acts", status_code=201)
@@ -91,7 +91,7 @@ async def record_act(course_id: UUID, given: ActInput, who: Who, services: TheSe
             note=given.note,
             override=override,
         )
-        return present.course_view(await treatments_record.record_act(unit, course_id, act))
+        return views.course_view(await treatments_record.record_act(unit, course_id, act))
 
 
 @router.put("/courses/{course_id}/acts/{act_id}")
@@ -101,19 +101,19 @@ async def amend_act(
     """Amend what was recorded of a step; the dates behind it move."""
     async with services.unit_of_work(who, given.reason) as unit:
         fields = given.model_dump(exclude={"reason"})
-        return present.course_view(await treatments_record.amend_act(unit, course_id, act_id, version, **fields))
+        return views.course_view(await treatments_record.amend_act(unit, course_id, act_id, version, **fields))
 
 
 @router.post("/courses/{course_id}/abandon")
 async def abandon_course(course_id: UUID, given: AbandonInput, who: Who, services: TheServices) -> CourseView:
     """Abandon a course."""
     async with services.unit_of_work(who, given.why) as unit:
-        return present.course_view(await treatments_record.abandon(unit, course_id, given.why, given.removed_on))
+        return views.course_view(await treatments_record.abandon(unit, course_id, given.why, given.removed_on))
 
 
 @router.get("/courses/{course_id}/falls")
 async def read_course_falls(course_id: UUID, who: Who, services: TheServices) -> FallCurve:
-    """What falls on boards while a course is at work, beside what should fall if it kills."""
+    """What falls on boards while a course is at work, and what should fall if it kills."""
     async with services.unit_of_work(who) as unit:
         return FallCurve.model_validate(await treatments_fall_curve.fall_curve(unit, course_id))
 

@@ -57,7 +57,7 @@ async def record_visit(colony_id: UUID, given: PastVisitInput, who: Who, service
 async def read_visit(
     visit_id: UUID, who: Who, services: TheServices, compare_with: Annotated[UUID | None, Query()] = None
 ) -> VisitView:
-    """A visit beside an earlier one: the last that looked at frames, or the one named."""
+    """A visit compared with an earlier one: the last that looked at frames, or the one named."""
     async with services.unit_of_work(who) as unit:
         return await read.visit_view(unit, visit_id, compare_with)
 

@@ -53,7 +53,7 @@ def percentile(values: Sequence[float], own: float) -> float:
 
 
 def quarter(of_hundred: float) -> int:
-    """The quarter, 1 the lowest, in which a percentile lies: a rank is told no finer."""
+    """The quarter, 1 the lowest, in which a percentile lies: a rank is given no finer."""
     return min(4, int(of_hundred // 25) + 1)
 
 

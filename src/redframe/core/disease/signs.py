@@ -1,4 +1,4 @@
-"""The controlled vocabulary of signs: what may be seen, how it is examined, and on which scale it is told.
+"""The controlled vocabulary of signs: what may be seen, how it is examined, and on which scale it is recorded.
 
 Data in `signs.csv`, read and checked once. A sign is never free text; a note may stand beside it.
 """

@@ -65,8 +65,8 @@ def p_below(projection: Projection, first: date, last: date, level: float) -> fl
 
 
 def outcome(run: Projection, untreated: Projection, ask: Sequence[date], level: float, today: date) -> Outcome:
-    """What a future leads to from today on, against the same members left alone; `ask` are the days of which the first
-    to the last must stay at or under `level` (mites per 100 bees)."""
+    """What a scenario leads to from today on, compared with the same members left alone; `ask` are days, of which the
+    first to the last must stay at or under `level` (mites per 100 bees)."""
     middle = np.median(run.rates[(today - run.first).days :], axis=1)
     within = [day for day in ask if run.first <= day <= run.last]
     return Outcome(

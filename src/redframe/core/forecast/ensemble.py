@@ -68,10 +68,10 @@ def fit(
     """
     if not counts:
         raise InvalidInput("counts", "a forecast starts from a count", code="missing")
-    told = sorted(counts, key=lambda count: count.taken_on)
+    ordered = sorted(counts, key=lambda count: count.taken_on)
     drawn = members
     while True:
-        model, state, rates, log_weights = _weighed(told, calendar, events, generator, drawn)
+        model, state, rates, log_weights = _weighed(ordered, calendar, events, generator, drawn)
         effective = effective_members(log_weights)
         if effective >= ENOUGH_EFFECTIVE or drawn * 4 > MOST_MEMBERS:
             break
@@ -80,7 +80,7 @@ def fit(
     if disagree:
         log_weights = tempered(log_weights)
     chosen = _systematic(log_weights, members, generator)
-    return Fitted(model, state, rates, told[-1].taken_on, effective, drawn, disagree).take(chosen)
+    return Fitted(model, state, rates, ordered[-1].taken_on, effective, drawn, disagree).take(chosen)
 
 
 def _weighed(
@@ -139,12 +139,12 @@ def effective_members(log_weights: Values) -> float:
 def tempered(log_weights: Values, enough: float = ENOUGH_EFFECTIVE) -> Values:
     """Log weights flattened until enough members carry them."""
     possible = np.isfinite(log_weights)
-    told = log_weights[possible]
+    kept = log_weights[possible]
     power = 0.0
-    if len(told) > enough:
-        power = brentq(lambda share: effective_members(share * told) - enough, 0.0, 1.0, xtol=1e-4)
+    if len(kept) > enough:
+        power = brentq(lambda share: effective_members(share * kept) - enough, 0.0, 1.0, xtol=1e-4)
     flattened = np.full_like(log_weights, -np.inf)
-    flattened[possible] = power * told
+    flattened[possible] = power * kept
     return flattened
 
 

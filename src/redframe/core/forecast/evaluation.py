@@ -1,7 +1,7 @@
-"""How earlier forecasts did: each later count set against what the counts before it would have foretold of it.
+"""How earlier forecasts did: each later count set against what the counts before it would have predicted of it.
 
-Nobody knows the truth of a colony, so it is the count that is foretold: mites in a jar of so many bees, with all that
-makes a count stray from the truth. A count is a whole number; where it stands among what was foretold is therefore a
+Nobody knows the truth of a colony, so it is the count that is predicted: mites in a jar of so many bees, with all that
+makes a count stray from the truth. A count is a whole number; where it stands among what was predicted is therefore a
 short span of chance rather than a point, and a band holds as much of that span as lies inside it (Czado, Gneiting and
 Held 2009). Beside it stand two plain alternatives: the last count stays, and it grows at one rate
 (docs/methods/forecast.md, "Looking back").
@@ -49,8 +49,8 @@ class Later:
 
 
 @dataclass(frozen=True, slots=True)
-class Foretold:
-    """A count and what was foretold of it.
+class Predicted:
+    """A count and what was predicted of it.
 
     `below` and `upto` are the chances of fewer mites than were counted, and of as many or fewer. `over` says whether
     the count read at or over the level; the chances that it would are the forecast's (`p_over`), and those of the
@@ -113,11 +113,11 @@ def next_count(day: date, bees: BeesInSample, rates: Values, generator: np.rando
     return NextCount(day, bees.mean, middle, low, high)
 
 
-def known_before(told: Sequence[Seen], count: CountSeen) -> tuple[Seen, ...]:
+def known_before(recorded: Sequence[Seen], count: CountSeen) -> tuple[Seen, ...]:
     """What a forecast of a count would have started from: the counts before it, as `start_from` takes them; none where
     the last of them, or the last jar, lies too near or too far, for then the count is not set against a forecast."""
     since = count.taken_on - timedelta(days=BACK_DAYS)
-    before = start_from([one for one in told if since < one.taken_on < count.taken_on])
+    before = start_from([one for one in recorded if since < one.taken_on < count.taken_on])
     jars = [one for one in before if isinstance(one, CountSeen)]
     if not jars or not before:
         return ()
@@ -125,13 +125,13 @@ def known_before(told: Sequence[Seen], count: CountSeen) -> tuple[Seen, ...]:
     return before if nearest >= LEAST_AHEAD_DAYS and jar <= MOST_AHEAD_DAYS else ()
 
 
-def foretell(later: Sequence[Later], calendar: Calendar, generator: np.random.Generator) -> list[Foretold]:
+def predict(later: Sequence[Later], calendar: Calendar, generator: np.random.Generator) -> list[Predicted]:
     """Set counts of one place against the forecasts from those before them, and against the alternatives."""
     records = [one.record for one in later]
     if not records:
         return []
     ensemble = prepare(records, calendar, generator)
-    found: dict[int, Foretold] = {}
+    found: dict[int, Predicted] = {}
     for numbers in in_turn(records):
         some = _Before(ensemble, [later[number] for number in numbers], generator)
         found.update(zip(numbers, some.run(), strict=True))
@@ -139,15 +139,15 @@ def foretell(later: Sequence[Later], calendar: Calendar, generator: np.random.Ge
 
 
 class _Before(SideBySide):
-    """A few colonies lived through to the day of the count that is foretold."""
+    """A few colonies lived through to the day of the count that is predicted."""
 
     def __init__(self, ensemble: Ensemble, later: Sequence[Later], generator: np.random.Generator) -> None:
         super().__init__(ensemble, [one.record for one in later], max(one.count.taken_on for one in later), generator)
         self.later = later
-        self.predicted: dict[int, Foretold] = {}
+        self.predicted: dict[int, Predicted] = {}
 
-    def run(self) -> list[Foretold]:
-        """What was foretold of each."""
+    def run(self) -> list[Predicted]:
+        """What was predicted of each."""
         self.live()
         return [self.predicted[number] for number in range(len(self.later))]
 
@@ -159,14 +159,14 @@ class _Before(SideBySide):
             for number, own in zip(numbers, rates, strict=True):
                 self.predicted[number] = self._set_against(self.later[number], own, self.weights[number])
 
-    def _set_against(self, later: Later, rates: Values, weights: Values) -> Foretold:
+    def _set_against(self, later: Later, rates: Values, weights: Values) -> Predicted:
         count, before, members = later.count, later.record.counts, len(rates)
         last = next(one for one in reversed(before) if isinstance(one, CountSeen))
         over_from = math.ceil(later.record.level / 100 * count.exposure - 1e-9)
         jars, alike = count.exposures(members, self.generator) / 100, np.full(members, 1 / members)
         mean, stays = jars * rates, jars * _left_possible(last, members, self.generator)
         grown = stays * math.exp(ONE_RATE * (count.taken_on - last.taken_on).days)
-        return Foretold(
+        return Predicted(
             days=(count.taken_on - before[-1].taken_on).days,
             below=_chance_upto(count.mites - 1, mean, weights),
             upto=_chance_upto(count.mites, mean, weights),
@@ -192,14 +192,14 @@ def _chance_upto(mites: int, mean: Values, weights: Values) -> float:
     return min(1.0, float(weights @ special.betainc(PATCHINESS_SIZE, mites + 1, share)))
 
 
-def _inside(one: Foretold, low: float, high: float) -> float:
+def _inside(one: Predicted, low: float, high: float) -> float:
     """How much of the span of chance in which a count stands lies between two levels of chance."""
     within = min(one.upto, high) - max(one.below, low)
     wide = one.upto - one.below
     return max(0.0, within) / wide if wide > 0 else float(low <= one.upto <= high)
 
 
-def sum_up(predicted: Sequence[Foretold]) -> ForecastEvaluation | None:
+def sum_up(predicted: Sequence[Predicted]) -> ForecastEvaluation | None:
     """What so many counts say together; None for fewer than fifty."""
     if len(predicted) < FEWEST_COUNTS:
         return None

@@ -39,8 +39,7 @@ FallVerdict = Literal["killing", "over", "goes_on", "not_killing", "cannot_tell"
 
 @dataclass(frozen=True, slots=True)
 class FallenOn:
-    """A board read after a dose: from the day it was laid to the day it was read, its mites, its days (times the share
-    counted)."""
+    """A board read after a dose: when it was put in and read, its mites, its days (times the share counted)."""
 
     first: date
     last: date
@@ -59,7 +58,7 @@ class ExpectedFalls:
     idle: Values
 
     def over(self, what: Values, fallen: FallenOn) -> Values:
-        """Mean fall a day of each member while a board lay (the day of the laying counts, that of the reading not)."""
+        """Mean fall a day of each member while a board was in (the day of its reading does not count)."""
         begin = (fallen.first - self.first).days
         end = max(begin + 1, (fallen.last - self.first).days)
         return np.asarray(what[begin:end].mean(axis=0))
@@ -152,8 +151,8 @@ class _DeadInCells:
             fallen += dead[slot]
             dead[slot] = 0.0
         fallen += model.step(state, day, of_day)
-        for (dead, ring), slot, former in zip(rings, slots, before, strict=False):
-            killed = former - ring
+        for (dead, ring), slot, earlier in zip(rings, slots, before, strict=False):
+            killed = earlier - ring
             killed[slot] = 0.0  # that cohort opened, and another was capped in its place
             dead += killed
         return fallen
@@ -176,7 +175,7 @@ def read_falls(expected: ExpectedFalls, boards: Sequence[FallenOn], start: date)
     Each member says how likely these boards are if the course kills, and if it does nothing; the likelihoods of the
     members are averaged, and the two set against one another, over the boards of the first three weeks where there are
     any. A steady low fall under a loaded colony is evidence that it does not kill; where the load is low both look
-    alike, and nothing can be told.
+    alike, and nothing can be concluded.
     """
     if not boards:
         return None

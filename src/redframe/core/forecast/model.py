@@ -165,15 +165,15 @@ class Model:
             state.on_bees += (arriving + events.arriving).astype(state.on_bees.dtype)
             state.on_bees *= np.where(state.capped > BROODLESS_BELOW, self._living_brood, self._living_nobrood)
         shape = self._brood[at] + p.late_share * self._brood_late[at]
-        laid = np.minimum(state.adults, WEAK_BELOW)
-        laid *= p.cap_max * shape / WEAK_BELOW
+        cells_laid = np.minimum(state.adults, WEAK_BELOW)
+        cells_laid *= p.cap_max * shape / WEAK_BELOW
         drones_a_worker = p.drone_share * self._drones[at]
-        workers = laid if events.worker_capping else np.zeros_like(laid)
-        drones = laid * drones_a_worker if events.drone_capping else np.zeros_like(laid)
+        workers = cells_laid if events.worker_capping else np.zeros_like(cells_laid)
+        drones = cells_laid * drones_a_worker if events.drone_capping else np.zeros_like(cells_laid)
         if not alone:
             to_workers = self._worker_entry * events.worker_capping
             to_drones = self._drone_entry * drones_a_worker * events.drone_capping
-            into_workers, into_drones = self._entering(state, laid, to_workers, to_drones)
+            into_workers, into_drones = self._entering(state, cells_laid, to_workers, to_drones)
             _book(
                 into_workers, workers, self._worker_half, p.off_worker, p.mother_surv, state.worker_mites[worker_slot]
             )
@@ -237,10 +237,12 @@ class Model:
             state.drone_mites *= 1 - events.drones_cut
         return killed
 
-    def _entering(self, state: State, laid: Values, to_workers: Values, to_drones: Values) -> tuple[Values, Values]:
+    def _entering(
+        self, state: State, cells_laid: Values, to_workers: Values, to_drones: Values
+    ) -> tuple[Values, Values]:
         """Mites that leave the bees for worker and for drone cells; `to_*` are their pulls for a cell laid a gram."""
         pull = to_workers + to_drones
-        rate = laid * -pull
+        rate = cells_laid * -pull
         rate /= np.maximum(state.adults, FEWEST_NURSES)
         entering = _one_minus_exp(rate)
         entering *= state.on_bees

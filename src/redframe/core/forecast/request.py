@@ -167,8 +167,8 @@ def forecast(given: ForecastInput) -> ForecastAnswer:
     Raises InvalidInput("counts") when the counts lie more than 800 days apart.
     """
     counts = [count.seen() for count in given.counts]
-    told = [count.taken_on for count in counts]
-    if (max(told) - min(told)).days > MOST_SPAN_DAYS:
+    days = [count.taken_on for count in counts]
+    if (max(days) - min(days)).days > MOST_SPAN_DAYS:
         raise InvalidInput("counts", f"lie more than {MOST_SPAN_DAYS} days apart", code="out_of_range")
     events = [one.event() for one in given.events]
     fitted = fit(counts, given.calendar, events, np.random.default_rng(given.random_state))

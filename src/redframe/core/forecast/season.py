@@ -80,8 +80,8 @@ def season_of(calendar: Calendar) -> Season:
             brood[at], late[at] = floor * smooth(share), 1 - smooth(share)
             drones[at] = 1 - smooth(since / DRONES_GO_DAYS)
             if has_dormant and calendar.winter_bees is not None:
-                laid = (_on_axis(calendar.winter_bees) - start) % YEAR
-                winter[at] = smooth((since - laid) / WINTER_BEES_DAYS)
+                eggs_from = (_on_axis(calendar.winter_bees) - start) % YEAR
+                winter[at] = smooth((since - eggs_from) / WINTER_BEES_DAYS)
         else:
             winter[at] = 1.0
     phases = np.array(phase_of)

@@ -56,7 +56,7 @@ class CountSeen:
 
 @dataclass(frozen=True, slots=True)
 class FallSeen:
-    """A natural fall: the day on which the board was read, the mites counted, the days that it lay times the share of
+    """A natural fall: the day on which the board was read, the mites counted, the days in times the share of
     it that was counted, the coefficient of variation of that share, and what a fall means in that part of the year."""
 
     taken_on: date

@@ -1,4 +1,4 @@
-"""Colonies side by side: one ensemble for all of them, weighted anew for each.
+"""Colonies side by side: one ensemble for all of them, weighted again for each.
 
 Members share their parameters across the colonies, so that a day is one step of arrays of shape (colonies, members) in
 single precision, and nothing is drawn again: each colony keeps its own weights. The model, the start from counts and

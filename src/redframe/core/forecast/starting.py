@@ -32,10 +32,10 @@ def fall_seen(
     return FallSeen(day, reading.mites, reading.board_days, reading.board_cv, factors)
 
 
-def start_from(told: Sequence[Seen]) -> tuple[Seen, ...]:
+def start_from(recorded: Sequence[Seen]) -> tuple[Seen, ...]:
     """The latest jars and boards of what a colony's record tells, in the order of their days."""
-    falls = sorted((one for one in told if isinstance(one, FallSeen)), key=lambda one: one.taken_on)
-    jars = sorted((one for one in told if not isinstance(one, FallSeen)), key=lambda one: one.taken_on)
+    falls = sorted((one for one in recorded if isinstance(one, FallSeen)), key=lambda one: one.taken_on)
+    jars = sorted((one for one in recorded if not isinstance(one, FallSeen)), key=lambda one: one.taken_on)
     return tuple(sorted([*jars[-MOST_JARS:], *falls[-MOST_FALLS:]], key=lambda one: one.taken_on))
 
 

@@ -18,7 +18,7 @@ STALE_AFTER_DAYS_DORMANT = 90
 
 @dataclass(frozen=True, slots=True)
 class Policy:
-    """What a standing is judged by: the calendar, the school in force with its levels by phase (in the school's unit),
+    """What a level is judged by: the calendar, the scheme in force with its levels by phase (in the scheme's unit),
     and the days after which a count is too old to tell."""
 
     calendar: Calendar
@@ -29,7 +29,7 @@ class Policy:
 
     @property
     def scale(self) -> Scale | None:
-        """The scale of the counts that the school judges; None: of any count."""
+        """The scale of the counts that the scheme judges; None: of any count."""
         return SCHEMES[self.scheme].scale
 
     def stale_after(self, phase: Phase) -> int:

@@ -136,7 +136,7 @@ MOST_LEVEL = 1000.0
 
 
 def own_levels(scheme: ThresholdScheme, own: object, field: str = "levels") -> Mapping[Phase, Levels]:
-    """The levels of a school with an association's own figures laid over them.
+    """The levels of a school with an association's own figures in their place.
 
     `own` is None or `{phase: {"watch", "act", "urgent"}}` for the phases that differ. Raises InvalidInput naming
     `levels`, `levels.peak` or `levels.peak.act` for a phase that there is not, figures out of order, or a school whose
@@ -148,12 +148,12 @@ def own_levels(scheme: ThresholdScheme, own: object, field: str = "levels") -> M
         raise InvalidInput(field, "must be an object of phases")
     if scheme.id == "any_mite":
         raise InvalidInput(field, "one mite is one mite: this school has no levels to set", code="refused")
-    laid = dict(scheme.levels)
+    by_phase = dict(scheme.levels)
     for phase, given in own.items():
-        if phase not in laid:
+        if phase not in by_phase:
             raise InvalidInput(f"{field}.{phase}", "is not a phase", allowed=", ".join(PHASES))
-        laid[phase] = _given_levels(given, f"{field}.{phase}")
-    return laid
+        by_phase[phase] = _given_levels(given, f"{field}.{phase}")
+    return by_phase
 
 
 def _given_levels(given: object, field: str) -> Levels:

@@ -4,7 +4,7 @@ The interval is on the log scale with Student's t. The correction for a finite a
 colony is counted, which is the spread between colonies but never the chance in each count: with s2 the variance of the
 rates and v the mean Poisson variance of one, se2 = (1 - k/N) s2/k + v/N. The spread between colonies is
 a gamma whose shape kappa is fitted by maximum likelihood (negative binomial counts) from six colonies on. Shrunk rates
-rank colonies and speak for the uncounted; a colony's standing never uses them (docs/methods/counting.md, "The apiary").
+rank colonies and speak for the uncounted; a colony's level never uses them (docs/methods/counting.md, "The apiary").
 """
 
 from __future__ import annotations

@@ -26,7 +26,7 @@ HOUR = 1 / 24
 
 @dataclass(frozen=True, slots=True)
 class BoardFall:
-    """Days that the board lay (elapsed hours / 24) and mites a day with the 95 % interval of a Poisson count."""
+    """Days that the board was in (elapsed hours / 24) and mites a day with the 95 % interval of a Poisson count."""
 
     days: float
     fall_per_day: float
@@ -103,7 +103,7 @@ class BoardSample:
 
     @property
     def days(self) -> float:
-        """Days that the board lay."""
+        """Days that the board was in."""
         return days_between(self.placed_at, self.removed_at)
 
 
@@ -142,9 +142,9 @@ def after_treatment(board: BoardSample, treatments: Sequence[TreatmentSpan]) -> 
 
 
 def board_use(board: BoardSample, *, treated: bool, dormant: bool) -> Use:
-    """What a board may do to a standing that is judged by daily fall.
+    """What a board may do to a level that is judged by daily fall.
 
-    Not at all: a treatment's fall, a board not known to have been clean, one that lay too long. A board with ants or
+    Not at all: a treatment's fall, a board not known to have been clean, one that was in too long. A board with ants or
     without grease raises but never lowers.
     """
     too_long = board.days > (DORMANT_TOO_LONG_DAYS if dormant else TOO_LONG_DAYS) + HOUR
@@ -186,9 +186,19 @@ def _findings(board: BoardSample, seen: SquaresSeen, treated: bool, dormant: boo
         )
     long = DORMANT_TOO_LONG_DAYS if dormant or treated else TOO_LONG_DAYS
     if board.days > long + HOUR:
-        say("BOARD_LONG", "warning", "placed_at", f"The board lay {board.days:.0f} days: mites are lost. Not judged.")
+        say(
+            "BOARD_LONG",
+            "warning",
+            "placed_at",
+            f"In for {board.days:.0f} days: mites are lost. Not judged.",
+        )
     elif board.days > LONG_DAYS + HOUR and not (dormant or treated):
-        say("BOARD_LONG", "warning", "placed_at", f"The board lay {board.days:.1f} days: reads low. Repeat for 1 to 3.")
+        say(
+            "BOARD_LONG",
+            "warning",
+            "placed_at",
+            f"In for {board.days:.1f} days: reads low. Repeat for 1 to 3.",
+        )
     if treated:
         say("RECENT_TREAT", "note", "placed_at", "Placed during a treatment or within 14 days of its end: this fall "
             "says what the treatment kills, not how the colony stands.")  # fmt: skip

@@ -1,4 +1,4 @@
-"""One count of whatever method: checked, read, and what it may do to a standing."""
+"""One count of whatever method: checked, read, and what it may do to a level."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ AnySample = JarSample | BoardSample | DroneSample | LookSample
 
 @dataclass(frozen=True, slots=True)
 class CountResult:
-    """What any count says: `reading` is None where there is none to give, `use` what it may do to a standing."""
+    """What any count says: `reading` is None where there is none to give, `use` what it may do to a level."""
 
     reading: AnyReading | None
     use: Use

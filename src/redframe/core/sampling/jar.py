@@ -68,7 +68,7 @@ class JarResult:
 
 
 def jar_use(bees_mean: float, place_of_bees: str, method: str, rested_s: int | None, wet: str) -> Use:
-    """What a jar may do to a standing: bees from a super or the entrance read low, so they raise but never lower; few
+    """What a jar may do to a level: bees from a super or the entrance read low, so they raise but never lower; few
     bees, bees of unknown place, and a roll that was hurried or wet cannot show clear."""
     poor = place_of_bees in POOR_PLACES
     hurried = method == "sugar" and (wet == "yes" or (rested_s is not None and rested_s < REST_S))

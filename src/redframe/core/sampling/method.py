@@ -1,4 +1,4 @@
-"""The ways of counting, the scales they read on, and what every one of them may have to say about itself."""
+"""The methods of counting, the scales they read on, and what every one of them may have to say about itself."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ class CountFinding:
 
 @dataclass(frozen=True, slots=True)
 class Use:
-    """What a count may do to a standing: enter it at all, lower it, show the colony clear."""
+    """What a count may do to a level: enter it at all, lower it, show the colony clear."""
 
     enters: bool = True
     can_lower: bool = True
@@ -53,7 +53,7 @@ class TreatmentSpan:
 
 
 def check_taken_at(taken_at: datetime, now: datetime) -> None:
-    """Refuse a moment that no count told now can have been taken at; a device's clock may be ten minutes ahead.
+    """Refuse a moment that no count recorded now can have been taken at; a device's clock may be ten minutes ahead.
 
     Only for what comes in: a count on record is read whatever the clock says later. Raises InvalidInput("taken_at").
     """

@@ -106,7 +106,7 @@ Aim = Literal["mean", "find"]
 
 @dataclass(frozen=True, slots=True)
 class Chosen:
-    """A colony to count and why; one that was not `drawn` by lot was chosen on purpose: it enters its own standing,
+    """A colony to count and why; one that was not `drawn` at random was targeted: it enters its own level,
     never the apiary's mean."""
 
     colony_id: UUID
@@ -121,8 +121,8 @@ class Chosen:
 def choose(candidates: Sequence[Candidate], sample: int, aim: Aim, generator: np.random.Generator) -> list[Chosen]:
     """The colonies to count, at least `sample` of them as far as there are.
 
-    For the mean so many are drawn by lot from all, each as likely as any other; those that must be looked at whatever
-    the plan (over last time, with signs, the strongest) are added where the lot left them out. To find one that is over
+    For the mean so many are drawn at random from all, each as likely as any other; those that must be looked at in any
+    case (over last time, with signs, the strongest) are added where chance left them out. To find one that is over
     those come first, and then the ones that tell most: the never counted, then those whose chance of being over is
     nearest to one half.
     """

@@ -70,9 +70,9 @@ class Reading:
 class FallReading:
     """Mites a day as a board shows them.
 
-    `board_days` are the days that it lay times the share of it that was counted; `board_cv` says how far that share
+    `board_days` are the days that it was in times the share of it that was counted; `board_cv` says how far that share
     may miss the whole. The interval of a board counted whole is exact (Garwood 1936); `median` and `upper80` are of
-    the posterior Gamma(m + 0.5, days), by which the standing is judged.
+    the posterior Gamma(m + 0.5, days), by which the level is judged.
     """
 
     mites: int

@@ -100,7 +100,7 @@ class Calendar:
 
     @cached_property
     def _year(self) -> tuple[Phase, ...]:
-        """The phase of each day of the leap year: standings ask for it day by day."""
+        """The phase of each day of the leap year: levels ask for it day by day."""
         return tuple(self._phase_at(index) for index in range(YEAR))
 
     def _phase_at(self, index: int) -> Phase:

@@ -37,7 +37,7 @@ def apiary_advice(
     recounts: Mapping[UUID, date | None],
     answer: Answer,
 ) -> ApiaryAdvice:
-    """The next act at an apiary. `levels` and `recounts` are those of its living colonies, `answer` what the school in
+    """The next act at an apiary. `levels` and `recounts` are those of its living colonies, `answer` what the scheme in
     force does about a colony that is over: whom the scope of the policy treats is treated, one in a course is not."""
     over = [one for one, level in levels.items() if level in OVER]
     treated = [one for one in levels if one in in_course]

@@ -27,8 +27,8 @@ FIND_WITH = 0.95
 
 def worst(levels: Iterable[Level]) -> Level | None:
     """The level that needs attention first: urgent, act, then unknown before watch and clear. None for no colony."""
-    present = set(levels)
-    return next((level for level in WORST_FIRST if level in present), None)
+    shown = set(levels)
+    return next((level for level in WORST_FIRST if level in shown), None)
 
 
 def quarter_over(levels: Iterable[Level]) -> bool:
@@ -64,8 +64,8 @@ def apiary_status(
 ) -> ApiaryStatus:
     """How an apiary stands from its living colonies' levels today.
 
-    `levels` are those of the school in force where the estimate is on their scale, else None: then only the colonies'
-    levels speak. `treats`: whether the school ever lists a treatment.
+    `levels` are those of the scheme in force where the estimate is on their scale, else None: then only the colonies'
+    levels speak. `treats`: whether the scheme ever lists a treatment.
     """
     colonies = len(levels_now)
     counted = sum(1 for level in levels_now.values() if level != "unknown")

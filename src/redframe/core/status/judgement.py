@@ -1,4 +1,4 @@
-"""What a reading means under a school: the level, how sure that is, what to do, and what the other schools say."""
+"""What a reading means under a scheme: the level, how sure that is, what to do, and what the other schemes say."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ LATEST_START_NEAR_DAYS = 7
 
 @dataclass(frozen=True, slots=True)
 class SchemeView:
-    """How one school sees the colony; `act_at` in the school's own unit, `on` the day of the count that it judges."""
+    """How one scheme sees the colony; `act_at` in the scheme's own unit, `on` the day of the count that it judges."""
 
     scheme: SchemeId
     name: str
@@ -36,7 +36,7 @@ class SchemeView:
 
 @dataclass(frozen=True, slots=True)
 class Judgement:
-    """A reading judged on its day, in the unit of the school. Chances are P(true value >= level); one that is to be
+    """A reading judged on its day, in the unit of the scheme. Chances are P(true value >= level); one that is to be
     answered has no `come_back_on`. `flips`: the chance that a second sample of the same size would turn the verdict."""
 
     level: Level
@@ -62,7 +62,7 @@ def judge_reading(
     second: bool = False,
     latest_start: date | None = None,
 ) -> Judgement | None:
-    """Judge a reading under the school in force; None where the school does not judge counts of this kind.
+    """Judge a reading under the scheme in force; None where the scheme does not judge counts of this kind.
 
     Act now when at or over with 80 %, when it is a `second` sample, or when the latest sensible start of a treatment
     (`latest_start`) is less than a week away; a second sample between 20 and 80 %; otherwise come back on the day that
@@ -131,8 +131,8 @@ def _sample(reading: AnyReading, taken_on: date, use: Use) -> Sample:
 def scheme_views(
     reading: AnyReading, taken_on: date, policy: Policy, use: Use, own: Mapping[SchemeId, Mapping[Phase, Levels]]
 ) -> Sequence[SchemeView]:
-    """How every school but the one in force sees the same count; those that judge another scale are left out. `own` are
-    levels that the association has set for a school, in place of its defaults."""
+    """How every scheme but the one in force sees the same count; those that judge another scale are left out. `own` are
+    levels that the association has set for a scheme, in place of its defaults."""
     phase = policy.calendar.phase(taken_on)
     views = []
     for scheme in SCHEMES.values():
@@ -146,14 +146,14 @@ def scheme_views(
 
 
 def views_of_other_scale(
-    counts: Sequence[Counted], on: date, policy: Policy, beside: Policy, spans: Sequence[TreatmentSpan],
+    counts: Sequence[Counted], on: date, policy: Policy, policy_for_scale: Policy, spans: Sequence[TreatmentSpan],
     own: Mapping[SchemeId, Mapping[Phase, Levels]],
 ) -> Sequence[SchemeView]:  # fmt: skip
-    """How the schools of another scale see the colony on a day: by its latest count of that scale, as long as `policy`
-    holds a count for knowledge. `beside` is the policy with a school of that scale; `counts` as they were taken."""
-    told = judged_samples([one for one in counts if one.taken_on <= on], beside, spans)
-    if not told or (on - told[-1].counted.taken_on).days > policy.stale_after(policy.calendar.phase(on)):
+    """How the schemes of another scale see the colony on a day: by its latest count of that scale, as long as `policy`
+    holds a count for knowledge. `policy_for_scale` has a scheme of that scale; `counts` as they were taken."""
+    judged = judged_samples([one for one in counts if one.taken_on <= on], policy_for_scale, spans)
+    if not judged or (on - judged[-1].counted.taken_on).days > policy.stale_after(policy.calendar.phase(on)):
         return []
-    latest = told[-1].counted
-    views = scheme_views(told[-1].reading, latest.taken_on, policy, use_of(latest, beside, spans), own)
-    return [one for one in views if SCHEMES[one.scheme].scale == beside.scale]
+    latest = judged[-1].counted
+    views = scheme_views(judged[-1].reading, latest.taken_on, policy, use_of(latest, policy_for_scale, spans), own)
+    return [one for one in views if SCHEMES[one.scheme].scale == policy_for_scale.scale]

@@ -1,7 +1,7 @@
-"""Which of a colony's counts a standing is judged by, in what form, under the school in force.
+"""Which of a colony's counts a level is judged by, in what form, under the scheme in force.
 
-A school judges counts of its own scale; two jars of one colony within three days are one sample; where one mite is too
-many, every count speaks. A natural fall never judges a school of rates, but may ask for a jar.
+A scheme judges counts of its own scale; two jars of one colony within three days are one sample; where one mite is too
+many, every count speaks. A natural fall never judges a scheme of rates, but may ask for a jar.
 """
 
 from __future__ import annotations
@@ -37,7 +37,7 @@ class Counted:
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """A count as the standing sees it. `reading` is that of both jars where it is the `second` of a pair."""
+    """A count as the level sees it. `reading` is that of both jars where it is the `second` of a pair."""
 
     counted: Counted
     sample: Sample
@@ -46,7 +46,7 @@ class Judged:
 
 
 def use_of(counted: Counted, policy: Policy, spans: Sequence[TreatmentSpan]) -> Use:
-    """What a count may do to a standing, by its own faults."""
+    """What a count may do to a level, by its own faults."""
     sample, reading = counted.sample, counted.reading
     if isinstance(sample, JarSample) and isinstance(reading, Reading):
         return jar_use(reading.bees_mean, sample.place_of_bees, sample.method, sample.rested_s, sample.wet)
@@ -122,8 +122,8 @@ def use_of_pair(first: Counted, second: Counted) -> Use:
 
 
 def prompt_of(reading: AnyReading | None, taken_on: date, policy: Policy) -> float | None:
-    """Chance that the rate behind a natural fall is at or over the act level of a school of rates; None for any other
-    count or school."""
+    """Chance that the rate behind a natural fall is at or over the act level of a scheme of rates; None for any other
+    count or scheme."""
     if policy.scale != "mites_per_100" or not isinstance(reading, FallReading):
         return None
     act = policy.levels[policy.calendar.phase(taken_on)].act

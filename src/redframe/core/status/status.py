@@ -1,6 +1,6 @@
-"""The standing of a colony: clear, watch, act, urgent or unknown, day by day until the next count.
+"""The level of a colony: clear, watch, act, urgent or unknown, day by day until the next count.
 
-A single count raises a standing at once; it comes down one level a count unless the count verifies a completed
+A single count raises a level at once; it comes down one level a count unless the count verifies a completed
 treatment. A phase that lowers the threshold judges the same count again; one that raises it never clears a
 colony by itself. A count that grows too old makes the colony *unknown*, except that an unanswered act or urgent
 stays and grows overdue (docs/methods/thresholds.md).
@@ -37,8 +37,8 @@ LEAST_GAP_DAYS = 7
 
 @dataclass(frozen=True, slots=True)
 class Sample:
-    """A count as the standing sees it: the day, two points of the posterior (in the unit of its scale), whether it may
-    show a colony clear or lower a standing at all, and whether a mite was found."""
+    """A count as the level sees it: the day, two points of the posterior (in the unit of its scale), whether it may
+    show a colony clear or lower a level at all, and whether a mite was found."""
 
     taken_on: date
     median: float
@@ -51,7 +51,7 @@ class Sample:
 
 @dataclass(frozen=True, slots=True)
 class Status:
-    """One level from a day on, until the next standing or count. `act_at` is the act level in force;
+    """One level from a day on, until the next change or count. `act_at` is the act level in force;
     `overdue_from` the day from which an unanswered act or urgent counts as overdue."""
 
     since: date
@@ -83,7 +83,7 @@ def _higher(a: Level, b: Level) -> Level:
 
 
 def statuses(samples: Sequence[Sample], policy: Policy, treated_since: Sequence[date] = ()) -> list[Status]:
-    """Standings from the last sample on; [] when the colony was never counted (it is unknown from the start).
+    """Levels from the last sample on; [] when the colony was never counted (it is unknown from the start).
 
     `samples` are valid counts of one colony in order of the day; `treated_since` are the end days of completed
     treatments, which free an act or urgent from staying overdue.

@@ -1,1 +1,1 @@
-"""Treatments: the catalogue, whether an option suits a colony now, the dated course, the mixture, the proof."""
+"""Treatments: the catalogue, whether an option suits a colony now, the dated course, the mixture, the check count."""

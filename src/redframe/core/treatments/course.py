@@ -150,7 +150,7 @@ LATE_COSTS: dict[StepKind, str] = {
     "place": "Uncovered days: mites pass from cell to cell untouched, so reckon with the low end of the effect.",
     "remove": "Residue, selection for resistance; honey clears one day later for each day.",
     "end": "Honey clears one day later for each day.",
-    "verify": "Later mites cannot be told from surviving ones.",
+    "verify": "Later mites cannot be distinguished from surviving ones.",
     "dispose": "Spent strips attract robbing bees, and children.",
 }
 """What it costs when a step is late, by its kind."""

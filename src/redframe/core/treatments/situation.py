@@ -1,4 +1,4 @@
-"""What the eligibility engine is told: the colony, the forecast and the policy on a day.
+"""What the eligibility engine takes: the colony, the forecast and the policy on a day.
 
 Whatever is missing is unknown, never "no". The names are those of the open calculator `eligibility`.
 """

@@ -60,7 +60,7 @@ class Efficacy:
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """The word, why it cannot be told where it cannot, and the chances behind it."""
+    """The word, why it is not known where it is not, and the chances behind it."""
 
     word: VerdictWord
     why_not: WhyNot | None

@@ -126,7 +126,7 @@ class Before(Input):
     @model_validator(mode="after")
     def _board(self) -> Before:
         if self.board_mites is not None and self.board_days is None:
-            raise InvalidInput("board_days", "say how many days the board lay there", code="missing")
+            raise InvalidInput("board_days", "say how many days the board was in", code="missing")
         return self
 
 

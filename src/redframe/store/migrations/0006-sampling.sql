@@ -87,7 +87,7 @@ CREATE TABLE count_reading (
 );
 CREATE INDEX count_reading_by_colony ON count_reading (colony_id);
 
--- A board that lies under a colony and waits to be read.
+-- A board under a colony that waits to be read.
 CREATE TABLE insert_board (
     id              uuid PRIMARY KEY,
     association_id  uuid NOT NULL,

@@ -1,8 +1,8 @@
 -- name: counts_to_evaluate
--- Jars and clean boards since a day of some colonies counted more than once in it, drawn by lot, oldest first.
+-- Jars and clean boards since a day of some colonies counted more than once in it, drawn at random, oldest first.
 SELECT m.colony_id, m.taken_on, m.taken_at, r.mites, r.bees_mean, r.bees_cv, r.recovery, m.placed_at, r.board_days, r.board_cv
 FROM (SELECT colony_id FROM mite_count WHERE taken_on > :since GROUP BY colony_id HAVING count(*) > 1
-      ORDER BY hashtextextended(colony_id::text, :lot) LIMIT :most) AS drawn
+      ORDER BY hashtextextended(colony_id::text, :seed) LIMIT :most) AS drawn
 JOIN mite_count m USING (colony_id) JOIN count_reading r ON r.count_id = m.id
 WHERE m.taken_on > :since AND (r.scale = 'mites_per_100' OR m.method = 'board' AND m.cleaned = 'yes')
 ORDER BY m.colony_id, m.taken_at, m.created_at, m.id;

@@ -53,7 +53,7 @@ GROUP BY c.apiary_id, a.id, k.id
 ORDER BY count(*) FILTER (WHERE o.colony_id IS NULL OR s.level = 'unknown') DESC, min(o.recount_on), a.name LIMIT :most;
 
 -- name: boards_due
--- Boards that have lain for a day at least, of living colonies.
+-- Boards that have been in for a day at least, of living colonies.
 SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
        array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
        min(b.placed_at) AS placed_at

@@ -21,7 +21,7 @@ FROM jsonb_to_recordset(:outlooks) AS o (colony_id uuid, count_id uuid, counted_
     bees_mean double precision, median double precision, low double precision, high double precision, recount_on date);
 
 -- name: lock_colonies
--- Serialises the writes that lay derived rows of a colony anew; in order, so that two of them cannot block one another,
+-- Serialises the writes that replace derived rows of a colony; in order, so that two of them cannot block one another,
 -- and beside whoever lays those of the whole association.
 SELECT pg_advisory_xact_lock_shared(hashtextextended(my_association()::text, 1)),
        (SELECT count(pg_advisory_xact_lock(hashtextextended(id::text, 0)))

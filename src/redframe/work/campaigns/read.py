@@ -24,8 +24,8 @@ from redframe.work.unit_of_work import UnitOfWork
 
 @dataclass(frozen=True, slots=True)
 class OwnApiary:
-    """What a keeper is told of the own apiary: its mean rate, where it lies among all, as a quarter, and whether it is
-    within two cells of an urgent one."""
+    """What a keeper learns of their own apiary: its mean rate, the quarter in which it lies among all, and whether it
+    is within two cells of an urgent one."""
 
     apiary_id: UUID
     name: str
@@ -39,7 +39,7 @@ class OwnApiary:
 
 @dataclass(frozen=True, slots=True)
 class WeekView:
-    """A count week: its results for those who keep the house or read, the own apiaries for a keeper."""
+    """A count week: its results for those who keep the association or read, their own apiaries for a keeper."""
 
     week: CountWeek
     today: date
@@ -76,13 +76,20 @@ async def _own(unit: UnitOfWork, week: CountWeek) -> list[OwnApiary]:
     endangered = await own_near_urgent(unit, week.id)
     own = []
     for apiary in await store.week_apiaries(unit.connection, week.id):
-        told = [one.median for one in counts if one.apiary_id == apiary.id and one.median is not None]
-        rate = statistics.fmean(told) if told else None
-        ranked = rate is not None and len(told) >= FEWEST_TO_RANK and len(rates) > 0
+        own_rates = [one.median for one in counts if one.apiary_id == apiary.id and one.median is not None]
+        rate = statistics.fmean(own_rates) if own_rates else None
+        ranked = rate is not None and len(own_rates) >= FEWEST_TO_RANK and len(rates) > 0
         place = quarter(percentile(rates, min(rates, key=lambda one: abs(one - rate)))) if ranked and rate else None
         own.append(
             OwnApiary(
-                apiary.id, apiary.name, len(told), apiary.colonies, rate, place, len(rates), apiary.id in endangered
+                apiary.id,
+                apiary.name,
+                len(own_rates),
+                apiary.colonies,
+                rate,
+                place,
+                len(rates),
+                apiary.id in endangered,
             )
         )
     return own

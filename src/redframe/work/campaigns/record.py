@@ -140,8 +140,8 @@ async def _take(
     if (colony, row.taken_on) in seen:
         return refused("colony", "stands twice in this table")
     jar = row.jar
-    told = (colony, row.taken_on, jar.method, jar.shakes, jar.known_by, jar.bees, jar.volume_ml, jar.mass_g)
-    new = NewCount(uuid5(week.id, repr(told)), colony, jar.taken_at, jar)
+    content = (colony, row.taken_on, jar.method, jar.shakes, jar.known_by, jar.bees, jar.volume_ml, jar.mass_g)
+    new = NewCount(uuid5(week.id, repr(content)), colony, jar.taken_at, jar)
     try:
         async with unit.connection.transaction(force_rollback=not take):
             meaning = await record_count(unit, new)

@@ -48,7 +48,7 @@ from redframe.work.unit_of_work import UnitOfWork
 RATE_SCHEMES: tuple[SchemeId, ...] = tuple(name for name, one in SCHEMES.items() if one.scale == "mites_per_100")
 ELSEWHERE = "elsewhere"
 TREATED_BEFORE = timedelta(days=56)
-"""Treatments are told from so long before the week on: the longest course, and its proof."""
+"""Treatments are rated from so long before the week on: the longest course, and its proof."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,7 +111,7 @@ class CellLine:
 
 @dataclass(frozen=True, slots=True)
 class SchemeShare:
-    """The share of colonies over the act level of one school: schools are never merged in one share."""
+    """The share of colonies over the act level of one scheme: schemes are never merged in one share."""
 
     scheme: SchemeId
     name: str
@@ -189,15 +189,15 @@ async def results(unit: UnitOfWork, week: CountWeek) -> Results:
     keepers = await store.week_keepers(unit.connection, week.id)
     placed = [Placed.at(one.id, one.keeper_id, one.latitude, one.longitude) for one in apiaries]
     cells = shown_cells(placed)
-    told = [one for one in counts if one.median is not None]
-    rates = sorted(one.median for one in told if one.median is not None)
-    phases = sorted({policy.calendar.phase(one.taken_on) for one in told})
-    change, since = await _change(unit, week, told)
+    rated = [one for one in counts if one.median is not None]
+    rates = sorted(one.median for one in rated if one.median is not None)
+    phases = sorted({policy.calendar.phase(one.taken_on) for one in rated})
+    change, since = await _change(unit, week, rated)
     treated_since = week.first_on - TREATED_BEFORE
     placed_courses = await store.week_treatments(unit.connection, week.id, treated_since, week.last_on)
     pairs = await store.wash_and_sugar(unit.connection, week.first_on, week.last_on)
     rates_of: dict[UUID, list[tuple[date, float]]] = defaultdict(list)
-    for one in told:
+    for one in rated:
         rates_of[one.apiary_id].append((one.taken_on, one.median or 0.0))
     endangered = near_urgent(placed, rates_of, policy)
     lines = _apiary_lines(apiaries, keepers, counts, cells, endangered, policy)
@@ -209,9 +209,9 @@ async def results(unit: UnitOfWork, week: CountWeek) -> Results:
         median=statistics.median(rates) if rates else None,
         quartiles=_quartiles(rates),
         distribution=distribution(
-            [one.median or 0.0 for one in told if one.mites], sum(1 for one in told if one.mites == 0)
+            [one.median or 0.0 for one in rated if one.mites], sum(1 for one in rated if one.mites == 0)
         ),
-        shares=[_scheme_share(scheme, told, policy) for scheme in RATE_SCHEMES],
+        shares=[_scheme_share(scheme, rated, policy) for scheme in RATE_SCHEMES],
         methods=_methods(counts),
         recovery=local_recovery([
             ((one.washed, one.wash_bees * mean_recovery(one.wash_recovery)), (one.rolled, one.sugar_bees))
@@ -230,7 +230,7 @@ async def results(unit: UnitOfWork, week: CountWeek) -> Results:
 
 
 async def own_near_urgent(unit: UnitOfWork, week_id: UUID) -> set[UUID]:
-    """The apiaries near an urgent cell, for a keeper who sees the own ones only: told from cells, not from places."""
+    """The apiaries near an urgent cell, for a keeper who sees the own ones only: rated from cells, not from places."""
     rows = await store.week_coarsely(unit.connection, week_id)
     placed = [
         Placed(
@@ -286,9 +286,9 @@ def _per_apiary(counts: Sequence[WeekCount]) -> float:
     return len(counts) / max(1, len({one.apiary_id for one in counts}))
 
 
-def _scheme_share(scheme: SchemeId, told: Sequence[WeekCount], policy: PolicyInForce) -> SchemeShare:
-    over = sum(1 for one in told if (one.median or 0.0) >= _act(policy, scheme, one.taken_on))
-    return SchemeShare(scheme, SCHEMES[scheme].name, share_over(over, len(told), _per_apiary(told)))
+def _scheme_share(scheme: SchemeId, rated: Sequence[WeekCount], policy: PolicyInForce) -> SchemeShare:
+    over = sum(1 for one in rated if (one.median or 0.0) >= _act(policy, scheme, one.taken_on))
+    return SchemeShare(scheme, SCHEMES[scheme].name, share_over(over, len(rated), _per_apiary(rated)))
 
 
 def _methods(counts: Sequence[WeekCount]) -> list[MethodTally]:
@@ -301,7 +301,7 @@ def _methods(counts: Sequence[WeekCount]) -> list[MethodTally]:
     return found
 
 
-async def _change(unit: UnitOfWork, week: CountWeek, told: Sequence[WeekCount]) -> tuple[Change | None, str]:
+async def _change(unit: UnitOfWork, week: CountWeek, rated: Sequence[WeekCount]) -> tuple[Change | None, str]:
     """Against the week before, in the colonies that were counted in both and not treated."""
     before = next((one for one in await store.count_weeks(unit.connection) if one.last_on < week.first_on), None)
     if before is None:
@@ -311,7 +311,7 @@ async def _change(unit: UnitOfWork, week: CountWeek, told: Sequence[WeekCount]) 
         for one in await store.week_counts(unit.connection, week.id, before.first_on, before.last_on)
         if one.recovery is not None
     }
-    both = [(earlier[one.colony_id], one) for one in told if one.colony_id in earlier and not one.treated]
+    both = [(earlier[one.colony_id], one) for one in rated if one.colony_id in earlier and not one.treated]
     days = statistics.fmean((b.taken_on - a.taken_on).days for a, b in both) if both else 0.0
     return paired_change([_exposed(a) for a, _ in both], [_exposed(b) for _, b in both], days), before.name
 

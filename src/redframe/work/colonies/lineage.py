@@ -118,9 +118,9 @@ async def _settle_combs(unit: UnitOfWork, before: Colony, other: Colony, wanted:
             raise InvalidInput("combs", "say first in which boxes the other colony lives", code="missing")
         there = await state_of_hive(unit, other.hive_id)
         new = {box.id: uuid4() for box in state.boxes if box.frames}
-        standing = [WantedBox(box.purpose, box.frame_format, box.frames, box.id) for box in there.boxes]
+        in_place = [WantedBox(box.purpose, box.frame_format, box.frames, box.id) for box in there.boxes]
         added = [WantedBox(box.purpose, box.frame_format, box.frames, new[box.id]) for box in state.boxes if box.frames]
-        await hives.replace_boxes(unit.connection, other.hive_id, [*standing, *added], wanted.on)
+        await hives.replace_boxes(unit.connection, other.hive_id, [*in_place, *added], wanted.on)
         there = await state_of_hive(unit, other.hive_id)
         boxes = {**state.as_boxes(), **there.as_boxes()}
         places_of = {**dict.fromkeys(state.as_boxes(), hive), **dict.fromkeys(there.as_boxes(), there.hive)}

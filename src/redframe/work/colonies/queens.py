@@ -1,4 +1,4 @@
-"""The queen of a colony: another one given to it, or the present one amended."""
+"""The queen of a colony: another one given to it, or the current one amended."""
 
 from __future__ import annotations
 
@@ -80,7 +80,7 @@ async def add_queen(
 
 
 async def amend_queen(unit: UnitOfWork, colony_id: UUID, version: int, queen: QueenRecord) -> Sequence[QueenView]:
-    """Amend the present queen. Raises Conflict when her record has changed since `version`."""
+    """Amend the current queen. Raises Conflict when her record has changed since `version`."""
     require(unit.who, "record")
     await colonies.colony_for_update(unit.connection, colony_id)
     if queen.year is not None:

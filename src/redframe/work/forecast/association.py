@@ -114,7 +114,7 @@ async def associations_at_night(services: Services) -> list[tuple[UUID, str]]:
 
 
 async def forecast_association(services: Services, who: Identity, run_id: UUID) -> None:
-    """Compute a run. Some hundred colonies at a time are laid and told as progress, so that a killed worker loses
+    """Compute a run. Some hundred colonies at a time are laid and columns as progress, so that a killed worker loses
     little and nobody waits for the last; a run that fails says so."""
     try:
         await _forecast(services, who, run_id)
@@ -166,10 +166,10 @@ async def _side_by_side(
 
 
 def _row(one: ToForecast, found: Outlook) -> dict[str, object]:
-    told = asdict(found)
-    told.pop("first")
-    told["p_over_ahead"] = min(1.0, max(0.0, found.p_over_ahead))
-    return {"colony_id": one.colony_id, "counted_on": one.counted_on, "act_per_100": one.record.level, **told}
+    columns = asdict(found)
+    columns.pop("first")
+    columns["p_over_ahead"] = min(1.0, max(0.0, found.p_over_ahead))
+    return {"colony_id": one.colony_id, "counted_on": one.counted_on, "act_per_100": one.record.level, **columns}
 
 
 async def to_forecast(unit: UnitOfWork) -> list[ToForecast]:
@@ -188,8 +188,8 @@ async def to_forecast(unit: UnitOfWork) -> list[ToForecast]:
         policy = policies[colony_id]
         level = policy.for_scale("mites_per_100").levels[policy.calendar.phase(unit.today)].act
         spans = [TreatmentSpan(one.placed_on, one.ended_on) for one in courses[colony_id] if one.placed_on is not None]
-        told = [seen_of_row(one, policy.calendar, spans, unit.zone) for one in own]
-        seen = start_from([one for one in told if one is not None])
+        columns = [seen_of_row(one, policy.calendar, spans, unit.zone) for one in own]
+        seen = start_from([one for one in columns if one is not None])
         if why_not(seen, unit.today):
             continue
         record = Record(seen, treatments_of(courses[colony_id], unit.today), level)

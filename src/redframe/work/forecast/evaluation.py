@@ -11,7 +11,7 @@ from uuid import UUID
 
 import numpy as np
 
-from redframe.core.forecast.evaluation import Foretold, Later, foretell, known_before, sum_up
+from redframe.core.forecast.evaluation import Later, Predicted, known_before, predict, sum_up
 from redframe.core.forecast.seen import CountSeen
 from redframe.core.forecast.side_by_side import Record
 from redframe.core.forecast.starting import BACK_DAYS
@@ -31,7 +31,7 @@ MOST_COLONIES = 600
 STILL_TELLS_DAYS = 14
 """So long after its end a treatment still tells on a colony."""
 MOST_COUNTS = 1000
-"""Counts set against forecasts, drawn by lot: enough for a coverage within three in a hundred, computed in seconds."""
+"""Counts set against forecasts, drawn by seed: enough for a coverage within three in a hundred, computed in seconds."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,19 +44,19 @@ class LaterCount:
 
 
 async def evaluate_forecasts(services: Services, who: Identity, run_id: UUID) -> None:
-    """Look back on the association's later counts, drawn by lot where there are very many, and lay what they say of its
+    """Look back on the association's later counts, a random sample of very many, and write what they say of its
     forecasts."""
-    lot = run_id.int % 2**62
+    seed = run_id.int % 2**62
     async with services.unit_of_work(who) as unit:
         today, since = unit.today, unit.today - timedelta(days=BACK_ON_DAYS)
-        later = drawn(await later_counts(unit, since, lot), MOST_COUNTS, np.random.default_rng(lot))
-    found = await asyncio.to_thread(evaluations, later, since, today, np.random.default_rng([lot, 1]))
+        later = drawn(await later_counts(unit, since, seed), MOST_COUNTS, np.random.default_rng(seed))
+    found = await asyncio.to_thread(evaluations, later, since, today, np.random.default_rng([seed, 1]))
     async with services.unit_of_work(who) as unit:
         await store.replace_evaluation(unit.connection, found, today)
 
 
 def drawn(later: Sequence[LaterCount], most: int, generator: np.random.Generator) -> list[LaterCount]:
-    """So many of them by lot."""
+    """So many of them by seed."""
     chosen = generator.permutation(len(later))[:most]
     return [later[number] for number in sorted(chosen)]
 
@@ -68,10 +68,10 @@ def evaluations(
     places: dict[Calendar, list[LaterCount]] = defaultdict(list)
     for one in later:
         places[one.calendar].append(one)
-    predicted: dict[bool, list[Foretold]] = {False: [], True: []}
+    predicted: dict[bool, list[Predicted]] = {False: [], True: []}
     for calendar, counts in places.items():
-        for own, told in zip(counts, foretell([one.later for one in counts], calendar, generator), strict=True):
-            predicted[own.treated].append(told)
+        for own, usable in zip(counts, predict([one.later for one in counts], calendar, generator), strict=True):
+            predicted[own.treated].append(usable)
     found = []
     kinds: tuple[tuple[Between, bool], ...] = (("untreated", False), ("treated", True))
     for between, treated in kinds:
@@ -81,10 +81,10 @@ def evaluations(
     return found
 
 
-async def later_counts(unit: UnitOfWork, since: date, lot: int = 0, most: int = MOST_COLONIES) -> list[LaterCount]:
-    """The jars since a day, of so many colonies by lot, that counts before them foretell something of."""
+async def later_counts(unit: UnitOfWork, since: date, seed: int = 0, most: int = MOST_COLONIES) -> list[LaterCount]:
+    """The jars since a day, of so many colonies by seed, that counts before them predict something of."""
     rows: dict[UUID, list[CountToForecast]] = defaultdict(list)
-    for row in await store.counts_to_evaluate(unit.connection, since - timedelta(days=BACK_DAYS), most, lot):
+    for row in await store.counts_to_evaluate(unit.connection, since - timedelta(days=BACK_DAYS), most, seed):
         rows[row.colony_id].append(row)
     courses: dict[UUID, list[CourseToForecast]] = defaultdict(list)
     for course in await store.courses_to_evaluate(unit.connection, list(rows)):
@@ -104,13 +104,13 @@ def _of_colony(
 ) -> list[LaterCount]:
     spans = [TreatmentSpan(one.placed_on, one.ended_on) for one in courses if one.placed_on is not None]
     seen = [seen_of_row(row, policy.calendar, spans, unit.zone) for row in rows]
-    told = [one for one in seen if one is not None]
+    usable = [one for one in seen if one is not None]
     levels = policy.for_scale("mites_per_100").levels
     found = []
-    for count in told:
+    for count in usable:
         if not isinstance(count, CountSeen) or count.taken_on <= since:
             continue
-        before = known_before(told, count)
+        before = known_before(usable, count)
         if before:
             # Whatever became of them: a forecast of that time did not know.
             placed = [
@@ -126,5 +126,5 @@ def _of_colony(
 
 
 def _still_told(placed: Sequence[CourseToForecast], day: date) -> bool:
-    """Whether a treatment was in the colony, or still told on it, on a day or after it."""
+    """Whether a treatment was in the colony, or still usable on it, on a day or after it."""
     return any((one.ended_on or day) + timedelta(days=STILL_TELLS_DAYS) > day for one in placed)

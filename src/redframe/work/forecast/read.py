@@ -1,4 +1,4 @@
-"""The forecast of a colony from its counts and courses, alone and beside scenarios."""
+"""The forecast of a colony from its counts and courses, alone and with scenarios."""
 
 from __future__ import annotations
 
@@ -96,7 +96,7 @@ class ColonyForecast:
 
     `act_per_100` is the level in force whose crossing is dated, `winter_level` that before winter bees;
     `ask` are the days on which the scenarios are compared; `next_counts` say what a wash today and in three weeks
-    would find, and `hindsight` how forecasts did here in colonies left alone.
+    would find, and `evaluation` how forecasts did here in colonies left alone.
     """
 
     colony: ColonyOverview
@@ -159,12 +159,12 @@ async def _record(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce) -> _
         if (one.placed_on is not None or not is_abandoned(one.state))
         and (one.ended_on is None or one.ended_on >= since)
     ]  # fmt: skip
-    told: list[tuple[Seen, StartCount]] = []
+    paired: list[tuple[Seen, StartCount]] = []
     for count in await store.counts_of_colonies(unit.connection, [colony_id], since):
         if (seen := seen_of(count, policy, spans, unit)) is not None:
-            told.append((seen, _start_count(count, seen, policy)))
-    counts = start_from([seen for seen, _ in told])
-    return _Record(counts, [start for seen, start in told if any(seen is one for one in counts)], courses)
+            paired.append((seen, _start_count(count, seen, policy)))
+    counts = start_from([seen for seen, _ in paired])
+    return _Record(counts, [start for seen, start in paired if any(seen is one for one in counts)], courses)
 
 
 @dataclass(frozen=True, slots=True)
@@ -263,11 +263,11 @@ def _compute(
     fitted = fitted_members(counts, policy.calendar, tuple(known), empty.colony.id.int % 2**32)
     ask = _ask(policy.calendar, today)
     days = max((today - fitted.on).days + HORIZON_DAYS, (ask[-1] - fitted.on).days if ask else 0)
-    futures: list[tuple[Scenario | None, str, Sequence[Event]]] = [(None, "nothing more", ())]
-    futures += [(one, _name(one), _events(one)) for one in scenarios]
+    cases: list[tuple[Scenario | None, str, Sequence[Event]]] = [(None, "nothing more", ())]
+    cases += [(one, _name(one), _events(one)) for one in scenarios]
     some, alone = some_members(fitted), project(fitted, days, known)
     views = []
-    for scenario, name, events in futures:
+    for scenario, name, events in cases:
         run = project(fitted, days, [*known, *events]) if events else alone
         views.append(
             ScenarioView(
@@ -291,12 +291,12 @@ def _compute(
 @lru_cache(maxsize=16)
 def fitted_members(counts: tuple[Seen, ...], calendar: Calendar, known: tuple[Event, ...], state: int) -> Fitted:
     """The members that agree with a record: the same record shows the same picture whenever it is opened, and while
-    futures are moved in time they are not sought again (about 3 MB each)."""
+    cases are moved in time they are not sought again (about 3 MB each)."""
     return fit(counts, calendar, known, np.random.default_rng(state))
 
 
 def _ask(calendar: Calendar, today: date) -> list[date]:
-    """The days on which futures are compared: the first winter bees and three weeks on, where they lie ahead within
+    """The days on which cases are compared: the first winter bees and three weeks on, where they lie ahead within
     reach; four and eight weeks from today otherwise."""
     winter = calendar.winter_bee_date(today)
     if winter is not None and today < winter <= today + timedelta(days=FARTHEST_ASK_DAYS):

@@ -61,7 +61,7 @@ async def invite(unit: UnitOfWork, invitation_id: UUID, *, email: str, role: Rol
 
 
 async def renew(unit: UnitOfWork, invitation_id: UUID) -> Invited:
-    """A new link for an open invitation; the former link opens nothing any more. Raises NotFound."""
+    """A new link for an open invitation; the one before opens nothing any more. Raises NotFound."""
     require(unit.who, "keep_members")
     token = secrets.token_urlsafe(32)
     await store.renew_invitation(unit.connection, invitation_id, token_hash(token), INVITATION_LASTS)

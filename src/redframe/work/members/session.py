@@ -135,7 +135,7 @@ async def amend_me(unit: UnitOfWork, *, name: str, temperature: str, mass: str, 
 async def change_password(unit: UnitOfWork, hasher: PasswordHasher, present: str, new: str) -> None:
     """Change the password; every session is closed. Raises InvalidInput for `present` or `new`."""
     if not await asyncio.to_thread(hasher.verify, await store.my_password(unit.connection), present):
-        raise InvalidInput("present", "is not your present password", code="wrong")
+        raise InvalidInput("present", "is not your current password", code="wrong")
     check_new_password(new)
     await store.set_my_password(unit.connection, await asyncio.to_thread(hasher.hash, new))
     await store.close_all_sessions(unit.connection)

@@ -41,7 +41,7 @@ class PlacesView:
 
 @dataclass(frozen=True, slots=True)
 class PhaseBand:
-    """A run of one season phase with the levels of the school in force; figures in its unit."""
+    """A run of one season phase with the levels of the scheme in force; figures in its unit."""
 
     first: date
     last: date
@@ -56,7 +56,7 @@ class ApiaryView:
     """An apiary with its colonies and everything that their season strips draw."""
 
     apiary: Apiary
-    standing: ApiaryStatus
+    status: ApiaryStatus
     advice: ApiaryAdvice
     urgent_near: Sequence[UrgentNeighbour]
     estimate: ApiaryEstimate | None
@@ -97,12 +97,12 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
     counts = await sampling.counts_of_colonies(unit.connection, [colony.id for colony in found], first)
     courses = await treatments.strip_courses(unit.connection, apiary_id, first)
     placed = [(course.colony_id, course.placed_on, course.ended_on) for course in courses]
-    standing = apiary_status_of(living, policy, unit.today, estimate)
+    status = apiary_status_of(living, policy, unit.today, estimate)
     return ApiaryView(
         apiary=apiary,
-        standing=standing,
+        status=status,
         advice=apiary_advice(
-            standing,
+            status,
             {colony.id: colony.level for colony in living},
             {course.colony_id for course in courses if course.is_open},
             {colony.id: colony.recount_on for colony in living},

@@ -1,4 +1,4 @@
-"""Today: what is due, overdue, waiting for the weather or for its proof, across all apiaries."""
+"""Today: what is due, overdue, waiting for the weather or for its check count, across all apiaries."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The policy in force, and laying the standings of a colony anew after anything that bears on them."""
+"""The policy in force, and recomputing the status of colonies after anything that bears on it."""
 
 from __future__ import annotations
 
@@ -22,13 +22,13 @@ from redframe.store.policy import ApiaryPolicy
 from redframe.work.unit_of_work import UnitOfWork
 
 SCHEME_OF_SCALE: dict[Scale, SchemeId] = {"mites_per_100": "season_phase", "mites_per_day": "fall_phase"}
-"""The school whose levels stand beside a count of a scale that the school in force does not judge."""
+"""The scheme whose levels are shown with a count of a scale that the scheme in force does not judge."""
 
 
 @dataclass(frozen=True, slots=True)
 class PolicyInForce:
-    """The policy as the core takes it, beside what it was read from. `own` are the association's own levels by school;
-    `apart`: this apiary does otherwise than its association."""
+    """The policy as the core takes it, with what it was read from. `own` are the association's own levels by scheme;
+    `has_own`: this apiary does otherwise than its association."""
 
     version: int
     scheme: SchemeId
@@ -42,7 +42,7 @@ class PolicyInForce:
     treatment_rules: TreatmentRules
     raw_scoops: list[dict[str, Any]]
     scoop: Scoop
-    apart: bool = False
+    has_own: bool = False
 
     @property
     def honey_off(self) -> int | None:
@@ -51,12 +51,12 @@ class PolicyInForce:
         return month_day_index(day) if day is not None else None
 
     def levels_on(self, scheme: SchemeId) -> Mapping[Phase, Levels]:
-        """The levels of a school as the association has them."""
+        """The levels of a scheme as the association has them."""
         return self.policy.levels if scheme == self.scheme else self.own.get(scheme, SCHEMES[scheme].levels)
 
     def for_scale(self, scale: Scale) -> Policy:
-        """The policy for a scale: the one in force where it judges that scale, else with the levels of the school that
-        stands beside it. Forecasts and proofs, which speak of rates, are always set against one."""
+        """The policy for a scale: the one in force where it judges that scale, else with the levels of the scheme shown
+        with it. Forecasts and verifications, which speak of rates, are always compared with one."""
         if self.policy.scale == scale or scale not in SCHEME_OF_SCALE:
             return self.policy
         return replace(self.policy, scheme=SCHEME_OF_SCALE[scale], levels=self.levels_on(SCHEME_OF_SCALE[scale]))
@@ -65,17 +65,28 @@ class PolicyInForce:
 @lru_cache(maxsize=256)
 def _read(
     version: int, scheme: str, basis: str, scope: str, calendar: str, levels: str, stale: tuple[int, int], rules: str,
-    scoops: str, here: str, apart: bool,
+    scoops: str, here: str, has_own: bool,
 ) -> PolicyInForce:  # fmt: skip
     found = scheme_of(scheme)
     raw, raw_levels = loads(calendar), loads(levels)
     read = Calendar.parse(raw)
     own = {scheme_of(one).id: own_levels(scheme_of(one), given, f"levels.{one}") for one, given in raw_levels.items()}
-    laid = own_levels(replace(found, levels=own.get(found.id, found.levels)), loads(here), "levels")
+    in_force = own_levels(replace(found, levels=own.get(found.id, found.levels)), loads(here), "levels")
     return PolicyInForce(
-        version, found.id, cast(ThresholdBasis, basis), cast(Scope, scope), Policy(read, laid, found.id, *stale), read,
-        raw, raw_levels, own, TreatmentRules.model_validate_json(rules), loads(scoops), _scoop(loads(scoops)), apart,
-    )  # fmt: skip
+        version=version,
+        scheme=found.id,
+        basis=cast(ThresholdBasis, basis),
+        scope=cast(Scope, scope),
+        policy=Policy(read, in_force, found.id, *stale),
+        calendar=read,
+        raw_calendar=raw,
+        raw_levels=raw_levels,
+        own=own,
+        treatment_rules=TreatmentRules.model_validate_json(rules),
+        raw_scoops=loads(scoops),
+        scoop=_scoop(loads(scoops)),
+        has_own=has_own,
+    )
 
 
 def _scoop(scoops: Sequence[Mapping[str, Any]]) -> Scoop:
@@ -87,7 +98,9 @@ def _text(value: object) -> str:
 
 
 def _in_force(row: store.Policy, here: ApiaryPolicy | None) -> PolicyInForce:
-    apart = here is not None and any(part is not None for part in (here.scheme, here.scope, here.calendar, here.levels))
+    has_own = here is not None and any(
+        part is not None for part in (here.scheme, here.scope, here.calendar, here.levels)
+    )
     return _read(
         row.version,
         (here and here.scheme) or row.scheme,
@@ -99,7 +112,7 @@ def _in_force(row: store.Policy, here: ApiaryPolicy | None) -> PolicyInForce:
         _text(row.treatment_rules),
         _text(row.scoops),
         _text(here.levels if here else None),
-        apart,
+        has_own,
     )
 
 
@@ -115,15 +128,15 @@ async def policies_of(
     """The policy that judges each of these colonies: that of its apiary, else that of the association (`row`, the one
     in force when None)."""
     row = row or await store.policy_in_force(unit.connection)
-    apart = {one.apiary_id: one for one in await store.apiary_policies(unit.connection)}
-    places_of = await places.apiaries_of(unit.connection, colony_ids) if apart else {}
-    house = _in_force(row, None)
-    laid = {apiary: _in_force(row, one) for apiary, one in apart.items()}
-    return {colony: laid.get(places_of.get(colony, colony), house) for colony in colony_ids}
+    own = {one.apiary_id: one for one in await store.apiary_policies(unit.connection)}
+    places_of = await places.apiaries_of(unit.connection, colony_ids) if own else {}
+    association = _in_force(row, None)
+    by_apiary = {apiary: _in_force(row, one) for apiary, one in own.items()}
+    return {colony: by_apiary.get(places_of.get(colony, colony), association) for colony in colony_ids}
 
 
 def scheme_list(policy: PolicyInForce) -> list[dict[str, Any]]:
-    """The schools that an association can follow, with their levels by phase as it has them, their defaults beside."""
+    """The schemes that an association can follow, with their levels by phase as it has them, and their defaults."""
     return [
         {
             "id": scheme.id,

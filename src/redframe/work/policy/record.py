@@ -53,7 +53,7 @@ class PolicyDraft:
     def as_policy(self, version: int) -> PolicyInForce:
         """The policy as the core takes it.
 
-        Raises InvalidInput for a calendar that does not exist, a school or an option unknown, levels out of order.
+        Raises InvalidInput for a calendar that does not exist, a scheme or an option unknown, levels out of order.
         """
         Calendar.parse(self.calendar)
         scheme_of(self.scheme)
@@ -88,12 +88,12 @@ class PolicyPreview:
 async def preview_policy(unit: UnitOfWork, draft: PolicyDraft) -> PolicyPreview:
     """Judge every living colony that was counted by a draft and compare with today; nothing is written."""
     require(unit.who, "set_policy")
-    present = await policy_in_force(unit)
-    policy = draft.as_policy(present.version + 1)
+    current = await policy_in_force(unit)
+    policy = draft.as_policy(current.version + 1)
     ids = [colony.id for colony in await status.counted_colonies(unit.connection) if colony.is_living]
     now = [_level_on(one, unit.today) for one in await _outlooks(unit, await policies_of(unit, ids))]
     drafted = await policies_of(unit, ids, draft.as_row(policy.version))
-    read_again = _reads_otherwise(policy, present)
+    read_again = _reads_otherwise(policy, current)
     then = [_level_on(one, unit.today) for one in await _outlooks(unit, drafted, read_again=read_again)]
     changed = sum(1 for a, b in zip(now, then, strict=True) if a != b)
     return PolicyPreview(policy, _tally(now), _tally(then), changed)
@@ -114,15 +114,15 @@ async def set_policy(unit: UnitOfWork, draft: PolicyDraft, seen_version: int) ->
     Raises InvalidInput as `PolicyDraft.as_policy`, Conflict when another version came into force meanwhile.
     """
     require(unit.who, "set_policy")
-    present = await policy_in_force(unit)
-    if present.version != seen_version:
+    current = await policy_in_force(unit)
+    if current.version != seen_version:
         raise Conflict("the policy was changed by somebody else meanwhile")
-    draft.as_policy(present.version + 1)
+    draft.as_policy(current.version + 1)
     await store.add_policy(unit.connection, **vars_of(draft))
     policy = await policy_in_force(unit)
     await status.lock_association(unit.connection)
     ids = [colony.id for colony in await status.counted_colonies(unit.connection)]
-    await _recompute(unit, ids, read_again=_reads_otherwise(policy, present))
+    await _recompute(unit, ids, read_again=_reads_otherwise(policy, current))
     return policy
 
 
@@ -142,28 +142,28 @@ class ApiaryPolicyView:
 
     apiary: places.Apiary
     policy: PolicyInForce
-    house: PolicyInForce
-    apart: ApiaryPolicy | None
+    association: PolicyInForce
+    own: ApiaryPolicy | None
 
 
 async def apiary_policy(unit: UnitOfWork, apiary_id: UUID) -> ApiaryPolicyView:
-    """The policy of an apiary beside that of its association. Raises NotFound."""
+    """The policy of an apiary and that of its association. Raises NotFound."""
     apiary = await places.apiary(unit.connection, apiary_id)
-    apart = await store.apiary_policy(unit.connection, apiary_id)
-    return ApiaryPolicyView(apiary, await policy_in_force(unit, apiary_id), await policy_in_force(unit), apart)
+    own = await store.apiary_policy(unit.connection, apiary_id)
+    return ApiaryPolicyView(apiary, await policy_in_force(unit, apiary_id), await policy_in_force(unit), own)
 
 
 async def set_apiary_policy(
     unit: UnitOfWork, apiary_id: UUID, draft: ApiaryPolicyDraft, seen_version: int, reason: str
 ) -> ApiaryPolicyView:
-    """Let an apiary do otherwise than its association, or as it again, and judge its colonies anew.
+    """Let an apiary do otherwise than its association, or as it again, and judge its colonies again.
 
     Raises NotFound, InvalidInput as `PolicyDraft.as_policy`, Conflict when it was changed meanwhile.
     """
     require(unit.who, "set_apiary_policy")
     await places.apiary(unit.connection, apiary_id)
-    row, apart = await store.policy_in_force(unit.connection), await store.apiary_policy(unit.connection, apiary_id)
-    if (apart.version if apart else 0) != seen_version:
+    row, last = await store.policy_in_force(unit.connection), await store.apiary_policy(unit.connection, apiary_id)
+    if (last.version if last else 0) != seen_version:
         raise Conflict("the policy of this apiary was changed by somebody else meanwhile")
     own = {name: getattr(draft, name) for name in ("scheme", "scope", "calendar", "levels")}
     _in_force(row, ApiaryPolicy(apiary_id, seen_version + 1, datetime.min, "", reason, **own))

@@ -60,7 +60,7 @@ async def save_marks(
     unit: UnitOfWork, picture_id: UUID, colony_id: UUID, count_id: UUID, squares: tuple[int, ...], in_all: int,
     counted: tuple[int, ...], marks: tuple[Mark, ...],
 ) -> None:  # fmt: skip
-    """Keep the marks of a count read from a picture. The squares told must be what the marks add up to.
+    """Keep the marks of a count read from a picture. The squares recorded must be what the marks add up to.
 
     Raises NotFound, Conflict, InvalidInput naming `squares`, `squares_in_all` or a part of `picture`.
     """

@@ -57,7 +57,7 @@ class SamplingPlan:
 
 
 async def sampling_plan(unit: UnitOfWork, apiary_id: UUID, half_width: float, *, find: bool) -> SamplingPlan:
-    """The plan for an apiary: enough for its mean, or (`find`) to find a colony that is over. Drawn by lot with the
+    """The plan for an apiary: enough for its mean, or (`find`) to find a colony that is over. Drawn at random with the
     day as its seed, so that the same day shows the same plan.
 
     Raises NotFound, InvalidInput("half_width").

@@ -38,9 +38,9 @@ from redframe.work.unit_of_work import UnitOfWork
 class CountMeaning:
     """A count with everything that follows from it.
 
-    `reading` is None where there is none to give, `judgement` where the school in force does not judge it; `pair` is
+    `reading` is None where there is none to give, `judgement` where the scheme in force does not judge it; `pair` is
     the reading of two jars taken together, by which the second is judged; `last_start` is what an unsettled verdict was
-    set against; `views` are the other schools'; `converted` and `prompt` are what a natural fall may stand for on the
+    set against; `views` are the other schemes'; `converted` and `prompt` are what a natural fall may stand for on the
     scale of a wash; `would_find` is the rate that a count without a mite would have found with 95 %.
     """
 
@@ -92,8 +92,8 @@ async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = Fal
     result = read_count(
         sample, treatments=spans, other_counts=others, dormant=dormant, basis=in_force.basis, scoop=in_force.scoop
     )
-    told = [counted(one, unit.zone) for one in reversed(history)]
-    judged = next((one for one in judged_samples(told, policy, spans) if one.counted.id == count_id), None)
+    recorded = [counted(one, unit.zone) for one in reversed(history)]
+    judged = next((one for one in judged_samples(recorded, policy, spans) if one.counted.id == count_id), None)
     reading = result.reading
     before = next((one for one in history if one.taken_on < count.taken_on and one.scale == count.scale), None)
     trend = None
@@ -101,11 +101,11 @@ async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = Fal
         found = growth_between(before, count, spans, await breaks_of(unit, count.colony_id))
         trend = found if isinstance(found, Growth) else None
     natural = isinstance(reading, FallReading) and result.use.enters
-    judgement, ahead = _judgement(judged, policy, result), None
+    judgement, last_start = _judgement(judged, policy, result), None
     unsettled = judgement is not None and judgement.level == "act" and judgement.advice == "second_sample"
     if look_ahead and unsettled and unit.today - count.taken_on <= timedelta(days=TOGETHER_WITHIN_DAYS):
-        ahead = await last_start_of(unit, count.colony_id, in_force)
-        judgement = _judgement(judged, policy, result, ahead.on if ahead else None)
+        last_start = await last_start_of(unit, count.colony_id, in_force)
+        judgement = _judgement(judged, policy, result, last_start.on if last_start else None)
     return CountMeaning(
         count=count,
         reading=reading,
@@ -115,10 +115,10 @@ async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = Fal
         findings=result.findings,
         use=result.use,
         judgement=judgement,
-        last_start=ahead,
+        last_start=last_start,
         views=[
             *(scheme_views(reading, count.taken_on, policy, result.use, in_force.own) if reading else ()),
-            *_views_beside(told, count, in_force, spans),
+            *_views_of_other_scale(recorded, count, in_force, spans),
         ],
         converted=_converted(reading, count.taken_on, policy) if natural else None,
         prompt=prompt_of(reading, count.taken_on, policy) if natural else None,
@@ -127,19 +127,21 @@ async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = Fal
         trend_since=before.taken_on if before is not None and trend is not None else None,
         scheme=in_force.scheme,
         policy_version=in_force.version,
-        own_policy=in_force.apart,
+        own_policy=in_force.has_own,
     )
 
 
-def _views_beside(
-    told: Sequence[Counted], count: Count, in_force: PolicyInForce, spans: Sequence[TreatmentSpan]
+def _views_of_other_scale(
+    recorded: Sequence[Counted], count: Count, in_force: PolicyInForce, spans: Sequence[TreatmentSpan]
 ) -> list[SchemeView]:
-    """What the schools of another scale than the count's say, by the colony's latest count of theirs."""
+    """What the schemes of another scale than the count's say, by the colony's latest count of theirs."""
     views: list[SchemeView] = []
     for scale in SCHEME_OF_SCALE:
         if scale != count.scale:
-            beside = in_force.for_scale(scale)
-            views += views_of_other_scale(told, count.taken_on, in_force.policy, beside, spans, in_force.own)
+            policy_for_scale = in_force.for_scale(scale)
+            views += views_of_other_scale(
+                recorded, count.taken_on, in_force.policy, policy_for_scale, spans, in_force.own
+            )
     return views
 
 

@@ -38,8 +38,8 @@ class ReadFrom:
 
 @dataclass(frozen=True, slots=True)
 class NewCount:
-    """A count as a person or a device reports it; `board_id` is the board that lay and was read by it, `picture` the
-    picture that it was read from; `on_purpose`: the colony was chosen because it was likely to be over or to tell most,
+    """A count as a person or a device reports it; `board_id` is the board that was in and was read by it, `picture` the
+    picture that it was read from; `targeted`: the colony was chosen because it was likely to be over or to tell most,
     so that the count is no part of a mean."""
 
     id: UUID
@@ -54,8 +54,8 @@ class NewCount:
 
     def as_fields(self, taken_on: date) -> dict[str, object]:
         """The columns of the record."""
-        told = {"taken_at": self.taken_at, "taken_on": taken_on, "brood_state": self.brood_state, "note": self.note}
-        return {"method": method_of(self.sample), "targeted": self.targeted, **told, **fields_of(self.sample)}
+        columns = {"taken_at": self.taken_at, "taken_on": taken_on, "brood_state": self.brood_state, "note": self.note}
+        return {"method": method_of(self.sample), "targeted": self.targeted, **columns, **fields_of(self.sample)}
 
 
 async def record_count(unit: UnitOfWork, new: NewCount, *, look_ahead: bool = False) -> CountMeaning:
@@ -112,7 +112,7 @@ async def _board_read(unit: UnitOfWork, new: NewCount, board_id: UUID) -> None:
 async def amend_count(
     unit: UnitOfWork, count_id: UUID, version: int, amended: NewCount, *, look_ahead: bool = False
 ) -> CountMeaning:
-    """Amend a count; the former version is kept with the reason of the transaction.
+    """Amend a count; the version before is kept with the reason of the transaction.
 
     Raises Conflict when it has changed since `version`, InvalidInput for another colony or another kind of count.
     """
@@ -121,9 +121,9 @@ async def amend_count(
     if before.colony_id != amended.colony_id:
         raise InvalidInput("colony_id", "a count cannot be moved to another colony: record it there")
     if _kind(before.method) != _kind(method_of(amended.sample)):
-        raise InvalidInput("method", "a count stays of its kind: record the other anew", code="refused")
+        raise InvalidInput("method", "a count stays of its kind: record the other separately", code="refused")
     if before.picture_id is not None and fields_of(amended.sample)["squares"] != before.squares:
-        raise InvalidInput("squares", "were read from a picture: record the board anew from its marks", code="refused")
+        raise InvalidInput("squares", "were read from a picture: record the board again from its marks", code="refused")
     await status.lock_colonies(unit.connection, [before.colony_id])
     policy = await _policy_at(unit, before.colony_id)
     result = await _read(unit, amended, policy)

@@ -49,7 +49,7 @@ class Ruler:
     """The ruler of a jar or a board: what each number of mites would mean; of a wash after one shake, and after more.
 
     It is computed when the jar is set up, so that the figure moves with every tap without asking the server.
-    `in_force`: the levels are those that judge here; else those of the school that stands beside this scale.
+    `in_force`: the levels are those that judge here; else those of the scheme that stands policy this scale.
     """
 
     scale: Scale
@@ -92,7 +92,7 @@ async def ruler(unit: UnitOfWork, apiary_id: UUID, measure: Measure, mites_from:
     every = range(mites_from, mites_to + 1)
     if measure.method in ("board", "board_after_treatment"):
         if measure.board_days is None:
-            raise InvalidInput("board_days", "say how long the board lay", code="missing")
+            raise InvalidInput("board_days", "say how long the board was in", code="missing")
         days = measure.board_days
         return _ruler(in_force, "mites_per_day", unit.today, (days, days, days), Use(),
                       [read_fall(mites, days) for mites in every], [])  # fmt: skip
@@ -117,23 +117,23 @@ def _ruler(
     in_force: PolicyInForce, scale: Scale, today: date, exposure: tuple[float, float, float], use: Use,
     one: Sequence[Reading | FallReading], more: Sequence[Reading | FallReading],
 ) -> Ruler:  # fmt: skip
-    beside = in_force.for_scale(scale)
-    phase = beside.calendar.phase(today)
-    levels = beside.levels[phase]
+    policy = in_force.for_scale(scale)
+    phase = policy.calendar.phase(today)
+    levels = policy.levels[phase]
     return Ruler(
-        scale=scale, phase=phase, scheme=beside.scheme, in_force=in_force.policy.scale in (scale, None),
+        scale=scale, phase=phase, scheme=policy.scheme, in_force=in_force.policy.scale in (scale, None),
         watch=levels.watch, act=levels.act, urgent=levels.urgent, exposure=exposure[0], exposure_low=exposure[1],
         exposure_high=exposure[2], incomplete_share=INCOMPLETE_SHARE,
-        one_shake=[_mark(reading, in_force, beside, today, use) for reading in one],
-        more_shakes=[_mark(reading, in_force, beside, today, use) for reading in more],
+        one_shake=[_mark(reading, in_force, policy, today, use) for reading in one],
+        more_shakes=[_mark(reading, in_force, policy, today, use) for reading in more],
     )  # fmt: skip
 
 
-def _mark(reading: Reading | FallReading, in_force: PolicyInForce, beside: Policy, today: date, use: Use) -> RulerMark:
-    judging = in_force.policy if in_force.policy.scale is None else beside
+def _mark(reading: Reading | FallReading, in_force: PolicyInForce, policy: Policy, today: date, use: Use) -> RulerMark:
+    judging = in_force.policy if in_force.policy.scale is None else policy
     judged = judge_reading(reading, today, judging, use=use)
     assert judged is not None
     return RulerMark(
-        reading.mites, reading.median, reading.low, reading.high, reading.p_over(beside.levels[judged.phase].act),
+        reading.mites, reading.median, reading.low, reading.high, reading.p_over(policy.levels[judged.phase].act),
         judged.level, judged.advice,
     )  # fmt: skip

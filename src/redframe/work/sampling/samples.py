@@ -62,25 +62,25 @@ def method_of(sample: AnySample) -> Method:
 
 def fields_of(sample: AnySample) -> dict[str, object]:
     """The columns of a sample; what does not belong to its method is None."""
-    told: dict[str, object] = dict.fromkeys(PARTS)
+    columns: dict[str, object] = dict.fromkeys(PARTS)
     if isinstance(sample, JarSample):
-        told |= {
+        columns |= {
             "shakes": list(sample.shakes), "bees_known_by": sample.known_by, "bees": sample.bees,
             "volume_ml": sample.volume_ml, "mass_g": sample.mass_g, "place_of_bees": sample.place_of_bees,
             "queen_safe": sample.queen_safe,
         }  # fmt: skip
         if sample.method == "sugar":
-            told |= {"rested_s": sample.rested_s, "wet": sample.wet}
+            columns |= {"rested_s": sample.rested_s, "wet": sample.wet}
     elif isinstance(sample, BoardSample):
-        told |= {
+        columns |= {
             "placed_at": sample.placed_at, "squares": list(sample.squares), "squares_in_all": sample.squares_in_all,
             "cleaned": sample.cleaned, "greased": sample.greased, "ants": sample.ants,
         }  # fmt: skip
     elif isinstance(sample, DroneSample):
-        told |= {
+        columns |= {
             "cells_opened": sample.opened, "cells_infested": sample.infested, "mites_in_cells": sample.mites,
             "patches": sample.patches,
         }  # fmt: skip
     else:
-        told["mites_seen"] = sample.mites_seen
-    return told
+        columns["mites_seen"] = sample.mites_seen
+    return columns

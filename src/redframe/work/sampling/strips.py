@@ -1,4 +1,4 @@
-"""The counts of colonies as their season strips draw them: one axis, that of the school in force."""
+"""The counts of colonies as their season strips draw them: one axis, that of the scheme in force."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from redframe.work.status.recompute import counted
 
 @dataclass(frozen=True, slots=True)
 class StripCount:
-    """A count on the strip. `median`, `low` and `high` stand on the axis of the school in force, mites per 100 bees or
+    """A count on the strip. `median`, `low` and `high` stand on the axis of the scheme in force, mites per 100 bees or
     mites a day, and are None for a count that has no place there; `converted` from a natural fall, and wide."""
 
     colony_id: UUID
@@ -36,7 +36,7 @@ class StripCount:
 
 
 def axis_of(policy: PolicyInForce) -> Scale:
-    """The axis of the strips: mites a day where the school judges the daily fall, else mites per 100 bees."""
+    """The axis of the strips: mites a day where the scheme judges the daily fall, else mites per 100 bees."""
     return policy.policy.scale or "mites_per_100"
 
 

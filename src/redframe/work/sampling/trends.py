@@ -60,10 +60,10 @@ async def compare(unit: UnitOfWork, first_id: UUID, second_id: UUID) -> Compared
         raise InvalidInput("second", "is a count of another colony", code="refused")
     before, after = sorted(found, key=lambda count: count.taken_at)
     courses = await treatments.courses_of_colonies(unit.connection, [before.colony_id])
-    told = growth_between(before, after, spans_of(courses), await breaks_of(unit, before.colony_id))
-    if isinstance(told, Growth):
-        return Compared(before.id, after.id, told, None)
-    return Compared(before.id, after.id, None, told)
+    growth = growth_between(before, after, spans_of(courses), await breaks_of(unit, before.colony_id))
+    if isinstance(growth, Growth):
+        return Compared(before.id, after.id, growth, None)
+    return Compared(before.id, after.id, None, growth)
 
 
 def growth_between(
@@ -94,7 +94,7 @@ def _treated_between(before: Count, after: Count, spans: Sequence[TreatmentSpan]
     return overlaps or (falls and any(span.moves(before.taken_on) for span in spans))
 
 
-def _point(count: Count, beside: Count) -> TrendPoint | None:
+def _point(count: Count, other: Count) -> TrendPoint | None:
     """A count as it stands in a comparison with another: what one scoop of one person has in common cancels out, and so
     does the recovery of one method."""
     if count.mites is None:
@@ -103,9 +103,9 @@ def _point(count: Count, beside: Count) -> TrendPoint | None:
         return TrendPoint(count.taken_on, count.mites, count.board_days, count.board_cv or 0.0)
     if count.bees_mean is None or count.recovery is None:
         return None
-    same_scoop = count.bees_known_by == beside.bees_known_by == "volume_level" and count.by_name == beside.by_name
+    same_scoop = count.bees_known_by == other.bees_known_by == "volume_level" and count.by_name == other.by_name
     cv = SAME_SCOOP_CV if same_scoop else count.bees_cv or 0.0
-    if count.recovery == beside.recovery:
+    if count.recovery == other.recovery:
         return TrendPoint(count.taken_on, count.mites, count.bees_mean, cv)
     recovery = cast(Recovery, count.recovery)
     return TrendPoint(
@@ -137,8 +137,8 @@ def trend_of(
         one for one in jars
         if one.taken_on == latest.taken_on or isinstance(growth_between(one, latest, spans, breaks), Growth)
     ]  # fmt: skip
-    beside = next((one for one in jars if one.recovery != latest.recovery), latest)
-    points = [_point(one, beside if one.recovery == latest.recovery else latest) for one in jars]
+    other = next((one for one in jars if one.recovery != latest.recovery), latest)
+    points = [_point(one, other if one.recovery == latest.recovery else latest) for one in jars]
     line = trend_line([point for point in points if point is not None])
     return Trend(sorted({one.method for one in jars}), line) if line else None
 

@@ -33,11 +33,11 @@ FEW_COLONIES = 20
 
 
 HISTORY_DAYS = 400
-"""How far back a standing looks: past a winter, so that a held level is never forgotten by a season."""
+"""How far back a status looks: past a winter, so that a held level is never forgotten by a season."""
 
 
 async def recompute_status(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> None:
-    """Lay standings and outlooks of colonies anew from their counts and courses.
+    """Recompute status and outlook of colonies from their counts and courses.
 
     The policy is read once they are held: one that came into force while this waited is the one that judges.
     """
@@ -71,7 +71,7 @@ async def _outlooks(
     for course in courses:
         own_courses[course.colony_id].append(course)
     own_counts: dict[UUID, list[Count]] = defaultdict(list)
-    # They come newest first; of two taken at one moment the one told last counts as the later.
+    # They come newest first; of two taken at one moment the one recorded last counts as the later.
     for count in reversed(counts):
         own_counts[count.colony_id].append(count)
     zone = unit.zone
@@ -134,7 +134,7 @@ def _read_again(count: Count, policy: PolicyInForce) -> Count:
 
 
 def reading_on_record(count: Count) -> AnyReading | None:
-    """The reading that is kept beside a count."""
+    """The reading that is kept with a count."""
     if count.scale is None:
         return None
     kind: type[Reading] | type[FallReading] | type[CellReading] = {

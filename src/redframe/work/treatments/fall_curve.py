@@ -1,4 +1,4 @@
-"""Boards read while a course is at work, beside what should fall if it kills."""
+"""Boards read while a course is at work, and what should fall if it kills."""
 
 from __future__ import annotations
 
@@ -81,8 +81,8 @@ async def fall_curve(unit: UnitOfWork, course_id: UUID) -> FallCurve:
         if one.id != course.id and one.placed_on is not None and one.placed_on < start
     ]  # fmt: skip
     spans = spans_of(others)
-    told = [seen_of(one, policy, spans, unit) for one in every if one.taken_on <= start]
-    seen = start_from([one for one in told if one is not None])
+    readings = [seen_of(one, policy, spans, unit) for one in every if one.taken_on <= start]
+    seen = start_from([one for one in readings if one is not None])
     without = why_not(seen, start)
     base = FallCurve(unit.today, start, span, seen[-1].taken_on if seen else None, without, (), boards, None)
     if without:
@@ -95,18 +95,18 @@ def _nothing(unit: UnitOfWork, course: Course, span: int, why: str) -> FallCurve
 
 
 def _boards(every: Sequence[Count], start: date, end: date, unit: UnitOfWork) -> list[FallBoard]:
-    """Boards laid from the day of the first dose to two weeks after the course, in their order."""
+    """Boards placed_on from the day of the first dose to two weeks after the course, in their order."""
     found = []
     for count in reversed(every):
         one = counted(count, unit.zone)
         if not isinstance(one.sample, BoardSample) or not isinstance(one.reading, FallReading):
             continue
-        laid = one.sample.placed_at.date()
-        if start <= laid <= end:
+        placed_on = one.sample.placed_at.date()
+        if start <= placed_on <= end:
             reading = one.reading
             found.append(
                 FallBoard(
-                    count.id, laid, count.taken_on, reading.mites, reading.board_days,
+                    count.id, placed_on, count.taken_on, reading.mites, reading.board_days,
                     reading.mites / reading.board_days, reading.low, reading.high, one.sample.cleaned == "yes",
                 )
             )  # fmt: skip

@@ -126,7 +126,7 @@ async def _check_placing(unit: UnitOfWork, course: Course, plan: Plan, act: NewA
 
 
 async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", removed_on: date | None = None) -> None:
-    """Lay steps, state and dates of a course anew from what has been done of it."""
+    """Recompute steps, state and dates of a course from what has been done of it."""
     acts = await store.acts_of_courses(unit.connection, [course.id])
     plan = plan_of(course)
     by_step = {act.step: act for act in acts}

@@ -52,7 +52,7 @@ class VisitView:
 
 
 async def visit_view(unit: UnitOfWork, visit_id: UUID, compare_with_id: UUID | None = None) -> VisitView:
-    """A visit beside an earlier one: `compare_with_id`, or else the last that looked at frames. Raises NotFound."""
+    """A visit compared with `compare_with_id`, or else with the last that looked at frames. Raises NotFound."""
     return await view_of(unit, await store.visit(unit.connection, visit_id), compare_with_id)
 
 

@@ -33,7 +33,7 @@ function WeekSheet({ view }: { view: View }) {
   const { week, results } = view;
   const may = useMay("organise");
   const client = useQueryClient();
-  const [form, setForm] = useState<"change" | "bring" | null>(null);
+  const [form, setForm] = useState<"change" | "import" | null>(null);
   const open = week.first_on <= view.today && view.today <= week.last_on;
   const remind = useMutation({
     mutationFn: () =>
@@ -62,7 +62,7 @@ function WeekSheet({ view }: { view: View }) {
               Count
             </Link>
           )}
-          {may && <Button onClick={() => setForm("bring")}>Bring counts (CSV)</Button>}
+          {may && <Button onClick={() => setForm("import")}>Import counts (CSV)</Button>}
           {may && view.today <= week.last_on && (
             <Button disabled={remind.isPending} onClick={() => remind.mutate()}>
               Remind the others
@@ -112,7 +112,7 @@ function WeekSheet({ view }: { view: View }) {
           onClose={() => setForm(null)}
         />
       )}
-      {form === "bring" && <BringCounts weekId={week.id} onClose={() => setForm(null)} />}
+      {form === "import" && <BringCounts weekId={week.id} onClose={() => setForm(null)} />}
     </Page>
   );
 }
@@ -188,7 +188,7 @@ function Together({ view, results }: { view: View; results: Results }) {
             ["keepers", cover.keepers_reporting, cover.keepers],
             ["apiaries", cover.apiaries_counted, cover.apiaries],
             ["colonies", cover.colonies_counted, cover.colonies],
-            ["with the bees known", cover.with_bees, cover.colonies_counted],
+            ["sample size known", cover.with_bees, cover.colonies_counted],
           ] as const
         ).map(([name, part, whole]) => (
           <div key={name} className="bg-sheet px-4 py-2">
@@ -241,7 +241,7 @@ function Together({ view, results }: { view: View; results: Results }) {
           </section>
           <section aria-labelledby="map" className="min-w-0">
             <h2 id="map" className="border-b-2 border-ink pb-1 text-xl">
-              Where, coarsely
+              Coarse map
             </h2>
             <div className="mt-3">
               {results.cells.length > 0 ? (

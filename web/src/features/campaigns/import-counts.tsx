@@ -31,7 +31,7 @@ export function BringCounts({ weekId, onClose }: { weekId: string; onClose: () =
   const refused = report?.rows.filter((row) => !row.taken) ?? [];
   const taken = report?.rows.filter((row) => row.taken) ?? [];
   return (
-    <Dialog open onClose={onClose} title="Bring counts from a table">
+    <Dialog open onClose={onClose} title="Import counts from a table">
       <div className="space-y-4">
         <p className="text-ink-2">
           A CSV with the columns <strong className="text-ink">apiary, colony, date, mites</strong> (shakes as 5+1) and

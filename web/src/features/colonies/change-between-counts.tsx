@@ -1,4 +1,4 @@
-/** Did it really rise: the line through the counts since the last break, and any two counts compared. */
+/** Change between counts: the line through the counts since the last break, and any two counts compared. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "@/client/types";
@@ -38,7 +38,7 @@ export function Rise({ view }: { view: View }) {
   return (
     <section aria-labelledby="rise" className="mt-8">
       <h2 id="rise" className="border-b-2 border-ink pb-1 text-xl">
-        Did it really rise?
+        Change between counts
       </h2>
       {trend && (
         <p className="mt-3">

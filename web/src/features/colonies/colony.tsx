@@ -115,11 +115,11 @@ function ColonySheet({ view }: { view: View }) {
               </Button>
               <Button onClick={toTreat}>Choose a treatment</Button>
               <Button onClick={toVisit} disabled={opening.isPending}>
-                {view.draft ? "Go on with the visit" : "Open the hive"}
+                {view.draft ? "Go on with the visit" : "Start a visit"}
               </Button>
               {!view.draft && (
                 <Button variant="quiet" onClick={() => setForm("earlier")}>
-                  Earlier visit
+                  Add a past visit
                 </Button>
               )}
               <Button variant="quiet" onClick={() => setForm("hold")}>
@@ -169,7 +169,7 @@ function ColonySheet({ view }: { view: View }) {
         <div className="mt-7 grid gap-x-10 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
           <section aria-labelledby="now">
             <h2 id="now" className="border-b-2 border-ink pb-1 text-xl">
-              {lives ? "How it stands" : "Its last count"}
+              {lives ? "Current level" : "Its last count"}
             </h2>
             <div className="mt-3 flex items-end gap-4">
               <LevelMark level={colony.level} size={30} />
@@ -238,7 +238,7 @@ function ColonySheet({ view }: { view: View }) {
                     </span>
                   </p>
                   <p className="text-sm text-ink-2">
-                    in office since {shortDay(queen.queen.since, view.today)}
+                    queen since {shortDay(queen.queen.since, view.today)}
                     {queen.queen.laying_since && `, laying since ${shortDay(queen.queen.laying_since, view.today)}`}
                   </p>
                   {queen.mark_differs && (
@@ -374,7 +374,7 @@ function NextAct({ view, open }: { view: View; open: Schemas["CourseView"] | und
       return (
         <Advice
           title="Count now."
-          text={colony.counted_on ? "How it stands is not known any more." : "It was never counted."}
+          text={colony.counted_on ? "The current level is not known any more." : "It was never counted."}
         />
       );
     case "count_by":

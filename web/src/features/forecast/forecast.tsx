@@ -291,8 +291,8 @@ function Table({
             {scenario.window && <span className="block text-ink-2">{windowText(scenario.window, view)}</span>}
           </p>
           {index > 0 ? (
-            <Button variant="quiet" aria-label={`Take away: ${scenario.name}`} onClick={() => onRemove(index)}>
-              Take away
+            <Button variant="quiet" aria-label={`Remove ${scenario.name}`} onClick={() => onRemove(index)}>
+              Remove
             </Button>
           ) : (
             <span />

@@ -26,7 +26,7 @@ function age(apiary: Apiary, today: string): string {
   if (apiary.oldest_count_on === null) return "never counted";
   const newest = daysBetween(apiary.newest_count_on ?? apiary.oldest_count_on, today);
   const oldest = daysBetween(apiary.oldest_count_on, today);
-  return newest === oldest ? `${newest} days old` : `${newest} to ${oldest} days old`;
+  return newest === oldest ? `${newest} days ago` : `${newest} to ${oldest} days ago`;
 }
 
 export function Apiaries() {

@@ -39,9 +39,9 @@ function headline(view: View): { title: string; text: string; tone: "act" | "pla
   const { advice } = view;
   const named = advice.colonies.map((id) => view.colonies.find((one) => one.id === id)?.label ?? "");
   const names = named.slice(0, 6).join(", ") + (named.length > 6 ? " …" : "");
-  const share = view.standing.counted > 0 ? Math.round((100 * advice.over) / view.standing.counted) : 0;
+  const share = view.status.counted > 0 ? Math.round((100 * advice.over) / view.status.counted) : 0;
   const inCourse = advice.in_course > 0 ? ` ${colonies(advice.in_course)} in a course already.` : "";
-  const all = view.standing.scope === "whole_apiary" && view.standing.treat.length > advice.over;
+  const all = view.status.scope === "whole_apiary" && view.status.treat.length > advice.over;
   const whole = all ? " The policy treats the whole apiary." : "";
   const over = `${colonies(advice.over)} at or over the threshold: ${share} % of what was counted.${whole}${inCourse}`;
   switch (advice.act) {
@@ -61,7 +61,7 @@ function headline(view: View): { title: string; text: string; tone: "act" | "pla
     case "count":
       return {
         title: `Count ${advice.act === "count_all" ? "this apiary" : names}.`,
-        text: "How it stands is not known any more. An old count is not a clear one.",
+        text: "The current level is not known any more. An old count is not a clear one.",
         tone: "plain",
       };
     case "wait_for_course":
@@ -142,7 +142,7 @@ function ApiarySheet({ view }: { view: View }) {
             <Title>{view.apiary.name}</Title>
             <p className="mt-1 text-ink-2">
               {view.apiary.keeper}, {colonies(living.length)}, {view.apiary.elevation_m} m. Judged {SCHEME[view.scheme]}
-              {view.apart ? ", with a policy of its own" : ""}.
+              {view.has_own_policy ? ", with a policy of its own" : ""}.
             </p>
           </div>
           <div className="max-w-prose">
@@ -198,10 +198,10 @@ function ApiarySheet({ view }: { view: View }) {
                 onClick={() =>
                   pick(living.filter((one) => one.level === "act" || one.level === "urgent").map((one) => one.id))
                 }>
-                Pick those over
+                Select colonies over the level
               </button>
               <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setPlanning(true)}>
-                Which to count
+                Choose colonies to sample
               </button>
               <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setAdding(true)}>
                 Add a colony
@@ -210,7 +210,7 @@ function ApiarySheet({ view }: { view: View }) {
           )}
           {mayDiffer && (
             <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setDiffering(true)}>
-              {view.apart ? "Its own policy" : "Set apiary policy"}
+              {view.has_own_policy ? "Its own policy" : "Set apiary policy"}
             </button>
           )}
           {mayKeep && (

@@ -22,12 +22,12 @@ const REASON: Record<string, string> = {
 };
 
 export function ApiaryFigures({ view }: { view: View }) {
-  const { standing, estimate } = view;
+  const { status, estimate } = view;
   const per = (id: string) => view.colonies.find((one) => one.id === id)?.label ?? "";
   const phase = view.phases.find((band) => band.first <= view.today && view.today <= band.last);
-  const near = standing.watch_too.map(per);
+  const near = status.watch_too.map(per);
   const leftOut =
-    estimate !== null && estimate.counted < standing.counted
+    estimate !== null && estimate.counted < status.counted
       ? view.colonies.filter((one) => one.targeted && one.level !== "unknown").length
       : 0;
   return (
@@ -35,15 +35,15 @@ export function ApiaryFigures({ view }: { view: View }) {
       <div>
         <h2 className="border-b-2 border-ink pb-1 text-xl">The apiary as a whole</h2>
         <p className="mt-3 flex items-center gap-2">
-          <LevelWord level={standing.level} /> <span className="text-ink-2">{REASON[standing.reason] ?? ""}.</span>
+          <LevelWord level={status.level} /> <span className="text-ink-2">{REASON[status.reason] ?? ""}.</span>
         </p>
         <p className="mt-2 text-ink-2">
-          {standing.counted} of {colonies(standing.colonies)} counted recently enough.{" "}
-          {standing.enough !== null &&
-            standing.counted < standing.enough &&
-            `To call it clear ${standing.enough} must be counted.`}
-          {standing.enough === null &&
-            standing.counted < standing.colonies &&
+          {status.counted} of {colonies(status.colonies)} counted recently enough.{" "}
+          {status.enough !== null &&
+            status.counted < status.enough &&
+            `To call it clear ${status.enough} must be counted.`}
+          {status.enough === null &&
+            status.counted < status.colonies &&
             "To call it clear all must be counted: it is small."}
         </p>
         {near.length > 0 && <p className="mt-2">Watch {near.join(", ")} too: mites drift from those over.</p>}
@@ -70,7 +70,7 @@ export function ApiaryFigures({ view }: { view: View }) {
       </div>
       {estimate && (
         <div>
-          <h2 className="border-b-2 border-ink pb-1 text-xl">Its mean</h2>
+          <h2 className="border-b-2 border-ink pb-1 text-xl">Apiary mean</h2>
           <div className="mt-3 flex items-end gap-4">
             <span className="figure text-5xl">{rate(estimate.mean)}</span>
             <p className="pb-1 text-ink-2">
@@ -79,7 +79,7 @@ export function ApiaryFigures({ view }: { view: View }) {
               <br />
               {leftOut > 0 && (
                 <>
-                  {leftOut} chosen on purpose left out
+                  {leftOut} chosen for a reason left out
                   <br />
                 </>
               )}

@@ -111,7 +111,7 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
           fieldOf={(phase, level) => `levels.${phase}.${level}`}
         />
       )}
-      <Field label="Whom to treat" name="own-scope">
+      <Field label="Who is treated" name="own-scope">
         <select
           className="input"
           value={scope}

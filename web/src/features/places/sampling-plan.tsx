@@ -17,7 +17,7 @@ const WHY: Record<Schemas["ChosenColony"]["why"], string> = {
   strongest: "the strongest",
   close_call: "hard to guess",
   never_counted: "nothing known",
-  drawn: "drawn by lot",
+  drawn: "at random",
 };
 
 export function WhatToCount({
@@ -40,7 +40,7 @@ export function WhatToCount({
   const ids = plan.data?.chosen.map((one) => one.colony_id) ?? [];
   const purpose = plan.data?.chosen.filter((one) => one.targeted).map((one) => one.colony_id) ?? [];
   return (
-    <Dialog open onClose={onClose} title="Which to count">
+    <Dialog open onClose={onClose} title="Choose colonies to sample">
       <div className="space-y-4">
         <Choice
           label="What for"
@@ -90,8 +90,8 @@ export function WhatToCount({
             </ul>
             <p className="text-sm text-ink-2">
               {aim === "mean"
-                ? "Drawn by lot, so that the mean is honest. Those over, with signs, and the strongest are added whatever the lot: they are judged, and left out of the mean."
-                : "Those over, with signs, and the strongest first, then those whose count tells most. Chosen on purpose, they are judged, and left out of the mean unless all are counted."}
+                ? "Chosen at random, so that the mean is honest. Those over, with signs, and the strongest are added in any case: they are judged, and left out of the mean."
+                : "Those over, with signs, and the strongest first, then those whose count tells most. Chosen because of it, they are judged, and left out of the mean unless all are counted."}
             </p>
             <div className="grid grid-cols-2 gap-2">
               <Button

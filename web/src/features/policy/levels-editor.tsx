@@ -99,7 +99,7 @@ export function LevelsEditor({
         {school.source}{" "}
         {Object.keys(own).length > 0 && !disabled && (
           <button type="button" className="min-h-7 underline underline-offset-4" onClick={() => onChange({})}>
-            Back to the defaults
+            Reset to defaults
           </button>
         )}
       </p>

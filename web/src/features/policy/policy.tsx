@@ -98,7 +98,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
         <legend className="sr-only">Policy</legend>
         <section aria-labelledby="school" className="space-y-3">
           <h2 id="school" className="border-b-2 border-ink pb-1 text-xl">
-            When to treat
+            Treat when the threshold is passed
           </h2>
           <Choice
             label="School"
@@ -119,7 +119,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
             />
           )}
           <Stepper
-            label="A count is too old after"
+            label="Counts are too old after"
             value={draft.stale_after_days ?? 21}
             least={7}
             most={120}
@@ -147,9 +147,9 @@ function PolicyForm({ policy }: { policy: Policy }) {
             ]}
             onChange={(threshold_basis) => set({ threshold_basis })}
           />
-          <p className="pt-1 font-semibold">Whom to treat</p>
+          <p className="pt-1 font-semibold">Who is treated</p>
           <Choice
-            label="Whom to treat"
+            label="Who is treated"
             value={draft.scope ?? "whole_apiary"}
             options={[
               ["whole_apiary", "the whole apiary once one is over"],

@@ -66,7 +66,7 @@ export function Scoops({
                   variant="quiet"
                   aria-label={`Take scoop ${index + 1} away`}
                   onClick={() => onChange(scoops.filter((_, at) => at !== index))}>
-                  Take away
+                  Remove
                 </Button>
               )}
             </div>

@@ -311,7 +311,9 @@ function JarRow({
         </h1>
         <p className="shrink-0 text-sm text-ink-2" role="status">
           {kept} recorded of {draft.jars.length}
-          {draft.jars.some((one) => one.sending.state === "waiting") ? ", waiting for a connection" : ", all kept here"}
+          {draft.jars.some((one) => one.sending.state === "waiting")
+            ? ", waiting for a connection"
+            : ", all saved on this device"}
         </p>
       </div>
       <JarTabs jars={draft.jars} current={draft.current} onChoose={choose} results={results} now={ticks} />

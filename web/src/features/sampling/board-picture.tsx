@@ -147,7 +147,7 @@ export function BoardPicture({
       </div>
       {crowded(reading) && reading.counted.length === 0 && (
         <p className="mt-1 text-ink-2">
-          A crowded board: squares come by lot. Three are enough to record, more make it surer.
+          A crowded board: squares are chosen at random. Three are enough to record, more make it surer.
         </p>
       )}
       <div className="mt-2 grid gap-4 desk:grid-cols-[minmax(0,1fr)_9rem]">

@@ -39,7 +39,7 @@ export function BoardStart({
     <div className="mt-4 grid gap-8 desk:grid-cols-2">
       <section aria-labelledby="lay" className="space-y-3">
         <h2 id="lay" className="border-b border-line pb-1 text-xl">
-          Lay a board now
+          Put a board in now
         </h2>
         <p className="font-semibold">The board is</p>
         <Choice
@@ -67,7 +67,7 @@ export function BoardStart({
           <Notice>On a bare board ants and the wind take mites: it can raise a level, never lower it.</Notice>
         )}
         <Button variant="main" big className="w-full" onClick={() => onPlace(cleaned, greased)}>
-          Lay the board
+          Put the board in
         </Button>
         <p className="text-ink-2">Read it after 1 to 3 days. Today will remind you.</p>
       </section>

@@ -136,7 +136,7 @@ export function JarSheet({
         </p>
         {!meaning && (
           <Button onClick={onSetUp} className="shrink-0">
-            Set up
+            Method and sample
           </Button>
         )}
       </div>

@@ -20,7 +20,7 @@ export type Reading = {
 const CROWDED = 150;
 const FEWEST_SQUARES = 3;
 
-/** Squares by lot, the same for the same picture: those counted must not be the ones that look worst. */
+/** Squares at random, the same for the same picture: those counted must not be the ones that look worst. */
 export function byLot(id: string, squares: number): number[] {
   let seed = [...id].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) >>> 0, 7);
   const order = Array.from({ length: squares }, (_, index) => index);

@@ -81,7 +81,7 @@ export function TallyKeys({ jar, counting, last, acts }: { jar: Jar; counting: b
         className={`min-h-16 leading-tight ${part || jar.method === "drone_brood" ? "col-span-2" : "col-span-3"}`}
         onClick={acts.back}
         disabled={!counting || read || !begun(jar) || jar.method === "look"}>
-        one back
+        Undo mite
       </Button>
       {part && (
         <Button
@@ -154,5 +154,5 @@ export function keysOf(jar: Jar): [string, string][] {
                 ["Space", "mite"],
                 ["t", "timer"],
               ];
-  return [...own, ["Backspace", "one back"], ["r", "record"], ["← →", "jar"], ["b", "set up"]];
+  return [...own, ["Backspace", "undo mite"], ["r", "record"], ["← →", "jar"], ["b", "method and sample"]];
 }

@@ -158,7 +158,7 @@ function CourseSheet({ course, plan }: { course: Course; plan: Schemas["PlanView
                 {shortDay(open.earliest, today)}.
               </p>
               <Button className="mt-4" onClick={() => void navigate({ search: { step: open.name } })}>
-                Record it all the same
+                Record it against the rule
               </Button>
             </section>
           )}
@@ -361,7 +361,7 @@ const ASKED: Record<Step["kind"], string> = {
   interim_check: "",
   verify: "",
   honey_clear: "",
-  close: "Does the outcome stand as computed?",
+  close: "Accept this result?",
 };
 
 function Act({
@@ -469,7 +469,7 @@ function Act({
             {say(step.weather.map((one) => one.text).join("; "))}.{" "}
             {step.state === "waiting_for_weather" &&
               (step.next_usable ? (
-                <strong>Next usable day: {shortDay(step.next_usable, today)}. What follows moves with it.</strong>
+                <strong>Next usable day: {shortDay(step.next_usable, today)}. The next steps move with it.</strong>
               ) : (
                 "No usable day in the forecast."
               ))}
@@ -587,7 +587,7 @@ function Act({
           {overriding && (
             <fieldset className="space-y-3 border-l-4 border-act pl-3">
               <legend className="font-semibold">
-                Go on all the same: somebody named takes it on, and the course keeps it
+                Override: somebody named answers for it, and the course keeps it
               </legend>
               <Field label="Who takes it on" name="who">
                 <input

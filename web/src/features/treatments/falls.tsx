@@ -90,7 +90,7 @@ export function Falls({ course, mayRecord }: { course: Schemas["CourseView"]; ma
               to="/bench"
               search={{ apiary: course.apiary_id, colonies: [course.colony_id], method: "board" }}
               className="mt-1 inline-flex min-h-14 items-center font-semibold underline underline-offset-4 desk:min-h-11">
-              Lay or read a board
+              Put in or read a board
             </Link>
           )}
           {curve.readout && (

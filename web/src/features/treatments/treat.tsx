@@ -193,7 +193,7 @@ function TreatSheet({ view }: { view: Options }) {
           {never.length > 0 && (
             <details className="mt-2" open={never.some((row) => row === chosen)}>
               <summary className="min-h-9 cursor-pointer py-1 underline underline-offset-4">
-                {never.length} options are not for here
+                {never.length} unsuitable options
               </summary>
               <ul>
                 {never.map((row) => (
@@ -364,7 +364,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
               verdict and reasons
             </th>
             <th scope="col" className="py-1 text-right font-semibold">
-              dose a placing
+              dose per placing
             </th>
           </tr>
         </thead>
@@ -416,7 +416,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
                   <button
                     type="button"
                     className="min-h-14 text-sm underline underline-offset-4 desk:min-h-8"
-                    aria-label={`Treat ${colony.label} all the same`}
+                    aria-label={`Override for ${colony.label}`}
                     onClick={() => {
                       setAside((old) => new Set(old).add(colony.colony_id));
                       setOff((old) => {
@@ -425,7 +425,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
                         return next;
                       });
                     }}>
-                    Treat it all the same
+                    Override
                   </button>
                 )}
               </td>
@@ -506,7 +506,7 @@ function OptionSheet({ row, view }: { row: Row; view: Options }) {
             the course keeps it for good
           </legend>
           <p className="text-sm text-ink-2">
-            Rules set aside:{" "}
+            Rules overridden:{" "}
             {[
               ...new Set(
                 setting.flatMap((one) =>

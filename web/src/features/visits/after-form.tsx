@@ -287,7 +287,7 @@ export function AfterForm({
           </div>
           <div>
             <p className="mb-1 font-semibold" aria-hidden="true">
-              The look was cut short by
+              Inspection cut short by
             </p>
             <Choice
               label="Cut short by"

@@ -63,7 +63,7 @@ const SAID: Record<string, string> = {
   rain: "Rain",
   traffic: "Traffic at the entrance",
   pollen_in: "Pollen coming in",
-  dead_bees: "Dead bees before the hive",
+  dead_bees: "Dead bees in front of the hive",
   wax_bits: "Cappings at the entrance",
   mummies: "Mummies",
 };

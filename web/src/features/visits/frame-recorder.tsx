@@ -82,7 +82,7 @@ export function FrameRecorder({
       },
     })),
     { key: "a", says: "as last time, next frame", run: lastTime },
-    { key: "t", says: "nothing but stores, next frame", run: stores },
+    { key: "t", says: "stores only, next frame", run: stores },
     { key: "=", says: "both sides alike, or not", run: () => setAlike(!alike) },
     { key: "q", says: "queen seen here", run: () => onChange({ ...record, queen: !record.queen }) },
     { key: "i", says: "add a sign", run: () => setDialog("sign") },
@@ -301,8 +301,8 @@ function SignDialog({
           <p>{chosen.definition}.</p>
           {chosen.examined.some((how) => how === "S" || how === "U") && (
             <p className="border-l-4 border-watch pl-3">
-              Seen with the bees off the comb. Before you shake: is the queen found, and caged or on a frame set aside?
-              Brush a frame with queen cells, never shake it.
+              Seen with the bees off the comb. Before you shake: is the queen found, and caged or on a frame put to one
+              side? Brush a frame with queen cells, never shake it.
             </p>
           )}
           <Choice

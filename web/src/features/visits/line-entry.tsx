@@ -117,7 +117,7 @@ export function LineEntry({
           seen), d drone, h honey, n nectar, p pollen, b bees. Before the slash side a, behind it side b; without a
           slash both are alike. Then cup, egg, larva, sealed, hatched, torn with their number (f: on the face), Q for
           the queen, new drawn old damaged foundation mould, !sign with few, some, many or a number, and a “note” in
-          quotes. <em>same</em> is last time, <em>stores</em> nothing but stores.
+          quotes. <em>same</em> is last time, <em>stores</em> stores only.
         </p>
       </details>
     </section>

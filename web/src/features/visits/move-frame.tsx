@@ -113,7 +113,7 @@ export function MoveBar({
                 go(last);
               }}>
               <label className="min-w-60 flex-1">
-                <span className="mb-1 block font-semibold">Move it all the same, because</span>
+                <span className="mb-1 block font-semibold">Override, because</span>
                 <input className="input" value={why} onChange={(event) => setWhy(event.target.value)} />
               </label>
               <Button type="submit" variant="main" disabled={why.trim().length < 3}>
@@ -203,7 +203,7 @@ function Elsewhere({ view, onGo }: { view: View; onGo: (target: Target) => void 
         variant="main"
         disabled={!chosen?.box_id}
         onClick={() => chosen?.box_id && onGo({ to_box: chosen.box_id, to_slot: slot })}>
-        Hang it there
+        Put the frame here
       </Button>
     </div>
   );

@@ -1,4 +1,4 @@
-/** What follows from what was seen: figures with their ranges, findings with their reasons, the queen, the trends. */
+/** Next steps after what was seen: figures with their ranges, findings with their reasons, the queen, the trends. */
 import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
@@ -101,7 +101,7 @@ export function Follows({ view }: { view: View }) {
     <div className="space-y-6">
       <section aria-labelledby="follows">
         <h2 id="follows" className="border-b-2 border-ink pb-1 text-xl">
-          What follows
+          Next steps
         </h2>
         <ul className="mt-3 space-y-3">
           {[...assessment.findings]

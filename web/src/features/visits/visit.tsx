@@ -40,7 +40,7 @@ const PARTS = [
   ["before", "Before opening"],
   ["frames", "Frames"],
   ["after", "The colony"],
-  ["follows", "What follows"],
+  ["follows", "Next steps"],
 ] as const;
 export type Part = (typeof PARTS)[number][0];
 
@@ -180,8 +180,8 @@ function VisitSheet({ view }: { view: View }) {
       ? "Dropped."
       : draft
         ? waiting > 0
-          ? `${waiting} waiting to be sent, kept here`
-          : "Everything kept"
+          ? `Not sent yet (${waiting}), saved on this device`
+          : "All changes saved"
         : `Closed${view.visit.closed_at ? `, ${view.visit.by_name}` : ""}`;
   return (
     <>
@@ -597,9 +597,9 @@ function Settle({
       <p className="text-ink-2">Yours is shown here, unsent. Which stands?</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <Button variant="main" onClick={() => settle(piece, true)}>
-          Mine stands
+          Keep mine
         </Button>
-        <Button onClick={() => settle(piece, false)}>Take theirs</Button>
+        <Button onClick={() => settle(piece, false)}>Keep theirs</Button>
       </div>
     </div>
   );

@@ -1,4 +1,4 @@
-"""Counts of the demo by other ways than the wash: boards, sugar rolls, drone brood opened, bees looked at.
+"""Counts of the demo by other methods than the wash: boards, sugar rolls, drone brood opened, bees looked at.
 
 They are drawn from generators of their own, so that the rest of the scenario goes on as it would without them.
 """
@@ -46,7 +46,7 @@ NEAR_MM = 1.0
 async def other_counts(
     unit: UnitOfWork, apiary: str, label: str, colony_id: UUID, life: Life, day: date, *, counts: bool
 ) -> None:
-    """What is counted of a colony on a day by other ways; `counts`: it is a day on which this apiary counts."""
+    """What is counted of a colony on a day by other methods; `counts`: it is a day on which this apiary counts."""
     draw = np.random.default_rng([colony_id.int % 2**63, day.toordinal(), 7])
     if counts and day >= SINCE and (apiary, label) in _pairs(BOARDS):
         fall = life.mites / FACTORS[life.calendar.base_phase(day)].k

@@ -9,7 +9,7 @@ import numpy as np
 from scipy import stats
 
 from redframe.core.forecast.ensemble import fit
-from redframe.core.forecast.evaluation import Foretold, Later, foretell, known_before, next_count, sum_up
+from redframe.core.forecast.evaluation import Later, Predicted, known_before, next_count, predict, sum_up
 from redframe.core.forecast.events import Treat
 from redframe.core.forecast.projection import project
 from redframe.core.forecast.seen import CountSeen, FallSeen
@@ -28,18 +28,18 @@ def wash(days: int, mites: int) -> CountSeen:
     return CountSeen(JUNE + timedelta(days=days), mites, BeesInSample(300.0, 0.12))
 
 
-def told(mean: float, mites: int) -> Foretold:
-    """A count of which a negative binomial of size 6 around a mean was foretold."""
+def answer(mean: float, mites: int) -> Predicted:
+    """A count of which a negative binomial of size 6 around a mean was predicted."""
     predicted = stats.nbinom(6, 6 / (6 + mean))
     below, upto = float(predicted.cdf(mites - 1)), float(predicted.cdf(mites))
-    return Foretold(21, below, upto, mites >= 6, float(predicted.sf(5)), 0.5, float(mites < 6))
+    return Predicted(21, below, upto, mites >= 6, float(predicted.sf(5)), 0.5, float(mites < 6))
 
 
 class SummedUp(unittest.TestCase):
     def test_what_is_right_is_told_as_right(self) -> None:
-        """Counts that follow what was foretold lie in its bands as often as these promise, however few mites they are."""
+        """Counts that follow what was predicted lie in its bands as often as these promise, however few mites they are."""
         draw = np.random.default_rng(3)
-        counts = [told(mean, int(draw.poisson(mean * draw.gamma(6, 1 / 6)))) for mean in draw.gamma(1.0, 4.0, 4000)]
+        counts = [answer(mean, int(draw.poisson(mean * draw.gamma(6, 1 / 6)))) for mean in draw.gamma(1.0, 4.0, 4000)]
         found = sum_up(counts)
         assert found is not None
         for share, promised in ((found.held50, 0.5), (found.held80, 0.8), (found.held95, 0.95), (found.above, 0.5)):
@@ -50,11 +50,11 @@ class SummedUp(unittest.TestCase):
         self.assertLess(found.brier, found.happened * (1 - found.happened))
 
     def test_what_is_wrong_is_told_as_wrong(self) -> None:
-        """Where half of what comes was foretold, counts lie over the middle and bands hold too few; where counts never
+        """Where half of what comes was predicted, counts lie over the middle and bands hold too few; where counts never
         stray, bands hold too many. Fewer than fifty are not summed up."""
         draw = np.random.default_rng(4)
-        low = [told(5.0, int(draw.poisson(10.0 * draw.gamma(6, 1 / 6)))) for _ in range(300)]
-        found, wide = sum_up(low), sum_up([told(10.0, 9)] * 60)
+        low = [answer(5.0, int(draw.poisson(10.0 * draw.gamma(6, 1 / 6)))) for _ in range(300)]
+        found, wide = sum_up(low), sum_up([answer(10.0, 9)] * 60)
         assert found is not None and wide is not None
         self.assertGreater(found.above, 0.8)
         self.assertEqual((found.bands, wide.bands), ("too_narrow", "too_wide"))
@@ -63,7 +63,7 @@ class SummedUp(unittest.TestCase):
 
 class Foretelling(unittest.TestCase):
     def test_one_count_against_an_ensemble_of_its_own(self) -> None:
-        """Colonies side by side foretell what 4000 members of the colony alone do, by scipy's negative binomial."""
+        """Colonies side by side predict what 4000 members of the colony alone do, by scipy's negative binomial."""
         before, later = (wash(0, 4), wash(21, 8)), wash(42, 12)
         alone = project(fit(before, NORTH, (), np.random.default_rng(2)), 21).rates[-1]
         draw = np.random.default_rng(5)
@@ -71,22 +71,22 @@ class Foretelling(unittest.TestCase):
         means = alone / 100 * 300 * np.exp(draw.normal(-(s**2) / 2, s, len(alone))) * draw.beta(47.5, 2.5, len(alone))
         expected = stats.nbinom(6, 6 / (6 + means))
         others = [Later(later, Record(before, (), 2.0))] * 40
-        found = foretell(others, NORTH, np.random.default_rng(1))
+        found = predict(others, NORTH, np.random.default_rng(1))
         self.assertAlmostEqual(float(np.mean([one.below for one in found])), expected.cdf(11).mean(), delta=0.03)
         self.assertAlmostEqual(float(np.mean([one.p_over for one in found])), expected.sf(5).mean(), delta=0.03)
         self.assertEqual({(one.days, one.over) for one in found}, {(21, True)})
 
     def test_a_treatment_in_between_is_known(self) -> None:
-        """After a fortnight of formic acid few mites are foretold, and a count of many stands high."""
+        """After a fortnight of formic acid few mites are predicted, and a count of many stands high."""
         before, later = (wash(0, 12),), wash(28, 12)
         known = (Treat(JUNE + timedelta(days=3), 14, 0.15, 0.065),)
-        left, treated = foretell(
+        left, treated = predict(
             [Later(later, Record(before, events, 2.0)) for events in ((), known)], NORTH, np.random.default_rng(1)
         )
         self.assertGreater(treated.below, 0.75)
         self.assertLess(left.below, 0.6)
         self.assertLess(treated.p_over, left.p_over)
-        self.assertEqual(foretell([], NORTH, np.random.default_rng(1)), [])
+        self.assertEqual(predict([], NORTH, np.random.default_rng(1)), [])
 
     def test_what_is_compared(self) -> None:
         """A count a week to sixty days after the last; one too near, too far, or with boards alone before it is not."""

@@ -79,9 +79,9 @@ class Ahead(unittest.TestCase):
         self.assertTrue(0.75 <= alone.held80 <= 0.88, alone.held80)
         self.assertLess(alone.brier, min(alone.brier_stays, alone.brier_one_rate))
         colony = made_id("corrane", "Tarn Head", "T4")
-        told = at_work(self.url, lambda unit: forecast_read.colony_forecast(unit, colony))
-        self.assertEqual(told.evaluation, alone)
-        now, later = told.next_counts
+        answer = at_work(self.url, lambda unit: forecast_read.colony_forecast(unit, colony))
+        self.assertEqual(answer.evaluation, alone)
+        now, later = answer.next_counts
         self.assertEqual((now.on, (later.on - now.on).days, now.bees), (TODAY, 21, 300.0))
         self.assertTrue(now.low80 <= now.middle <= now.high80 and now.middle < later.middle)
 
@@ -101,7 +101,7 @@ class Ahead(unittest.TestCase):
         self.assertEqual(sorted((row[0], row[1]) for row in runs), sorted(expected), "and no newcomer a second time")
 
     def test_a_keeper_does_not_ask_for_all(self) -> None:
-        """That is for those who keep the house."""
+        """That is for those who keep the association."""
         with self.assertRaises(NotAllowed):
             at_work(
                 self.url,

@@ -1,4 +1,4 @@
-"""How many members the bands of one colony need to stand still, and what they cost: the ends of the 80 % band six weeks
+"""How many members the bands of one colony need to be stable, and what they cost: the ends of the 80 % band six weeks
 ahead under other random states, and the time of a forecast of sixty days."""
 
 from __future__ import annotations
@@ -34,7 +34,7 @@ RECORDS: dict[str, tuple[Seen, ...]] = {
 }
 
 
-def measure_standing_still() -> list[tuple[str, str]]:
+def measure_stable_bands() -> list[tuple[str, str]]:
     """A row for each record and number of members."""
     found = []
     for name, counts in RECORDS.items():
@@ -42,9 +42,9 @@ def measure_standing_still() -> list[tuple[str, str]]:
             ends, took = [], []
             for state in range(STATES):
                 began = time.perf_counter()
-                told = bands(project(fit(counts, NORTH, (), np.random.default_rng(state), members), HORIZON_DAYS))
+                answer = bands(project(fit(counts, NORTH, (), np.random.default_rng(state), members), HORIZON_DAYS))
                 took.append(time.perf_counter() - began)
-                ends.append(np.log([told[AHEAD_DAYS].low80, told[AHEAD_DAYS].median, told[AHEAD_DAYS].high80]))
+                ends.append(np.log([answer[AHEAD_DAYS].low80, answer[AHEAD_DAYS].median, answer[AHEAD_DAYS].high80]))
             low, middle, high = (100 * np.std(np.array(ends), axis=0)).tolist()
             found.append(
                 (
@@ -56,5 +56,5 @@ def measure_standing_still() -> list[tuple[str, str]]:
 
 
 if __name__ == "__main__":
-    for what, measured in measure_standing_still():
+    for what, measured in measure_stable_bands():
         print(f"{what}: {measured}")

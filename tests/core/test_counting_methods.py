@@ -1,4 +1,4 @@
-"""Rolls, boards, drone brood and looks: what each says, what can go wrong with it, and what it may do to a standing."""
+"""Rolls, boards, drone brood and looks: what each says, what can go wrong with it, and what it may do to a level."""
 
 from __future__ import annotations
 
@@ -86,7 +86,7 @@ class Rolls(unittest.TestCase):
 
 class Boards(unittest.TestCase):
     def use(self, sample: BoardSample, **more: Any) -> tuple[bool, bool]:
-        """Whether a board enters a standing, and whether it may lower one."""
+        """Whether a board enters a level, and whether it may lower one."""
         found = read_count(sample, **more).use
         return found.enters, found.can_lower
 
@@ -103,9 +103,9 @@ class Boards(unittest.TestCase):
 
     def test_what_goes_wrong_with_a_board(self) -> None:
         """Not known to have been clean: not judged. Ants, or no grease: it raises, never lowers."""
-        for told in ("no", "not_looked"):
-            self.assertIn("BOARD_DIRTY", codes(board(5, 3, cleaned=told)))
-            self.assertEqual(self.use(board(5, 3, cleaned=told)), (False, False))
+        for answer in ("no", "not_looked"):
+            self.assertIn("BOARD_DIRTY", codes(board(5, 3, cleaned=answer)))
+            self.assertEqual(self.use(board(5, 3, cleaned=answer)), (False, False))
         for changes in ({"ants": "yes"}, {"greased": "no"}):
             self.assertIn("ANTS", codes(board(5, 3, **changes)))
             self.assertEqual(self.use(board(5, 3, **changes)), (True, False))
@@ -238,9 +238,9 @@ class Standings(unittest.TestCase):
         for found in (jar(1, 0), board(1, 3, method="board_after_treatment"), DroneSample(60, 1)):
             self.assertEqual(self.level("any_mite", (day, found)), "urgent")
         self.assertEqual(self.level("any_mite", (day, jar(0, 0))), "watch")
-        told = judge_reading(self.reading(jar(1, 0)), day, policy("any_mite"), use=read_count(jar(1, 0)).use)
-        assert told is not None
-        self.assertEqual((told.advice, told.come_back_on), ("notify", None))
+        answer = judge_reading(self.reading(jar(1, 0)), day, policy("any_mite"), use=read_count(jar(1, 0)).use)
+        assert answer is not None
+        self.assertEqual((answer.advice, answer.come_back_on), ("notify", None))
 
     def reading(self, sample: JarSample) -> Reading:
         """The reading of a jar."""
@@ -252,11 +252,11 @@ class Standings(unittest.TestCase):
         """Noted, flagged, endangers its neighbours: but never treat, however many mites."""
         advice = []
         for mites in (0, 12, 40):
-            told = judge_reading(
+            answer = judge_reading(
                 self.reading(jar(mites, 0)), NOON.date(), policy("observe"), use=read_count(jar(mites, 0)).use
             )
-            assert told is not None
-            advice.append(told.advice)
+            assert answer is not None
+            advice.append(answer.advice)
         self.assertEqual(advice, ["come_back", "flag_lead", "endangers_neighbours"])
 
     def test_two_jars_within_three_days_are_one(self) -> None:
@@ -274,10 +274,10 @@ class Standings(unittest.TestCase):
     def test_a_second_sample_decides(self) -> None:
         """After a pair there is no asking for a third: half decides."""
         pair = together(self.reading(jar(5, 0)), self.reading(jar(7, 0)))
-        told = judge_reading(pair, NOON.date(), policy("flat_2"), use=read_count(jar(5, 0)).use, second=True)
-        assert told is not None
-        self.assertEqual(told.advice, "treat")
-        self.assertIsNone(told.flips)
+        answer = judge_reading(pair, NOON.date(), policy("flat_2"), use=read_count(jar(5, 0)).use, second=True)
+        assert answer is not None
+        self.assertEqual(answer.advice, "treat")
+        self.assertIsNone(answer.flips)
 
     def test_a_fall_may_ask_for_a_jar(self) -> None:
         """A fall that likely stands for more than the act level asks for a wash, until one is taken."""
