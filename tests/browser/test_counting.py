@@ -31,12 +31,12 @@ class Counting(BrowserTest):
         )
         return owner_rows(self.server.owner_url, query, made_id("corrane", "Tarn Head", label), method)
 
-    def test_a_board_that_lies_is_read(self) -> None:
+    def test_a_board_that_is_in_is_read(self) -> None:
         """Today asks for it; its laying is known; ants are asked about; what fell is counted and never a rate."""
         page = self.open(view=FIELD)
         page.get_by_role("link", name="Read the boards").click()
         page.get_by_role("tab", name="T3").click()
-        page.get_by_text("Board, lay 2.").wait_for()
+        page.get_by_text("Board, in for 2.").wait_for()
         page.get_by_role("button", name="none", exact=True).tap()
         for _ in range(3):
             page.get_by_role("button", name="+ mite").tap()
@@ -46,14 +46,14 @@ class Counting(BrowserTest):
         self.assertEqual(self.counts("T3", "board"), [([3], None, None, None, None, "no")])
         self.assertAccessible(page, "board recorded")
 
-    def test_a_board_is_laid(self) -> None:
+    def test_a_board_is_put_in(self) -> None:
         """Asked whether it is clean; from then on it lies."""
         page = self.open(self.bench(["T5"], "board"))
         page.get_by_role("button", name="Put the board in").click()
-        page.get_by_role("tab", name="T5").get_by_text("board lies").wait_for()
+        page.get_by_role("tab", name="T5").get_by_text("board is in").wait_for()
         query = "SELECT cleaned, greased FROM insert_board WHERE colony_id = %s"
-        laid = owner_rows(self.server.owner_url, query, made_id("corrane", "Tarn Head", "T5"))
-        self.assertEqual(laid, [("yes", "yes")])
+        placed = owner_rows(self.server.owner_url, query, made_id("corrane", "Tarn Head", "T5"))
+        self.assertEqual(placed, [("yes", "yes")])
 
     def test_a_roll_rests_two_minutes(self) -> None:
         """Its timer runs in the tab; wet bees are asked about; the first mite ends the rest, and its length is kept."""
@@ -116,7 +116,7 @@ class Counting(BrowserTest):
 
 
 class Together(BrowserTest):
-    def test_what_comes_is_computed_while_one_looks(self) -> None:
+    def test_forecasts_are_computed_while_one_looks(self) -> None:
         """Asked for, worked off, shown: the soonest first."""
         page = self.open("/forecast")
         page.get_by_role("button", name="Recalculate").click()
@@ -129,12 +129,12 @@ class Together(BrowserTest):
         row = page.get_by_role("row", name="left alone meanwhile")
         row.get_by_text("about right").wait_for()
         page.get_by_text("The forecast did better than either.").wait_for()
-        self.assertAccessible(page, "what comes, and how earlier forecasts did")
+        self.assertAccessible(page, "forecasts, and how earlier forecasts did")
         page.goto(f"/colonies/{made_id('corrane', 'Tarn Head', 'T4')}/forecast")
         page.get_by_text("If it holds, a wash of about 300 bees finds").wait_for(timeout=20_000)
         page.get_by_text("later counts in colonies left alone here").wait_for()
 
-    def test_colonies_chosen_on_purpose_are_no_part_of_the_mean(self) -> None:
+    def test_colonies_that_are_targeted_are_no_part_of_the_mean(self) -> None:
         """To find one that is over: the plan's colonies go to the bench as chosen, and their apiary's mean says that it
         leaves them out; by lot for the mean, the jars are drawn ones."""
         kettle = made_id("corrane", "apiary", "St Ossory")
@@ -142,7 +142,7 @@ class Together(BrowserTest):
         page.get_by_role("button", name="Choose colonies to sample").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_role("radio", name="to find one that is over").click()
-        dialog.get_by_text("Chosen on purpose, they are judged").wait_for()
+        dialog.get_by_text("Chosen because of it, they are judged").wait_for()
         self.assertAccessible(page, "which to count")
         dialog.get_by_role("button", name="Count these").click()
         page.get_by_role("button", name="seen safe").click()

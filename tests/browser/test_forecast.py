@@ -1,4 +1,4 @@
-"""What comes of a colony: the fan on its strip, and futures laid beside one another, moved by keys and by hand."""
+"""The forecast of a colony: the fan on its strip, and scenarios compared, moved by keys and by hand."""
 
 from __future__ import annotations
 
@@ -13,16 +13,16 @@ from tests.support import owner_rows
 K8 = made_id("corrane", "Kettle Wood", "K8")
 
 
-class Futures(BrowserTest):
-    def test_futures_side_by_side(self) -> None:
-        """From the colony to its futures: one added, moved by keys and by hand, shared by its address, taken away."""
+class Scenarios(BrowserTest):
+    def test_scenarios_side_by_side(self) -> None:
+        """From the colony to its scenarios: one added, moved by keys and by hand, shared by its address, removed."""
         page = self.open(f"/colonies/{K8}", view=DESK)
         page.get_by_role("link", name="Forecast").click()
         page.get_by_role("heading", name="Forecast: K8").wait_for()
-        futures = page.get_by_role("list", name="Futures").get_by_role("listitem")
-        expect(futures).to_have_count(1)
+        scenarios = page.get_by_role("list", name="Scenarios").get_by_role("listitem")
+        expect(scenarios).to_have_count(1)
         page.get_by_label("Add a scenario").select_option("FA_STRIP2")
-        expect(futures).to_have_count(2)
+        expect(scenarios).to_have_count(2)
         bar = page.get_by_role("slider", name=re.compile("Start of Formic"))
         expect(bar).to_have_attribute("aria-valuetext", "5 August 2031")
         bar.press("ArrowRight")
@@ -37,22 +37,22 @@ class Futures(BrowserTest):
         page.mouse.move(box["x"] - 40, box["y"] + 10, steps=4)
         page.mouse.up()
         expect(bar).not_to_have_attribute("aria-valuetext", "13 August 2031")
-        expect(futures.nth(1)).to_contain_text("stay at 2 or under")
+        expect(scenarios.nth(1)).to_contain_text("stay at 2 or under")
         page.get_by_label("Add a scenario").select_option("arrivals")
-        expect(futures).to_have_count(3)
-        self.assertAccessible(page, "futures")
+        expect(scenarios).to_have_count(3)
+        self.assertAccessible(page, "scenarios")
         page.reload()
-        expect(futures).to_have_count(3)
+        expect(scenarios).to_have_count(3)
         page.get_by_role("button", name=re.compile("Remove Formic")).click()
-        expect(futures).to_have_count(2)
+        expect(scenarios).to_have_count(2)
 
     def test_in_the_field_and_without_a_count(self) -> None:
         """On a phone nothing is wider than the screen; a colony without a count says why there is no forecast."""
         page = self.open(f"/colonies/{K8}/forecast?scenarios=%5B%22OX_VAPN%402031-08-06%22%5D", view=FIELD)
-        page.get_by_role("list", name="Futures").wait_for()
+        page.get_by_role("list", name="Scenarios").wait_for()
         wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
         self.assertLessEqual(wide, 0)
-        self.assertAccessible(page, "futures in the field")
+        self.assertAccessible(page, "scenarios in the field")
         never = owner_rows(
             self.server.owner_url,
             "SELECT id FROM colony c WHERE state = 'alive' AND association_id = %s "

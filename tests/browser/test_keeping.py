@@ -240,7 +240,7 @@ class Courses(BrowserTest):
         page = self.open(f'/treat?apiary={shore}&colonies=["{first}","{second}"]&option=FA_STRIP2')
         self.expected = ("409",)
         page.get_by_role("button", name="Plan the course for 2 colonies").click()
-        page.get_by_role("heading", name="Get ready").wait_for()
+        page.get_by_role("heading", name="Prepare").wait_for()
         page.get_by_role("button", name="Record it for 2 colonies").click()
         page.get_by_role("heading", name="Supers and feeder off").wait_for()
         query = "SELECT id FROM course WHERE colony_id = %s AND state = 'planned'"

@@ -28,7 +28,7 @@ class Screens(BrowserTest):
         course = owner_rows(
             self.server.owner_url, "SELECT id FROM course WHERE colony_id = %s AND state = 'under_way'", k3
         )[0][0]
-        proved = owner_rows(
+        verified = owner_rows(
             self.server.owner_url,
             "SELECT id FROM course WHERE colony_id = %s AND verdict IS NOT NULL ORDER BY start_on DESC",
             w1,
@@ -36,7 +36,7 @@ class Screens(BrowserTest):
         colonies = quote(f'["{k8}"]')
         return {
             "today": "/",
-            "places": "/apiaries",
+            "apiaries": "/apiaries",
             "apiary": f"/apiaries/{kettle}",
             "apiary as a table": f"/apiaries/{kettle}?view=table",
             "colony": f"/colonies/{k3}",
@@ -44,14 +44,18 @@ class Screens(BrowserTest):
             "choosing a bench": "/bench",
             "board on the bench": f"/bench?apiary={kettle}&method=board",
             "drone brood on the bench": f"/bench?apiary={kettle}&method=drone_brood",
-            "what comes": "/forecast",
+            "forecast": "/forecast",
             "count weeks": "/count-weeks",
             "count week": f"/count-weeks/{made_id('count week', date(2031, 7, 25))}",
             "choosing a treatment": f"/treat?apiary={kettle}&colonies={colonies}",
             "course": f"/courses/{course}",
-            "verdict": f"/courses/{proved}",
+            "verdict": f"/courses/{verified}",
             "policy": "/association",
             "account": "/account",
+            "find": "/find?q=k",
+            "record": "/record",
+            "counts": "/counts",
+            "treatments": "/treatments",
             "not found": "/nowhere",
             "no such colony": f"/colonies/{course}",
         }  # fmt: skip

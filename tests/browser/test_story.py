@@ -1,4 +1,4 @@
-"""The whole job by hand: count, choose, plan, carry out, prove; tired fingers, lost signal, two people, keys alone."""
+"""The whole job by hand: count, choose, plan, carry out, verify; tired fingers, lost signal, two people, keys alone."""
 
 from __future__ import annotations
 
@@ -106,15 +106,15 @@ class Story(BrowserTest):
             self.skipTest("no colony of the demo is strong enough here")
         plan.click()
         page.get_by_role("heading", name="Steps and their dates").wait_for()
-        for step in ("Get ready", "Supers and feeder off", "Place the dose"):
+        for step in ("Prepare", "Supers and feeder off", "Place the dose"):
             page.get_by_role("heading", name=step).wait_for()
             page.get_by_role("button", name="Record it for").click()
         page.get_by_text("under way").first.wait_for()
         page.get_by_role("heading", name="Nothing to do today").wait_for()
         page.get_by_text("Look in").first.wait_for()
 
-    def test_a_count_proves_a_course(self) -> None:
-        """The line waiting for proof opens the course, the bench counts, the count proves, a person confirms."""
+    def test_a_check_count_verifies_a_course(self) -> None:
+        """The line awaiting a check count opens the course, the bench counts, the count verifies, a person confirms."""
         colony = made_id("corrane", "Brae Garth", "B1")
         query = "SELECT id FROM course WHERE colony_id = %s AND start_on = '2031-07-15'"
         course = owner_rows(self.server.owner_url, query, colony)[0][0]

@@ -38,7 +38,7 @@ class Visits(BrowserTest):
         return page
 
     def to_frames(self, page: Page) -> None:
-        page.get_by_role("button", name=re.compile("Open the hive|Go on with the visit")).click()
+        page.get_by_role("button", name=re.compile("Start a visit|Go on with the visit")).click()
         page.wait_for_url("**/visits/**")
         page.get_by_role("tab", name="Frames").click()
         page.get_by_role("button", name="Nothing but stores").wait_for()
@@ -269,7 +269,7 @@ class Visits(BrowserTest):
         """Axe finds nothing, nothing scrolls sideways: the parts of a visit, its dialogs, the sheet; phone, tablet, desk."""
         for view in (FIELD, TABLET, DESK):
             page = self.to_colony("K3", view=view)
-            page.get_by_role("button", name=re.compile("Open the hive|Go on with the visit")).click()
+            page.get_by_role("button", name=re.compile("Start a visit|Go on with the visit")).click()
             page.wait_for_url("**/visits/**")
             for part in ("Before opening", "Frames", "The colony", "Next steps"):
                 page.get_by_role("tab", name=part).click()

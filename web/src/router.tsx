@@ -11,7 +11,7 @@ import {
 import type { Level } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
-import type { Part } from "@/features/visits/visit";
+import type { Part } from "@/features/visits/parts";
 import { Today } from "@/features/planning/today";
 import { buttonClass } from "@/ui/button";
 import { ErrorPage, Page } from "@/ui/page";

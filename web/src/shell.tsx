@@ -1,9 +1,11 @@
 /** The frame of every screen: the doors, the search, the keys, the theme. */
 import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Suspense, useEffect, useState } from "react";
+import { sendQueued } from "@/client/commands/queued";
 import { PersonMenu } from "@/features/session/person-menu";
 import { useSession } from "@/features/session/use-session";
 import { FindDialog } from "@/features/search/find-dialog";
+import { SyncProvider, useUnsentCount } from "@/sync/use-sync";
 import { Dialog } from "@/ui/dialog";
 import { Key } from "@/ui/key-bar";
 import { keysInForce, useKeys } from "@/ui/keys";
@@ -49,6 +51,15 @@ function isBehind(door: string, path: string): boolean {
 }
 
 export function Shell() {
+  const { person } = useSession();
+  return (
+    <SyncProvider key={person.id} person={person.id} send={sendQueued}>
+      <Frame />
+    </SyncProvider>
+  );
+}
+
+function Frame() {
   const session = useSession();
   const navigate = useNavigate();
   const [dialog, setDialog] = useState<"keys" | "find" | null>(null);
@@ -85,6 +96,7 @@ export function Shell() {
             className="hidden min-h-8 w-56 items-center justify-between border border-bar-ink-2 px-2.5 text-left text-bar-ink-2 hover:text-bar-ink desk:flex">
             Find <Key>/</Key>
           </button>
+          <UnsentLine />
           <PersonMenu />
         </div>
       </header>
@@ -103,6 +115,17 @@ export function Shell() {
       <FindDialog open={dialog === "find"} onClose={() => setDialog(null)} />
       <KeysDialog open={dialog === "keys"} onClose={() => setDialog(null)} />
     </div>
+  );
+}
+
+/** What has not reached the server, wherever it was recorded. */
+function UnsentLine() {
+  const count = useUnsentCount();
+  if (count === 0) return null;
+  return (
+    <p role="status" className="ml-auto shrink-0 text-sm font-semibold">
+      Not sent yet ({count})
+    </p>
   );
 }
 

@@ -52,17 +52,17 @@ FRAME_BY_FRAME_FROM = date(2031, 6, 12)
 HALF_YEAR = timedelta(days=183)
 KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.94, 0.02)}
 FAILED_KILL = (0.22, 0.06)
-FIRST_MITES: dict[str, float] = {"treats_late": 9.0, "never_counts": 9.0, "teaching": 3.0}
-USUAL_FIRST_MITES = 6.5
+FIRST_MITES: dict[str, float] = {"treats_late": 8.0, "never_counts": 7.0, "teaching": 2.4}
+USUAL_FIRST_MITES = 5.5
 ARRIVALS: dict[str, float] = {"neighbour_collapsed": 0.9, "treats_late": 0.2, "never_counts": 0.2, "teaching": 0.02}
 """Mites of a colony on the first day (scale of a gamma of shape 3) and those that come from outside a day, by habit."""
 SPRING_ON = date(2031, 3, 1)
-SPRING_MITES: dict[str, float] = {"treats_late": 14.0, "teaching": 3.0}
-USUAL_SPRING_MITES = 9.5
+SPRING_MITES: dict[str, float] = {"treats_late": 10.0, "teaching": 2.2}
+USUAL_SPRING_MITES = 6.8
 """Mites of a colony (median of a lognormal) on the first day of the second spring, by habit: what the winter left."""
 RISEN_ON = date(2031, 6, 1)
 """The day from which some colonies run ahead of their neighbours in the last summer."""
-RISE_PER_DAY = 0.019
+RISE_PER_DAY = 0.021
 COLLAPSED_ON = date(2030, 10, 12)
 """The day on which the colonies that are lost in the winter rob out a collapsing one and carry its mites home."""
 LOST_LOAD = 22.0

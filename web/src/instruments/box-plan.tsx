@@ -97,7 +97,7 @@ function Slot({
   number,
   queenMark,
   tall,
-  beside,
+  withPrevious,
   onChoose,
   onMove,
   name,
@@ -108,7 +108,7 @@ function Slot({
   number: number;
   queenMark: string | null;
   tall: boolean;
-  beside: boolean;
+  withPrevious: boolean;
   onChoose: () => void;
   onMove?: ((by: number) => void) | undefined;
   name: string;
@@ -197,7 +197,7 @@ function Slot({
       <div className="mx-0.5 h-1.5 bg-line">
         <div className="h-full" style={{ width: `${Math.min(100, bees * 10)}%`, background: "var(--bees)" }} />
       </div>
-      {beside && (
+      {withPrevious && (
         <div
           className={`mx-0.5 mt-1 flex h-9 border border-line ${previous ? "bg-sheet" : ""}`}
           title={previous ? "last time" : undefined}>
@@ -210,7 +210,7 @@ function Slot({
           )}
         </div>
       )}
-      {beside && (
+      {withPrevious && (
         <div
           className={`h-5 text-center text-xs font-semibold ${change === null || change === 0 ? "text-ink-3" : change > 0 ? "text-clear" : "text-watch"}`}>
           {change === null
@@ -252,7 +252,7 @@ export function BoxPlan({
   floor,
   queenMark,
   dividedAfter,
-  against,
+  comparedWith,
   onChoose,
 }: {
   boxes: PlanBox[];
@@ -260,10 +260,10 @@ export function BoxPlan({
   floor: string;
   queenMark: string | null;
   dividedAfter: number | null;
-  against: string | null;
+  comparedWith: string | null;
   onChoose: (at: At) => void;
 }) {
-  const beside = boxes.some((one) => one.slots.some((each) => each.previous !== null));
+  const withPrevious = boxes.some((one) => one.slots.some((each) => each.previous !== null));
   return (
     <figure aria-label="Box plan">
       <ol className="flex flex-col-reverse">
@@ -299,7 +299,7 @@ export function BoxPlan({
                         here={box.own(slot)}
                         number={box.numbered(slot)}
                         queenMark={queenMark}
-                        beside={beside}
+                        withPrevious={withPrevious}
                         tall={at === null || at.box === box.id}
                         name={box.own(slot) ? box.name : `${box.name}, ${box.owner(slot)}`}
                         onChoose={() => onChoose({ box: box.id, slot })}
@@ -348,7 +348,7 @@ export function BoxPlan({
         ))}
         <span>triangle: sign</span>
         <span>cup: queen cells</span>
-        {beside && against && <span>{against}</span>}
+        {withPrevious && comparedWith && <span>{comparedWith}</span>}
       </figcaption>
     </figure>
   );

@@ -24,3 +24,14 @@ export function dropDraft(key: string): void {
     // As above.
   }
 }
+
+/** The keys of what is kept, of those that begin so. */
+export function keysOfDrafts(beginning: string): string[] {
+  try {
+    const whole = `redframe:${beginning}`;
+    const keys = Array.from({ length: localStorage.length }, (_, index) => localStorage.key(index) ?? "");
+    return keys.filter((key) => key.startsWith(whole)).map((key) => key.slice("redframe:".length));
+  } catch {
+    return [];
+  }
+}

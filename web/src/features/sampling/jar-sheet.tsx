@@ -109,7 +109,7 @@ export function JarSheet({
   void ahead;
   const removal = useQuery({
     queryKey: ["removal", jar.shakes],
-    enabled: jar.method === "wash" && jar.shakes.length > 1 && jar.sending.state !== "kept",
+    enabled: jar.method === "wash" && jar.shakes.length > 1 && !jar.recorded,
     staleTime: Infinity,
     queryFn: () => ask(api.POST("/api/v1/calculators/removal", { body: { shakes: jar.shakes } })),
   });
@@ -163,7 +163,7 @@ export function JarSheet({
             </p>
           )}
           {question && (
-            <Question question={question} onAnswer={(told) => onChange((one) => answer(one, question, told))} />
+            <Question question={question} onAnswer={(given) => onChange((one) => answer(one, question, given))} />
           )}
           {!meaning && !onPicture && <Warnings jar={jar} />}
           {!meaning &&

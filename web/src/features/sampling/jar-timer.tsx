@@ -38,14 +38,14 @@ export function JarTimer({
     if (over) navigator.vibrate?.([200, 100, 200]);
   }, [over]);
   if (left === null) {
-    const told = jar.restedS === null ? null : `rested ${minutes(jar.restedS)}`;
+    const rested = jar.restedS === null ? null : `rested ${minutes(jar.restedS)}`;
     return (
       <div className="mt-3 flex items-center gap-3">
         <Button onClick={onStart}>
-          {sugar ? (told ? "Rest again 2:00" : "Start the rest, 2:00") : "Time the shaking, 1:00"}
+          {sugar ? (rested ? "Rest again 2:00" : "Start the rest, 2:00") : "Time the shaking, 1:00"}
         </Button>
         <span className="text-ink-2">
-          {told ?? (sugar ? "Roll to coat them, then let them rest." : "Shake a full minute.")}
+          {rested ?? (sugar ? "Roll to coat them, then let them rest." : "Shake a full minute.")}
         </span>
       </div>
     );

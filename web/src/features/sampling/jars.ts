@@ -2,6 +2,7 @@
  * The counts on the bench: pure changes of state, kept on the device at every tap. A jar holds shakes, a board squares,
  * drone brood cells; all of them are tallied mark by mark, and one step back undoes the last mark.
  */
+import type { CountBody } from "@/client/commands/queued";
 import type { Schemas } from "@/client/types";
 import { notAfterNow } from "@/ui/clock";
 import { asReadFrom, squares, type Reading } from "./picture";
@@ -9,13 +10,8 @@ import { asReadFrom, squares, type Reading } from "./picture";
 export type Method = Schemas["Count"]["method"];
 export type Measure = Schemas["JarInput"]["bees_known_by"];
 export type Answer = Schemas["BoardInput"]["cleaned"];
-export type Sending =
-  | { state: "open" }
-  | { state: "sending" }
-  | { state: "waiting"; why: string }
-  | { state: "kept" }
-  | { state: "refused"; why: string };
-export type CountBody = Schemas["JarInput"] | Schemas["BoardInput"] | Schemas["DroneInput"] | Schemas["LookInput"];
+/** What became of a count: still open, on its way, refused with a reason, or recorded. */
+export type CountState = { state: "open" | "queued" | "sending" | "refused" | "recorded"; why: string };
 
 export type Jar = {
   id: string;
@@ -52,9 +48,11 @@ export type Jar = {
   patches: number;
   seen: boolean | null;
   /** Chosen because it was likely to be over or to tell most: no part of the apiary's mean. */
-  onPurpose?: boolean;
+  targeted: boolean;
   takenAt: string | null;
-  sending: Sending;
+  /** Given to be sent: it is open again when it is changed, and recorded when the server has it. */
+  submitted: boolean;
+  recorded: boolean;
 };
 
 export type SetUp = Pick<
@@ -104,7 +102,9 @@ export function newJar(colonyId: string, label: string, usual: Partial<SetUp>): 
     cellMites: null,
     seen: null,
     takenAt: null,
-    sending: { state: "open" },
+    targeted: false,
+    submitted: false,
+    recorded: false,
   };
 }
 
@@ -217,17 +217,17 @@ export function boardDays(jar: Jar, now: string): number | null {
 
 /** What is sent to the server of a count. */
 export function asCount(jar: Jar): CountBody {
-  const told = {
+  const common = {
     id: jar.id,
     colony_id: jar.colonyId,
     taken_at: notAfterNow(jar.takenAt),
     brood_state: jar.brood,
-    targeted: jar.onPurpose ?? false,
+    targeted: jar.targeted,
     note: "",
   };
   if (jar.method === "drone_brood") {
     return {
-      ...told,
+      ...common,
       method: jar.method,
       cells_opened: jar.opened,
       cells_infested: jar.infested,
@@ -235,12 +235,12 @@ export function asCount(jar: Jar): CountBody {
       patches: jar.patches,
     };
   }
-  if (jar.method === "look") return { ...told, method: jar.method, mites_seen: jar.seen ?? false };
+  if (jar.method === "look") return { ...common, method: jar.method, mites_seen: jar.seen ?? false };
   if (jar.method === "board" || jar.method === "board_after_treatment") {
     return {
-      ...told,
+      ...common,
       method: jar.method,
-      placed_at: jar.placedAt ?? told.taken_at,
+      placed_at: jar.placedAt ?? common.taken_at,
       squares: jar.shakes,
       squares_in_all: jar.squaresInAll,
       cleaned: jar.cleaned,
@@ -251,7 +251,7 @@ export function asCount(jar: Jar): CountBody {
     };
   }
   return {
-    ...told,
+    ...common,
     method: jar.method,
     shakes: jar.shakes,
     bees_known_by: jar.knownBy,
@@ -265,7 +265,10 @@ export function asCount(jar: Jar): CountBody {
   };
 }
 
-/** The measure of a count, as the ruler is asked for; null where there is none. Half hours, so that it is not asked again each minute. */
+/**
+ * The measure of a count, as the ruler is asked for; null where there is none. Half hours, so that it is not asked again
+ * each minute.
+ */
 export function asMeasure(
   jar: Jar,
   apiaryId: string,
@@ -308,6 +311,6 @@ export function questionOf(jar: Jar): Question | null {
 }
 
 /** An answer; "not looked" is one too, and is not asked again. */
-export function answer(jar: Jar, question: Question, told: Answer): Jar {
-  return { ...jar, [question]: told, done: [question, ...jar.done] };
+export function answer(jar: Jar, question: Question, given: Answer): Jar {
+  return { ...jar, [question]: given, done: [question, ...jar.done] };
 }

@@ -68,15 +68,15 @@ export function countedOf(count: Schemas["Count"]): string {
 
 export function Meaning({ meaning, today, compact = false }: { meaning: Judged; today: string; compact?: boolean }) {
   const { judgement, reading, count } = meaning;
-  const told = judgement ? adviceOf(judgement, today) : null;
+  const advice = judgement ? adviceOf(judgement, today) : null;
   const over =
     judgement?.advice === "treat" || judgement?.advice === "notify" || judgement?.advice === "endangers_neighbours";
   return (
     <div className={compact ? "mt-4" : ""}>
-      {!compact && judgement && told && (
+      {!compact && judgement && advice && (
         <>
-          <p className={`font-head text-2xl font-semibold ${over ? "text-act" : ""}`}>{told.title}</p>
-          <p className="mt-1 text-ink-2">{told.text}</p>
+          <p className={`font-head text-2xl font-semibold ${over ? "text-act" : ""}`}>{advice.title}</p>
+          <p className="mt-1 text-ink-2">{advice.text}</p>
           {meaning.last_start && (
             <p className="mt-1">
               Last sensible start before the winter bees of {shortDay(meaning.last_start.winter, today)}:{" "}

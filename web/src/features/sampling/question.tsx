@@ -46,14 +46,14 @@ const ASK: Record<Asked, { ask: string; answers: [Answer, string][] }> = {
   },
 };
 
-export function Question({ question, onAnswer }: { question: Asked; onAnswer: (told: Answer) => void }) {
+export function Question({ question, onAnswer }: { question: Asked; onAnswer: (given: Answer) => void }) {
   const { ask, answers } = ASK[question];
   return (
     <div role="group" aria-label={ask} className="mt-3 border-l-4 border-course py-1 pl-3">
       <p className="font-semibold">{ask}</p>
       <div className="mt-1 grid grid-cols-3 gap-2 desk:max-w-md">
-        {answers.map(([told, says]) => (
-          <Button key={told} onClick={() => onAnswer(told)}>
+        {answers.map(([given, says]) => (
+          <Button key={given} onClick={() => onAnswer(given)}>
             {says}
           </Button>
         ))}

@@ -1,8 +1,10 @@
 /** What is pressed while counting, by the method: large for gloves, each with its key. */
 import { Button } from "@/ui/button";
-import { begun, onBoard, type Jar } from "./jars";
+import { begun, onBoard, type CountState, type Jar } from "./jars";
 
-type Acts = {
+const BIG = "figure touch-manipulation rounded-[2px] bg-ink text-sheet select-none active:bg-ink-2 disabled:bg-ink-3";
+
+export type Acts = {
   mite: () => void;
   cell: (what: "free" | "infested" | "another") => void;
   look: (seen: boolean) => void;
@@ -12,9 +14,8 @@ type Acts = {
   record: () => void;
 };
 
-const BIG = "figure touch-manipulation rounded-[2px] bg-ink text-sheet select-none active:bg-ink-2 disabled:bg-ink-3";
-
-export function TallyKeys({ jar, counting, last, acts }: { jar: Jar; counting: boolean; last: boolean; acts: Acts }) {
+export function TallyKeys({ jar, state, last, acts }: { jar: Jar; state: CountState; last: boolean; acts: Acts }) {
+  const counting = state.state !== "recorded" && state.state !== "sending";
   const board = onBoard(jar.method);
   const part = board ? (jar.squaresInAll > 1 ? "Next square" : null) : jar.method === "wash" ? "Shake again" : null;
   const full = board ? jar.shakes.length >= jar.squaresInAll : jar.shakes.length >= 8;
@@ -108,7 +109,7 @@ export function TallyKeys({ jar, counting, last, acts }: { jar: Jar; counting: b
         next colony
       </Button>
       <Button variant="main" className="col-span-6 min-h-16" onClick={acts.record} disabled={!counting || nothing}>
-        {jar.sending.state === "sending" ? "Recording …" : RECORD[jar.method]}
+        {state.state === "sending" ? "Recording …" : RECORD[jar.method]}
       </Button>
     </div>
   );

@@ -28,10 +28,10 @@ const VERDICT: Record<Schemas["Criterion"]["verdict"], string> = { keep: "keep",
 /** The figures over the plan: what the hive holds, as far as it was looked at. */
 export function Figures({ view }: { view: View }) {
   const units = useSession().person;
-  const { estimates: told } = view.assessment;
-  const { on_combs: onCombs, hive } = told;
-  const known = told.frames_of_bees ?? told.seams_of_bees;
-  if (known === null && told.frames_of_brood === null && !told.stores_kg && hive.seen === 0)
+  const { estimates } = view.assessment;
+  const { on_combs: onCombs, hive } = estimates;
+  const known = estimates.frames_of_bees ?? estimates.seams_of_bees;
+  if (known === null && estimates.frames_of_brood === null && !estimates.stores_kg && hive.seen === 0)
     return <p className="text-ink-2">Nothing recorded about this colony yet.</p>;
   return (
     <dl className="flex flex-wrap gap-x-7 gap-y-1" aria-live="polite">
@@ -39,11 +39,11 @@ export function Figures({ view }: { view: View }) {
         <dt className="sr-only">Bees</dt>
         <dd>
           <span className="figure text-2xl">{known === null ? "–" : oneDecimal(known)}</span>{" "}
-          {told.frames_of_bees === null && told.seams_of_bees !== null ? "seams" : "frames"} of bees
-          {told.adults && (
+          {estimates.frames_of_bees === null && estimates.seams_of_bees !== null ? "seams" : "frames"} of bees
+          {estimates.adults && (
             <span className="text-ink-2">
               {" "}
-              ({bees(told.adults.low)} to {bees(told.adults.high)})
+              ({bees(estimates.adults.low)} to {bees(estimates.adults.high)})
             </span>
           )}
         </dd>
@@ -51,13 +51,16 @@ export function Figures({ view }: { view: View }) {
       <div>
         <dt className="sr-only">Brood</dt>
         <dd>
-          <span className="figure text-2xl">{told.frames_of_brood ?? "–"}</span> frames of brood
+          <span className="figure text-2xl">{estimates.frames_of_brood ?? "–"}</span> frames of brood
         </dd>
       </div>
       <div>
         <dt className="sr-only">Stores</dt>
         <dd>
-          <span className="figure text-2xl">{told.stores_kg ? weight(told.stores_kg.value, units) : "–"}</span> stores
+          <span className="figure text-2xl">
+            {estimates.stores_kg ? weight(estimates.stores_kg.value, units) : "–"}
+          </span>{" "}
+          stores
         </dd>
       </div>
       {hive.seen > 0 && hive.seen < hive.hanging && (
@@ -68,20 +71,23 @@ export function Figures({ view }: { view: View }) {
             {known === null && onCombs.frames_of_bees !== null
               ? `, on them ${oneDecimal(onCombs.frames_of_bees)} frames of bees`
               : ""}
-            {told.frames_of_brood === null && onCombs.frames_of_brood !== null
+            {estimates.frames_of_brood === null && onCombs.frames_of_brood !== null
               ? `, ${onCombs.frames_of_brood} frames of brood`
               : ""}
-            {!told.stores_kg && onCombs.stores_kg !== null ? `, ${weight(onCombs.stores_kg, units)} of stores` : ""}
+            {!estimates.stores_kg && onCombs.stores_kg !== null
+              ? `, ${weight(onCombs.stores_kg, units)} of stores`
+              : ""}
           </dd>
         </div>
       )}
-      {told.balance && told.eggs && told.open && told.capped && told.eggs.value > 0 && (
+      {estimates.balance && estimates.eggs && estimates.open && estimates.capped && estimates.eggs.value > 0 && (
         <div>
           <dt className="sr-only">Ages</dt>
           <dd>
             eggs : open : capped{" "}
             <span className="figure text-2xl">
-              1 : {oneDecimal(told.open.value / told.eggs.value)} : {oneDecimal(told.capped.value / told.eggs.value)}
+              1 : {oneDecimal(estimates.open.value / estimates.eggs.value)} :{" "}
+              {oneDecimal(estimates.capped.value / estimates.eggs.value)}
             </span>
           </dd>
         </div>
@@ -90,10 +96,10 @@ export function Figures({ view }: { view: View }) {
   );
 }
 
-export function Follows({ view }: { view: View }) {
+export function NextSteps({ view }: { view: View }) {
   const units = useSession().person;
   const { assessment } = view;
-  const { estimates: told } = assessment;
+  const { estimates } = assessment;
   const sayDates = useSay();
   const say = (text: string) => sayWeights(sayDates(text), units);
   const order = { act: 0, watch: 1, note: 2 };
@@ -124,7 +130,7 @@ export function Follows({ view }: { view: View }) {
             ))}
         </ul>
       </section>
-      {told.adults && (
+      {estimates.adults && (
         <section aria-labelledby="estimates">
           <h2 id="estimates" className="border-b-2 border-ink pb-1 text-xl">
             Estimates
@@ -132,47 +138,48 @@ export function Follows({ view }: { view: View }) {
           <dl className="mt-2 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1">
             <dt>Adult bees on the combs</dt>
             <dd className="text-right">
-              <strong>{bees(told.adults.value)}</strong> ({bees(told.adults.low)} to {bees(told.adults.high)})
+              <strong>{bees(estimates.adults.value)}</strong> ({bees(estimates.adults.low)} to{" "}
+              {bees(estimates.adults.high)})
             </dd>
-            {told.bees_away && (
+            {estimates.bees_away && (
               <>
                 <dt>In the field, besides</dt>
                 <dd className="text-right">
-                  {bees(told.bees_away.low)} to {bees(told.bees_away.high)}
+                  {bees(estimates.bees_away.low)} to {bees(estimates.bees_away.high)}
                 </dd>
               </>
             )}
-            {told.emerging_12_days && told.emerging_12_days.value > 0 && (
+            {estimates.emerging_12_days && estimates.emerging_12_days.value > 0 && (
               <>
                 <dt>Bees due in the next 12 days</dt>
                 <dd className="text-right">
-                  <strong>{bees(told.emerging_12_days.value)}</strong> ({bees(told.emerging_12_days.low)} to{" "}
-                  {bees(told.emerging_12_days.high)})
+                  <strong>{bees(estimates.emerging_12_days.value)}</strong> ({bees(estimates.emerging_12_days.low)} to{" "}
+                  {bees(estimates.emerging_12_days.high)})
                 </dd>
               </>
             )}
-            {told.adults_in_12_days && (
+            {estimates.adults_in_12_days && (
               <>
                 <dt>Adults in 12 days</dt>
                 <dd className="text-right">
-                  <strong>{bees(told.adults_in_12_days.value)}</strong> ({bees(told.adults_in_12_days.low)} to{" "}
-                  {bees(told.adults_in_12_days.high)})
+                  <strong>{bees(estimates.adults_in_12_days.value)}</strong> ({bees(estimates.adults_in_12_days.low)} to{" "}
+                  {bees(estimates.adults_in_12_days.high)})
                 </dd>
               </>
             )}
-            {told.stores_kg && (
+            {estimates.stores_kg && (
               <>
                 <dt>Stores</dt>
                 <dd className="text-right">
-                  <strong>{weight(told.stores_kg.value, units)}</strong> ({weight(told.stores_kg.low, units)} to{" "}
-                  {weight(told.stores_kg.high, units)})
+                  <strong>{weight(estimates.stores_kg.value, units)}</strong> ({weight(estimates.stores_kg.low, units)}{" "}
+                  to {weight(estimates.stores_kg.high, units)})
                 </dd>
               </>
             )}
           </dl>
           <p className="mt-1 text-sm text-ink-2">
-            {BASIS[told.bees_by ?? "combs"]}; {told.hive.seen} of {told.hive.hanging} combs were looked at. Method:
-            visits.
+            {BASIS[estimates.bees_by ?? "combs"]}; {estimates.hive.seen} of {estimates.hive.hanging} combs were looked
+            at. Method: visits.
           </p>
         </section>
       )}

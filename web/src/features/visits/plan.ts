@@ -1,4 +1,4 @@
-/** The hive of a visit as the box plan draws it: what is kept here or there, what was there last time, what changed. */
+/** The hive of a visit as the box plan draws it: what was recorded here or there, what was there last time, what changed. */
 import { brood, type PlanBox } from "@/instruments/box-plan";
 import { BOX_PURPOSE, FLOOR } from "@/wording/words";
 import {
@@ -25,13 +25,13 @@ export function floorName(view: View): string {
 }
 
 /** The record of a slot: what is here and not yet sent goes before what the server has. */
-export function recordAt(view: View, unsent: Record<string, Unsent>, box: string, slot: number): FrameRecord | null {
+export function recordAt(view: View, unsent: Unsent, box: string, slot: number): FrameRecord | null {
   const here = unsent[frameKey(box, slot)];
   if (here) return here.content as FrameRecord;
   return view.records.find((one) => one.box_id === box && one.slot === slot)?.record ?? null;
 }
 
-export function planBoxes(view: View, unsent: Record<string, Unsent>): PlanBox[] {
+export function planBoxes(view: View, unsent: Unsent): PlanBox[] {
   let number = 0;
   const framed = boxesOf(view).filter((box) => box.frames > 0).length;
   const side = coloniesOf(view).find((one) => one.id === view.colony.id)?.hive_side;

@@ -75,7 +75,7 @@ export function VisitSheetPage() {
             floor={floorName(view)}
             queenMark={view.colony.mark_seen ? (MARK[view.colony.mark_seen] ?? null) : null}
             dividedAfter={null}
-            against={null}
+            comparedWith={null}
             onChoose={() => undefined}
           />
         </div>
