@@ -48,17 +48,14 @@ OWN_POLICY = (
 
 
 def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
-    """Load the scenario unless it was loaded before; whether it was loaded now.
+    """Live through the scenario unless it is there; whether it was loaded now.
 
-    People are added by the owner; everything else is recorded by them through the use cases. What a killed start left
-    half done is cleared first. Refuses (ValueError) a database that holds an association of its own.
+    People are added by the owner; everything else is recorded by them through the use cases. Refuses (ValueError) a
+    database that holds an association of its own.
     """
+    if not is_wanted(owner_url):
+        return False
     with psycopg.connect(owner_url, autocommit=True) as owner:
-        if installation.demo_is_loaded(owner):
-            return False
-        if installation.holds_other_association(owner, [made_id(plan.key) for plan in ASSOCIATIONS]):
-            raise ValueError("this database holds an association of its own: the demo is not loaded into it")
-        installation.clear_demo(owner)
         with owner.transaction():
             _insert_people(owner, fast_passwords)
         asyncio.run(_live(owner_url, owner))
@@ -66,6 +63,25 @@ def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
         installation.mark_demo_loaded(owner)
         installation.analyse(owner, vacuum=True)
     return True
+
+
+def is_wanted(owner_url: str) -> bool:
+    """Whether the scenario is not there yet; what a killed start left half done is cleared. Refuses (ValueError) a
+    database that holds an association of its own."""
+    with psycopg.connect(owner_url, autocommit=True) as owner:
+        if installation.demo_is_loaded(owner):
+            return False
+        if installation.holds_other_association(owner, [made_id(plan.key) for plan in ASSOCIATIONS]):
+            raise ValueError("this database holds an association of its own: the demo is not loaded into it")
+        installation.clear_demo(owner)
+    return True
+
+
+def renew_passwords(owner_url: str, *, fast: bool) -> None:
+    """Give the demo's accounts their password under a salt of this installation."""
+    with psycopg.connect(owner_url, autocommit=True) as owner:
+        for account in ACCOUNTS:
+            installation.replace_password(owner, account.email, Argon2Hasher(fast=fast).hash(PASSWORD))
 
 
 def _insert_people(owner: installation.Owner, fast: bool) -> None:

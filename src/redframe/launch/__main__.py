@@ -54,6 +54,7 @@ def parser() -> argparse.ArgumentParser:
     test.add_argument("only", nargs="*", help="parts of test names, to run only these")
     command("bench", "measure speed and memory; prints a table", data=False)
     command("client", "generate the front end's client from the API", data=False)
+    command("scenario", "live through the demo's scenario and write what ships", data=False)
     return top
 
 
@@ -72,6 +73,10 @@ def main() -> None:
         from redframe.launch.client import write_client
 
         write_client()
+    elif given.command == "scenario":
+        from redframe.launch.scenario import write
+
+        write()
     else:
         sys.path.insert(0, str(ROOT))
         if given.command == "test":

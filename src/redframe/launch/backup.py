@@ -10,7 +10,7 @@ from urllib.parse import urlsplit, urlunsplit
 from redframe.launch.system import fail, postgres_bin, say
 
 
-def _connection(owner_url: str) -> tuple[str, dict[str, str]]:
+def connection_of(owner_url: str) -> tuple[str, dict[str, str]]:
     """The address without its password, and the password where the tools look for it (not on the command line)."""
     parts = urlsplit(owner_url)
     user, host = parts.username or "", parts.netloc.rpartition("@")[2]
@@ -20,7 +20,7 @@ def _connection(owner_url: str) -> tuple[str, dict[str, str]]:
 
 def backup(owner_url: str, file: Path) -> None:
     """Write a backup of the database to a file (PostgreSQL's custom format)."""
-    url, env = _connection(owner_url)
+    url, env = connection_of(owner_url)
     if file.exists():
         fail(f"{file} is there already")
     command = [str(postgres_bin() / "pg_dump"), "--format=custom", "--no-owner", f"--file={file}", url]
@@ -36,7 +36,7 @@ def restore(owner_url: str, file: Path) -> None:
 
     if not file.exists():
         fail(f"{file} is not there")
-    url, env = _connection(owner_url)
+    url, env = connection_of(owner_url)
     with psycopg.connect(owner_url) as connection:
         there = connection.execute("SELECT to_regclass('public.association')").fetchone()
         if there is not None and there[0] is not None:

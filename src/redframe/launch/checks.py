@@ -51,6 +51,10 @@ class StaticChecks(threading.Thread):
         described = DESCRIPTION.exists() and DESCRIPTION.read_text(encoding="utf-8") == api_description()
         self._note("the API's description is current", described, "stale: run ./redframe client and commit it")
 
+        from redframe.launch.scenario import ships
+
+        self._note("the demo's scenario ships as it is lived", ships(), "stale: run ./redframe scenario and commit it")
+
         fresh = generate_client() == CLIENT.read_text(encoding="utf-8")
         self._note("the client is current", fresh, "stale: run ./redframe client and commit it")
 

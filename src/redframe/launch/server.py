@@ -148,7 +148,8 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
             environment = {}
             accounts: list[tuple[str, str, str]] = []
             if demo:
-                from redframe.demo.load import ACCOUNTS, DEMO_TODAY, PASSWORD, load_when_empty
+                from redframe.demo.load import ACCOUNTS, DEMO_TODAY, PASSWORD
+                from redframe.launch.scenario import load_when_empty
 
                 if load_when_empty(owner_url):
                     say("demo scenario loaded: the Isle of Corrane")

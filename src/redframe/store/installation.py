@@ -11,6 +11,7 @@ from typing import Any
 from uuid import UUID
 
 import psycopg
+import psycopg.sql
 from psycopg.types.json import Jsonb
 
 from redframe.store.database import sql
@@ -96,3 +97,14 @@ def mark_demo_loaded(owner: Owner) -> None:
 def analyse(owner: Owner, *, vacuum: bool = False) -> None:
     """Tell the planner about tables that have grown."""
     owner.execute(sql("vacuum" if vacuum else "analyse"))
+
+
+def filled_tables(owner: Owner) -> list[str]:
+    """The tables that hold any row."""
+    tables = [str(row[0]) for row in owner.execute(sql("own_tables")).fetchall()]
+    statement = "SELECT EXISTS (SELECT FROM {})"
+    return [
+        table
+        for table in tables
+        if owner.execute(psycopg.sql.SQL(statement).format(psycopg.sql.Identifier(table))).fetchone() == (True,)
+    ]

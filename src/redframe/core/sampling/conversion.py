@@ -62,6 +62,16 @@ def chance_over(mites: int, board_days: float, phase: BasePhase, threshold_per_1
     return 1.0 - _cdf(mites, board_days, phase)(math.log(threshold_per_100))
 
 
+def chance_under(mites: int, board_days: float, phase: BasePhase, over: Callable[[float], float]) -> float:
+    """Chance that the rate behind a fall is under another rate, of which `over` gives the chance of being at or over a
+    threshold (mites per 100 bees); the two taken as independent."""
+    cdf = _cdf(mites, board_days, phase)
+    edges = np.linspace(-14.0, 9.0, 461)
+    below = np.array([cdf(float(edge)) for edge in edges])
+    middles = np.exp((edges[:-1] + edges[1:]) / 2)
+    return float(np.dot(np.diff(below), [over(float(rate)) for rate in middles]))
+
+
 @lru_cache(maxsize=4096)
 def _cdf(mites: int, board_days: float, phase: BasePhase) -> Callable[[float], float]:
     factors = FACTORS[phase]

@@ -41,3 +41,8 @@ ANALYZE;
 
 -- name: vacuum
 VACUUM ANALYZE;
+
+-- name: own_tables
+-- The tables of the application, whatever they hold.
+SELECT c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+WHERE c.relkind = 'r' AND n.nspname = 'public' ORDER BY c.relname;

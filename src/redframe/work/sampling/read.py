@@ -11,6 +11,7 @@ from redframe.core.policy.policy import Policy
 from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.conversion import Converted, fall_as_rate
 from redframe.core.sampling.count import CountResult, read_count
+from redframe.core.sampling.disagreement import CountOfDay, disagreement
 from redframe.core.sampling.method import CountFinding, TreatmentSpan, Use
 from redframe.core.sampling.reading import (
     AnyReading,
@@ -22,7 +23,7 @@ from redframe.core.sampling.sequential import TOGETHER_WITHIN_DAYS
 from redframe.core.sampling.shakes import Removal
 from redframe.core.sampling.trend import Growth
 from redframe.core.status.judgement import Judgement, SchemeView, judge_reading, scheme_views, views_of_other_scale
-from redframe.core.status.samples import Counted, Judged, judged_samples, prompt_of
+from redframe.core.status.samples import Counted, Judged, judged_samples, prompt_of, use_of
 from redframe.store import colonies, records, treatments
 from redframe.store import sampling as store
 from redframe.store.sampling import Count
@@ -106,13 +107,14 @@ async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = Fal
     if look_ahead and unsettled and unit.today - count.taken_on <= timedelta(days=TOGETHER_WITHIN_DAYS):
         last_start = await last_start_of(unit, count.colony_id, in_force)
         judgement = _judgement(judged, policy, result, last_start.on if last_start else None)
+    other_method = _other_method(count_id, recorded, policy, spans)
     return CountMeaning(
         count=count,
         reading=reading,
         pair=_pair_of(judged),
         removal=result.removal,
         shake_again=result.shake_again,
-        findings=result.findings,
+        findings=[*result.findings, *other_method],
         use=result.use,
         judgement=judgement,
         last_start=last_start,
@@ -129,6 +131,20 @@ async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = Fal
         policy_version=in_force.version,
         own_policy=in_force.has_own,
     )
+
+
+def _other_method(
+    count_id: UUID, recorded: Sequence[Counted], policy: Policy, spans: Sequence[TreatmentSpan]
+) -> list[CountFinding]:
+    """What a board and a jar of the same days say against one another, of those that may stand for the colony."""
+    believed = {
+        one.id: CountOfDay(one.taken_on, one.reading)
+        for one in recorded
+        if one.reading is not None and use_of(one, policy, spans).enters
+    }
+    own = believed.pop(count_id, None)
+    found = disagreement(own, list(believed.values()), policy.calendar) if own is not None else None
+    return [found] if found is not None else []
 
 
 def _views_of_other_scale(
