@@ -132,7 +132,7 @@ class Extremes(BrowserTest):
             with self.subTest(view=view["width"]):
                 self.assertLess(time.monotonic() - started, 10)
                 self.fits(page, "four hundred strips", examined=False)
-                page.get_by_role("button", name="Pick all").click()
+                page.get_by_role("button", name="Select all").click()
                 page.get_by_text("(400)").first.wait_for()
                 page.goto(f"/apiaries/{place}?view=table")
                 self.fits(page, "four hundred rows", examined=False)

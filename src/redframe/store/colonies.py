@@ -61,6 +61,7 @@ class ColonyOverview:
     strength: float | None
     strength_unit: StrengthUnit | None
     level: Level
+    is_over: bool
     level_reason: StatusReason
     level_since: date | None
     phase: Phase | None

@@ -3440,6 +3440,8 @@ export interface components {
             id: string;
             /** Is Living */
             is_living: boolean;
+            /** Is Over */
+            is_over: boolean;
             /** Label */
             label: string;
             /** Laying Since */

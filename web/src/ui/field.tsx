@@ -52,3 +52,13 @@ export function FormError({ error, fields }: { error: unknown; fields: string[] 
     </p>
   );
 }
+
+/** What went wrong with an act, in a line; nothing where nothing did. */
+export function ErrorText({ error }: { error: Error | null }) {
+  if (error === null) return null;
+  return (
+    <p role="alert" className="w-full font-semibold text-act">
+      {error.message}
+    </p>
+  );
+}

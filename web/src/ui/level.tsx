@@ -45,6 +45,15 @@ export const LEVEL_TEXT: Record<Level, string> = {
   unknown: "text-ink-3",
 };
 
+/** The colour of a large figure: ink, but for what is over. */
+export const LEVEL_FIGURE: Record<Level, string> = {
+  clear: "",
+  watch: "",
+  act: "text-act",
+  urgent: "text-act",
+  unknown: "",
+};
+
 export function LevelWord({ level }: { level: Level }) {
   return (
     <span className={`inline-flex items-center gap-1.5 font-bold ${LEVEL_TEXT[level]}`}>

@@ -5,7 +5,7 @@ SELECT c.id, c.apiary_id, c.label, c.state, c.is_living, c.state_since, c.hive_i
        q.id AS queen_id, q.year AS queen_year, q.mark_seen, q.status AS queen_status, q.since AS queen_since,
        q.laying_since, q.release_on, coalesce(q.version, 0) AS queen_version,
        v.visited_on AS strength_on, v.strength, v.strength_unit,
-       coalesce(s.level, 'unknown') AS level, coalesce(s.reason, 'never_counted') AS level_reason, s.since AS level_since,
+       l.name AS level, l.is_over, coalesce(s.reason, 'never_counted') AS level_reason, s.since AS level_since,
        s.phase, s.act_at, s.scheme, s.overdue_from,
        o.count_id, o.counted_on, o.scale, o.recovery, o.mites, o.bees_mean, o.median, o.low, o.high, o.recount_on,
        coalesce((SELECT m.targeted FROM mite_count m WHERE m.id = o.count_id), false) AS targeted
@@ -15,6 +15,7 @@ LEFT JOIN LATERAL (SELECT visited_on, strength, strength_unit FROM visit WHERE c
                    ORDER BY visited_on DESC, created_at DESC LIMIT 1) v ON true
 LEFT JOIN LATERAL (SELECT * FROM colony_status WHERE colony_id = c.id AND since <= :today
                    AND (until IS NULL OR until > :today) LIMIT 1) s ON true
+JOIN level l ON l.name = coalesce(s.level, 'unknown')
 LEFT JOIN LATERAL (SELECT * FROM outlook WHERE colony_id = c.id LIMIT 1) o ON true
 WHERE c.apiary_id = :apiary_id OR c.id = :colony_id
 ORDER BY NOT c.is_living, length(c.label), c.label, c.id;

@@ -29,7 +29,7 @@ function times(growth: Growth, days: number): string {
   return `${over(growth.rate_per_day)} times as many in ${days} days (${over(growth.low_per_day)} to ${over(growth.high_per_day)})`;
 }
 
-export function Rise({ view }: { view: View }) {
+export function ChangeBetweenCounts({ view }: { view: View }) {
   const counts = view.counts.filter(
     (one) => one.scale !== null && SCALES.includes(one.scale) && one.method !== "board_after_treatment",
   );

@@ -1,142 +1,66 @@
-/** An apiary: a block of season strips. Colonies are picked here for a count or a course together. */
+/** An apiary: what to do here, and a block of season strips. Colonies are picked for a count or a course together. */
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { useMemo, useState } from "react";
-import type { Schemas } from "@/client/types";
+import { useNavigate, useParams } from "@tanstack/react-router";
+import { useState, type ReactNode } from "react";
 import { apiaryQuery } from "@/client/queries";
-import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
-import { useMay } from "@/features/session/use-session";
-import { daysBetween, relativeDay, shortDay } from "@/ui/dates";
-import { useKeys } from "@/ui/keys";
-import { StartRound } from "@/features/visits/round";
-import { Button } from "@/ui/button";
-import { KeyBar } from "@/ui/key-bar";
-import { LevelMark, LevelWord, QueenMark } from "@/ui/level";
-import { Empty, ErrorPage, Loading, Page, Title } from "@/ui/page";
-import { rate } from "@/ui/units";
-import { useWidth } from "@/ui/use-width";
-import { COURSE_SHORT } from "@/wording/options";
-import { LEVEL_REASON, SCHEME, colonies, levelWord } from "@/wording/words";
-import { ApiaryFigures } from "./figures";
-import { OwnPolicy } from "./own-policy";
-import { WhatToCount } from "./sampling-plan";
+import type { Schemas } from "@/client/types";
 import { AddColony } from "@/features/colonies/add-colony";
-import { ApiaryForm } from "@/features/places/apiary-form";
+import { useMay } from "@/features/session/use-session";
+import { StartRound } from "@/features/visits/round";
+import { StripHead, type Span } from "@/instruments/season-strip";
+import { Breadcrumbs } from "@/ui/breadcrumbs";
+import { Button } from "@/ui/button";
+import { shortDay } from "@/ui/dates";
+import { KeyBar } from "@/ui/key-bar";
+import { useKeys } from "@/ui/keys";
+import { TextLink } from "@/ui/link";
+import { Loaded } from "@/ui/loaded";
+import { Empty, Page, Title } from "@/ui/page";
+import { useWidth } from "@/ui/use-width";
+import { SCHEME, colonies } from "@/wording/words";
+import { ApiaryForm } from "./apiary-form";
+import { ColonyRow } from "./colony-row";
+import { ColonyTable } from "./colony-table";
+import { ApiaryFigures } from "./figures";
+import { headline } from "./headline";
+import { OwnPolicy } from "./own-policy";
+import { ChooseToSample } from "./sampling-plan";
+import { usePicked } from "./use-picked";
 
 type View = Schemas["ApiaryView"];
 type Colony = Schemas["ColonyOverview"];
+type Picked = ReturnType<typeof usePicked>;
+type Open = "add" | "edit" | "sample" | "policy";
+
+const KEYS: [string, string][] = [
+  ["j", "next"],
+  ["k", "before"],
+  ["x", "pick"],
+  ["c", "count"],
+  ["o", "treat"],
+  ["t", "table"],
+  ["?", "all keys"],
+];
 
 export function Apiary() {
   const { id } = useParams({ from: "/in/apiaries/$id" });
   const query = useQuery(apiaryQuery(id));
-  if (query.isPending) return <Loading what="Drawing the season …" />;
-  if (query.isError) return <ErrorPage error={query.error} retry={() => void query.refetch()} />;
-  return <ApiarySheet view={query.data} />;
-}
-
-/** The one sentence on top: what is to be done here, and why; the core decides, this words it. */
-function headline(view: View): { title: string; text: string; tone: "act" | "plain" } {
-  const { advice } = view;
-  const named = advice.colonies.map((id) => view.colonies.find((one) => one.id === id)?.label ?? "");
-  const names = named.slice(0, 6).join(", ") + (named.length > 6 ? " …" : "");
-  const share = view.status.counted > 0 ? Math.round((100 * advice.over) / view.status.counted) : 0;
-  const inCourse = advice.in_course > 0 ? ` ${colonies(advice.in_course)} in a course already.` : "";
-  const all = view.status.scope === "whole_apiary" && view.status.treat.length > advice.over;
-  const whole = all ? " The policy treats the whole apiary." : "";
-  const over = `${colonies(advice.over)} at or over the threshold: ${share} % of what was counted.${whole}${inCourse}`;
-  switch (advice.act) {
-    case "treat_all":
-      return { title: "Treat this apiary.", text: over, tone: "act" };
-    case "treat":
-      return { title: `Treat ${names}.`, text: over, tone: "act" };
-    case "flag":
-      return { title: `Flag ${names} to the programme lead.`, text: over, tone: "act" };
-    case "report":
-      return {
-        title: `Report ${names}.`,
-        text: `A mite was found in ${names}. Your authority says what follows.`,
-        tone: "act",
-      };
-    case "count_all":
-    case "count":
-      return {
-        title: `Count ${advice.act === "count_all" ? "this apiary" : names}.`,
-        text: "The current level is not known any more. An old count is not a clear one.",
-        tone: "plain",
-      };
-    case "wait_for_course":
-      return {
-        title: "A course is in hand.",
-        text: `${colonies(advice.in_course)} under treatment or awaiting a check count.`,
-        tone: "plain",
-      };
-    case "count_by":
-      return {
-        title: "Nothing to do now.",
-        text: advice.count_by ? `Count again by ${shortDay(advice.count_by, view.today)}.` : "",
-        tone: "plain",
-      };
-    case "none":
-      return { title: "Nothing to do now.", text: "", tone: "plain" };
-  }
+  return (
+    <Loaded query={query} what="Drawing the season …">
+      {(view) => <ApiarySheet view={view} />}
+    </Loaded>
+  );
 }
 
 function ApiarySheet({ view }: { view: View }) {
-  const navigate = useNavigate({ from: "/apiaries/$id" });
-  const search = useSearch({ from: "/in/apiaries/$id" });
+  const [open, setOpen] = useState<Open | null>(null);
   const mayRecord = useMay("record");
-  const mayKeep = useMay("keep_places");
-  const [adding, setAdding] = useState(false);
-  const [changing, setChanging] = useState(false);
-  const [planning, setPlanning] = useState(false);
-  const [differing, setDiffering] = useState(false);
-  const mayDiffer = useMay("set_apiary_policy");
   const living = view.colonies.filter((one) => one.is_living);
-  const others = view.colonies.filter((one) => !living.includes(one));
-  const picked = useMemo(() => new Set(search.pick ?? []), [search.pick]);
-  const current = living.findIndex((one) => one.id === search.at);
-  const table = search.view === "table";
-  const [box, width] = useWidth<HTMLDivElement>(700);
-  const span: Span = { first: view.first, last: view.last, today: view.today, width };
-  const heading = headline(view);
-
-  const set = (next: Partial<typeof search>) =>
-    void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
-  const pick = (ids: string[]) => set({ pick: ids.length > 0 ? ids : undefined });
-  const toggle = (id: string) => pick(picked.has(id) ? [...picked].filter((one) => one !== id) : [...picked, id]);
-  const wanted = picked.size > 0 ? living.filter((one) => picked.has(one.id)) : living;
-  const ids = wanted.map((one) => one.id);
-  const go = (by: number) => {
-    const next = living[Math.min(Math.max(current + by, 0), living.length - 1)];
-    if (next) {
-      set({ at: next.id });
-      document.getElementById(`colony-${next.id}`)?.scrollIntoView({ block: "nearest" });
-    }
-  };
-  const count = () => void navigate({ to: "/bench", search: { apiary: view.apiary.id, colonies: ids } });
-  const treat = () => void navigate({ to: "/treat", search: { apiary: view.apiary.id, colonies: ids } });
-  useKeys([
-    { key: "j", says: "next colony", run: () => go(1) },
-    { key: "k", says: "colony before", run: () => go(-1) },
-    { key: "x", says: "pick the colony", run: () => living[current] && toggle(living[current].id) },
-    { key: "c", says: "count", run: count },
-    { key: "o", says: "choose a treatment", run: treat },
-    { key: "t", says: "table or strips", run: () => set({ view: table ? undefined : "table" }) },
-    {
-      key: "Enter",
-      shown: "Return",
-      says: "open the colony",
-      run: () => living[current] && void navigate({ to: "/colonies/$id", params: { id: living[current].id } }),
-    },
-  ]);
+  const picked = usePicked(living);
   return (
     <>
       <Page>
-        <nav aria-label="Path" className="text-sm text-ink-2">
-          <Link to="/apiaries" className="inline-block py-1 underline underline-offset-4">
-            Places
-          </Link>
-        </nav>
+        <Breadcrumbs path={[{ name: "Apiaries", to: "/apiaries" }]} />
         <div className="mt-1 grid gap-x-10 gap-y-4 desk:grid-cols-[minmax(0,19rem)_minmax(0,1fr)_auto]">
           <div>
             <Title>{view.apiary.name}</Title>
@@ -145,329 +69,212 @@ function ApiarySheet({ view }: { view: View }) {
               {view.has_own_policy ? ", with a policy of its own" : ""}.
             </p>
           </div>
-          <div className="max-w-prose">
-            <p className={`font-head text-2xl font-semibold leading-tight ${heading.tone === "act" ? "text-act" : ""}`}>
-              {heading.title}
-            </p>
-            <p className="mt-1 text-ink-2">{heading.text}</p>
-          </div>
-          {mayRecord && living.length > 0 && (
-            <div className="flex flex-wrap content-start items-start gap-2">
-              <Button
-                variant={heading.tone === "act" ? "main" : "plain"}
-                onClick={treat}
-                className="flex-1 desk:flex-none">
-                Choose a treatment{picked.size > 0 ? ` (${picked.size})` : ""}
-              </Button>
-              <Button
-                variant={heading.tone === "act" ? "plain" : "main"}
-                onClick={count}
-                className="flex-1 desk:flex-none">
-                Count {picked.size > 0 ? `(${picked.size})` : "colonies"}
-              </Button>
-              <StartRound apiaryId={view.apiary.id} today={view.today} className="flex-1 desk:flex-none" />
-            </div>
-          )}
+          <WhatToDo view={view} living={living} picked={picked} />
         </div>
-        {(view.apiary.access_note || view.apiary.forage_note) && (
-          <p className="mt-3 text-sm text-ink-2">
-            {view.apiary.access_note && (
-              <>
-                <strong className="text-ink">Access:</strong> {view.apiary.access_note}{" "}
-              </>
-            )}
-            {view.apiary.forage_note && (
-              <>
-                <strong className="text-ink">Forage:</strong> {view.apiary.forage_note}
-              </>
-            )}
-          </p>
-        )}
-        <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-1 text-sm">
-          {mayRecord && living.length > 0 && (
-            <>
-              <button
-                type="button"
-                className="min-h-8 underline underline-offset-4"
-                onClick={() => pick(picked.size === living.length ? [] : living.map((one) => one.id))}>
-                {picked.size === living.length ? "Pick none" : "Pick all"}
-              </button>
-              <button
-                type="button"
-                className="min-h-8 underline underline-offset-4"
-                onClick={() =>
-                  pick(living.filter((one) => one.level === "act" || one.level === "urgent").map((one) => one.id))
-                }>
-                Select colonies over the level
-              </button>
-              <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setPlanning(true)}>
-                Choose colonies to sample
-              </button>
-              <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setAdding(true)}>
-                Add a colony
-              </button>
-            </>
-          )}
-          {mayDiffer && (
-            <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setDiffering(true)}>
-              {view.has_own_policy ? "Its own policy" : "Set apiary policy"}
-            </button>
-          )}
-          {mayKeep && (
-            <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => setChanging(true)}>
-              Edit apiary
-            </button>
-          )}
-          <button
-            type="button"
-            className="ml-auto min-h-8 underline underline-offset-4"
-            onClick={() => set({ view: table ? undefined : "table" })}>
-            {table ? "Show the strips" : "Show as a table"}
-          </button>
-        </div>
-        {living.length === 0 && (
-          <div className="mt-4">
-            <Empty title="No colonies here">
-              {mayRecord ? (
-                <>
-                  <p>Its colonies will stand here, each with its season.</p>
-                  <Button variant="main" className="mt-3" onClick={() => setAdding(true)}>
-                    Add a colony
-                  </Button>
-                </>
-              ) : (
-                "Its colonies will stand here, each with its season."
-              )}
-            </Empty>
-          </div>
-        )}
-        {living.length > 0 && table && <StripTable view={view} living={living} />}
-        {living.length > 0 && !table && (
-          <div className="mt-1">
-            <div className="grid grid-cols-1 desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem]">
-              <div className="hidden self-end pb-1.5 text-sm text-ink-2 desk:block">colony</div>
-              <div ref={box}>
-                <StripHead span={span} phases={view.phases} />
-              </div>
-              <div className="hidden self-end pb-1.5 pl-5 text-sm text-ink-2 desk:block">
-                {view.axis === "mites_per_day" ? "mites a day" : "mites per 100 bees"}
-              </div>
-            </div>
-            <ul>
-              {living.map((colony, index) => (
-                <ColonyRow
-                  key={colony.id}
-                  view={view}
-                  colony={colony}
-                  span={span}
-                  first={index === 0}
-                  current={colony.id === search.at}
-                  picked={picked.has(colony.id)}
-                  onPick={mayRecord ? () => toggle(colony.id) : null}
-                />
-              ))}
-            </ul>
-          </div>
-        )}
+        <Notes apiary={view.apiary} />
+        <Tools view={view} living={living} picked={picked} open={setOpen} />
+        {living.length === 0 && <NoColonies onAdd={mayRecord ? () => setOpen("add") : null} />}
+        {living.length > 0 && picked.isTable && <ColonyTable view={view} living={living} />}
+        {living.length > 0 && !picked.isTable && <Strips view={view} living={living} picked={picked} />}
         {living.length > 0 && <ApiaryFigures view={view} />}
-        {others.length > 0 && (
-          <section className="mt-8">
-            <h2 className="border-b border-line pb-1 text-lg">No longer here</h2>
-            <ul className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-ink-2">
-              {others.map((one) => (
-                <li key={one.id}>
-                  <Link
-                    to="/colonies/$id"
-                    params={{ id: one.id }}
-                    className="inline-block py-1 underline underline-offset-4">
-                    {one.label}
-                  </Link>
-                  , {one.state} {shortDay(one.state_since, view.today)}
-                </li>
-              ))}
-            </ul>
-          </section>
-        )}
-        {differing && <OwnPolicy apiaryId={view.apiary.id} today={view.today} onClose={() => setDiffering(false)} />}
-        {planning && <WhatToCount view={view} living={living} onClose={() => setPlanning(false)} onPick={pick} />}
-        <AddColony
-          open={adding}
-          onClose={() => setAdding(false)}
-          apiaryId={view.apiary.id}
-          today={view.today}
-          hives={view.hives}
-          colonies={living}
-        />
-        <ApiaryForm
-          key={view.apiary.version}
-          open={changing}
-          onClose={() => setChanging(false)}
-          keepers={[]}
-          apiary={view.apiary}
-        />
+        <NoLongerHere view={view} />
+        <Dialogs view={view} living={living} picked={picked} open={open} onClose={() => setOpen(null)} />
       </Page>
-      <KeyBar
-        keys={[
-          ["j", "next"],
-          ["k", "before"],
-          ["x", "pick"],
-          ["c", "count"],
-          ["o", "treat"],
-          ["t", "table"],
-          ["?", "all keys"],
-        ]}>
+      <KeyBar keys={KEYS}>
         dotted: act level. bar: 95 % interval. square: over. diamond: from a board. blue: course
       </KeyBar>
     </>
   );
 }
 
-function ColonyRow({
-  view,
-  colony,
-  span,
-  first,
-  current,
-  picked,
-  onPick,
-}: {
-  view: View;
-  colony: Colony;
-  span: Span;
-  first: boolean;
-  current: boolean;
-  picked: boolean;
-  onPick: (() => void) | null;
-}) {
-  const dense = view.colonies.length > 14;
-  const age = colony.counted_on ? daysBetween(colony.counted_on, view.today) : null;
+/** The next act here with the buttons that begin it, and the keys of the page. */
+function WhatToDo({ view, living, picked }: { view: View; living: Colony[]; picked: Picked }) {
+  const navigate = useNavigate();
+  const mayRecord = useMay("record");
+  const search = { apiary: view.apiary.id, colonies: picked.wanted };
+  const count = () => void navigate({ to: "/bench", search });
+  const treat = () => void navigate({ to: "/treat", search });
+  const { title, text, tone } = headline(view);
+  const some = picked.picked.size > 0 ? ` (${picked.picked.size})` : "";
+  useKeys([
+    { key: "j", says: "next colony", run: () => picked.go(1) },
+    { key: "k", says: "colony before", run: () => picked.go(-1) },
+    { key: "x", says: "pick the colony", run: () => picked.current && picked.toggle(picked.current.id) },
+    { key: "c", says: "count", run: count },
+    { key: "o", says: "choose a treatment", run: treat },
+    { key: "t", says: "table or strips", run: () => picked.showTable(!picked.isTable) },
+    {
+      key: "Enter",
+      shown: "Return",
+      says: "open the colony",
+      run: () => picked.current && void navigate({ to: "/colonies/$id", params: { id: picked.current.id } }),
+    },
+  ]);
+  const act = tone === "act";
   return (
-    <li
-      id={`colony-${colony.id}`}
-      className={`grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem] ${current ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
-      <div className="flex items-start gap-2 py-2 pl-2">
-        {onPick && (
-          <label className="flex min-h-11 min-w-8 items-center">
-            <span className="sr-only">Pick {colony.label}</span>
-            <input type="checkbox" className="h-5 w-5" checked={picked} onChange={onPick} />
-          </label>
-        )}
-        <div className="min-w-0">
-          <Link
-            to="/colonies/$id"
-            params={{ id: colony.id }}
-            className={`figure inline-block min-h-8 max-w-full pt-1 wrap-anywhere hover:underline ${colony.label.length > 8 ? "text-lg" : "text-2xl"}`}>
-            {colony.label}
-          </Link>
-          <p className="flex items-center gap-1.5 text-sm text-ink-2">
-            {colony.mark_seen && <QueenMark colour={colony.mark_seen} />}
-            <span className="whitespace-nowrap">
-              {colony.state === "queenless"
-                ? "queenless"
-                : colony.queen_year
-                  ? `queen ${colony.queen_year}`
-                  : "queen not known"}
-              {colony.mark_seen && <span className="sr-only">, marked {colony.mark_seen}</span>}
-            </span>
-          </p>
-          {colony.strength !== null && (
-            <p className="whitespace-nowrap text-sm text-ink-2">
-              {colony.strength} {colony.strength_unit} of bees
-            </p>
-          )}
+    <>
+      <div className="max-w-prose">
+        <p className={`font-head text-2xl font-semibold leading-tight ${act ? "text-act" : ""}`}>{title}</p>
+        <p className="mt-1 text-ink-2">{text}</p>
+      </div>
+      {mayRecord && living.length > 0 && (
+        <div className="flex flex-wrap content-start items-start gap-2">
+          <Button variant={act ? "main" : "plain"} onClick={treat} className="flex-1 desk:flex-none">
+            Choose a treatment{some}
+          </Button>
+          <Button variant={act ? "plain" : "main"} onClick={count} className="flex-1 desk:flex-none">
+            Count{some || " colonies"}
+          </Button>
+          <StartRound apiaryId={view.apiary.id} today={view.today} className="flex-1 desk:flex-none" />
         </div>
-      </div>
-      <div className="col-span-2 row-start-2 min-w-0 desk:col-span-1 desk:row-start-auto">
-        <SeasonStrip
-          span={span}
-          height={dense ? 52 : 74}
-          phases={view.phases}
-          counts={view.counts.filter((one) => one.colony_id === colony.id)}
-          courses={view.courses.filter((one) => one.colony_id === colony.id)}
-          visits={view.visits.filter((one) => one.colony_id === colony.id).map((one) => one.visited_on)}
-          level={colony.level}
-          countedOn={colony.counted_on}
-          label={`Colony ${colony.label}`}
-          falls={view.axis === "mites_per_day"}
-          scale={first}
-          courseName={(id) => COURSE_SHORT[id] ?? id}
-        />
-      </div>
-      <div className="flex items-center gap-3 self-center justify-self-end py-2 pl-3 desk:justify-self-stretch desk:pl-5">
-        <LevelMark level={colony.level} size={20} />
-        <div>
-          <span
-            className={`figure block text-2xl ${colony.level === "act" || colony.level === "urgent" ? "text-act" : ""}`}>
-            {colony.level === "unknown" ? "?" : rate(colony.median ?? 0)}
-          </span>
-          <span className="block text-xs leading-tight text-ink-2">
-            {colony.median === null
-              ? "never counted"
-              : colony.level === "unknown"
-                ? `was ${rate(colony.median)}, ${age} days ago`
-                : `${rate(colony.low ?? 0)} to ${rate(colony.high ?? 0)}, ${age === 0 ? "today" : `${age} d`}`}
-          </span>
-          <span className="block text-sm font-bold leading-tight">
-            {levelWord(colony.level, view.scheme)}
-            {colony.overdue_from ? ", overdue" : ""}
-          </span>
-        </div>
-      </div>
-    </li>
+      )}
+    </>
   );
 }
 
-function StripTable({ view, living }: { view: View; living: Colony[] }) {
+function Notes({ apiary }: { apiary: View["apiary"] }) {
+  if (!apiary.access_note && !apiary.forage_note) return null;
   return (
-    <div className="mt-3 overflow-x-auto">
-      <table className="w-full border-collapse text-left">
-        <caption className="sr-only">Colonies of {view.apiary.name}</caption>
-        <thead>
-          <tr className="border-b-2 border-ink text-sm">
-            {[
-              "colony",
-              "level",
-              view.axis === "mites_per_day" ? "mites a day" : "per 100 bees",
-              "95 % interval",
-              "counted",
-              "count again by",
-              "why",
-              "strength",
-            ].map((head) => (
-              <th key={head} scope="col" className="py-1 pr-4 font-semibold">
-                {head}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {living.map((one) => (
-            <tr key={one.id} className="border-b border-line">
-              <th scope="row" className="py-1.5 pr-4">
-                <Link
-                  to="/colonies/$id"
-                  params={{ id: one.id }}
-                  className="inline-block py-0.5 underline underline-offset-4">
-                  {one.label}
-                </Link>
-              </th>
-              <td className="pr-4">
-                <LevelWord level={one.level} />
-              </td>
-              <td className="pr-4">{one.median === null ? "–" : rate(one.median)}</td>
-              <td className="pr-4">{one.low === null ? "–" : `${rate(one.low)} to ${rate(one.high ?? 0)}`}</td>
-              <td className="pr-4">
-                {one.counted_on
-                  ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites${one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`}`
-                  : "never"}
-              </td>
-              <td className="pr-4">{one.recount_on ? relativeDay(one.recount_on, view.today) : "now"}</td>
-              <td className="pr-4 text-sm">{LEVEL_REASON[one.level_reason] ?? ""}</td>
-              <td className="pr-4">{one.strength === null ? "–" : `${one.strength} ${one.strength_unit}`}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+    <p className="mt-3 text-sm text-ink-2">
+      {apiary.access_note && (
+        <>
+          <strong className="text-ink">Access:</strong> {apiary.access_note}{" "}
+        </>
+      )}
+      {apiary.forage_note && (
+        <>
+          <strong className="text-ink">Forage:</strong> {apiary.forage_note}
+        </>
+      )}
+    </p>
+  );
+}
+
+function Tool({ onClick, className = "", children }: { onClick: () => void; className?: string; children: ReactNode }) {
+  return (
+    <button type="button" className={`min-h-8 underline underline-offset-4 ${className}`} onClick={onClick}>
+      {children}
+    </button>
+  );
+}
+
+type ToolsProps = { view: View; living: Colony[]; picked: Picked; open: (dialog: Open) => void };
+
+function Tools({ view, living, picked, open }: ToolsProps) {
+  const mayRecord = useMay("record");
+  const mayKeep = useMay("keep_places");
+  const mayDiffer = useMay("set_apiary_policy");
+  const all = picked.picked.size === living.length;
+  return (
+    <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-1 text-sm">
+      {mayRecord && living.length > 0 && (
+        <>
+          <Tool onClick={() => picked.pick(all ? [] : living.map((one) => one.id))}>
+            {all ? "Select none" : "Select all"}
+          </Tool>
+          <Tool onClick={() => picked.pick(living.filter((one) => one.is_over).map((one) => one.id))}>
+            Select colonies over the level
+          </Tool>
+          <Tool onClick={() => open("sample")}>Choose colonies to sample</Tool>
+          <Tool onClick={() => open("add")}>Add a colony</Tool>
+        </>
+      )}
+      {mayDiffer && (
+        <Tool onClick={() => open("policy")}>{view.has_own_policy ? "Its own policy" : "Set apiary policy"}</Tool>
+      )}
+      {mayKeep && <Tool onClick={() => open("edit")}>Edit apiary</Tool>}
+      <Tool className="ml-auto" onClick={() => picked.showTable(!picked.isTable)}>
+        {picked.isTable ? "Show the strips" : "Show as a table"}
+      </Tool>
     </div>
+  );
+}
+
+function NoColonies({ onAdd }: { onAdd: (() => void) | null }) {
+  return (
+    <div className="mt-4">
+      <Empty title="No colonies here">
+        <p>Its colonies will stand here, each with its season.</p>
+        {onAdd && (
+          <Button variant="main" className="mt-3" onClick={onAdd}>
+            Add a colony
+          </Button>
+        )}
+      </Empty>
+    </div>
+  );
+}
+
+function Strips({ view, living, picked }: { view: View; living: Colony[]; picked: Picked }) {
+  const mayRecord = useMay("record");
+  const [box, width] = useWidth<HTMLDivElement>(700);
+  const span: Span = { first: view.first, last: view.last, today: view.today, width };
+  return (
+    <div className="mt-1">
+      <div className="grid grid-cols-1 desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem]">
+        <div className="hidden self-end pb-1.5 text-sm text-ink-2 desk:block">colony</div>
+        <div ref={box}>
+          <StripHead span={span} phases={view.phases} />
+        </div>
+        <div className="hidden self-end pb-1.5 pl-5 text-sm text-ink-2 desk:block">
+          {view.axis === "mites_per_day" ? "mites a day" : "mites per 100 bees"}
+        </div>
+      </div>
+      <ul>
+        {living.map((colony, index) => (
+          <ColonyRow
+            key={colony.id}
+            view={view}
+            colony={colony}
+            span={span}
+            first={index === 0}
+            current={colony === picked.current}
+            picked={picked.picked.has(colony.id)}
+            onPick={mayRecord ? () => picked.toggle(colony.id) : null}
+          />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function NoLongerHere({ view }: { view: View }) {
+  const others = view.colonies.filter((one) => !one.is_living);
+  if (others.length === 0) return null;
+  return (
+    <section className="mt-8">
+      <h2 className="border-b border-line pb-1 text-lg">No longer here</h2>
+      <ul className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-ink-2">
+        {others.map((one) => (
+          <li key={one.id}>
+            <TextLink to="/colonies/$id" params={{ id: one.id }}>
+              {one.label}
+            </TextLink>
+            , {one.state} {shortDay(one.state_since, view.today)}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+type DialogsProps = { view: View; living: Colony[]; picked: Picked; open: Open | null; onClose: () => void };
+
+function Dialogs({ view, living, picked, open, onClose }: DialogsProps) {
+  const { apiary, today } = view;
+  return (
+    <>
+      {open === "policy" && <OwnPolicy apiaryId={apiary.id} today={today} onClose={onClose} />}
+      {open === "sample" && <ChooseToSample view={view} living={living} onClose={onClose} onPick={picked.pick} />}
+      <AddColony
+        open={open === "add"}
+        onClose={onClose}
+        apiaryId={apiary.id}
+        today={today}
+        hives={view.hives}
+        colonies={living}
+      />
+      <ApiaryForm key={apiary.version} open={open === "edit"} onClose={onClose} keepers={[]} apiary={apiary} />
+    </>
   );
 }

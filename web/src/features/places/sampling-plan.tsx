@@ -20,7 +20,7 @@ const WHY: Record<Schemas["ChosenColony"]["why"], string> = {
   drawn: "at random",
 };
 
-export function WhatToCount({
+export function ChooseToSample({
   view,
   living,
   onClose,

@@ -7,6 +7,7 @@ import { RateRule } from "@/instruments/rate-rule";
 import { Tally } from "@/instruments/tally";
 import { Button } from "@/ui/button";
 import { LevelMark } from "@/ui/level";
+import { LEVEL_FIGURE } from "@/ui/level";
 import { Notice } from "@/ui/page";
 import { chance, rate, volume, type Units } from "@/ui/units";
 import { ADVICE, PLACE_OF_BEES, SCHEME, METHOD, perOf } from "@/wording/words";
@@ -292,8 +293,7 @@ function Rate({
   return (
     <div className="mt-4">
       <div className="flex items-end gap-4" aria-live="polite">
-        <span
-          className={`figure text-[4.2rem] ${shown && ruler.in_force && (level === "act" || level === "urgent") ? "text-act" : ""}`}>
+        <span className={`figure text-[4.2rem] ${shown && ruler.in_force && level ? LEVEL_FIGURE[level] : ""}`}>
           {shown ? rate(reading.median) : "–"}
         </span>
         <p className="pb-1.5 text-ink-2">

@@ -1,0 +1,114 @@
+/** A colony of an apiary: who it is, its season, how it stands. */
+import { Link } from "@tanstack/react-router";
+import type { Schemas } from "@/client/types";
+import { SeasonStrip, type Span } from "@/instruments/season-strip";
+import { Checkbox } from "@/ui/checkbox";
+import { daysBetween } from "@/ui/dates";
+import { LEVEL_FIGURE, LevelMark, QueenMark } from "@/ui/level";
+import { rate } from "@/ui/units";
+import { COURSE_SHORT } from "@/wording/options";
+import { levelWord } from "@/wording/words";
+
+type View = Schemas["ApiaryView"];
+type Colony = Schemas["ColonyOverview"];
+
+export function ColonyRow({
+  view,
+  colony,
+  span,
+  first,
+  current,
+  picked,
+  onPick,
+}: {
+  view: View;
+  colony: Colony;
+  span: Span;
+  first: boolean;
+  current: boolean;
+  picked: boolean;
+  onPick: (() => void) | null;
+}) {
+  const dense = view.colonies.length > 14;
+  return (
+    <li
+      id={`colony-${colony.id}`}
+      className={`grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem] ${current ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
+      <div className="flex items-start gap-2 py-2 pl-2">
+        {onPick && <Checkbox label={`Pick ${colony.label}`} hidden checked={picked} onChange={onPick} />}
+        <ColonyName colony={colony} />
+      </div>
+      <div className="col-span-2 row-start-2 min-w-0 desk:col-span-1 desk:row-start-auto">
+        <SeasonStrip
+          span={span}
+          height={dense ? 52 : 74}
+          phases={view.phases}
+          counts={view.counts.filter((one) => one.colony_id === colony.id)}
+          courses={view.courses.filter((one) => one.colony_id === colony.id)}
+          visits={view.visits.filter((one) => one.colony_id === colony.id).map((one) => one.visited_on)}
+          level={colony.level}
+          countedOn={colony.counted_on}
+          label={`Colony ${colony.label}`}
+          falls={view.axis === "mites_per_day"}
+          scale={first}
+          courseName={(id) => COURSE_SHORT[id] ?? id}
+        />
+      </div>
+      <ColonyFigure view={view} colony={colony} />
+    </li>
+  );
+}
+
+function ColonyName({ colony }: { colony: Colony }) {
+  return (
+    <div className="min-w-0">
+      <Link
+        to="/colonies/$id"
+        params={{ id: colony.id }}
+        className={`figure inline-block min-h-8 max-w-full pt-1 wrap-anywhere hover:underline ${colony.label.length > 8 ? "text-lg" : "text-2xl"}`}>
+        {colony.label}
+      </Link>
+      <p className="flex items-center gap-1.5 text-sm text-ink-2">
+        {colony.mark_seen && <QueenMark colour={colony.mark_seen} />}
+        <span className="whitespace-nowrap">
+          {colony.state === "queenless"
+            ? "queenless"
+            : colony.queen_year
+              ? `queen ${colony.queen_year}`
+              : "queen not known"}
+          {colony.mark_seen && <span className="sr-only">, marked {colony.mark_seen}</span>}
+        </span>
+      </p>
+      {colony.strength !== null && (
+        <p className="whitespace-nowrap text-sm text-ink-2">
+          {colony.strength} {colony.strength_unit} of bees
+        </p>
+      )}
+    </div>
+  );
+}
+
+function ColonyFigure({ view, colony }: { view: View; colony: Colony }) {
+  const age = colony.counted_on ? daysBetween(colony.counted_on, view.today) : null;
+  return (
+    <div className="flex items-center gap-3 self-center justify-self-end py-2 pl-3 desk:justify-self-stretch desk:pl-5">
+      <LevelMark level={colony.level} size={20} />
+      <div>
+        <span className={`figure block text-2xl ${LEVEL_FIGURE[colony.level]}`}>
+          {colony.level === "unknown" ? "?" : rate(colony.median ?? 0)}
+        </span>
+        <span className="block text-xs leading-tight text-ink-2">
+          {colony.median === null
+            ? "never counted"
+            : colony.level === "unknown"
+              ? `was ${rate(colony.median)}, ${age} days ago`
+              : `${rate(colony.low ?? 0)} to ${rate(colony.high ?? 0)}, ${age === 0 ? "today" : `${age} d`}`}
+        </span>
+        <span className="block text-sm font-bold leading-tight">
+          {levelWord(colony.level, view.scheme)}
+          {colony.overdue_from ? ", overdue" : ""}
+        </span>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,65 @@
+/** The colonies of an apiary as a table of the same data. */
+import { Link } from "@tanstack/react-router";
+import type { Schemas } from "@/client/types";
+import { relativeDay, shortDay } from "@/ui/dates";
+import { LevelWord } from "@/ui/level";
+import { rate } from "@/ui/units";
+import { LEVEL_REASON } from "@/wording/words";
+
+type View = Schemas["ApiaryView"];
+type Colony = Schemas["ColonyOverview"];
+
+export function ColonyTable({ view, living }: { view: View; living: Colony[] }) {
+  return (
+    <div className="mt-3 overflow-x-auto">
+      <table className="w-full border-collapse text-left">
+        <caption className="sr-only">Colonies of {view.apiary.name}</caption>
+        <thead>
+          <tr className="border-b-2 border-ink text-sm">
+            {[
+              "colony",
+              "level",
+              view.axis === "mites_per_day" ? "mites a day" : "per 100 bees",
+              "95 % interval",
+              "counted",
+              "count again by",
+              "why",
+              "strength",
+            ].map((head) => (
+              <th key={head} scope="col" className="py-1 pr-4 font-semibold">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {living.map((one) => (
+            <tr key={one.id} className="border-b border-line">
+              <th scope="row" className="py-1.5 pr-4">
+                <Link
+                  to="/colonies/$id"
+                  params={{ id: one.id }}
+                  className="inline-block py-0.5 underline underline-offset-4">
+                  {one.label}
+                </Link>
+              </th>
+              <td className="pr-4">
+                <LevelWord level={one.level} />
+              </td>
+              <td className="pr-4">{one.median === null ? "–" : rate(one.median)}</td>
+              <td className="pr-4">{one.low === null ? "–" : `${rate(one.low)} to ${rate(one.high ?? 0)}`}</td>
+              <td className="pr-4">
+                {one.counted_on
+                  ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites${one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`}`
+                  : "never"}
+              </td>
+              <td className="pr-4">{one.recount_on ? relativeDay(one.recount_on, view.today) : "now"}</td>
+              <td className="pr-4 text-sm">{LEVEL_REASON[one.level_reason] ?? ""}</td>
+              <td className="pr-4">{one.strength === null ? "–" : `${one.strength} ${one.strength_unit}`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
