@@ -125,10 +125,10 @@ class Story(BrowserTest):
         for key in ("s", "r"):
             page.keyboard.press(key)
         page.get_by_text("shakes 0 + 0").wait_for()
-        page.get_by_role("button", name="Prove the course with this count").click()
+        page.get_by_role("button", name="Verify the course with this count").click()
         page.get_by_role("heading", name="It worked").wait_for()
         page.get_by_text("95 % interval").first.wait_for()
-        page.get_by_role("button", name="Confirm the outcome").click()
+        page.get_by_role("button", name="Accept this result").click()
         page.get_by_text("B1 at Brae Garth: worked").wait_for()
         page.get_by_role("link", name="On to B2, awaiting its check count").wait_for()
 

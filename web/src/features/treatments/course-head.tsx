@@ -1,0 +1,101 @@
+/** The head of a course: which treatment, of which colony, planned together with which others, and why. */
+import { Link, useSearch } from "@tanstack/react-router";
+import type { Schemas } from "@/client/types";
+import { Breadcrumbs } from "@/ui/breadcrumbs";
+import { Button } from "@/ui/button";
+import { longDay, shortDay } from "@/ui/dates";
+import { Details } from "@/ui/details";
+import { Title } from "@/ui/page";
+import { quantity } from "@/ui/units";
+import { useSay } from "@/wording/say";
+import { COURSE_STATE } from "@/wording/words";
+
+type Course = Schemas["CourseView"];
+
+type HeadProps = { course: Course; today: string; onAbandon: (() => void) | null };
+
+export function CourseHead({ course, today, onAbandon }: HeadProps) {
+  const honey = course.ended_on
+    ? ` Honey clear ${shortDay(course.honey_clear_on ?? course.ended_on, today)}.`
+    : " Honey: not known until the course has ended.";
+  return (
+    <>
+      <Breadcrumbs
+        path={[
+          { name: course.apiary, to: "/apiaries/$id", params: { id: course.apiary_id } },
+          { name: course.label, to: "/colonies/$id", params: { id: course.colony_id } },
+        ]}
+      />
+      <div className="mt-1 flex flex-wrap items-end justify-between gap-4">
+        <div>
+          <Title>{course.option.name}</Title>
+          <p className="mt-1 text-ink-2">
+            {course.label} at {course.apiary}: <strong className="text-ink">{COURSE_STATE[course.state]}</strong>.{" "}
+            {quantity(course.dose_quantity, course.dose_unit)} per placing.
+            {course.honey_clear_on && honey}
+          </p>
+        </div>
+        {onAbandon && course.is_open && (
+          <Button variant="quiet" onClick={onAbandon}>
+            Abandon the course
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** The colonies of the plan, each a way to its own course at the same step. */
+export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanView"] }) {
+  const { step: wanted } = useSearch({ from: "/in/courses/$id" });
+  if (plan.courses.length < 2) return null;
+  const placed = plan.courses.filter((one) => one.placed_on !== null).length;
+  return (
+    <nav aria-label="Colonies of this plan" className="mt-4">
+      <p className="mb-1 text-sm text-ink-2">
+        Planned together: {placed} of {plan.courses.length} placed.
+      </p>
+      <ul className="flex flex-wrap gap-px">
+        {plan.courses.map((one) => (
+          <li key={one.id}>
+            <Link
+              to="/courses/$id"
+              params={{ id: one.id }}
+              search={wanted ? { step: wanted } : {}}
+              aria-current={one.id === course.id ? "page" : undefined}
+              className={`flex min-h-14 min-w-20 flex-col justify-center border border-line-2 px-3 py-1 text-center desk:min-h-12 ${one.id === course.id ? "bg-ink text-sheet" : "bg-sheet"}`}>
+              <span className="figure text-lg">{one.label}</span>
+              <span className="text-xs">{COURSE_STATE[one.state]}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </nav>
+  );
+}
+
+export function WhyChosen({ course, today }: { course: Course; today: string }) {
+  const say = useSay();
+  return (
+    <section>
+      <Details title="Why this treatment was chosen" open={false}>
+        <p>
+          Decided {shortDay(course.created_at, today)} by {course.by_name || "somebody"}, policy version{" "}
+          {course.policy_version}, for {longDay(course.start_on)}.
+        </p>
+        {course.reasons.length === 0 && <p>No rule spoke against it.</p>}
+        {course.reasons.map((reason) => (
+          <p key={reason.rule}>
+            {reason.rule}: {say(reason.text)}
+          </p>
+        ))}
+        {course.overrides.map((one) => (
+          <p key={String(one["rule"])}>
+            Overridden: {String(one["rule"])}, by {String(one["authorised_by"])}: {String(one["reason"])}
+          </p>
+        ))}
+        {course.interval_override && <p>Interval set to {course.interval_override} days for this course.</p>}
+      </Details>
+    </section>
+  );
+}

@@ -1,0 +1,223 @@
+/** The step at hand: when it is best, what stands against it today, the usual cautions, and the form that records it. */
+import type { Schemas } from "@/client/types";
+import { Button } from "@/ui/button";
+import { Checkbox } from "@/ui/checkbox";
+import { relativeDay, shortDay } from "@/ui/dates";
+import { FormError } from "@/ui/field";
+import { DateField, Form, TextField } from "@/ui/fields";
+import { Notice } from "@/ui/page";
+import { quantity } from "@/ui/units";
+import { useSay } from "@/wording/say";
+import { colonies, stepName } from "@/wording/words";
+import { CheckCount, ToTheBench, type useCheckCount } from "./check-count";
+import { useRecordStep, type Refusal } from "./use-record-step";
+
+type Course = Schemas["CourseView"];
+type Step = Schemas["StepView"];
+type Props = {
+  course: Course;
+  step: Step;
+  plan: Schemas["PlanView"];
+  checkCount: ReturnType<typeof useCheckCount>;
+  onRefused: (refused: Refusal[]) => void;
+};
+type Recording = ReturnType<typeof useRecordStep>;
+
+/** What is asked for with each kind of step; a dose, an interim check and a check count say it in their own place. */
+const ASKED: Record<Step["kind"], string> = {
+  prepare: "Product at hand and in date, protective gear, label read.",
+  close_supers_feeder: "Honey supers off or moved, feeder off, floor and entrance as the set-up says.",
+  remove: "Count out what was placed: as many out as went in. Put entrance and floor back.",
+  end: "The stay is over. Put entrance and floor back.",
+  dispose: "How, where and how much.",
+  baseline_count: "",
+  place: "",
+  interim_check: "",
+  verify: "",
+  honey_clear: "",
+  close: "Accept this result?",
+};
+
+export function RecordStep({ course, step, plan, checkCount, onRefused }: Props) {
+  const { today } = plan;
+  const countId = step.kind === "verify" ? (checkCount?.id ?? null) : null;
+  const recording = useRecordStep({ course, step, plan, countId, onRefused });
+  const counting = step.kind === "verify" && !checkCount;
+  return (
+    <section aria-labelledby="act" className="border-4 border-ink bg-sheet p-4 desk:p-5">
+      <h2 id="act" className="text-2xl">
+        {stepName(step.name, course.option.applications)}
+      </h2>
+      <p className="mt-1 text-ink-2">
+        Best {relativeDay(step.ideal, today)}, {shortDay(step.ideal, today)}; not before{" "}
+        {shortDay(step.earliest, today)}, at the latest {shortDay(step.latest, today)}.{" "}
+        {step.kind === "interim_check" ? course.option.interim_ask : ASKED[step.kind]}
+      </p>
+      <Weather step={step} today={today} />
+      {recording.placing && <Cautions option={course.option} />}
+      {counting ? (
+        checkCount === null && (
+          <div className="mt-4">
+            <p>
+              A wash after the course, from {shortDay(step.earliest, today)} on, is compared with the count before it
+              {plan.courses.length > 1 ? ", colony by colony" : ""}.
+            </p>
+            <ToTheBench course={course} plan={plan} step={step} again={false} />
+          </div>
+        )
+      ) : (
+        <StepForm course={course} step={step} plan={plan} checkCount={checkCount} recording={recording} />
+      )}
+    </section>
+  );
+}
+
+function Weather({ step, today }: { step: Step; today: string }) {
+  const say = useSay();
+  if (step.weather.length === 0) return null;
+  const waits = step.state === "waiting_for_weather";
+  return (
+    <div className="mt-3">
+      <Notice tone={waits ? "act" : "watch"}>
+        {say(step.weather.map((one) => one.text).join("; "))}.{" "}
+        {waits &&
+          (step.next_usable ? (
+            <strong>Next usable day: {shortDay(step.next_usable, today)}. The next steps move with it.</strong>
+          ) : (
+            "No usable day in the forecast."
+          ))}
+      </Notice>
+    </div>
+  );
+}
+
+function Cautions({ option }: { option: Course["option"] }) {
+  return (
+    <div className="mt-3 space-y-2">
+      <Notice tone="act">
+        <strong>You:</strong> {option.hazards_people}. Wear {option.ppe.join(", ")}.
+      </Notice>
+      <Notice>
+        <strong>Hive:</strong> {option.hive_setup}. {option.check_label[0]?.toUpperCase()}
+        {option.check_label.slice(1)}.
+      </Notice>
+    </div>
+  );
+}
+
+type FormProps = Omit<Props, "onRefused"> & { recording: Recording };
+
+function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
+  const say = useSay();
+  const { today } = plan;
+  const { entry, set, at, placing, ticked, record } = recording;
+  const onDay = at("done_on");
+  return (
+    <Form className="mt-4 space-y-4" onSubmit={() => record.mutate("done")}>
+      {checkCount && <CheckCount found={checkCount} today={today} />}
+      <DateField
+        label="Done on"
+        name="done_on"
+        error={onDay && say(onDay)}
+        max={today}
+        value={entry.day}
+        onChange={(day) => set({ day })}
+      />
+      {!recording.alone && recording.sharing.length > 0 && <DoneFor recording={recording} />}
+      {placing && (
+        <TextField
+          label="Lot on the pack"
+          name="lot"
+          error={at("lot")}
+          maxLength={80}
+          value={entry.lot}
+          onChange={(lot) => set({ lot })}
+        />
+      )}
+      <TextField
+        label="Note"
+        name="note"
+        error={at("note")}
+        maxLength={2000}
+        value={entry.note}
+        onChange={(note) => set({ note })}
+      />
+      {recording.overriding && <Override recording={recording} />}
+      {recording.general.length > 0 && (
+        <div role="alert" className="space-y-1 font-semibold text-act">
+          {recording.general.map((one) => (
+            <p key={one.label}>
+              {one.label}: {say(one.problem.message)}
+            </p>
+          ))}
+        </div>
+      )}
+      <FormError error={record.error} fields={[]} />
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" variant="main" big disabled={record.isPending || ticked.size === 0}>
+          {record.isPending ? "Recording …" : submitText(step, ticked.size)}
+        </Button>
+        {checkCount && <ToTheBench course={course} plan={plan} step={step} again />}
+        {step.may_be_skipped && (
+          <Button onClick={() => record.mutate("skipped")} disabled={record.isPending}>
+            Skip it (say why)
+          </Button>
+        )}
+      </div>
+    </Form>
+  );
+}
+
+function submitText(step: Step, chosen: number): string {
+  if (step.kind === "close") return "Accept this result";
+  if (step.kind === "verify") return "Verify the course with this count";
+  return `Record it for ${colonies(chosen)}`;
+}
+
+/** The colonies that the step is done for, each with its dose where one is placed. */
+function DoneFor({ recording }: { recording: Recording }) {
+  const { sharing, ticked, toggle, placing, doseOf, setDose, at } = recording;
+  const wrong = at("quantity");
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">Done for</legend>
+      <ul className="border-t border-line">
+        {sharing.map((one) => (
+          <li key={one.id} className="grid grid-cols-[1fr_9rem] items-center gap-3 border-b border-line py-1">
+            <Checkbox label={one.label} checked={ticked.has(one.id)} onChange={() => toggle(one.id)} />
+            {placing && (
+              <label className="flex items-center gap-2">
+                <span className="sr-only">Dose placed in {one.label}</span>
+                <input
+                  inputMode="decimal"
+                  className="input text-right"
+                  value={doseOf(one)}
+                  onChange={(event) => setDose(one.id, event.target.value.replace(",", "."))}
+                  aria-invalid={wrong ? true : undefined}
+                />
+                <span className="w-14 text-sm">
+                  {quantity(Number(doseOf(one)) || 0, one.dose_unit).replace(/^\S+ /, "")}
+                </span>
+              </label>
+            )}
+          </li>
+        ))}
+      </ul>
+      {wrong && (
+        <p role="alert" className="mt-1 font-semibold text-act">
+          {wrong}
+        </p>
+      )}
+    </fieldset>
+  );
+}
+
+function Override({ recording: { entry, set } }: { recording: Recording }) {
+  return (
+    <fieldset className="space-y-3 border-l-4 border-act pl-3">
+      <legend className="font-semibold">Override: somebody named answers for it, and the course keeps it</legend>
+      <TextField label="Who takes it on" name="who" value={entry.who} onChange={(who) => set({ who })} />
+      <TextField label="Why" name="why" value={entry.reason} onChange={(reason) => set({ reason })} />
+    </fieldset>
+  );
+}

@@ -1,0 +1,123 @@
+/** A step of a course with its dates, what was done, and how far it moved. */
+import type { Schemas } from "@/client/types";
+import { daysBetween, shortDay } from "@/ui/dates";
+import { quantity } from "@/ui/units";
+import { useSay } from "@/wording/say";
+import { STEP_STATE, stepName } from "@/wording/words";
+
+type Course = Schemas["CourseView"];
+type Step = Schemas["StepView"];
+
+function StepGlyph({ state }: { state: Step["state"] }) {
+  const colour =
+    state === "overdue"
+      ? "text-act"
+      : state.startsWith("done")
+        ? "text-clear"
+        : state === "pending" || state === "cancelled" || state === "skipped"
+          ? "text-ink-3"
+          : "text-course";
+  return (
+    <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" className={`mt-1 shrink-0 ${colour}`}>
+      {state.startsWith("done") && (
+        <path d="M2.500 9.500 7 14 15.500 4" fill="none" stroke="currentColor" strokeWidth="2.600" />
+      )}
+      {(state === "ready" || state === "overdue") && (
+        <path
+          d="M4 17V2h10l-3 3.500L14 9H4"
+          fill={state === "overdue" ? "currentColor" : "none"}
+          stroke="currentColor"
+          strokeWidth="2"
+        />
+      )}
+      {state === "waiting_for_weather" && (
+        <path
+          d="M9 2c3 4.200 4.600 6.600 4.600 9a4.600 4.600 0 0 1-9.200 0C4.400 8.600 6 6.200 9 2z"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="2"
+        />
+      )}
+      {state === "pending" && <circle cx="9" cy="9" r="3" fill="currentColor" />}
+      {(state === "skipped" || state === "cancelled") && <path d="M3 9h12" stroke="currentColor" strokeWidth="2" />}
+    </svg>
+  );
+}
+
+export function StepRow({
+  step,
+  today,
+  course,
+  current,
+  onOpen,
+  onAmend,
+}: {
+  step: Step;
+  today: string;
+  course: Course;
+  current: boolean;
+  onOpen: () => void;
+  onAmend: ((step: Step) => void) | null;
+}) {
+  const say = useSay();
+  return (
+    <li
+      className={`grid grid-cols-[1.6rem_1fr] border-b border-line py-2 ${current ? "bg-sheet pl-2 shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
+      <StepGlyph state={step.state} />
+      <div>
+        <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+          {step.is_ready && !current ? (
+            <button type="button" onClick={onOpen} className="min-h-8 text-left font-bold underline underline-offset-4">
+              {stepName(step.name, course.option.applications)}
+            </button>
+          ) : (
+            <span className={step.state === "pending" ? "" : "font-bold"}>
+              {stepName(step.name, course.option.applications)}
+            </span>
+          )}
+          <span className="text-right">
+            {step.act ? shortDay(step.act.done_on, today) : shortDay(step.ideal, today)}
+            {step.act === null && step.latest !== step.earliest && (
+              <span className="text-sm text-ink-2">
+                {" "}
+                ({shortDay(step.earliest, today)} to {shortDay(step.latest, today)})
+              </span>
+            )}
+          </span>
+        </div>
+        <p className="text-sm text-ink-2">
+          {step.state === "overdue" ? (
+            <strong className="text-act">overdue by {daysBetween(step.latest, today)} days. </strong>
+          ) : (
+            `${STEP_STATE[step.state]}. `
+          )}
+          {step.late_cost}
+          {step.hard_stop && step.act === null && "Hard stop: the latest date matters. "}
+          {step.act &&
+            step.act.quantity !== null &&
+            `${quantity(step.act.quantity, step.act.quantity_unit ?? "")}${step.act.lot ? `, lot ${step.act.lot}` : ""}. `}
+          {step.act && `${step.act.by_name}. `}
+          {step.act?.note}
+          {step.act && step.act.version > 1 && <em>amended. </em>}
+          {step.act?.override_why && ` Set aside by ${step.act.override_by}: ${step.act.override_why}.`}
+          {step.act && onAmend && (
+            <button
+              type="button"
+              className="min-h-14 px-1 underline underline-offset-4 desk:min-h-6"
+              aria-label={`Amend: ${stepName(step.name, course.option.applications)}`}
+              onClick={() => onAmend(step)}>
+              Amend
+            </button>
+          )}
+        </p>
+        {step.moved_days !== 0 && !step.is_before_placing && (
+          <p className="text-sm text-course">
+            {Math.abs(step.moved_days)} {Math.abs(step.moved_days) === 1 ? "day" : "days"}{" "}
+            {step.moved_days > 0 ? "later" : "earlier"} than planned ({shortDay(step.first_ideal, today)})
+            {step.moved_why && `: ${say(step.moved_why)}`}
+          </p>
+        )}
+      </div>
+    </li>
+  );
+}

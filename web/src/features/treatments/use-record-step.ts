@@ -1,0 +1,114 @@
+/**
+ * Recording a step for the colonies of a plan that wait for it together. Each is saved on its own: one that is refused
+ * does not stop the others. What is tried again goes under the same id, so that it is accepted once.
+ */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { recordAct } from "@/client/commands/courses";
+import { Problem, type Schemas } from "@/client/types";
+
+type Course = Schemas["CourseView"];
+type Step = Schemas["StepView"];
+export type Refusal = { id: string; label: string; problem: Problem };
+export type Entry = { day: string; lot: string; note: string; who: string; reason: string };
+
+const OWN_FIELDS = ["done_on", "quantity", "note", "count_id"];
+
+export function useRecordStep({
+  course,
+  step,
+  plan,
+  countId,
+  onRefused,
+}: {
+  course: Course;
+  step: Step;
+  plan: Schemas["PlanView"];
+  countId: string | null;
+  onRefused: (refused: Refusal[]) => void;
+}) {
+  const client = useQueryClient();
+  const [entry, setEntry] = useState<Entry>({ day: plan.today, lot: "", note: "", who: "", reason: "" });
+  const [doses, setDoses] = useState<Record<string, string>>({});
+  const [unticked, setUnticked] = useState<ReadonlySet<string>>(new Set());
+  const [failures, setFailures] = useState<Refusal[]>([]);
+  // One id a colony and try; colonies join as they become ready, so only what was unticked is kept.
+  const [ids] = useState(() => new Map<string, string>());
+  const idOf = (courseId: string) => {
+    const known = ids.get(courseId) ?? crypto.randomUUID();
+    ids.set(courseId, known);
+    return known;
+  };
+  const sharing = plan.courses.filter(
+    (one) => one.id === course.id || one.steps.some((other) => other.name === step.name && other.is_ready),
+  );
+  const alone = step.kind === "verify" || step.kind === "close";
+  const ticked = new Set((alone ? [course] : sharing).map((one) => one.id).filter((id) => !unticked.has(id)));
+  const placing = step.kind === "place";
+  const doseOf = (one: Course) => doses[one.id] ?? String(one.dose_quantity);
+  const overriding = failures.some((one) => one.problem.canOverride);
+  const override =
+    overriding && entry.reason
+      ? { rule: failures[0]?.problem.rule ?? "S2", authorised_by: entry.who, reason: entry.reason }
+      : null;
+
+  const record = useMutation({
+    mutationFn: async (outcome: "done" | "skipped") => {
+      const failed: Refusal[] = [];
+      for (const one of sharing.filter((each) => ticked.has(each.id))) {
+        try {
+          await recordAct(one.id, {
+            id: idOf(one.id),
+            step: step.name,
+            outcome,
+            done_on: entry.day,
+            quantity: placing ? Number(doseOf(one)) : null,
+            lot: placing ? entry.lot : "",
+            note: entry.note,
+            count_id: countId,
+            override,
+          });
+        } catch (error) {
+          if (!(error instanceof Problem)) throw error;
+          failed.push({ id: one.id, label: one.label, problem: error });
+          if (error.status !== 0) ids.delete(one.id);
+        }
+      }
+      return failed;
+    },
+    onSuccess: async (failed) => {
+      // Where this colony's step is done the form gives way to the next one: what was refused of the others is said above.
+      const stays = failed.some((one) => one.id === course.id);
+      setFailures(stays ? failed : []);
+      onRefused(stays ? [] : failed);
+      await client.invalidateQueries({
+        predicate: (query) => !["session", "ruler", "options"].includes(String(query.queryKey[0])),
+      });
+    },
+  });
+  const toggle = (id: string) =>
+    setUnticked((old) => {
+      const next = new Set(old);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  return {
+    entry,
+    set: (part: Partial<Entry>) => setEntry((old) => ({ ...old, ...part })),
+    doseOf,
+    setDose: (id: string, dose: string) => setDoses((old) => ({ ...old, [id]: dose })),
+    sharing,
+    alone,
+    ticked,
+    toggle,
+    placing,
+    overriding,
+    record,
+    /** What the server said of a field, of whichever colony. */
+    at: (field: string) => failures.map((one) => one.problem.at(field)).find((message) => message !== undefined),
+    /** Refusals that belong to no field of the form. */
+    general: failures.filter(
+      (one) => one.problem.status === 409 || one.problem.faults.every((fault) => !OWN_FIELDS.includes(fault.field)),
+    ),
+  };
+}
