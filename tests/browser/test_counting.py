@@ -153,7 +153,7 @@ class Together(BrowserTest):
         self.assertEqual(owner_rows(self.server.owner_url, query, kettle), [(True,)])
         page.goto(f"/apiaries/{kettle}")
         page.get_by_role("button", name="Choose colonies to sample").click()
-        page.get_by_role("dialog").get_by_text("Drawn by lot, so that the mean is honest").wait_for()
+        page.get_by_role("dialog").get_by_text("Chosen at random, so that the mean is honest").wait_for()
 
     def test_a_picture_has_the_small_screen_to_itself(self) -> None:
         """While marks are decided nothing is asked; what is to be known of the board is asked when the picture is done."""

@@ -73,7 +73,7 @@ class Story(BrowserTest):
             page.get_by_role("button", name="+ mite").tap()
         page.get_by_role("button", name="Shake again").tap()
         page.get_by_role("button", name="Record the wash").tap()
-        page.get_by_text("kept on this device").wait_for()
+        page.get_by_text("saved on this device").wait_for()
         self.assertEqual(self.recorded(living(self.server.owner_url, "Plover Hay")[0][0]), [])
         self.context.set_offline(False)
         page.get_by_text("1 recorded").wait_for()
@@ -111,7 +111,7 @@ class Story(BrowserTest):
             page.get_by_role("button", name="Record it for").click()
         page.get_by_text("under way").first.wait_for()
         page.get_by_role("heading", name="Nothing to do today").wait_for()
-        page.get_by_text("Look in").first.wait_for()
+        page.get_by_text("Interim check").first.wait_for()
 
     def test_a_check_count_verifies_a_course(self) -> None:
         """The line awaiting a check count opens the course, the bench counts, the count verifies, a person confirms."""

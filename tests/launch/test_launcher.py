@@ -71,7 +71,7 @@ class Launcher(unittest.TestCase):
 
     def wait_until_gone(self) -> None:
         """Everything that the launcher started ends with it."""
-        deadline = time.monotonic() + 20
+        deadline = time.monotonic() + 90
         while self.servers() and time.monotonic() < deadline:
             time.sleep(0.2)
         self.assertEqual(self.servers(), [])
@@ -85,7 +85,7 @@ class Launcher(unittest.TestCase):
         self.wait_until_gone()
         started = time.monotonic()
         second = self.start()
-        self.assertLess(time.monotonic() - started, 15)
+        self.assertLess(time.monotonic() - started, 60)
         second.send_signal(signal.SIGINT)
         second.wait(timeout=60)
         self.wait_until_gone()

@@ -60,9 +60,8 @@ SPRING_ON = date(2031, 3, 1)
 SPRING_MITES: dict[str, float] = {"treats_late": 10.0, "teaching": 2.2}
 USUAL_SPRING_MITES = 6.8
 """Mites of a colony (median of a lognormal) on the first day of the second spring, by habit: what the winter left."""
-RISEN_ON = date(2031, 6, 1)
-"""The day from which some colonies run ahead of their neighbours in the last summer."""
-RISE_PER_DAY = 0.021
+USUAL_SPREAD, STORY_SPREAD = 0.55, 0.2
+"""Spread of the mites after the winter, and of the loads of colonies with a story (sd of the natural log)."""
 COLLAPSED_ON = date(2030, 10, 12)
 """The day on which the colonies that are lost in the winter rob out a collapsing one and carry its mites home."""
 LOST_LOAD = 22.0
@@ -184,10 +183,7 @@ class Keeping:
         await self._maybe_reinvade(living, day)
         if day == SPRING_ON:
             for member in living:
-                median = SPRING_MITES.get(self.plan.habit, USUAL_SPRING_MITES)
-                member.life.mites = median * float(self.generator.lognormal(0.0, 0.55))
-        if day == RISEN_ON:
-            self._run_ahead(living)
+                member.life.mites = self._after_winter(member)
         if day == COLLAPSED_ON:
             for member in living:
                 if (self.plan.name, member.label) in LOST:
@@ -317,17 +313,15 @@ class Keeping:
             for member in members:
                 member.life.mites += float(self.generator.poisson(7))
 
-    def _run_ahead(self, living: list[Member]) -> None:
-        """Set the colonies with a story on the course that leads to its load; the others stay as they are."""
-        for member in living:
-            if self.stage is not None and member.label in self.stage.labels:
-                wanted, by = self.stage.load, self.stage.start
-            elif self.plan.name in RUN_AHEAD and (self.plan.habit != "some_left_out" or member.left_out):
-                wanted, by = RUN_AHEAD[self.plan.name], DEMO_TODAY
-            else:
-                continue
-            wanted *= float(self.generator.lognormal(0.0, 0.2)) / np.exp(RISE_PER_DAY * (by - RISEN_ON).days)
-            member.life.mites *= wanted / max(0.02, member.life.per_100(RISEN_ON))
+    def _after_winter(self, member: Member) -> float:
+        """The mites that the winter left a colony: as many as grow into the load of its story, where it has one."""
+        spread = float(self.generator.lognormal(0.0, 1.0))
+        if self.stage is not None and member.label in self.stage.labels:
+            return member.life.mites_for(self.stage.load * spread**STORY_SPREAD, SPRING_ON, self.stage.start)
+        if self.plan.name in RUN_AHEAD and (self.plan.habit != "some_left_out" or member.left_out):
+            return member.life.mites_for(RUN_AHEAD[self.plan.name] * spread**STORY_SPREAD, SPRING_ON, DEMO_TODAY)
+        usual = SPRING_MITES.get(self.plan.habit, USUAL_SPRING_MITES)
+        return float(usual * spread**USUAL_SPREAD)
 
     async def _start_stage(self, stage: Stage, living: list[Member], day: date) -> None:
         """Count, plan and carry out the course of the last weeks, as far as it has come; its neighbours are counted too

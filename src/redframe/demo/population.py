@@ -7,7 +7,7 @@ samples the mites on the bees. It exists so that counts, treatments, deaths and 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from math import cos, exp, pi
 
 import numpy as np
@@ -66,6 +66,16 @@ class Life:
         phase = self.calendar.base_phase(day)
         bias = 1.0 if phase == "dormant" else NURSE_BIAS
         return 100 * bias * self.mites * ON_BEES[phase] / self.bees(day)
+
+    def mites_for(self, per_100: float, today: date, day: date) -> float:
+        """The mites today that grow into a load by a day, as far as the season and the colony let them."""
+        growth = 0.0
+        for number in range((day - today).days):
+            phase = self.calendar.base_phase(today + timedelta(days=number + 1))
+            growth += GROWTH[phase] * (self.vigour if phase != "dormant" else 1.0)
+        phase = self.calendar.base_phase(day)
+        bias = 1.0 if phase == "dormant" else NURSE_BIAS
+        return per_100 / 100 * self.bees(day) / (bias * ON_BEES[phase]) * exp(-growth)
 
     def kill(self, share: float) -> None:
         """A treatment takes this share of all mites."""

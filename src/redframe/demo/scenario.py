@@ -195,13 +195,14 @@ STAGES = (
     Stage("Hollin Croft", "FA_STRIP2", date(2031, 8, 2), date(2031, 8, 1), 0.0, ("H1", "H2", "H4", "H5"),
           load=2.6),
     # Ended; its check count is due now.
-    Stage("Brae Garth", "FA_STRIP2", date(2031, 7, 15), date(2031, 7, 24), 0.87, ("B1", "B2", "B3", "B4", "B5", "B6")),
+    Stage("Brae Garth", "FA_STRIP2", date(2031, 7, 15), date(2031, 7, 24), 0.87, ("B1", "B2", "B3", "B4", "B5", "B6"),
+          load=4.0),
     # Done and verified, with untreated neighbours as controls: worked.
     Stage("Whin Moor", "FA_STRIP2", date(2031, 7, 1), date(2031, 7, 9), 0.9, ("W1", "W3", "W5", "W7"),
           ("W1", "W3", "W5", "W7"), load=8.0),
     # Done and failed.
     Stage("Lower Fenn", "FA_STRIP2", date(2031, 7, 3), date(2031, 7, 11), 0.12, ("L1", "L2", "L4"), ("L1", "L2", "L4"),
-          load=2.9),
+          load=4.4),
     # The check count was forgotten.
     Stage("Plover Hay", "FA_STRIP11", date(2031, 6, 28), date(2031, 7, 13), 0.85, ("P1", "P3")),
 )  # fmt: skip

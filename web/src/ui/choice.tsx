@@ -35,3 +35,16 @@ export function Choice<T extends string>({
     </RadioGroup.Root>
   );
 }
+
+/** The same under its label in sight. */
+export function ChoiceField<T extends string>(props: Parameters<typeof Choice<T>>[0] & { says?: string }) {
+  const { says, ...rest } = props;
+  return (
+    <div>
+      <p className="mb-1 font-semibold" aria-hidden="true">
+        {says ?? props.label}
+      </p>
+      <Choice {...rest} />
+    </div>
+  );
+}

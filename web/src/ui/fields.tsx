@@ -99,6 +99,23 @@ export function SelectField<T extends string>({
   );
 }
 
+type AreaProps = { label: string; value: string; onChange: (value: string) => void };
+
+export function TextArea({ label, value, onChange }: AreaProps) {
+  return (
+    <label className="block">
+      <span className="mb-1 block font-semibold">{label}</span>
+      <textarea
+        className="input"
+        rows={2}
+        maxLength={2000}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
+  );
+}
+
 type FormProps = { onSubmit: () => void; className?: string; children: ReactNode };
 
 /** A form that checks itself and is sent by its button or by Return. */

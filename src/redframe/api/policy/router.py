@@ -12,7 +12,7 @@ from redframe.api.policy.schemas import ApiaryPolicyInput, ApiaryPolicyView, Pol
 from redframe.work.policy import read as policy_read
 from redframe.work.policy import record as policy_record
 
-router = APIRouter(tags=["thresholds"])
+router = APIRouter(tags=["policy"])
 
 
 def _draft(given: PolicyInput) -> policy_record.PolicyDraft:

@@ -30,7 +30,7 @@ from redframe.work.members import session as members_session
 from redframe.work.roles import MAY, may
 from redframe.work.unit_of_work import Services
 
-router = APIRouter(tags=["people"])
+router = APIRouter(tags=["session"])
 TheSettings = Annotated[Settings, Depends(settings_of)]
 
 

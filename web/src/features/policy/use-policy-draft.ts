@@ -1,0 +1,59 @@
+/** A draft of the policy: changed field by field, tried out on every colony as it stands, put in force as a whole. */
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { previewPolicy, replacePolicy } from "@/client/commands/policy";
+import { Problem, type Schemas } from "@/client/types";
+import { useMay } from "@/features/session/use-session";
+
+export type Policy = Schemas["PolicyView"];
+export type Draft = Schemas["PolicyInput"];
+
+function asDraft(policy: Policy): Draft {
+  return {
+    scheme: policy.scheme,
+    threshold_basis: policy.threshold_basis as Draft["threshold_basis"],
+    scope: policy.scope as Draft["scope"],
+    calendar: policy.calendar as Draft["calendar"],
+    levels: policy.own_levels as Draft["levels"],
+    stale_after_days: policy.stale_after_days,
+    stale_after_days_dormant: policy.stale_after_days_dormant,
+    scoops: policy.scoops as Draft["scoops"],
+    treatment_rules: policy.treatment_rules,
+  };
+}
+
+export function usePolicyDraft(policy: Policy) {
+  const client = useQueryClient();
+  const maySet = useMay("set_policy");
+  const before = asDraft(policy);
+  const [draft, setDraft] = useState<Draft>(before);
+  const preview = useQuery({
+    queryKey: ["policy-preview", draft],
+    queryFn: () => previewPolicy(draft),
+    enabled: maySet,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const save = useMutation({
+    mutationFn: () => replacePolicy(draft, policy.version),
+    onSuccess: () => client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" }),
+  });
+  const fault = [save.error, preview.error].find((one) => one instanceof Problem);
+  return {
+    policy,
+    draft,
+    maySet,
+    preview,
+    save,
+    isChanged: JSON.stringify(draft) !== JSON.stringify(before),
+    scheme: policy.schemes.find((one) => one.id === draft.scheme),
+    at: (field: string) => fault?.at(field),
+    set: (part: Partial<Draft>) => {
+      save.reset();
+      setDraft((old) => ({ ...old, ...part }));
+    },
+    reset: () => setDraft(before),
+  };
+}
+
+export type PolicyDraft = ReturnType<typeof usePolicyDraft>;

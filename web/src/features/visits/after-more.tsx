@@ -1,0 +1,134 @@
+/** What is asked less often after the last frame: pests, feed, traps, supers, tools, and what cut the visit short. */
+import { ChoiceField } from "@/ui/choice";
+import { Stepper } from "@/ui/stepper";
+import { asFlag, type SetAfter } from "./after-set";
+import type { After } from "./visit-queue";
+
+const SOME = [
+  ["none", "none"],
+  ["few", "few"],
+  ["some", "some"],
+  ["many", "many"],
+] as const;
+
+type Props = { content: After; set: SetAfter };
+
+export function AfterMore({ content, set }: Props) {
+  return (
+    <details className="border-t border-line pt-2">
+      <summary className="min-h-10 font-semibold underline underline-offset-4">Pests, feed, pattern, tools</summary>
+      <div className="mt-3 space-y-4">
+        <Pests content={content} set={set} />
+        <Feed content={content} set={set} />
+        <Stepper
+          label="Traps set"
+          value={content.traps ?? null}
+          most={50}
+          onChange={(value) => set({ traps: value })}
+        />
+        <ChoiceField
+          label="Supers on"
+          value={asFlag(content.supers_on)}
+          options={[
+            ["yes", "yes"],
+            ["no", "no"],
+          ]}
+          onChange={(value) => set({ supers_on: value === "yes" })}
+        />
+        <ChoiceField
+          label="Tools"
+          says="Tools before the next hive"
+          value={content.tool_hygiene ?? ""}
+          columns={2}
+          options={[
+            ["new_gloves", "new gloves"],
+            ["washed", "washed"],
+            ["flamed", "flamed"],
+            ["none", "nothing"],
+          ]}
+          onChange={(value) => value && set({ tool_hygiene: value })}
+        />
+        <ChoiceField
+          label="Cut short by"
+          says="Inspection cut short by"
+          value={content.limited_by ?? ""}
+          columns={3}
+          options={[
+            ["cold", "cold"],
+            ["rain", "rain"],
+            ["robbing", "robbing"],
+            ["temper", "temper"],
+            ["keeper", "keeper"],
+            ["time", "time"],
+          ]}
+          onChange={(value) => value && set({ limited_by: value })}
+        />
+      </div>
+    </details>
+  );
+}
+
+function Pests({ content, set }: Props) {
+  return (
+    <>
+      <Stepper
+        label="Empty cells in the capped area, %"
+        value={content.pattern_empty_pct ?? null}
+        step={5}
+        most={100}
+        unit="%"
+        onChange={(value) => set({ pattern_empty_pct: value })}
+      />
+      <Stepper
+        label="Small hive beetles"
+        value={content.beetles ?? null}
+        onChange={(value) => set({ beetles: value })}
+      />
+      <ChoiceField
+        label="Moth"
+        value={content.moth ?? ""}
+        options={SOME}
+        onChange={(value) => value && set({ moth: value })}
+      />
+      <ChoiceField
+        label="Wasps"
+        value={content.wasps ?? ""}
+        options={SOME}
+        onChange={(value) => value && set({ wasps: value })}
+      />
+    </>
+  );
+}
+
+function Feed({ content, set }: Props) {
+  const syrup = content.feed?.startsWith("syrup") ?? false;
+  return (
+    <>
+      <ChoiceField
+        label="Fed"
+        value={content.feed ?? ""}
+        columns={3}
+        options={[
+          ["none", "nothing"],
+          ["syrup_1_1", "syrup 1:1"],
+          ["syrup_2_1", "syrup 2:1"],
+          ["fondant", "fondant"],
+          ["pollen", "pollen"],
+        ]}
+        onChange={(value) => value && set({ feed: value, ...(value === "none" ? { feed_amount: null } : {}) })}
+      />
+      {content.feed && content.feed !== "none" && (
+        <Stepper
+          label={syrup ? "Litres" : "Kilograms"}
+          value={content.feed_amount ?? null}
+          unit={syrup ? "l" : "kg"}
+          step={0.5}
+          least={0.5}
+          most={100}
+          start={1}
+          onChange={(value) => set({ feed_amount: value })}
+        />
+      )}
+    </>
+  );
+}
