@@ -41,7 +41,7 @@ class Visits(BrowserTest):
         page.get_by_role("button", name=re.compile("Start a visit|Go on with the visit")).click()
         page.wait_for_url("**/visits/**")
         page.get_by_role("tab", name="Frames").click()
-        page.get_by_role("button", name="Nothing but stores").wait_for()
+        page.get_by_role("button", name="Stores only").wait_for()
 
     def kept(self, page: Page) -> None:
         expect(page.get_by_role("status").filter(has_text="All changes saved")).to_be_visible()
@@ -81,7 +81,7 @@ class Visits(BrowserTest):
         tap = Taps()
         tap(page.get_by_role("tab", name="Frames"))
         stores, on = (
-            page.get_by_role("button", name="Nothing but stores"),
+            page.get_by_role("button", name="Stores only"),
             page.get_by_role("button", name="Next frame"),
         )
         for _ in range(2):
@@ -113,7 +113,7 @@ class Visits(BrowserTest):
         page.wait_for_url("**/visits/**")
         page.get_by_role("tab", name="Before opening").wait_for()
         page.keyboard.press("f")
-        page.get_by_role("button", name="Nothing but stores").wait_for()
+        page.get_by_role("button", name="Stores only").wait_for()
         page.keyboard.press("t")
         page.get_by_role("heading", name="Frame 2").wait_for()
         for key in ("c", "6", "o", "2", "b", "9", "q"):

@@ -52,7 +52,8 @@ FRAME_BY_FRAME_FROM = date(2031, 6, 12)
 HALF_YEAR = timedelta(days=183)
 KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.94, 0.02)}
 FAILED_KILL = (0.22, 0.06)
-FIRST_MITES: dict[str, float] = {"treats_late": 8.0, "never_counts": 7.0, "teaching": 2.4}
+FIRST_MITES: dict[str, float] = {"treats_late": 8.0, "never_counts": 7.0, "teaching": 2.4,
+                                 "cold_formic": 11.0}  # fmt: skip
 USUAL_FIRST_MITES = 5.5
 ARRIVALS: dict[str, float] = {"neighbour_collapsed": 0.9, "treats_late": 0.2, "never_counts": 0.2, "teaching": 0.02}
 """Mites of a colony on the first day (scale of a gamma of shape 3) and those that come from outside a day, by habit."""

@@ -202,7 +202,7 @@ STAGES = (
           ("W1", "W3", "W5", "W7"), load=8.0),
     # Done and failed.
     Stage("Lower Fenn", "FA_STRIP2", date(2031, 7, 3), date(2031, 7, 11), 0.12, ("L1", "L2", "L4"), ("L1", "L2", "L4"),
-          load=4.4),
+          load=6.5),
     # The check count was forgotten.
     Stage("Plover Hay", "FA_STRIP11", date(2031, 6, 28), date(2031, 7, 13), 0.85, ("P1", "P3")),
 )  # fmt: skip

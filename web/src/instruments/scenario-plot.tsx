@@ -24,7 +24,7 @@ function apart(heights: number[], lowest: number): number[] {
   return moved;
 }
 
-export function FuturesPlot({
+export function ScenarioPlot({
   span,
   height,
   view,

@@ -132,6 +132,8 @@ export function Fan({
   );
 }
 
+type Axes = { x: (day: string) => number; y: (value: number) => number; height: number; floor: number };
+
 export function SeasonStrip({
   span,
   height,
@@ -167,7 +169,7 @@ export function SeasonStrip({
   const y = (value: number) => floor - rateShare(value, falls ? FALLS_TOP : TOP) * (floor - 6);
   const x = (day: string) => xOf(span, day);
   const known = counts.filter((count) => count.median !== null);
-  const measured = known.filter((count) => !count.converted);
+  const axes: Axes = { x, y, height, floor };
   const staleFrom = level === "unknown" ? (countedOn ?? span.first) : null;
   const said = known.length
     ? known
@@ -193,6 +195,41 @@ export function SeasonStrip({
           <path d="M0 0V5" stroke="var(--course)" strokeWidth="1.2" />
         </pattern>
       </defs>
+      <PhaseBands phases={phases} axes={axes} />
+      {staleFrom !== null && (
+        <rect
+          x={x(staleFrom)}
+          y="4"
+          width={Math.max(0, x(span.today) - x(staleFrom))}
+          height={height - 8}
+          fill="url(#strip-hatch)"
+          opacity="0.55"
+        />
+      )}
+      <Courses courses={courses} axes={axes} courseName={courseName} />
+      <ActLine phases={phases} axes={axes} />
+      {!falls && <Fan days={ahead.filter((band) => band.date <= span.last)} x={x} y={y} />}
+      {scale &&
+        ticksThatFit(y, falls ? 3 : 1).map((tick) => (
+          <g key={tick}>
+            <path d={`M0 ${y(tick)}h5`} stroke="var(--line-2)" />
+            <text x="7" y={y(tick) + 4} fontSize="13" fill="var(--ink-3)">
+              {tick}
+            </text>
+          </g>
+        ))}
+      <Counts counts={counts} phases={phases} axes={axes} />
+      {visits.map((day) => (
+        <path key={day} d={`M${x(day)} ${height}v-5`} stroke="var(--ink-3)" strokeWidth="1.2" />
+      ))}
+      <path d={`M${x(span.today)} 0V${height}`} stroke="var(--ink)" strokeWidth="1.5" />
+    </svg>
+  );
+}
+
+function PhaseBands({ phases, axes: { x, height } }: { phases: Band[]; axes: Axes }) {
+  return (
+    <>
       {phases.map((band) => (
         <rect
           key={band.first}
@@ -204,16 +241,16 @@ export function SeasonStrip({
           opacity="0.75"
         />
       ))}
-      {staleFrom !== null && (
-        <rect
-          x={x(staleFrom)}
-          y="4"
-          width={Math.max(0, x(span.today) - x(staleFrom))}
-          height={height - 8}
-          fill="url(#strip-hatch)"
-          opacity="0.55"
-        />
-      )}
+    </>
+  );
+}
+
+type CoursesProps = { courses: StripCourse[]; axes: Axes; courseName: (optionId: string) => string };
+
+/** Courses as bars with their placings, and the days after them on which honey is not clear. */
+function Courses({ courses, axes: { x, height }, courseName }: CoursesProps) {
+  return (
+    <>
       {courses.map((course) => {
         const from = x(course.occupies_from);
         const to = Math.max(x(course.occupies_to), from + 3);
@@ -236,6 +273,14 @@ export function SeasonStrip({
           </g>
         );
       })}
+    </>
+  );
+}
+
+/** The act level of each phase as a stepped line. */
+function ActLine({ phases, axes: { x, y } }: { phases: Band[]; axes: Axes }) {
+  return (
+    <>
       {phases.map((band, index) => {
         const next = phases[index + 1];
         const end = next ? x(next.first) : x(band.last);
@@ -250,16 +295,16 @@ export function SeasonStrip({
           />
         );
       })}
-      {!falls && <Fan days={ahead.filter((band) => band.date <= span.last)} x={x} y={y} />}
-      {scale &&
-        ticksThatFit(y, falls ? 3 : 1).map((tick) => (
-          <g key={tick}>
-            <path d={`M0 ${y(tick)}h5`} stroke="var(--line-2)" />
-            <text x="7" y={y(tick) + 4} fontSize="13" fill="var(--ink-3)">
-              {tick}
-            </text>
-          </g>
-        ))}
+    </>
+  );
+}
+
+/** Counts with their bars; those over are squares, those converted from a board diamonds, those without a rate letters. */
+function Counts({ counts, phases, axes: { x, y, floor } }: { counts: StripCount[]; phases: Band[]; axes: Axes }) {
+  const known = counts.filter((count) => count.median !== null);
+  const measured = known.filter((count) => !count.converted);
+  return (
+    <>
       {measured.length > 1 && (
         <path
           d={measured
@@ -313,10 +358,6 @@ export function SeasonStrip({
             {LETTER[count.method]}
           </text>
         ))}
-      {visits.map((day) => (
-        <path key={day} d={`M${x(day)} ${height}v-5`} stroke="var(--ink-3)" strokeWidth="1.2" />
-      ))}
-      <path d={`M${x(span.today)} 0V${height}`} stroke="var(--ink)" strokeWidth="1.5" />
-    </svg>
+    </>
   );
 }

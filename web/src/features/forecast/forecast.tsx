@@ -1,10 +1,11 @@
 /** The forecast of a colony, and scenarios compared that are moved in time. */
+import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Schemas } from "@/client/types";
 import { colonyQuery, scenariosQuery } from "@/client/queries";
-import { FuturesPlot, LETTERS, MovingBar } from "@/instruments/scenario-plot";
+import { ScenarioPlot, LETTERS, MovingBar } from "@/instruments/scenario-plot";
 import type { Span } from "@/instruments/season-strip";
 import { addDays, shortDay } from "@/ui/dates";
 import { Button } from "@/ui/button";
@@ -49,6 +50,14 @@ export function ForecastScreen() {
   return <Scenarios view={query.data} colony={colony.data} scenarios={scenarios} fresh={!query.isPlaceholderData} />;
 }
 
+type Moving = {
+  view: View;
+  scenarios: Scenario[];
+  chosen: number;
+  choose: (index: number) => void;
+  set: (next: Scenario[]) => void;
+};
+
 function Scenarios({
   view,
   colony,
@@ -61,48 +70,27 @@ function Scenarios({
   fresh: boolean;
 }) {
   const navigate = useNavigate({ from: "/colonies/$id/forecast" });
-  const [box, width] = useWidth<HTMLDivElement>(900);
-  const [wanted, setChosen] = useState(0);
+  const [wanted, choose] = useState(0);
   const chosen = Math.min(wanted, view.views.length - 1);
   const set = (next: Scenario[]) => void navigate({ search: { scenarios: writeScenarios(next) }, replace: true });
-  const first =
-    view.counts
-      .map((one) => one.taken_on)
-      .filter((day) => day >= addDays(view.today, -BACK_DAYS))
-      .sort()[0] ?? addDays(view.today, -BACK_DAYS);
-  const span: Span = { first: addDays(first, -3), last: addDays(view.today, AHEAD_DAYS), today: view.today, width };
-  const daysOf = (one: Scenario) =>
-    one.kind === "arrivals" ? ARRIVALS_DAYS : (view.options.find((option) => option.id === one.option_id)?.days ?? 1);
-  const add = (what: string) => {
-    const next: Scenario =
-      what === ARRIVALS
-        ? { kind: "arrivals", option_id: null, start: view.today }
-        : { kind: "course", option_id: what, start: addDays(view.today, 3) };
-    setChosen(scenarios.length + 1);
-    set([...scenarios, next]);
+  const moving: Moving = { view, scenarios, chosen, choose, set };
+  const remove = (index: number) => {
+    choose(0);
+    set(scenarios.filter((_, at) => at !== index - 1));
   };
   useKeys([
-    { key: "j", says: "next scenario", run: () => setChosen(Math.min(chosen + 1, view.views.length - 1)) },
-    { key: "k", says: "scenario before", run: () => setChosen(Math.max(chosen - 1, 0)) },
+    { key: "j", says: "next scenario", run: () => choose(Math.min(chosen + 1, view.views.length - 1)) },
+    { key: "k", says: "scenario before", run: () => choose(Math.max(chosen - 1, 0)) },
   ]);
   return (
     <>
       <Page>
-        <nav aria-label="Path" className="text-sm text-ink-2">
-          <Link
-            to="/apiaries/$id"
-            params={{ id: view.apiary_id }}
-            className="inline-block py-1 underline underline-offset-4">
-            {colony.apiary.name}
-          </Link>
-          <span aria-hidden="true"> / </span>
-          <Link
-            to="/colonies/$id"
-            params={{ id: view.colony_id }}
-            className="inline-block py-1 underline underline-offset-4">
-            {view.label}
-          </Link>
-        </nav>
+        <Breadcrumbs
+          path={[
+            { name: colony.apiary.name, to: "/apiaries/$id", params: { id: view.apiary_id } },
+            { name: view.label, to: "/colonies/$id", params: { id: view.colony_id } },
+          ]}
+        />
         <h1 className="mt-1 text-4xl">Forecast: {view.label}</h1>
         {view.why_not ? (
           <div className="mt-6">
@@ -110,91 +98,11 @@ function Scenarios({
           </div>
         ) : (
           <>
-            <p className="mt-2 text-lg">{inShort(view)}</p>
-            {nextCount(view) && <p className="mt-1 text-ink-2">{nextCount(view)}</p>}
-            {view.disagree && (
-              <div className="mt-3">
-                <Notice>
-                  The counts disagree with one another more than the model can explain. Read the bands with care, and
-                  count again.
-                </Notice>
-              </div>
-            )}
-            <div ref={box} className="mt-5">
-              <FuturesPlot
-                span={span}
-                height={width < 600 ? 240 : 300}
-                view={view}
-                chosen={chosen}
-                phases={colony.phases}
-              />
-              {scenarios.map((one, index) => (
-                <MovingBar
-                  key={index}
-                  span={span}
-                  start={one.start}
-                  days={daysOf(one)}
-                  most={AHEAD_DAYS}
-                  letter={LETTERS[index + 1] ?? ""}
-                  label={view.views[index + 1]?.name ?? "this scenario"}
-                  onMove={(start) => {
-                    setChosen(index + 1);
-                    set(scenarios.map((each, at) => (at === index ? { ...each, start } : each)));
-                  }}
-                />
-              ))}
-            </div>
-            <p className="mt-1 text-sm text-ink-2">
-              Grey: half, 80 % and 95 % of the {view.members.toLocaleString("en-GB")} model colonies that fit the
-              counts, for {LETTERS[chosen]}. Broken lines: the middle of each scenario.
-            </p>
-            <div className="mt-4 flex flex-wrap items-end gap-3">
-              <label className="min-w-0 flex-1 desk:max-w-md">
-                <span className="mb-1 block font-semibold">Add a scenario</span>
-                <select
-                  className="input"
-                  value=""
-                  disabled={scenarios.length >= MOST}
-                  onChange={(event) => {
-                    if (event.target.value) add(event.target.value);
-                  }}>
-                  <option value="">choose what is done, or happens</option>
-                  {view.options.map((option) => (
-                    <option key={option.id} value={option.id}>
-                      {option.name}
-                    </option>
-                  ))}
-                  <option value={ARRIVALS}>mites arriving from outside</option>
-                </select>
-              </label>
-              <p role="status" className="text-sm text-ink-2">
-                {fresh ? "" : "Running …"}
-              </p>
-            </div>
-            <Table
-              view={view}
-              chosen={chosen}
-              onChoose={setChosen}
-              onRemove={(index) => {
-                setChosen(0);
-                set(scenarios.filter((_, at) => at !== index - 1));
-              }}
-            />
-            <section className="mt-8 max-w-3xl text-ink-2" aria-labelledby="sure">
-              <h2 id="sure" className="text-xl text-ink">
-                How far to trust it
-              </h2>
-              <p className="mt-2">
-                It starts from {view.counts.length === 1 ? "one count" : `the last ${view.counts.length} counts`}
-                {view.courses.length > 0 ? " and the courses on record" : ""}.{" "}
-                {view.counts.some((one) => one.converted) &&
-                  "What fell on boards is drawn broken: it says far less of the load than a jar. "}
-                It knows nothing of the weather, of a failing queen, or of what robbing may bring in from next door: the
-                bands widen with every week for good reason. <EvaluationSentence found={view.evaluation} />
-                Count again; a count is worth more than any forecast.
-              </p>
-              <p className="mt-2">Labels, local law and a vet’s advice go before anything here.</p>
-            </section>
+            <InShort view={view} />
+            <Picture moving={moving} colony={colony} />
+            <AddScenario moving={moving} fresh={fresh} />
+            <Table view={view} chosen={chosen} onChoose={choose} onRemove={remove} />
+            <HowFarToTrust view={view} />
           </>
         )}
       </Page>
@@ -207,6 +115,117 @@ function Scenarios({
         ]}
       />
     </>
+  );
+}
+
+function InShort({ view }: { view: View }) {
+  return (
+    <>
+      <p className="mt-2 text-lg">{inShort(view)}</p>
+      {nextCount(view) && <p className="mt-1 text-ink-2">{nextCount(view)}</p>}
+      {view.disagree && (
+        <div className="mt-3">
+          <Notice>
+            The counts disagree with one another more than the model can explain. Read the bands with care, and count
+            again.
+          </Notice>
+        </div>
+      )}
+    </>
+  );
+}
+
+function Picture({ moving, colony }: { moving: Moving; colony: Schemas["ColonyView"] }) {
+  const { view, scenarios, chosen, choose, set } = moving;
+  const [box, width] = useWidth<HTMLDivElement>(900);
+  const back = addDays(view.today, -BACK_DAYS);
+  const shown = view.counts.map((one) => one.taken_on).filter((day) => day >= back);
+  const first = shown.sort()[0] ?? back;
+  const span: Span = { first: addDays(first, -3), last: addDays(view.today, AHEAD_DAYS), today: view.today, width };
+  const daysOf = (one: Scenario) =>
+    one.kind === "arrivals" ? ARRIVALS_DAYS : (view.options.find((option) => option.id === one.option_id)?.days ?? 1);
+  return (
+    <>
+      <div ref={box} className="mt-5">
+        <ScenarioPlot span={span} height={width < 600 ? 240 : 300} view={view} chosen={chosen} phases={colony.phases} />
+        {scenarios.map((one, index) => (
+          <MovingBar
+            key={index}
+            span={span}
+            start={one.start}
+            days={daysOf(one)}
+            most={AHEAD_DAYS}
+            letter={LETTERS[index + 1] ?? ""}
+            label={view.views[index + 1]?.name ?? "this scenario"}
+            onMove={(start) => {
+              choose(index + 1);
+              set(scenarios.map((each, at) => (at === index ? { ...each, start } : each)));
+            }}
+          />
+        ))}
+      </div>
+      <p className="mt-1 text-sm text-ink-2">
+        Grey: half, 80 % and 95 % of the {view.members.toLocaleString("en-GB")} model colonies that fit the counts, for{" "}
+        {LETTERS[chosen]}. Broken lines: the middle of each scenario.
+      </p>
+    </>
+  );
+}
+
+function AddScenario({ moving, fresh }: { moving: Moving; fresh: boolean }) {
+  const { view, scenarios, choose, set } = moving;
+  const add = (what: string) => {
+    const next: Scenario =
+      what === ARRIVALS
+        ? { kind: "arrivals", option_id: null, start: view.today }
+        : { kind: "course", option_id: what, start: addDays(view.today, 3) };
+    choose(scenarios.length + 1);
+    set([...scenarios, next]);
+  };
+  return (
+    <div className="mt-4 flex flex-wrap items-end gap-3">
+      <label className="min-w-0 flex-1 desk:max-w-md">
+        <span className="mb-1 block font-semibold">Add a scenario</span>
+        <select
+          className="input"
+          value=""
+          disabled={scenarios.length >= MOST}
+          onChange={(event) => {
+            if (event.target.value) add(event.target.value);
+          }}>
+          <option value="">choose what is done, or happens</option>
+          {view.options.map((option) => (
+            <option key={option.id} value={option.id}>
+              {option.name}
+            </option>
+          ))}
+          <option value={ARRIVALS}>mites arriving from outside</option>
+        </select>
+      </label>
+      <p role="status" className="text-sm text-ink-2">
+        {fresh ? "" : "Running …"}
+      </p>
+    </div>
+  );
+}
+
+function HowFarToTrust({ view }: { view: View }) {
+  return (
+    <section className="mt-8 max-w-3xl text-ink-2" aria-labelledby="sure">
+      <h2 id="sure" className="text-xl text-ink">
+        How far to trust it
+      </h2>
+      <p className="mt-2">
+        It starts from {view.counts.length === 1 ? "one count" : `the last ${view.counts.length} counts`}
+        {view.courses.length > 0 ? " and the courses on record" : ""}.{" "}
+        {view.counts.some((one) => one.converted) &&
+          "What fell on boards is drawn broken: it says far less of the load than a jar. "}
+        It knows nothing of the weather, of a failing queen, or of what robbing may bring in from next door: the bands
+        widen with every week for good reason. <EvaluationSentence found={view.evaluation} />
+        Count again; a count is worth more than any forecast.
+      </p>
+      <p className="mt-2">Labels, local law and a vet’s advice go before anything here.</p>
+    </section>
   );
 }
 

@@ -13,7 +13,8 @@ import { ApiaryForm } from "./apiary-form";
 import { Button } from "@/ui/button";
 import { KeyBar } from "@/ui/key-bar";
 import { LevelMark, LevelWord } from "@/ui/level";
-import { Empty, ErrorPage, Loading, Page } from "@/ui/page";
+import { Loaded } from "@/ui/loaded";
+import { Empty, Page } from "@/ui/page";
 import { rate } from "@/ui/units";
 import { LEVEL, colonies } from "@/wording/words";
 
@@ -31,17 +32,26 @@ function age(apiary: Apiary, today: string): string {
 
 export function Apiaries() {
   const query = useQuery(apiariesQuery);
-  if (query.isPending) return <Loading what="Fetching the apiaries …" />;
-  if (query.isError) return <ErrorPage error={query.error} retry={() => void query.refetch()} />;
-  return <ApiaryList view={query.data} />;
+  return (
+    <Loaded query={query} what="Fetching the apiaries …">
+      {(view) => <ApiaryList view={view} />}
+    </Loaded>
+  );
 }
 
-function ApiaryList({ view }: { view: Schemas["PlacesView"] }) {
+type View = Schemas["PlacesView"];
+
+const KEYS: [string, string][] = [
+  ["j", "next"],
+  ["k", "before"],
+  ["Return", "open"],
+  ["?", "all keys"],
+];
+
+/** The apiaries that fit what the address asks for, the worst first, and the one that is chosen. */
+function useShown(view: View) {
   const search = useSearch({ from: "/in/apiaries" });
   const navigate = useNavigate({ from: "/apiaries" });
-  const land = useQuery(landQuery);
-  const mayKeep = useMay("keep_places");
-  const [adding, setAdding] = useState(false);
   const words = useDeferredValue((search.find ?? "").trim().toLowerCase());
   const shown = view.apiaries
     .filter((one) => !search.level || one.worst === search.level)
@@ -55,10 +65,9 @@ function ApiaryList({ view }: { view: Schemas["PlacesView"] }) {
   const step = (by: number) => {
     const index = shown.findIndex((one) => one.id === search.at);
     const next = shown[Math.min(Math.max(index + by, 0), shown.length - 1)];
-    if (next) {
-      set({ at: next.id });
-      document.getElementById(`row-${next.id}`)?.scrollIntoView({ block: "nearest" });
-    }
+    if (!next) return;
+    set({ at: next.id });
+    document.getElementById(`row-${next.id}`)?.scrollIntoView({ block: "nearest" });
   };
   useKeys([
     { key: "j", says: "next apiary", run: () => step(1) },
@@ -70,6 +79,15 @@ function ApiaryList({ view }: { view: Schemas["PlacesView"] }) {
       run: () => chosen && void navigate({ to: "/apiaries/$id", params: { id: chosen.id } }),
     },
   ]);
+  return { search, shown, chosen, set };
+}
+
+function ApiaryList({ view }: { view: View }) {
+  const land = useQuery(landQuery);
+  const mayKeep = useMay("keep_places");
+  const [adding, setAdding] = useState(false);
+  const list = useShown(view);
+  const { shown, chosen, set } = list;
   const total = view.apiaries.reduce((sum, one) => sum + one.colonies, 0);
   return (
     <>
@@ -82,71 +100,20 @@ function ApiaryList({ view }: { view: Schemas["PlacesView"] }) {
               {plural(view.keepers.length, "keeper")}. <TextLink to="/forecast">Forecast of all colonies</TextLink>
             </p>
           </div>
-          <div className="flex w-full flex-wrap gap-3 desk:w-auto">
-            <label className="min-w-40 flex-1">
-              <span className="sr-only">Find an apiary or keeper</span>
-              <input
-                id="find"
-                type="search"
-                className="input"
-                placeholder="Find an apiary or keeper"
-                value={search.find ?? ""}
-                onChange={(event) => set({ find: event.target.value || undefined })}
-              />
-            </label>
-            <label>
-              <span className="sr-only">Show one level</span>
-              <select
-                className="input"
-                value={search.level ?? ""}
-                onChange={(event) => set({ level: (event.target.value || undefined) as Level | undefined })}>
-                <option value="">every level</option>
-                {LEVELS.map((level) => (
-                  <option key={level} value={level}>
-                    {LEVEL[level]}
-                  </option>
-                ))}
-              </select>
-            </label>
-            {mayKeep && <Button onClick={() => setAdding(true)}>Add an apiary</Button>}
-          </div>
+          <Filters list={list} onAdd={mayKeep ? () => setAdding(true) : null} />
         </div>
         {view.apiaries.length === 0 ? (
-          <div className="mt-6">
-            <Empty title="No apiaries yet">
-              <p>An apiary is a place with a keeper; its colonies follow.</p>
-              {mayKeep && (
-                <Button variant="main" className="mt-4" onClick={() => setAdding(true)}>
-                  Add the first apiary
-                </Button>
-              )}
-            </Empty>
-          </div>
+          <NoApiaries onAdd={mayKeep ? () => setAdding(true) : null} />
         ) : (
           <div className="mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
             <div className="min-w-0 desk:order-2 desk:sticky desk:top-16">
               <IslandMap
                 land={land.data ?? null}
                 apiaries={shown}
-                chosen={search.at ?? null}
+                chosen={chosen?.id ?? null}
                 onChoose={(id) => set({ at: id })}
               />
-              <div className="mt-2 min-h-12 text-sm text-ink-2">
-                {chosen ? (
-                  <p>
-                    <Link
-                      to="/apiaries/$id"
-                      params={{ id: chosen.id }}
-                      className="font-semibold text-ink underline underline-offset-4">
-                      Open {chosen.name}
-                    </Link>
-                    : {chosen.keeper}, {colonies(chosen.colonies)}, {age(chosen, view.today)}, {chosen.elevation_m} m
-                    above the sea.
-                  </p>
-                ) : (
-                  <p>The mark is the level that needs attention first.</p>
-                )}
-              </div>
+              <Chosen chosen={chosen} today={view.today} />
             </div>
             <div className="min-w-0 overflow-x-auto">
               <table className="w-full border-collapse">
@@ -169,34 +136,7 @@ function ApiaryList({ view }: { view: Schemas["PlacesView"] }) {
                 </thead>
                 <tbody>
                   {shown.map((one) => (
-                    <tr
-                      key={one.id}
-                      id={`row-${one.id}`}
-                      className={`border-b border-line align-top ${one.id === search.at ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
-                      <td className="py-2.5 pl-2 pr-3 wrap-anywhere desk:py-1.5">
-                        <Link
-                          to="/apiaries/$id"
-                          params={{ id: one.id }}
-                          className="inline-block min-h-7 py-0.5 font-head text-lg font-semibold leading-tight hover:underline">
-                          {one.name}
-                        </Link>
-                        <span className="block text-sm text-ink-2">
-                          {one.keeper}, {colonies(one.colonies)}
-                        </span>
-                      </td>
-                      <td className="py-2.5 pr-3 desk:py-1.5">
-                        {one.worst ? <LevelWord level={one.worst} /> : <span className="text-ink-2">empty</span>}
-                        <Counts apiary={one} />
-                      </td>
-                      <td className="hidden py-2.5 pr-3 text-right desk:table-cell desk:py-1.5">
-                        {one.highest === null ? "–" : rate(one.highest)}
-                        <span className="block text-xs text-ink-2">per 100</span>
-                      </td>
-                      <td className="py-2.5 text-sm desk:py-1.5">
-                        {age(one, view.today)}
-                        {one.in_course > 0 && <span className="block text-course">{one.in_course} in a course</span>}
-                      </td>
-                    </tr>
+                    <Row key={one.id} apiary={one} today={view.today} chosen={one === chosen} />
                   ))}
                 </tbody>
               </table>
@@ -208,15 +148,109 @@ function ApiaryList({ view }: { view: Schemas["PlacesView"] }) {
         )}
         <ApiaryForm open={adding} onClose={() => setAdding(false)} keepers={view.keepers} />
       </Page>
-      <KeyBar
-        keys={[
-          ["j", "next"],
-          ["k", "before"],
-          ["Return", "open"],
-          ["?", "all keys"],
-        ]}
-      />
+      <KeyBar keys={KEYS} />
     </>
+  );
+}
+
+type FiltersProps = { list: ReturnType<typeof useShown>; onAdd: (() => void) | null };
+
+function Filters({ list: { search, set }, onAdd }: FiltersProps) {
+  return (
+    <div className="flex w-full flex-wrap gap-3 desk:w-auto">
+      <label className="min-w-40 flex-1">
+        <span className="sr-only">Show apiaries or keepers called</span>
+        <input
+          type="search"
+          className="input"
+          placeholder="Apiary or keeper"
+          value={search.find ?? ""}
+          onChange={(event) => set({ find: event.target.value || undefined })}
+        />
+      </label>
+      <label>
+        <span className="sr-only">Show one level</span>
+        <select
+          className="input"
+          value={search.level ?? ""}
+          onChange={(event) => set({ level: (event.target.value || undefined) as Level | undefined })}>
+          <option value="">every level</option>
+          {LEVELS.map((level) => (
+            <option key={level} value={level}>
+              {LEVEL[level]}
+            </option>
+          ))}
+        </select>
+      </label>
+      {onAdd && <Button onClick={onAdd}>Add an apiary</Button>}
+    </div>
+  );
+}
+
+function NoApiaries({ onAdd }: { onAdd: (() => void) | null }) {
+  return (
+    <div className="mt-6">
+      <Empty title="No apiaries yet">
+        <p>An apiary is a place with a keeper; its colonies follow.</p>
+        {onAdd && (
+          <Button variant="main" className="mt-4" onClick={onAdd}>
+            Add the first apiary
+          </Button>
+        )}
+      </Empty>
+    </div>
+  );
+}
+
+function Chosen({ chosen, today }: { chosen: Apiary | null; today: string }) {
+  return (
+    <div className="mt-2 min-h-12 text-sm text-ink-2">
+      {chosen ? (
+        <p>
+          <Link
+            to="/apiaries/$id"
+            params={{ id: chosen.id }}
+            className="font-semibold text-ink underline underline-offset-4">
+            Open {chosen.name}
+          </Link>
+          : {chosen.keeper}, {colonies(chosen.colonies)}, {age(chosen, today)}, {chosen.elevation_m} m above the sea.
+        </p>
+      ) : (
+        <p>The mark is the level that needs attention first.</p>
+      )}
+    </div>
+  );
+}
+
+function Row({ apiary: one, today, chosen }: { apiary: Apiary; today: string; chosen: boolean }) {
+  return (
+    <tr
+      id={`row-${one.id}`}
+      className={`border-b border-line align-top ${chosen ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
+      <td className="py-2.5 pl-2 pr-3 wrap-anywhere desk:py-1.5">
+        <Link
+          to="/apiaries/$id"
+          params={{ id: one.id }}
+          className="inline-block min-h-7 py-0.5 font-head text-lg font-semibold leading-tight hover:underline">
+          {one.name}
+        </Link>
+        <span className="block text-sm text-ink-2">
+          {one.keeper}, {colonies(one.colonies)}
+        </span>
+      </td>
+      <td className="py-2.5 pr-3 desk:py-1.5">
+        {one.worst ? <LevelWord level={one.worst} /> : <span className="text-ink-2">empty</span>}
+        <Counts apiary={one} />
+      </td>
+      <td className="hidden py-2.5 pr-3 text-right desk:table-cell desk:py-1.5">
+        {one.highest === null ? "–" : rate(one.highest)}
+        <span className="block text-xs text-ink-2">per 100</span>
+      </td>
+      <td className="py-2.5 text-sm desk:py-1.5">
+        {age(one, today)}
+        {one.in_course > 0 && <span className="block text-course">{one.in_course} in a course</span>}
+      </td>
+    </tr>
   );
 }
 

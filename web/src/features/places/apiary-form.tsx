@@ -3,7 +3,7 @@ import { whereAmI } from "@/ui/position";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useForm, type UseFormReturn } from "react-hook-form";
 import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { useMay } from "@/features/session/use-session";
@@ -46,7 +46,7 @@ export function ApiaryForm({
   apiary?: Schemas["Apiary"];
 }) {
   return (
-    <Dialog open={open} onClose={onClose} title={apiary ? `Change ${apiary.name}` : "Add an apiary"}>
+    <Dialog open={open} onClose={onClose} title={apiary ? `Edit ${apiary.name}` : "Add an apiary"}>
       <Fields onClose={onClose} keepers={keepers} apiary={apiary} />
     </Dialog>
   );
@@ -63,7 +63,6 @@ function Fields({
 }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const mayAddKeepers = useMay("keep_keepers");
   const [ids] = useState(() => ({ apiary: crypto.randomUUID(), keeper: crypto.randomUUID() }));
   const form = useForm<Entry>({
     defaultValues: {
@@ -116,18 +115,6 @@ function Fields({
   });
   const problem = add.error instanceof Problem ? add.error : null;
   const { errors } = form.formState;
-  const degrees = (limit: number) => ({
-    required: "Enter degrees, as 44.2350",
-    validate: (value: string) =>
-      (value.trim() !== "" && Math.abs(Number(value)) <= limit) || `Degrees from -${limit} to ${limit}, as 44.2350`,
-  });
-  const locate = useMutation({
-    mutationFn: whereAmI,
-    onSuccess: (here) => {
-      form.setValue("latitude", here.latitude.toFixed(5));
-      form.setValue("longitude", here.longitude.toFixed(5));
-    },
-  });
   return (
     <form
       noValidate
@@ -141,18 +128,49 @@ function Fields({
           {...described("name", errors.name?.message ?? problem?.at("name"))}
         />
       </Field>
-      {!apiary && (
-        <Field label="Keeper" name="keeper" error={problem?.at("keeper_id")}>
-          <select className="input" {...form.register("keeper")} {...described("keeper", problem?.at("keeper_id"))}>
-            {keepers.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-            {mayAddKeepers && <option value={NEW}>a new keeper</option>}
-          </select>
-        </Field>
-      )}
+      {!apiary && <KeeperPart form={form} problem={problem} keepers={keepers} />}
+      <Place form={form} problem={problem} />
+      <Field label="Height above the sea, m" name="elevation" error={problem?.at("elevation_m")}>
+        <input
+          inputMode="numeric"
+          className="input"
+          {...form.register("elevation")}
+          {...described("elevation", problem?.at("elevation_m"))}
+        />
+      </Field>
+      <Field label="Access" name="access" error={problem?.at("access_note")}>
+        <textarea rows={2} className="input" maxLength={2000} {...form.register("access")} {...described("access")} />
+      </Field>
+      <Field label="Forage" name="forage" error={problem?.at("forage_note")}>
+        <textarea rows={2} className="input" maxLength={2000} {...form.register("forage")} {...described("forage")} />
+      </Field>
+      <FormError error={add.error} fields={FIELDS} />
+      <Button type="submit" variant="main" big className="w-full" disabled={add.isPending}>
+        {apiary ? "Record the change" : "Add the apiary"}
+      </Button>
+    </form>
+  );
+}
+
+type PartProps = { form: UseFormReturn<Entry>; problem: Problem | null };
+
+/** Whose apiary it is: one of the keepers, or a new one. */
+function KeeperPart({ form, problem, keepers }: PartProps & { keepers: Schemas["Keeper"][] }) {
+  const mayAddKeepers = useMay("keep_keepers");
+  const { errors } = form.formState;
+  const isNew = form.watch("keeper") === NEW;
+  return (
+    <>
+      <Field label="Keeper" name="keeper" error={problem?.at("keeper_id")}>
+        <select className="input" {...form.register("keeper")} {...described("keeper", problem?.at("keeper_id"))}>
+          {keepers.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+          {mayAddKeepers && <option value={NEW}>a new keeper</option>}
+        </select>
+      </Field>
       {isNew && (
         <div className="grid grid-cols-2 gap-4">
           <Field label="Keeper’s name" name="newKeeper" error={errors.newKeeper?.message}>
@@ -175,6 +193,26 @@ function Fields({
           </Field>
         </div>
       )}
+    </>
+  );
+}
+
+function Place({ form, problem }: PartProps) {
+  const { errors } = form.formState;
+  const degrees = (limit: number) => ({
+    required: "Enter degrees, as 44.2350",
+    validate: (value: string) =>
+      (value.trim() !== "" && Math.abs(Number(value)) <= limit) || `Degrees from -${limit} to ${limit}, as 44.2350`,
+  });
+  const locate = useMutation({
+    mutationFn: whereAmI,
+    onSuccess: (here) => {
+      form.setValue("latitude", here.latitude.toFixed(5));
+      form.setValue("longitude", here.longitude.toFixed(5));
+    },
+  });
+  return (
+    <>
       <div className="grid grid-cols-2 gap-4">
         <Field label="Latitude, °" name="latitude" error={errors.latitude?.message ?? problem?.at("latitude")}>
           <input
@@ -197,24 +235,6 @@ function Fields({
         Use my location
       </Button>
       {locate.error && <p role="alert">{locate.error.message}</p>}
-      <Field label="Height above the sea, m" name="elevation" error={problem?.at("elevation_m")}>
-        <input
-          inputMode="numeric"
-          className="input"
-          {...form.register("elevation")}
-          {...described("elevation", problem?.at("elevation_m"))}
-        />
-      </Field>
-      <Field label="Access" name="access" error={problem?.at("access_note")}>
-        <textarea rows={2} className="input" maxLength={2000} {...form.register("access")} {...described("access")} />
-      </Field>
-      <Field label="Forage" name="forage" error={problem?.at("forage_note")}>
-        <textarea rows={2} className="input" maxLength={2000} {...form.register("forage")} {...described("forage")} />
-      </Field>
-      <FormError error={add.error} fields={FIELDS} />
-      <Button type="submit" variant="main" big className="w-full" disabled={add.isPending}>
-        {apiary ? "Record the change" : "Add the apiary"}
-      </Button>
-    </form>
+    </>
   );
 }

@@ -2,8 +2,8 @@
 import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
-import { Notice } from "@/ui/page";
-import { oneDecimal, sayWeights, weight } from "@/ui/units";
+import { Notice, SectionHeading } from "@/ui/page";
+import { oneDecimal, sayWeights, weight, type Units } from "@/ui/units";
 import { useSay } from "@/wording/say";
 import { EXPECTED } from "@/wording/words";
 import type { View } from "./visit-queue";
@@ -96,155 +96,177 @@ export function Figures({ view }: { view: View }) {
   );
 }
 
+type Props = { view: View; units: Units };
+
 export function NextSteps({ view }: { view: View }) {
   const units = useSession().person;
-  const { assessment } = view;
-  const { estimates } = assessment;
-  const sayDates = useSay();
-  const say = (text: string) => sayWeights(sayDates(text), units);
-  const order = { act: 0, watch: 1, note: 2 };
   return (
     <div className="space-y-6">
-      <section aria-labelledby="follows">
-        <h2 id="follows" className="border-b-2 border-ink pb-1 text-xl">
-          Next steps
-        </h2>
-        <ul className="mt-3 space-y-3">
-          {[...assessment.findings]
-            .sort((a, b) => order[a.level] - order[b.level])
-            .map((one) => (
-              <li key={one.code}>
-                <Notice tone={one.level === "act" ? "act" : one.level === "watch" ? "watch" : "course"}>
-                  <strong className={one.level === "act" ? "text-act" : ""}>{say(one.text)}</strong>
-                  {one.because.length > 0 && (
-                    <span className="block text-sm text-ink-2">Because: {say(one.because.join("; "))}.</span>
-                  )}
-                  {one.dates.map((day) => (
-                    <span key={day.event} className="block text-sm">
-                      {EXPECTED[day.event] ?? day.event}: <strong>{shortDay(day.typical, view.today)}</strong> (
-                      {shortDay(day.early, view.today)} to {shortDay(day.late, view.today)})
-                    </span>
-                  ))}
-                </Notice>
-              </li>
-            ))}
-        </ul>
-      </section>
-      {estimates.adults && (
-        <section aria-labelledby="estimates">
-          <h2 id="estimates" className="border-b-2 border-ink pb-1 text-xl">
-            Estimates
-          </h2>
-          <dl className="mt-2 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1">
-            <dt>Adult bees on the combs</dt>
-            <dd className="text-right">
-              <strong>{bees(estimates.adults.value)}</strong> ({bees(estimates.adults.low)} to{" "}
-              {bees(estimates.adults.high)})
-            </dd>
-            {estimates.bees_away && (
-              <>
-                <dt>In the field, besides</dt>
-                <dd className="text-right">
-                  {bees(estimates.bees_away.low)} to {bees(estimates.bees_away.high)}
-                </dd>
-              </>
-            )}
-            {estimates.emerging_12_days && estimates.emerging_12_days.value > 0 && (
-              <>
-                <dt>Bees due in the next 12 days</dt>
-                <dd className="text-right">
-                  <strong>{bees(estimates.emerging_12_days.value)}</strong> ({bees(estimates.emerging_12_days.low)} to{" "}
-                  {bees(estimates.emerging_12_days.high)})
-                </dd>
-              </>
-            )}
-            {estimates.adults_in_12_days && (
-              <>
-                <dt>Adults in 12 days</dt>
-                <dd className="text-right">
-                  <strong>{bees(estimates.adults_in_12_days.value)}</strong> ({bees(estimates.adults_in_12_days.low)} to{" "}
-                  {bees(estimates.adults_in_12_days.high)})
-                </dd>
-              </>
-            )}
-            {estimates.stores_kg && (
-              <>
-                <dt>Stores</dt>
-                <dd className="text-right">
-                  <strong>{weight(estimates.stores_kg.value, units)}</strong> ({weight(estimates.stores_kg.low, units)}{" "}
-                  to {weight(estimates.stores_kg.high, units)})
-                </dd>
-              </>
-            )}
-          </dl>
-          <p className="mt-1 text-sm text-ink-2">
-            {BASIS[estimates.bees_by ?? "combs"]}; {estimates.hive.seen} of {estimates.hive.hanging} combs were looked
-            at. Method: visits.
-          </p>
-        </section>
-      )}
-      <section aria-labelledby="trends">
-        <h2 id="trends" className="border-b-2 border-ink pb-1 text-xl">
-          Against last time and the apiary
-        </h2>
-        <table className="mt-1 w-full">
-          <thead>
-            <tr className="text-left text-sm text-ink-2">
-              <th className="font-normal">
-                <span className="sr-only">What</span>
-              </th>
-              <th className="text-right font-normal">now</th>
-              <th className="text-right font-normal">
-                {view.compared_with ? shortDay(view.compared_with.visited_on, view.today) : "then"}
-              </th>
-              <th className="text-right font-normal">apiary, median</th>
-            </tr>
-          </thead>
-          <tbody>
-            {assessment.trends.map((one) => {
-              const figure = (value: number | null) =>
-                value === null ? "–" : one.name === "stores_kg" ? weight(value, units) : oneDecimal(value);
-              return (
-                <tr key={one.name} className="border-b border-line">
-                  <th scope="row" className="py-1 text-left font-normal">
-                    {TREND[one.name]}
-                  </th>
-                  <td className="text-right font-semibold">{figure(one.now)}</td>
-                  <td className="text-right">{figure(one.then)}</td>
-                  <td className="text-right">
-                    {figure(one.apiary_median)}
-                    {one.colonies > 0 && <span className="text-sm text-ink-2"> of {one.colonies}</span>}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </section>
-      {assessment.worth.length > 0 && (
-        <section aria-labelledby="worth">
-          <h2 id="worth" className="border-b-2 border-ink pb-1 text-xl">
-            The queen: keep, watch or replace
-          </h2>
-          <table className="mt-1 w-full">
-            <tbody>
-              {assessment.worth.map((one) => (
-                <tr key={one.name} className="border-b border-line">
-                  <th scope="row" className="py-1 text-left font-normal">
-                    {one.name}
-                  </th>
-                  <td>{one.found}</td>
-                  <td
-                    className={`text-right font-semibold ${one.verdict === "replace" ? "text-act" : one.verdict === "watch" ? "text-watch" : ""}`}>
-                    {VERDICT[one.verdict]}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <p className="mt-1 text-sm text-ink-2">One bad visit is “watch”. Weather and dearth count too.</p>
-        </section>
-      )}
+      <Findings view={view} units={units} />
+      <Estimates view={view} units={units} />
+      <Trends view={view} units={units} />
+      <QueensWorth view={view} />
     </div>
+  );
+}
+
+const ORDER = { act: 0, watch: 1, note: 2 } as const;
+const TONE = { act: "act", watch: "watch", note: "course" } as const;
+
+function Findings({ view: { assessment, today }, units }: Props) {
+  const sayDates = useSay();
+  const say = (text: string) => sayWeights(sayDates(text), units);
+  return (
+    <section aria-labelledby="follows">
+      <SectionHeading id="follows">Next steps</SectionHeading>
+      <ul className="mt-3 space-y-3">
+        {[...assessment.findings]
+          .sort((a, b) => ORDER[a.level] - ORDER[b.level])
+          .map((one) => (
+            <li key={one.code}>
+              <Notice tone={TONE[one.level]}>
+                <strong className={one.level === "act" ? "text-act" : ""}>{say(one.text)}</strong>
+                {one.because.length > 0 && (
+                  <span className="block text-sm text-ink-2">Because: {say(one.because.join("; "))}.</span>
+                )}
+                {one.dates.map((day) => (
+                  <span key={day.event} className="block text-sm">
+                    {EXPECTED[day.event] ?? day.event}: <strong>{shortDay(day.typical, today)}</strong> (
+                    {shortDay(day.early, today)} to {shortDay(day.late, today)})
+                  </span>
+                ))}
+              </Notice>
+            </li>
+          ))}
+      </ul>
+    </section>
+  );
+}
+
+function Estimates({ view: { assessment }, units }: Props) {
+  const { estimates } = assessment;
+  if (!estimates.adults) return null;
+  return (
+    <section aria-labelledby="estimates">
+      <SectionHeading id="estimates">Estimates</SectionHeading>
+      <dl className="mt-2 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1">
+        <dt>Adult bees on the combs</dt>
+        <dd className="text-right">
+          <strong>{bees(estimates.adults.value)}</strong> ({bees(estimates.adults.low)} to {bees(estimates.adults.high)}
+          )
+        </dd>
+        {estimates.bees_away && (
+          <>
+            <dt>In the field, besides</dt>
+            <dd className="text-right">
+              {bees(estimates.bees_away.low)} to {bees(estimates.bees_away.high)}
+            </dd>
+          </>
+        )}
+        {estimates.emerging_12_days && estimates.emerging_12_days.value > 0 && (
+          <>
+            <dt>Bees due in the next 12 days</dt>
+            <dd className="text-right">
+              <strong>{bees(estimates.emerging_12_days.value)}</strong> ({bees(estimates.emerging_12_days.low)} to{" "}
+              {bees(estimates.emerging_12_days.high)})
+            </dd>
+          </>
+        )}
+        {estimates.adults_in_12_days && (
+          <>
+            <dt>Adults in 12 days</dt>
+            <dd className="text-right">
+              <strong>{bees(estimates.adults_in_12_days.value)}</strong> ({bees(estimates.adults_in_12_days.low)} to{" "}
+              {bees(estimates.adults_in_12_days.high)})
+            </dd>
+          </>
+        )}
+        {estimates.stores_kg && (
+          <>
+            <dt>Stores</dt>
+            <dd className="text-right">
+              <strong>{weight(estimates.stores_kg.value, units)}</strong> ({weight(estimates.stores_kg.low, units)} to{" "}
+              {weight(estimates.stores_kg.high, units)})
+            </dd>
+          </>
+        )}
+      </dl>
+      <p className="mt-1 text-sm text-ink-2">
+        {BASIS[estimates.bees_by ?? "combs"]}; {estimates.hive.seen} of {estimates.hive.hanging} combs were looked at.
+        Method: visits.
+      </p>
+    </section>
+  );
+}
+
+function Trends({ view, units }: Props) {
+  const { assessment } = view;
+  return (
+    <section aria-labelledby="trends">
+      <h2 id="trends" className="border-b-2 border-ink pb-1 text-xl">
+        Compared with last time and the apiary
+      </h2>
+      <table className="mt-1 w-full">
+        <thead>
+          <tr className="text-left text-sm text-ink-2">
+            <th className="font-normal">
+              <span className="sr-only">What</span>
+            </th>
+            <th className="text-right font-normal">now</th>
+            <th className="text-right font-normal">
+              {view.compared_with ? shortDay(view.compared_with.visited_on, view.today) : "then"}
+            </th>
+            <th className="text-right font-normal">apiary, median</th>
+          </tr>
+        </thead>
+        <tbody>
+          {assessment.trends.map((one) => {
+            const figure = (value: number | null) =>
+              value === null ? "–" : one.name === "stores_kg" ? weight(value, units) : oneDecimal(value);
+            return (
+              <tr key={one.name} className="border-b border-line">
+                <th scope="row" className="py-1 text-left font-normal">
+                  {TREND[one.name]}
+                </th>
+                <td className="text-right font-semibold">{figure(one.now)}</td>
+                <td className="text-right">{figure(one.then)}</td>
+                <td className="text-right">
+                  {figure(one.apiary_median)}
+                  {one.colonies > 0 && <span className="text-sm text-ink-2"> of {one.colonies}</span>}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function QueensWorth({ view: { assessment } }: { view: View }) {
+  if (assessment.worth.length === 0) return null;
+  return (
+    <section aria-labelledby="worth">
+      <h2 id="worth" className="border-b-2 border-ink pb-1 text-xl">
+        The queen: keep, watch or replace
+      </h2>
+      <table className="mt-1 w-full">
+        <tbody>
+          {assessment.worth.map((one) => (
+            <tr key={one.name} className="border-b border-line">
+              <th scope="row" className="py-1 text-left font-normal">
+                {one.name}
+              </th>
+              <td>{one.found}</td>
+              <td
+                className={`text-right font-semibold ${one.verdict === "replace" ? "text-act" : one.verdict === "watch" ? "text-watch" : ""}`}>
+                {VERDICT[one.verdict]}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-sm text-ink-2">One bad visit is “watch”. Weather and dearth count too.</p>
+    </section>
   );
 }
