@@ -1,6 +1,6 @@
 /** Every question that screens ask the server, once. */
 import { queryOptions } from "@tanstack/react-query";
-import type { MapData } from "@/instruments/island-map";
+import type { MapData } from "./types";
 import { api, ask, keepSession } from "./api";
 import type { Schemas } from "@/client/types";
 

@@ -23,3 +23,6 @@ export class Problem extends Error {
     return this.faults.find((fault) => fault.field === field || fault.field.startsWith(`${field}[`))?.message;
   }
 }
+
+/** The drawn map that ships with the demo: coasts, woods, water, roads, place names. */
+export type MapData = GeoJSON.FeatureCollection<GeoJSON.Geometry, { kind: string; name?: string }>;

@@ -26,7 +26,10 @@ export type PlanBox = {
   numbered: (slot: number) => number;
   slots: PlanFrame[];
 };
-/** From so many frames on, as in a long hive, a row is wider than a phone: it scrolls, and the frame chosen stays in sight. */
+/**
+ * From so many frames on, as in a long hive, a row is wider than a phone: it scrolls, and the frame chosen stays in
+ * sight.
+ */
 const MANY = 12;
 export type At = { box: string; slot: number };
 

@@ -1,11 +1,13 @@
-/** The coarse map of a count week: cells, never apiaries. Shape and word beside colour; hatched where few were counted. */
+/**
+ * The coarse map of a count week: cells, never apiaries. Shape and word beside colour; hatched where few were counted.
+ */
 import { geoCentroid, geoMercator, geoPath } from "d3-geo";
 import { useMemo } from "react";
 import type { Schemas } from "@/client/types";
 import { useWidth } from "@/ui/use-width";
 import { LevelMark } from "@/ui/level";
 import { levelWord } from "@/wording/words";
-import type { MapData } from "./island-map";
+import type { MapData } from "@/client/types";
 
 type Cell = Schemas["CellLine"];
 const HEIGHT = 420;

@@ -7,7 +7,7 @@ import { LevelMark } from "@/ui/level";
 import { LEVEL, colonies } from "@/wording/words";
 
 export type MapFeature = GeoJSON.Feature<GeoJSON.Geometry, { kind: string; name?: string }>;
-export type MapData = GeoJSON.FeatureCollection<GeoJSON.Geometry, { kind: string; name?: string }>;
+import type { MapData } from "@/client/types";
 
 type Apiary = Schemas["ApiaryRow"];
 const HEIGHT = 520;

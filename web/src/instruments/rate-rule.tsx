@@ -1,6 +1,6 @@
 /**
- * The rate rule: mites per 100 bees, or a board's mites a day, on one drawn ruler. The threshold in force is a notch, the estimate a mark, its
- * 95 % interval a bar. Unknown is hatched, never empty and never green.
+ * The rate rule: mites per 100 bees, or a board's mites a day, on one drawn ruler. The threshold in force is a notch,
+ * the estimate a mark, its 95 % interval a bar. Unknown is hatched, never empty and never green.
  */
 import { rate } from "@/ui/units";
 import { FALL_TICKS, FALL_TOP, RATE_TICKS, RATE_TOP, rateShare } from "./scale";

@@ -1,6 +1,6 @@
 /**
- * Scenarios of one colony in one picture: what was counted, the bands of the scenario chosen, the middle of the others, the
- * level at which to act, and under it each scenario as a bar that is moved in time, by hand or by keys.
+ * Scenarios of one colony in one picture: what was counted, the bands of the scenario chosen, the middle of the others,
+ * the level at which to act, and under it each scenario as a bar that is moved in time, by hand or by keys.
  */
 import { useState } from "react";
 import type { Schemas } from "@/client/types";

@@ -1,7 +1,7 @@
 /**
  * The season strip: one row a colony, days across, today between past and future. Counts with their 95 % bars on the
- * rate scale, the act level as a stepped line, courses as bars with their placings, withdrawal hatched, visits as ticks.
- * Without a count the row is hatched.
+ * rate scale, the act level as a stepped line, courses as bars with their placings, withdrawal hatched, visits as
+ * ticks. Without a count the row is hatched.
  */
 import type { Level, Schemas } from "@/client/types";
 import { dayNumber, monthName, shortDay } from "@/ui/dates";
@@ -20,7 +20,10 @@ export type Span = { first: string; last: string; today: string; width: number }
 
 const TOP = 20;
 const FALLS_TOP = 60;
-/** A count that has no place on the axis: a letter at the foot of its day. A board after a treatment lies under its course. */
+/**
+ * A count that has no place on the axis: a letter at the foot of its day. A board after a treatment lies under its
+ * course.
+ */
 const LETTER: Record<StripCount["method"], string> = {
   wash: "?",
   sugar: "?",
@@ -299,7 +302,9 @@ function ActLine({ phases, axes: { x, y } }: { phases: Band[]; axes: Axes }) {
   );
 }
 
-/** Counts with their bars; those over are squares, those converted from a board diamonds, those without a rate letters. */
+/**
+ * Counts with their bars; those over are squares, those converted from a board diamonds, those without a rate letters.
+ */
 function Counts({ counts, phases, axes: { x, y, floor } }: { counts: StripCount[]; phases: Band[]; axes: Axes }) {
   const known = counts.filter((count) => count.median !== null);
   const measured = known.filter((count) => !count.converted);

@@ -1,9 +1,9 @@
 /**
  * What was recorded on this device and has not reached the server: a pure reducer over what happens to it.
  *
- * An item is queued until it is taken for sending; once sent it leaves. One that the server refuses waits for the person,
- * and so does a conflict, where somebody else changed the same thing meanwhile. What changes while it is being sent is
- * queued again, on top of what was sent.
+ * An item is queued until it is taken for sending; once sent it leaves. One that the server refuses waits for the
+ * person, and so does a conflict, where somebody else changed the same thing meanwhile. What changes while it is being
+ * sent is queued again, on top of what was sent.
  */
 
 export type ItemState = "queued" | "sending" | "refused" | "conflict";

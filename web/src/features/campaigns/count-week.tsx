@@ -1,4 +1,6 @@
-/** A count week: coverage, how the association stands, the coarse map, each apiary's place, and who is still missing. */
+/**
+ * A count week: coverage, how the association stands, the coarse map, each apiary's place, and who is still missing.
+ */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useState } from "react";

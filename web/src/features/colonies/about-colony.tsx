@@ -1,7 +1,7 @@
 /** What a colony is: its queen, its hive, its lineage; each with the form that changes it. */
 import type { ReactNode } from "react";
 import type { Schemas } from "@/client/types";
-import { PURPOSE, useFrameName } from "@/ui/boxes";
+import { PURPOSE, useFrameName } from "@/features/colonies/boxes";
 import { shortDay } from "@/ui/dates";
 import { QueenMark } from "@/ui/level";
 import { Notice } from "@/ui/page";

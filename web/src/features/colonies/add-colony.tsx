@@ -5,7 +5,7 @@ import { useForm } from "react-hook-form";
 import { api, ask } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { Override } from "@/ui/override";
-import { Boxes, type Box } from "@/ui/boxes";
+import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Dialog } from "@/ui/dialog";
 import { Button } from "@/ui/button";
 import { Field, FormError, described } from "@/ui/field";

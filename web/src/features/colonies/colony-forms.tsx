@@ -1,4 +1,6 @@
-/** What is recorded of a colony besides counts and visits: her queen, her hive, a move, a new label, a merger, its end. */
+/**
+ * What is recorded of a colony besides counts and visits: her queen, her hive, a move, a new label, a merger, its end.
+ */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, ifMatch } from "@/client/api";

@@ -4,7 +4,7 @@ import { useState, type ReactNode } from "react";
 import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { apiaryQuery, apiariesQuery } from "@/client/queries";
-import { Boxes, type Box } from "@/ui/boxes";
+import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Choice } from "@/ui/choice";
 import { Button } from "@/ui/button";
 import { Field, FormError, described } from "@/ui/field";

@@ -1,4 +1,6 @@
-/** How earlier forecasts did: later counts compared with what was predicted. The finding is said before it is opened. */
+/**
+ * How earlier forecasts did: later counts compared with what was predicted. The finding is said before it is opened.
+ */
 import type { Schemas } from "@/client/types";
 import { shortDay } from "@/ui/dates";
 

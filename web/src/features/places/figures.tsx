@@ -1,4 +1,6 @@
-/** The apiary as a whole: its mean with the interval, the spread between colonies, and how it stands under its scope. */
+/**
+ * The apiary as a whole: its mean with the interval, the spread between colonies, and how it stands under its scope.
+ */
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
 import { Details } from "@/ui/details";

@@ -5,7 +5,7 @@ import type { Schemas } from "@/client/types";
 import { daysBetween, relativeDay, shortDay } from "@/ui/dates";
 import { LevelMark } from "@/ui/level";
 import { rate } from "@/ui/units";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { colonies, perOf, stepName } from "@/wording/words";
 
 type Worklist = Schemas["WorklistView"];

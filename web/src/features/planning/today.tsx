@@ -1,4 +1,6 @@
-/** Today: what is due, overdue, waiting for the weather or for its check count. Each line says why and opens the act. */
+/**
+ * Today: what is due, overdue, waiting for the weather or for its check count. Each line says why and opens the act.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { worklistQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";

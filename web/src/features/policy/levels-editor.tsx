@@ -1,4 +1,7 @@
-/** The levels of the school chosen: watch, act and urgent by phase, with their source; own figures stand over the defaults. */
+/**
+ * The levels of the school chosen: watch, act and urgent by phase, with their source; own figures stand over the
+ * defaults.
+ */
 import type { Schemas } from "@/client/types";
 import { PHASE } from "@/wording/words";
 

@@ -1,4 +1,6 @@
-/** The policy: school, calendar of the place, and rules of treating; what a change would do is shown before it is made. */
+/**
+ * The policy: school, calendar of the place, and rules of treating; what a change would do is shown before it is made.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { policyQuery } from "@/client/queries";
 import { Button } from "@/ui/button";

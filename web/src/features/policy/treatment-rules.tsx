@@ -1,4 +1,6 @@
-/** The rules of treating: the days of the year that bear on it, what is at hand, what is authorised, what is resistant. */
+/**
+ * The rules of treating: the days of the year that bear on it, what is at hand, what is authorised, what is resistant.
+ */
 import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";

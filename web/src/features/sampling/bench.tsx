@@ -1,6 +1,7 @@
 /**
- * The count bench: several counts in a row, of whatever kind, a mite a key or tap. The rate rule moves as you count, from
- * marks that the server computed when the jar was set up, so that no signal is needed between setting up and sending.
+ * The count bench: several counts in a row, of whatever kind, a mite a key or tap. The rate rule moves as you count,
+ * from marks that the server computed when the jar was set up, so that no signal is needed between setting up and
+ * sending.
  */
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearch } from "@tanstack/react-router";

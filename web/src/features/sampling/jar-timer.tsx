@@ -1,4 +1,7 @@
-/** The timer of a jar: two minutes of rest for sugared bees, one minute of shaking for a wash. It runs on through a reload. */
+/**
+ * The timer of a jar: two minutes of rest for sugared bees, one minute of shaking for a wash. It runs on through a
+ * reload.
+ */
 import { useEffect, useState } from "react";
 import { moment } from "@/ui/clock";
 import { Button } from "@/ui/button";

@@ -266,8 +266,8 @@ export function asCount(jar: Jar): CountBody {
 }
 
 /**
- * The measure of a count, as the ruler is asked for; null where there is none. Half hours, so that it is not asked again
- * each minute.
+ * The measure of a count, as the ruler is asked for; null where there is none. Half hours, so that it is not asked
+ * again each minute.
  */
 export function asMeasure(
   jar: Jar,

@@ -104,7 +104,10 @@ export function step(reading: Reading, by: number): Reading {
   return { ...reading, current: here[(at + by + here.length) % here.length] ?? null };
 }
 
-/** A tap at a place (shares of the picture): on a mark it turns it, elsewhere it adds a mite. `reach` in shares of the width. */
+/**
+ * A tap at a place (shares of the picture): on a mark it turns it, elsewhere it adds a mite. `reach` in shares of the
+ * width.
+ */
 export function tap(reading: Reading, x: number, y: number, reach: number): Reading {
   const ratio = reading.height / reading.width;
   const near = marksHere(reading)
@@ -139,7 +142,9 @@ export function squares(reading: Reading): number[] {
 export const enough = (reading: Reading): boolean =>
   reading.counted.length >= Math.min(FEWEST_SQUARES, reading.order.length);
 
-/** What is told of the reading with the count. Marks outside the counted squares were not decided and are not recorded. */
+/**
+ * What is told of the reading with the count. Marks outside the counted squares were not decided and are not recorded.
+ */
 export function asReadFrom(reading: Reading): Schemas["ReadFrom"] {
   const counted = new Set(reading.counted);
   const marks = reading.marks.filter((mark) => mark.kept !== null && counted.has(squareOf(reading, mark)));

@@ -1,6 +1,6 @@
 /**
- * The bench's state: the jars as they are counted, saved at every tap; what is given to be sent goes into the queue, and
- * comes back as what it means.
+ * The bench's state: the jars as they are counted, saved at every tap; what is given to be sent goes into the queue,
+ * and comes back as what it means.
  */
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";

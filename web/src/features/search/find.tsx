@@ -13,7 +13,9 @@ type Hit = Schemas["SearchHit"];
 
 const KIND: Record<Hit["kind"], string> = { apiary: "apiary", colony: "colony", keeper: "keeper", queen: "queen" };
 
-/** Where a thing that was found is looked at: a keeper is the list of their apiaries, a queen the page of her colony. */
+/**
+ * Where a thing that was found is looked at: a keeper is the list of their apiaries, a queen the page of her colony.
+ */
 function pageOf(hit: Hit): NavigateOptions {
   if (hit.kind === "keeper") return { to: "/apiaries", search: { find: hit.title } };
   if (hit.kind === "apiary") return { to: "/apiaries/$id", params: { id: hit.id } };

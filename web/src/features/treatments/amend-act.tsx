@@ -7,7 +7,7 @@ import { useDone } from "@/features/colonies/use-done";
 import { Dialog } from "@/ui/dialog";
 import { Button } from "@/ui/button";
 import { Field, FormError, described } from "@/ui/field";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 
 export function AmendAct({
   courseId,

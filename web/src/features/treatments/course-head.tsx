@@ -7,7 +7,7 @@ import { longDay, shortDay } from "@/ui/dates";
 import { Details } from "@/ui/details";
 import { Title } from "@/ui/page";
 import { quantity } from "@/ui/units";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { COURSE_STATE } from "@/wording/words";
 
 type Course = Schemas["CourseView"];

@@ -10,7 +10,7 @@ import { relativeDay, shortDay } from "@/ui/dates";
 import { Loaded } from "@/ui/loaded";
 import { TextLink } from "@/ui/link";
 import { Notice, Page, SectionHeading } from "@/ui/page";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { stepName } from "@/wording/words";
 import { Abandon } from "./abandon";
 import { AmendAct } from "./amend-act";

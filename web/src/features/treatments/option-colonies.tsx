@@ -3,7 +3,7 @@ import { Checkbox } from "@/ui/checkbox";
 import { shortDay } from "@/ui/dates";
 import { LevelMark } from "@/ui/level";
 import { oneDecimal, quantity, rate } from "@/ui/units";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { VerdictMark } from "./option-line";
 import { SOURCE, isStartable, type Judged, type OptionRow, type Options } from "./option-rows";
 import type { Planning } from "./use-plan";

@@ -7,7 +7,7 @@ import { SelectField, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
 import { quantity, rate } from "@/ui/units";
 import { Problem } from "@/client/types";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { colonies } from "@/wording/words";
 import { OptionColonies } from "./option-colonies";
 import { VerdictMark } from "./option-line";

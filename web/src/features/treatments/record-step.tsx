@@ -1,4 +1,6 @@
-/** The step at hand: when it is best, what stands against it today, the usual cautions, and the form that records it. */
+/**
+ * The step at hand: when it is best, what stands against it today, the usual cautions, and the form that records it.
+ */
 import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
@@ -7,7 +9,7 @@ import { FormError } from "@/ui/field";
 import { DateField, Form, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
 import { quantity } from "@/ui/units";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { colonies, stepName } from "@/wording/words";
 import { CheckCount, ToTheBench, type useCheckCount } from "./check-count";
 import { useRecordStep, type Refusal } from "./use-record-step";

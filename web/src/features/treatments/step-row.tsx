@@ -2,7 +2,7 @@
 import type { Schemas } from "@/client/types";
 import { daysBetween, shortDay } from "@/ui/dates";
 import { quantity } from "@/ui/units";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { STEP_STATE, stepName } from "@/wording/words";
 
 type Course = Schemas["CourseView"];

@@ -1,4 +1,6 @@
-/** Planning one option for the colonies chosen: which of them, which rules are overridden by whom, and the plan itself. */
+/**
+ * Planning one option for the colonies chosen: which of them, which rules are overridden by whom, and the plan itself.
+ */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";

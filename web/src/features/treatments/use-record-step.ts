@@ -77,7 +77,8 @@ export function useRecordStep({
       return failed;
     },
     onSuccess: async (failed) => {
-      // Where this colony's step is done the form gives way to the next one: what was refused of the others is said above.
+      // Where this colony's step is done the form gives way to the next one: what was refused of the others is said
+      // above.
       const stays = failed.some((one) => one.id === course.id);
       setFailures(stays ? failed : []);
       onRefused(stays ? [] : failed);

@@ -1,6 +1,6 @@
 /** The boxes of the hive, changed while it is open: a box added or taken off, floor, numbering, divider. */
 import { HiveForm, type StandingHive } from "@/features/colonies/hive-forms";
-import type { Box } from "@/ui/boxes";
+import type { Box } from "@/features/colonies/boxes";
 import { Dialog } from "@/ui/dialog";
 import { boxesOf, coloniesOf, type View } from "./visit-queue";
 

@@ -4,7 +4,7 @@ import { useSession } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
 import { Notice, SectionHeading } from "@/ui/page";
 import { oneDecimal, sayWeights, weight, type Units } from "@/ui/units";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { EXPECTED } from "@/wording/words";
 import type { View } from "./visit-queue";
 

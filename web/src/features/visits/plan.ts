@@ -1,4 +1,7 @@
-/** The hive of a visit as the box plan draws it: what was recorded here or there, what was there last time, what changed. */
+/**
+ * The hive of a visit as the box plan draws it: what was recorded here or there, what was there last time, what
+ * changed.
+ */
 import { brood, type PlanBox } from "@/instruments/box-plan";
 import { BOX_PURPOSE, FLOOR } from "@/wording/words";
 import {

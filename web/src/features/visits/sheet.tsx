@@ -9,7 +9,7 @@ import { longDay } from "@/ui/dates";
 import { Button, buttonClass } from "@/ui/button";
 import { ErrorPage, Loading } from "@/ui/page";
 import { sayWeights, temperature } from "@/ui/units";
-import { useSay } from "@/wording/say";
+import { useSay } from "@/features/session/use-say";
 import { Figures } from "./next-steps";
 import { MARK, floorName, planBoxes } from "./plan";
 

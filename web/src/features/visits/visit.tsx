@@ -1,4 +1,6 @@
-/** A visit: before opening, frame by frame in the box plan with last time under it, the colony as a whole, next steps. */
+/**
+ * A visit: before opening, frame by frame in the box plan with last time under it, the colony as a whole, next steps.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useParams, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
