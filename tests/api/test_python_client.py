@@ -83,4 +83,4 @@ class PythonClient(unittest.TestCase):
             self.assertEqual(session.person.name, "Bettrys Lund")
             colony = read_colony.sync(client=client, colony_id=made_id("corrane", "Kettle Wood", "K3"))
             self.assertEqual(colony.colony.label, "K3")
-            self.assertEqual(colony.colony.apiary, "Kettle Wood")
+            self.assertEqual(colony.apiary.name, "Kettle Wood")

@@ -404,7 +404,7 @@ class Proof(Courses):
         post = self.count(self.colony, (1, 0), end + timedelta(days=15))
         view = self.act(course, "verify", end + timedelta(days=15), count_id=post)
         assert view.course.verdict is not None
-        self.assertEqual((view.course.verdict["word"], view.course.verdict["pre"]["mites"], view.course.verdict["post"]["mites"]), ("worked", 18, 1))  # fmt: skip
+        self.assertEqual((view.course.verdict.word, view.course.verdict.pre.mites, view.course.verdict.post.mites), ("worked", 18, 1))  # fmt: skip
         self.assertEqual(self.act(course, "close", end + timedelta(days=15)).course.state, "verified_worked")
 
     def test_a_failed_course_says_so_and_the_colony_stays_over(self) -> None:
@@ -413,8 +413,8 @@ class Proof(Courses):
         post = self.count(self.colony, (22, 4, 1), end + timedelta(days=15))
         view = self.act(course, "verify", end + timedelta(days=15), count_id=post)
         assert view.course.verdict is not None
-        self.assertEqual(view.course.verdict["word"], "failed")
-        self.assertGreater(view.course.verdict["residual_p_act"], 0.9)
+        self.assertEqual(view.course.verdict.word, "failed")
+        self.assertGreater(view.course.verdict.residual_p_act, 0.9)
         level = at_work(
             self.url, lambda unit: colonies_read.colony_view(unit, self.colony), day=end + timedelta(days=15)
         ).colony.level
@@ -430,4 +430,4 @@ class Proof(Courses):
         done = self.done(self.view(course, day), "verify")
         view = at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, 1, done_on=day, quantity=None, lot="", count_id=second, note=""), day=day, reason="wrong jar")  # fmt: skip
         assert view.course.verdict is not None
-        self.assertEqual(view.course.verdict["word"], "failed")
+        self.assertEqual(view.course.verdict.word, "failed")

@@ -55,11 +55,12 @@ FAILED_KILL = (0.22, 0.06)
 FIRST_MITES: dict[str, float] = {"treats_late": 8.0, "never_counts": 7.0, "teaching": 2.4,
                                  "cold_formic": 11.0}  # fmt: skip
 USUAL_FIRST_MITES = 5.5
-ARRIVALS: dict[str, float] = {"neighbour_collapsed": 0.9, "treats_late": 0.2, "never_counts": 0.2, "teaching": 0.02}
+ARRIVALS: dict[str, float] = {"neighbour_collapsed": 0.9, "teaching": 0.02}
+USUAL_ARRIVALS = 0.2
 """Mites of a colony on the first day (scale of a gamma of shape 3) and those that come from outside a day, by habit."""
 SPRING_ON = date(2031, 3, 1)
-SPRING_MITES: dict[str, float] = {"treats_late": 10.0, "teaching": 2.2}
-USUAL_SPRING_MITES = 6.8
+SPRING_MITES: dict[str, float] = {"treats_late": 6.0, "teaching": 2.0}
+USUAL_SPRING_MITES = 4.0
 """Mites of a colony (median of a lognormal) on the first day of the second spring, by habit: what the winter left."""
 USUAL_SPREAD, STORY_SPREAD = 0.55, 0.2
 """Spread of the mites after the winter, and of the loads of colonies with a story (sd of the natural log)."""
@@ -130,7 +131,7 @@ class Keeping:
             mites=float(draw.gamma(3.0, FIRST_MITES.get(self.plan.habit, USUAL_FIRST_MITES))),
             vigour=float(draw.normal(1.0, 0.09)),
             size=float(draw.normal(1.0, 0.1)),
-            arrivals=ARRIVALS.get(self.plan.habit, 0.1),
+            arrivals=ARRIVALS.get(self.plan.habit, USUAL_ARRIVALS),
             southern=self.southern,
         )
         year = int(draw.choice([2027, 2028, 2028, 2029, 2029]))

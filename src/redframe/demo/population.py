@@ -17,8 +17,8 @@ from redframe.core.season.calendar import BasePhase, Calendar, day_index
 GROWTH: dict[BasePhase, float] = {"dormant": -0.004, "build_up": 0.0195, "peak": 0.0215, "decline": 0.013}
 ON_BEES: dict[BasePhase, float] = {"dormant": 0.98, "build_up": 0.42, "peak": 0.45, "decline": 0.55}
 NURSE_BIAS = 1.2
-PATCHINESS = 30.0
-"""Shape of the gamma by which frames of one colony differ: two washes three days apart agree as two samples would."""
+PATCHINESS = 6.0
+"""Shape of the gamma by which frames of one colony differ: as the application reckons with."""
 SHAKE_RELEASE = 0.72
 DEADLY_IN_WINTER = 14.0
 DEADLY_IN_DECLINE = 26.0

@@ -10,12 +10,18 @@ from uuid import UUID
 
 from psycopg import errors
 from psycopg.types.json import Jsonb
+from pydantic import TypeAdapter
 
+from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import Course as PlannedCourse
+from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome
 from redframe.core.treatments.states import CourseState
 from redframe.store.database import Connection, many, one, run, scalar
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
+
+_OVERRIDES = TypeAdapter(Sequence[Override])
+_VERDICT: TypeAdapter[CourseVerdict | None] = TypeAdapter(CourseVerdict | None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,12 +46,17 @@ class Course:
     ended_on: date | None
     honey_clear_on: date | None
     suitability: dict[str, Any]
-    overrides: list[dict[str, Any]]
-    verdict: dict[str, Any] | None
+    overrides: Sequence[Override]
+    verdict: CourseVerdict | None
     abandoned_why: str
     by_name: str
     created_at: datetime
     version: int
+
+    def __post_init__(self) -> None:
+        """What is kept as JSON becomes what it is."""
+        object.__setattr__(self, "overrides", _OVERRIDES.validate_python(self.overrides))
+        object.__setattr__(self, "verdict", _VERDICT.validate_python(self.verdict))
 
 
 @dataclass(frozen=True, slots=True)

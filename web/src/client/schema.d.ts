@@ -4016,6 +4016,54 @@ export interface components {
             /** State */
             state: string;
         };
+        /**
+         * CourseVerdict
+         * @description Did it work: the word, the share killed in percent with its 95 % interval, and the chance of still being over.
+         *
+         *     `p_target`, `p_half`: chances that at least the target, or half of it, was killed; `residual_p_act`: chance that the
+         *     colony is still at or over the act level (`act_per_100`); `controls`: labels of the untreated neighbours;
+         *     `projected`: the count before was older than a week and was projected; `earliest`: the first day of a check count.
+         */
+        CourseVerdict: {
+            /** Act Per 100 */
+            act_per_100: number;
+            /** Controls */
+            controls: string[];
+            /**
+             * Earliest
+             * Format: date
+             */
+            earliest: string;
+            /** High Pct */
+            high_pct: number | null;
+            /** Low Pct */
+            low_pct: number | null;
+            /** Median Pct */
+            median_pct: number | null;
+            /** P Half */
+            p_half: number | null;
+            /** P Target */
+            p_target: number | null;
+            /** Policy Version */
+            policy_version: number;
+            post: components["schemas"]["VerdictSide"] | null;
+            pre: components["schemas"]["VerdictSide"] | null;
+            /** Pre Mites Needed */
+            pre_mites_needed: number | null;
+            /** Projected */
+            projected: boolean;
+            /** Residual P Act */
+            residual_p_act: number | null;
+            /** Target Pct */
+            target_pct: number;
+            /** Why Not */
+            why_not: ("no_pre" | "pre_too_old" | "post_too_early" | "post_too_late" | "too_few_bees" | "not_sure") | null;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "worked" | "partly" | "failed" | "cannot_tell_yet";
+        };
         /** CourseView */
         CourseView: {
             /** Abandoned Why */
@@ -4064,9 +4112,7 @@ export interface components {
             next_step: string | null;
             option: components["schemas"]["OptionView"];
             /** Overrides */
-            overrides: {
-                [key: string]: unknown;
-            }[];
+            overrides: components["schemas"]["Override"][];
             /** Placed On */
             placed_on: string | null;
             /**
@@ -4090,7 +4136,7 @@ export interface components {
             state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
             /** Steps */
             steps: components["schemas"]["StepView"][];
-            verdict: components["schemas"]["VerdictView"] | null;
+            verdict: components["schemas"]["CourseVerdict"] | null;
             /** Version */
             version: number;
         };
@@ -6211,6 +6257,18 @@ export interface components {
             /** Peak Per 100 */
             peak_per_100: number;
         };
+        /**
+         * Override
+         * @description The rule by its id, who authorised that it is overridden, and why.
+         */
+        Override: {
+            /** Authorised By */
+            authorised_by: string;
+            /** Reason */
+            reason: string;
+            /** Rule */
+            rule: string;
+        };
         /** OverrideInput */
         OverrideInput: {
             /**
@@ -7599,29 +7657,6 @@ export interface components {
             /** Share */
             share: number;
         };
-        /** Side */
-        Side: {
-            /** Bees */
-            bees: number | null;
-            /**
-             * Count Id
-             * Format: uuid
-             */
-            count_id: string;
-            /** High */
-            high: number | null;
-            /** Low */
-            low: number | null;
-            /** Median */
-            median: number | null;
-            /** Mites */
-            mites: number;
-            /**
-             * Taken On
-             * Format: date
-             */
-            taken_on: string;
-        };
         /**
          * Sign
          * @description A sign. `on_frame`: seen on a comb; `suspicious`: while it stands unexplained no comb leaves the colony.
@@ -8313,43 +8348,30 @@ export interface components {
             enters: boolean;
         };
         /**
-         * VerdictView
-         * @description Did it work: the word, the share killed in percent with its interval, and the chance of still being over.
+         * VerdictSide
+         * @description One of the two counts that a verdict compares.
          */
-        VerdictView: {
-            /** Act Per 100 */
-            act_per_100: number;
-            /** Controls */
-            controls: string[];
-            /** High Pct */
-            high_pct: number | null;
-            /** Low Pct */
-            low_pct: number | null;
-            /** Median Pct */
-            median_pct: number | null;
-            /** P Half */
-            p_half: number | null;
-            /** P Target */
-            p_target: number | null;
-            /** Policy Version */
-            policy_version: number;
-            post: components["schemas"]["Side"] | null;
-            pre: components["schemas"]["Side"] | null;
-            /** Pre Mites Needed */
-            pre_mites_needed: number | null;
-            /** Projected */
-            projected: boolean;
-            /** Residual P Act */
-            residual_p_act: number | null;
-            /** Target Pct */
-            target_pct: number;
-            /** Why Not */
-            why_not: string | null;
+        VerdictSide: {
+            /** Bees */
+            bees: number | null;
             /**
-             * Word
-             * @enum {string}
+             * Count Id
+             * Format: uuid
              */
-            word: "worked" | "partly" | "failed" | "cannot_tell_yet";
+            count_id: string;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Median */
+            median: number | null;
+            /** Mites */
+            mites: number;
+            /**
+             * Taken On
+             * Format: date
+             */
+            taken_on: string;
         };
         /**
          * Visit

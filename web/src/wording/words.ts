@@ -67,7 +67,7 @@ export const VERDICT: Record<Schemas["SuitabilityView"]["verdict"], string> = {
   never_here: "never here",
 };
 
-export const OUTCOME: Record<Schemas["VerdictView"]["word"], string> = {
+export const OUTCOME: Record<Schemas["CourseVerdict"]["word"], string> = {
   worked: "It worked",
   partly: "It worked partly",
   failed: "It failed",

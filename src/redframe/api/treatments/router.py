@@ -21,6 +21,7 @@ from redframe.api.treatments.schemas import (
     PlannedRow,
     PlanView,
 )
+from redframe.core.treatments.overrides import Override
 from redframe.work.treatments import fall_curve as treatments_fall_curve
 from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
@@ -52,7 +53,7 @@ async def plan_courses(given: PlanInput, who: Who, services: TheServices) -> lis
             interval_override=given.interval_override,
             wanted=[
                 treatments_plan.WantedCourse(
-                    item.id, item.colony_id, [treatments_plan.Override(**one.model_dump()) for one in item.overrides]
+                    item.id, item.colony_id, [Override(**one.model_dump()) for one in item.overrides]
                 )
                 for item in given.courses
             ],
@@ -78,7 +79,7 @@ async def read_course(course_id: UUID, who: Who, services: TheServices) -> Cours
 @router.post("/courses/{course_id}/acts", status_code=201)
 async def record_act(course_id: UUID, given: ActInput, who: Who, services: TheServices) -> CourseView:
     """Record a step; everything behind it moves with the day it was done."""
-    override = treatments_plan.Override(**given.override.model_dump()) if given.override else None
+    override = Override(**given.override.model_dump()) if given.override else None
     async with services.unit_of_work(who) as unit:
         act = treatments_record.NewAct(
             id=given.id,

@@ -17,7 +17,9 @@ from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.status.advice import ColonyAdvice
 from redframe.core.status.status import Level
+from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome, StepState
 from redframe.core.treatments.states import CourseState
 from redframe.core.treatments.together import OptionTogether
@@ -230,37 +232,6 @@ class StepView(Output):
     act: Act | None
 
 
-class Side(Output):
-    count_id: UUID
-    taken_on: date
-    mites: int
-    bees: float | None
-    median: float | None
-    low: float | None
-    high: float | None
-
-
-class VerdictView(Output):
-    """Did it work: the word, the share killed in percent with its interval, and the chance of still being over."""
-
-    word: Literal["worked", "partly", "failed", "cannot_tell_yet"]
-    why_not: str | None
-    target_pct: float
-    p_target: float | None
-    p_half: float | None
-    median_pct: float | None
-    low_pct: float | None
-    high_pct: float | None
-    controls: list[str]
-    residual_p_act: float | None
-    act_per_100: float
-    projected: bool
-    pre_mites_needed: int | None
-    pre: Side | None
-    post: Side | None
-    policy_version: int
-
-
 class CourseView(Output):
     id: UUID
     apiary_id: UUID
@@ -280,9 +251,9 @@ class CourseView(Output):
     placed_on: date | None
     ended_on: date | None
     honey_clear_on: date | None
-    overrides: list[dict[str, Any]]
+    overrides: list[Override]
     reasons: list[Reason]
-    verdict: VerdictView | None
+    verdict: CourseVerdict | None
     abandoned_why: str
     by_name: str
     created_at: datetime

@@ -13,21 +13,13 @@ from redframe.core.calculators import suitability_as_plain
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import BASELINE_USABLE_DAYS, plan_course
 from redframe.core.treatments.eligibility import DISEASE_HOLD, Reason, Suitability
+from redframe.core.treatments.overrides import Override
 from redframe.store import treatments as store
 from redframe.store.treatments import Occupied
 from redframe.work.roles import may, require
 from redframe.work.to_json import to_json
 from redframe.work.treatments.options import ColonyChoice, options_for
 from redframe.work.unit_of_work import UnitOfWork
-
-
-@dataclass(frozen=True, slots=True)
-class Override:
-    """A rule set aside: L rules need a name, every rule a reason. The course carries it for good."""
-
-    rule: str
-    authorised_by: str
-    reason: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,9 +138,7 @@ async def _add_course(
         occupies_to=planned.ending.window.ideal,
         honey_clear_on=planned.honey_clear,
         suitability=Jsonb(to_json(suitability_as_plain(suited))),
-        overrides=Jsonb(
-            [{"rule": o.rule, "authorised_by": o.authorised_by, "reason": o.reason} for o in item.overrides]
-        ),
+        overrides=Jsonb(to_json(item.overrides)),
     )
     baseline = choice.colony.counted_on
     known = (

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
 from redframe.core.errors import InvalidInput, Refused
+from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import (
     ActOutcome,
     Plan,
@@ -29,9 +29,8 @@ from redframe.work.roles import require
 from redframe.work.status.recompute import recompute_status
 from redframe.work.to_json import to_json
 from redframe.work.treatments.options import options_for
-from redframe.work.treatments.plan import Override
 from redframe.work.treatments.read import CourseView, course_view, plan_of
-from redframe.work.treatments.verification import _verdict
+from redframe.work.treatments.verification import verdict_of
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
@@ -116,7 +115,7 @@ async def _check_placing(unit: UnitOfWork, course: Course, plan: Plan, act: NewA
     await release(unit, "treat", [course.colony_id], why)
     if act.step == "place_1" and act.done_on < course.start_on and not act.report.is_set_aside:
         choices = await options_for(unit, course.apiary_id, [course.colony_id], act.done_on)
-        set_aside = {one["rule"] for one in course.overrides}
+        set_aside = {one.rule for one in course.overrides}
         for reason in choices.colonies[0].choice.options[course.option_id].holding:
             if reason.rule not in set_aside:
                 raise Refused(reason.rule, reason.text, field="done_on", can_override=True)
@@ -130,13 +129,13 @@ async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", re
     acts = await store.acts_of_courses(unit.connection, [course.id])
     plan = plan_of(course)
     by_step = {act.step: act for act in acts}
-    verdict: dict[str, Any] | None = course.verdict
+    verdict = course.verdict
     if "verify" in by_step and by_step["verify"].count_id is not None:
-        verdict = await _verdict(unit, course, plan, acts)
+        verdict = await verdict_of(unit, course, plan, acts)
     now = progress(
         plan,
         acts,
-        verdict=verdict["word"] if verdict is not None else None,
+        verdict=verdict.word if verdict is not None else None,
         is_abandoned=bool(abandoned_why),
         removed_on=removed_on,
     )
@@ -150,7 +149,7 @@ async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", re
         placed_on=now.placed_on,
         ended_on=now.ended_on,
         honey_clear_on=now.honey_clear_on,
-        verdict=Jsonb(verdict) if verdict is not None else None,
+        verdict=Jsonb(to_json(verdict)) if verdict is not None else None,
         abandoned_why=abandoned_why,
     )
     if now.placed_on is not None:

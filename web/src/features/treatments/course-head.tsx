@@ -90,8 +90,8 @@ export function WhyChosen({ course, today }: { course: Course; today: string }) 
           </p>
         ))}
         {course.overrides.map((one) => (
-          <p key={String(one["rule"])}>
-            Overridden: {String(one["rule"])}, by {String(one["authorised_by"])}: {String(one["reason"])}
+          <p key={one.rule}>
+            Overridden: {one.rule}, by {one.authorised_by}: {one.reason}
           </p>
         ))}
         {course.interval_override && <p>Interval set to {course.interval_override} days for this course.</p>}

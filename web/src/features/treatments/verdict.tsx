@@ -8,7 +8,7 @@ import { OUTCOME, WHY_NOT } from "@/wording/words";
 const percent = (value: number): string => (value > 99.5 ? "over 99" : String(Math.round(value)));
 const at = (value: number): string => `${Math.min(100, Math.max(0, value))}%`;
 
-export function VerdictSheet({ verdict, today }: { verdict: Schemas["VerdictView"]; today: string }) {
+export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdict"]; today: string }) {
   const over = (verdict.residual_p_act ?? 0) >= 0.5;
   const bad = verdict.word === "failed" || over;
   return (
