@@ -54,13 +54,13 @@ KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.
 FAILED_KILL = (0.22, 0.06)
 FIRST_MITES: dict[str, float] = {"treats_late": 8.0, "never_counts": 7.0, "teaching": 2.4,
                                  "cold_formic": 11.0}  # fmt: skip
-USUAL_FIRST_MITES = 5.5
+USUAL_FIRST_MITES = 5.0
 ARRIVALS: dict[str, float] = {"neighbour_collapsed": 0.9, "teaching": 0.02}
 USUAL_ARRIVALS = 0.2
 """Mites of a colony on the first day (scale of a gamma of shape 3) and those that come from outside a day, by habit."""
 SPRING_ON = date(2031, 3, 1)
 SPRING_MITES: dict[str, float] = {"treats_late": 6.0, "teaching": 2.0}
-USUAL_SPRING_MITES = 4.0
+USUAL_SPRING_MITES = 3.6
 """Mites of a colony (median of a lognormal) on the first day of the second spring, by habit: what the winter left."""
 USUAL_SPREAD, STORY_SPREAD = 0.55, 0.2
 """Spread of the mites after the winter, and of the loads of colonies with a story (sd of the natural log)."""

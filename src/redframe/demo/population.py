@@ -14,7 +14,7 @@ import numpy as np
 
 from redframe.core.season.calendar import BasePhase, Calendar, day_index
 
-GROWTH: dict[BasePhase, float] = {"dormant": -0.004, "build_up": 0.0195, "peak": 0.0215, "decline": 0.013}
+GROWTH: dict[BasePhase, float] = {"dormant": -0.004, "build_up": 0.0200, "peak": 0.0225, "decline": 0.020}
 ON_BEES: dict[BasePhase, float] = {"dormant": 0.98, "build_up": 0.42, "peak": 0.45, "decline": 0.55}
 NURSE_BIAS = 1.2
 PATCHINESS = 6.0
