@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from redframe.api.forecast.schemas import ForecastView
-from redframe.api.places.schemas import Apiary, ApiaryRow, ApiaryView, Keeper, PlacesView
+from redframe.api.places.schemas import ApiaryRow, ApiaryView, PlacesView
 from redframe.api.planning.schemas import WorklistView
 from redframe.api.policy.schemas import ApiaryPolicyView, PolicyPreview, PolicyView
 from redframe.api.treatments.schemas import (
@@ -37,7 +37,7 @@ from redframe.work.treatments.options import ApiaryChoice
 def places(view: places_read.PlacesView, today: date) -> PlacesView:
     """The list of apiaries."""
     rows = [ApiaryRow.model_validate({**_fields(row), "worst": worst}) for row, worst in view.apiaries]
-    keepers = [Keeper.model_validate(keeper) for keeper in view.keepers]
+    keepers = list(view.keepers)
     return PlacesView(today=today, apiaries=rows, keepers=keepers)
 
 
@@ -102,7 +102,7 @@ def options(found: ApiaryChoice) -> ApiaryOptions:
     ]
     situation = found.colonies[0].situation
     return ApiaryOptions(
-        apiary=Apiary.model_validate(found.apiary),
+        apiary=found.apiary,
         start_on=found.day,
         season=situation.season_phase,
         winter_bee_date=situation.policy.winter_bee_date,

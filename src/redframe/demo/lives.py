@@ -52,7 +52,7 @@ FRAME_BY_FRAME_FROM = date(2031, 6, 12)
 HALF_YEAR = timedelta(days=183)
 KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.94, 0.02)}
 FAILED_KILL = (0.22, 0.06)
-FIRST_MITES: dict[str, float] = {"treats_late": 8.0, "never_counts": 7.0, "teaching": 2.4,
+FIRST_MITES: dict[str, float] = {"treats_late": 6.5, "never_counts": 6.0, "teaching": 2.4,
                                  "cold_formic": 11.0}  # fmt: skip
 USUAL_FIRST_MITES = 5.0
 ARRIVALS: dict[str, float] = {"neighbour_collapsed": 0.9, "teaching": 0.02}
@@ -66,7 +66,7 @@ USUAL_SPREAD, STORY_SPREAD = 0.55, 0.2
 """Spread of the mites after the winter, and of the loads of colonies with a story (sd of the natural log)."""
 COLLAPSED_ON = date(2030, 10, 12)
 """The day on which the colonies that are lost in the winter rob out a collapsing one and carry its mites home."""
-LOST_LOAD = 22.0
+LOST_LOAD = 32.0
 """Their load on that day, in mites per 100 bees."""
 
 

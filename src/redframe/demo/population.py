@@ -14,14 +14,14 @@ import numpy as np
 
 from redframe.core.season.calendar import BasePhase, Calendar, day_index
 
-GROWTH: dict[BasePhase, float] = {"dormant": -0.004, "build_up": 0.0200, "peak": 0.0225, "decline": 0.020}
+GROWTH: dict[BasePhase, float] = {"dormant": -0.004, "build_up": 0.0200, "peak": 0.0225, "decline": 0.0195}
 ON_BEES: dict[BasePhase, float] = {"dormant": 0.98, "build_up": 0.42, "peak": 0.45, "decline": 0.55}
 NURSE_BIAS = 1.2
 PATCHINESS = 6.0
 """Shape of the gamma by which frames of one colony differ: as the application reckons with."""
 SHAKE_RELEASE = 0.72
-DEADLY_IN_WINTER = 14.0
-DEADLY_IN_DECLINE = 26.0
+DEADLY_IN_WINTER = 22.0
+DEADLY_IN_DECLINE = 40.0
 """Mites per 100 bees at which the demo's colonies die: at once in the cluster, within weeks while they shrink."""
 
 

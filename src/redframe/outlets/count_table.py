@@ -15,7 +15,7 @@ from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesKnownBy
 from redframe.core.sampling.jar import JarSample
 from redframe.core.sampling.method import JarMethod
-from redframe.work.campaigns.record import CountRow, RowReport
+from redframe.work.campaigns.record import CountRow, RowReport, refused_row
 from redframe.work.campaigns.results import Results
 
 MOST_BYTES = 2_000_000
@@ -73,9 +73,7 @@ def read_counts(content: bytes, zone: tzinfo, now: datetime) -> ReadTable:
         try:
             rows.append(_row(line, texts, zone, now))
         except InvalidInput as error:
-            refused.append(
-                RowReport(line, texts["apiary"][:120], texts["colony"][:40], False, error.field, error.message)
-            )
+            refused.append(refused_row(line, texts["apiary"][:120], texts["colony"][:40], error.field, error.message))
     return ReadTable(rows, refused)
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from uuid import UUID
 
+from redframe.core.members.roles import Role
 from redframe.store.database import Connection, many, maybe, run, scalar
 from redframe.store.errors import Conflict, NotFound
 
@@ -17,7 +18,7 @@ class Member:
     id: UUID
     name: str
     email: str
-    role: str
+    role: Role
     keeper_id: UUID | None
     keeper: str | None
     ended_at: datetime | None
@@ -31,7 +32,7 @@ class Invitation:
 
     id: UUID
     email: str
-    role: str
+    role: Role
     keeper_id: UUID | None
     keeper: str | None
     created_at: datetime
@@ -44,7 +45,7 @@ class OpenedInvitation:
     """What the holder of a link is invited to; `password_hash` where the address belongs to a person already."""
 
     association: str
-    role: str
+    role: Role
     keeper: str | None
     email: str
     password_hash: str | None

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
+from redframe.core.members.roles import Role
 from redframe.store.database import Identity
 from redframe.store.errors import NotAllowed
 
-Role = Literal["administrator", "inspector", "mentor", "keeper", "read_only"]
 Act = Literal[
     "record", "keep_places", "keep_keepers", "keep_members", "set_policy", "set_apiary_policy", "release_combs",
     "ask_forecasts", "organise", "read_count_week",

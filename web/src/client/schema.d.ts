@@ -2126,7 +2126,10 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** Apiary */
+        /**
+         * Apiary
+         * @description One apiary with its notes.
+         */
         Apiary: {
             /** Access Note */
             access_note: string;
@@ -2275,8 +2278,9 @@ export interface components {
         };
         /**
          * ApiaryLine
-         * @description An apiary in the week, its mean per 100 bees with the 95 % interval; `quarter` 1 is the lowest, null with fewer
-         *     than three colonies counted.
+         * @description An apiary in the week: the mean of its colonies' rates per 100 bees, drawn to the association's, with its 95 %
+         *     interval; its percentile and quarter (None with fewer than three colonies), how many are over, and its cell (None:
+         *     elsewhere). `near_urgent`: within two cells of an urgent one, from where mites may come.
          */
         ApiaryLine: {
             /**
@@ -2463,8 +2467,9 @@ export interface components {
         };
         /**
          * ApiaryStatus
-         * @description How an apiary stands: its level and why, whom to treat, which become watch for their neighbours; `enough`:
-         *     colonies to count before it can be called clear.
+         * @description The level of an apiary under a scope, why, which colonies to treat, and which become watch for their neighbours.
+         *
+         *     `enough` is how many colonies must be counted before the apiary can be called clear (None: not even all are enough).
          */
         ApiaryStatus: {
             /** Colonies */
@@ -2478,10 +2483,16 @@ export interface components {
              * @enum {string}
              */
             level: "clear" | "watch" | "act" | "urgent" | "unknown";
-            /** Reason */
-            reason: string;
-            /** Scope */
-            scope: string;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "a_colony_urgent" | "mean_over_act" | "a_quarter_over" | "mean_over_watch" | "a_colony_over" | "enough_counted_none_over" | "too_few_counted" | "worst_colony" | "none_counted" | "none_living";
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "whole_apiary" | "single_colony";
             /** Treat */
             treat: string[];
             /** Watch Too */
@@ -2612,7 +2623,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** Band */
+        /**
+         * Band
+         * @description The middle and the central 50, 80 and 95 % of the members on a day, mites per 100 bees.
+         */
         Band: {
             /**
              * Date
@@ -3040,7 +3054,8 @@ export interface components {
         };
         /**
          * Candidate
-         * @description A spot that may be a mite, as shares of the picture's size; `score` says how much it looks like one.
+         * @description A spot that may be a mite: its middle as shares of the picture's width and height, its length in mm, and how much
+         *     it looks like a mite (0 to 1).
          */
         Candidate: {
             /** Length Mm */
@@ -3070,7 +3085,7 @@ export interface components {
         };
         /**
          * CellLine
-         * @description A cell of the coarse map; `level` null: nothing counted, `few`: fewer than five colonies.
+         * @description A cell of the map: its corners, what was counted in it, and the share of colonies over. `level` None: none.
          */
         CellLine: {
             /** Apiaries */
@@ -3635,7 +3650,7 @@ export interface components {
         };
         /**
          * Converted
-         * @description Mites per 100 bees that a wash might read: wide, and never a verdict.
+         * @description Mites per 100 bees that a wash might read, median and 95 %: wide, and never a verdict by itself.
          */
         Converted: {
             /** High */
@@ -3747,7 +3762,10 @@ export interface components {
             /** Wet */
             wet: ("yes" | "no" | "not_looked") | null;
         };
-        /** CountFinding */
+        /**
+         * CountFinding
+         * @description Something about a count that its reader must know. `code` is stable; wording is the interface's.
+         */
         CountFinding: {
             /** Code */
             code: string;
@@ -3839,7 +3857,10 @@ export interface components {
             /** Methods */
             methods: ("wash" | "sugar" | "co2" | "board" | "board_after_treatment" | "drone_brood" | "look")[];
         };
-        /** CountWeek */
+        /**
+         * CountWeek
+         * @description A count week; `half_width` is the wanted half-width of each apiary's mean, by which its colonies are drawn.
+         */
         CountWeek: {
             /**
              * First On
@@ -4142,7 +4163,7 @@ export interface components {
         };
         /**
          * Coverage
-         * @description How much was counted; `low`: fewer than 40 % of the keepers, whose own choice it then was.
+         * @description How much of what could be counted was; `low`: under 40 % of the keepers, whose own choice it then was.
          */
         Coverage: {
             /** Apiaries */
@@ -4177,7 +4198,11 @@ export interface components {
              */
             verdict: "keep" | "watch" | "replace";
         };
-        /** Crossing */
+        /**
+         * Crossing
+         * @description The days by which 10, 50 and 90 % of the members have reached a level (None: not within the days looked at), and
+         *     the share that ever does.
+         */
         Crossing: {
             /** Date10 */
             date10: string | null;
@@ -4435,7 +4460,11 @@ export interface components {
              */
             typical: string;
         };
-        /** FallBoard */
+        /**
+         * FallBoard
+         * @description A board of the course: its days on the place's calendar, its fall a day with the exact interval; `judged` is
+         *     False for one that may have held old mites.
+         */
         FallBoard: {
             /** Board Days */
             board_days: number;
@@ -4467,7 +4496,11 @@ export interface components {
         };
         /**
          * FallCurve
-         * @description Mites fallen a day after the first dose: what is expected, the boards read, and what they say together.
+         * @description Falls after the first dose: what is expected day by day, the boards read, and what they say together.
+         *
+         *     `why_not` says why nothing can be expected: then there are only boards. `counted_on` is the last count before the
+         *     dose, `span_days` how long the course works (0: no daily
+         *     kill is known of it).
          */
         FallCurve: {
             /** Boards */
@@ -4489,7 +4522,10 @@ export interface components {
             /** Why Not */
             why_not: string;
         };
-        /** FallDay */
+        /**
+         * FallDay
+         * @description A day's fall: the middle and the central 80 % with the kill, and the upper 90 % of the natural fall alone.
+         */
         FallDay: {
             /**
              * Date
@@ -4505,7 +4541,11 @@ export interface components {
             /** Natural90 */
             natural90: number;
         };
-        /** FallReadout */
+        /**
+         * FallReadout
+         * @description What the boards say together: the chance that the course kills rather than does nothing (both held equally likely
+         *     before), and the verdict.
+         */
         FallReadout: {
             /** P Killing */
             p_killing: number;
@@ -4688,7 +4728,7 @@ export interface components {
         };
         /**
          * ForecastTally
-         * @description How many colonies are over now, within three weeks, later, or not within what was looked at.
+         * @description How many colonies are over now, within three weeks, later within what was looked at, or not within it.
          */
         ForecastTally: {
             /** Colonies */
@@ -4968,7 +5008,10 @@ export interface components {
             /** Mites */
             mites: number;
         };
-        /** Growth */
+        /**
+         * Growth
+         * @description Growth of the infestation per day (natural log), its 95 % interval, and the chance that it rose at all.
+         */
         Growth: {
             /** Days */
             days: number;
@@ -4984,8 +5027,11 @@ export interface components {
             p_rose_cautious: number;
             /** Rate Per Day */
             rate_per_day: number;
-            /** Words */
-            words: string;
+            /**
+             * Words
+             * @enum {string}
+             */
+            words: "really_rose" | "probably_rose" | "no_clear_change" | "probably_fell" | "really_fell";
         };
         /**
          * GrowthInput
@@ -5052,7 +5098,10 @@ export interface components {
             /** Treated Pre */
             treated_pre: number;
         };
-        /** HistoryEntry */
+        /**
+         * HistoryEntry
+         * @description One entry of a record's history.
+         */
         HistoryEntry: {
             /** Act */
             act: string;
@@ -5108,14 +5157,21 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** HiveBox */
+        /**
+         * HiveBox
+         * @description One box of a hive (from the floor up), with the labels of the living colonies that share the hive and of the one
+         *     that lives left of its divider.
+         */
         HiveBox: {
             /** Box Id */
             box_id: string | null;
             /** Divided After */
             divided_after: number | null;
-            /** Floor */
-            floor: string;
+            /**
+             * Floor
+             * @enum {string}
+             */
+            floor: "solid" | "mesh" | "mesh_with_board";
             /** Frame Format */
             frame_format: string | null;
             /** Frames */
@@ -5131,12 +5187,15 @@ export interface components {
             labels: string[] | null;
             /** Left Label */
             left_label: string | null;
-            /** Numbered From */
-            numbered_from: string;
+            /**
+             * Numbered From
+             * @enum {string}
+             */
+            numbered_from: "left" | "right";
             /** Position */
             position: number | null;
             /** Purpose */
-            purpose: string | null;
+            purpose: ("brood" | "super" | "eke" | "excluder" | "feeder") | null;
             /** Since */
             since: string | null;
             /** Version */
@@ -5314,7 +5373,10 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** Invitation */
+        /**
+         * Invitation
+         * @description An invitation that nobody has taken up yet.
+         */
         Invitation: {
             /** By Name */
             by_name: string;
@@ -5367,7 +5429,7 @@ export interface components {
         };
         /**
          * Invited
-         * @description An invitation and its link's token, which is shown this once.
+         * @description An invitation with the token of its link, which is known only here and to whoever gets the link.
          */
         Invited: {
             invitation: components["schemas"]["Invitation"];
@@ -5536,7 +5598,8 @@ export interface components {
         };
         /**
          * Judgement
-         * @description The verdict in the unit of the scheme in force.
+         * @description A reading judged on its day, in the unit of the scheme. Chances are P(true value >= level); one that is to be
+         *     answered has no `come_back_on`. `flips`: the chance that a second sample of the same size would turn the verdict.
          */
         Judgement: {
             /** Act */
@@ -5576,7 +5639,10 @@ export interface components {
             /** Watch */
             watch: number;
         };
-        /** Keeper */
+        /**
+         * Keeper
+         * @description Somebody who keeps bees.
+         */
         Keeper: {
             /**
              * Id
@@ -5612,7 +5678,10 @@ export interface components {
              */
             registration: string;
         };
-        /** KeeperLine */
+        /**
+         * KeeperLine
+         * @description Somebody invited: how many apiaries and colonies, how many counted, and when reminded last.
+         */
         KeeperLine: {
             /** Apiaries */
             apiaries: number;
@@ -5819,7 +5888,10 @@ export interface components {
             /** Y */
             y: number;
         };
-        /** Member */
+        /**
+         * Member
+         * @description A person in an association; `me` for the person who asks.
+         */
         Member: {
             /** Email */
             email: string;
@@ -5861,7 +5933,10 @@ export interface components {
              */
             role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
         };
-        /** MembersView */
+        /**
+         * MembersView
+         * @description The people of an association and the invitations that are open.
+         */
         MembersView: {
             /** Invitations */
             invitations: components["schemas"]["Invitation"][];
@@ -5898,7 +5973,10 @@ export interface components {
             /** Queen */
             queen?: ("of_this" | "of_other" | "none" | "not_known") | null;
         };
-        /** MethodTally */
+        /**
+         * MethodTally
+         * @description Colonies counted by one method, and their median rate.
+         */
         MethodTally: {
             /** Colonies */
             colonies: number;
@@ -6026,7 +6104,8 @@ export interface components {
         };
         /**
          * NextCount
-         * @description Mites that a careful wash would find in about so many bees: the middle and the central 80 %.
+         * @description Mites that a careful wash on a day would find in about so many bees: the middle, and the ends of the central
+         *     80 %.
          */
         NextCount: {
             /** Bees */
@@ -6083,7 +6162,10 @@ export interface components {
             /** Stores Kg */
             stores_kg: number | null;
         };
-        /** OnDay */
+        /**
+         * OnDay
+         * @description The middle of the members and their central 80 % on a day, mites per 100 bees.
+         */
         OnDay: {
             /** High80 */
             high80: number;
@@ -6241,7 +6323,14 @@ export interface components {
             /** Start On */
             start_on?: string | null;
         };
-        /** Outcome */
+        /**
+         * Outcome
+         * @description What a scenario leads to.
+         *
+         *     `at` are the asked days; `p_below` is the chance to stay at or under the level on all the asked span (None without
+         *     one); `peak_per_100` and `lowest_on` are those of the median; `killed` mites fewer at the end than when nothing is
+         *     done, in the middle of the members.
+         */
         Outcome: {
             /** At */
             at: components["schemas"]["OnDay"][];
@@ -6283,7 +6372,8 @@ export interface components {
         };
         /**
          * OwnApiary
-         * @description What a keeper learns of their own apiary: its mean rate, and its quarter among `of` apiaries.
+         * @description What a keeper learns of their own apiary: its mean rate, the quarter in which it lies among all, and whether it
+         *     is within two cells of an urgent one.
          */
         OwnApiary: {
             /**
@@ -6480,7 +6570,10 @@ export interface components {
              */
             volume: "ml" | "cup" | "fl_oz";
         };
-        /** PhaseBand */
+        /**
+         * PhaseBand
+         * @description A run of one season phase with the levels of the scheme in force; figures in its unit.
+         */
         PhaseBand: {
             /** Act */
             act: number;
@@ -6565,7 +6658,10 @@ export interface components {
             /** Width */
             width: number;
         };
-        /** PlaceOfWork */
+        /**
+         * PlaceOfWork
+         * @description A membership that the person can switch to.
+         */
         PlaceOfWork: {
             /** Association Name */
             association_name: string;
@@ -7204,11 +7300,14 @@ export interface components {
              */
             scale: "mites_per_100" | "mites_per_day" | "percent_of_cells";
         };
-        /** Reason */
+        /**
+         * Reason
+         * @description A rule that fires: what was compared with what, and the day from which it no longer would (if it knows).
+         */
         Reason: {
             /** Compared */
             compared: {
-                [key: string]: unknown;
+                [key: string]: number | string | boolean | null;
             };
             /**
              * Level
@@ -7217,12 +7316,15 @@ export interface components {
             level: "caution" | "not_now" | "never_here";
             /** Rule */
             rule: string;
-            /** Source */
-            source: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "L" | "E" | "P" | "L/E";
             /** Text */
             text: string;
             /** Until */
-            until: string | null;
+            until?: string | null;
         };
         /**
          * ReinvasionInput
@@ -7252,7 +7354,14 @@ export interface components {
             /** Keepers */
             keepers: number;
         };
-        /** Removal */
+        /**
+         * Removal
+         * @description What a sequence of shakes says.
+         *
+         *     `estimate` is a mode-type number that may equal the total while mites remain: it is never shown as "true
+         *     mites". `share_left` is the expected share of the mites still on the bees. None stands for "no mites, so
+         *     nothing to tell".
+         */
         Removal: {
             /** Depleting */
             depleting: boolean | null;
@@ -7302,8 +7411,8 @@ export interface components {
         };
         /**
          * RowReport
-         * @description What becomes of a line of a table: taken, with its mites and what they come to per 100 bees (null: bees not
-         *     recorded), or not and why; `field` names the column.
+         * @description What becomes of a line: taken, with its day, its mites and what they come to per 100 bees (None: bees not
+         *     recorded), or not and why (`field` names the column).
          */
         RowReport: {
             /** Apiary */
@@ -7327,7 +7436,10 @@ export interface components {
         };
         /**
          * Ruler
-         * @description What each number of mites would mean; of a wash after one shake and more. `exposure`: bees, or board days.
+         * @description The ruler of a jar or a board: what each number of mites would mean; of a wash after one shake, and after more.
+         *
+         *     It is computed when the jar is set up, so that the figure moves with every tap without asking the server.
+         *     `in_force`: the levels are those that judge here; else those of the scheme that stands policy this scale.
          */
         Ruler: {
             /** Act */
@@ -7409,7 +7521,10 @@ export interface components {
             /** Volume Ml */
             volume_ml?: number | null;
         };
-        /** RulerMark */
+        /**
+         * RulerMark
+         * @description What so many mites would mean: reading, level and chance of being at or over the act level.
+         */
         RulerMark: {
             /**
              * Advice
@@ -7479,10 +7594,16 @@ export interface components {
              */
             today: string;
         };
-        /** Scenario */
+        /**
+         * Scenario
+         * @description Something that could be done, or happen: a course of an option, or mites arriving for a month, from a day on.
+         */
         Scenario: {
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "course" | "arrivals";
             /** Option Id */
             option_id: string | null;
             /**
@@ -7510,7 +7631,10 @@ export interface components {
              */
             start: string;
         };
-        /** ScenarioView */
+        /**
+         * ScenarioView
+         * @description A scenario with its bands and what it leads to; `window` dates the sensible starts of a course that kills.
+         */
         ScenarioView: {
             crossing: components["schemas"]["Crossing"];
             /** Days */
@@ -7521,7 +7645,10 @@ export interface components {
             scenario: components["schemas"]["Scenario"] | null;
             window: components["schemas"]["StartWindow"] | null;
         };
-        /** SchemeShare */
+        /**
+         * SchemeShare
+         * @description The share of colonies over the act level of one scheme: schemes are never merged in one share.
+         */
         SchemeShare: {
             /** Name */
             name: string;
@@ -7532,7 +7659,10 @@ export interface components {
             scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             share: components["schemas"]["Share"] | null;
         };
-        /** SchemeView */
+        /**
+         * SchemeView
+         * @description How one scheme sees the colony; `act_at` in the scheme's own unit, `on` the day of the count that it judges.
+         */
         SchemeView: {
             /** Act At */
             act_at: number;
@@ -7641,7 +7771,7 @@ export interface components {
         };
         /**
          * Share
-         * @description A share of colonies with its 95 % interval; `effective`: how many independent colonies they are worth.
+         * @description A share of colonies with its 95 % interval; `effective` is how many independent colonies they are worth.
          */
         Share: {
             /** Counted */
@@ -7818,7 +7948,11 @@ export interface components {
              */
             taken_on: string;
         };
-        /** StartWindow */
+        /**
+         * StartWindow
+         * @description First and last sensible start of a treatment with the chances that they give; None where no start is enough,
+         *     with the best start and its chance. `waiting` is the chance of reaching urgent untreated before the last start.
+         */
         StartWindow: {
             /** Earliest */
             earliest: string | null;
@@ -7969,7 +8103,8 @@ export interface components {
         };
         /**
          * StripCount
-         * @description A count on the axis of the scheme in force; null figures where it has no place there.
+         * @description A count on the strip. `median`, `low` and `high` stand on the axis of the scheme in force, mites per 100 bees or
+         *     mites a day, and are None for a count that has no place there; `converted` from a natural fall, and wide.
          */
         StripCount: {
             /** Bees Mean */
@@ -8005,7 +8140,10 @@ export interface components {
              */
             taken_on: string;
         };
-        /** StripCourse */
+        /**
+         * StripCourse
+         * @description A course as a season strip draws it.
+         */
         StripCourse: {
             /**
              * Colony Id
@@ -8050,7 +8188,10 @@ export interface components {
              */
             state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
         };
-        /** StripVisit */
+        /**
+         * StripVisit
+         * @description A visit as a season strip draws it.
+         */
         StripVisit: {
             /**
              * Colony Id
@@ -8282,13 +8423,20 @@ export interface components {
              */
             vapour_series: boolean;
         };
-        /** TreatmentTally */
+        /**
+         * TreatmentTally
+         * @description Courses of an option placed since some weeks before the week, and what counts have said of them.
+         */
         TreatmentTally: {
             /** Name */
             name: string;
             placed: components["schemas"]["WeekTreatment"];
         };
-        /** TrendLine */
+        /**
+         * TrendLine
+         * @description The weighted line through the logarithms of several counts: growth a day with its 95 % interval, and the chance
+         *     that the infestation rose at all.
+         */
         TrendLine: {
             /** Counts */
             counts: number;
@@ -8337,14 +8485,23 @@ export interface components {
         };
         /**
          * Use
-         * @description What a count may do to a level: enter it, lower it, show the colony clear.
+         * @description What a count may do to a level: enter it at all, lower it, show the colony clear.
          */
         Use: {
-            /** Can Clear */
+            /**
+             * Can Clear
+             * @default true
+             */
             can_clear: boolean;
-            /** Can Lower */
+            /**
+             * Can Lower
+             * @default true
+             */
             can_lower: boolean;
-            /** Enters */
+            /**
+             * Enters
+             * @default true
+             */
             enters: boolean;
         };
         /**
@@ -8696,7 +8853,7 @@ export interface components {
         };
         /**
          * WeekTreatment
-         * @description Courses of an option: in how many colonies, and of how many a count has said what.
+         * @description Courses of an option placed in these days: how many colonies, and of how many courses a count has said what.
          */
         WeekTreatment: {
             /** Cannot Tell */

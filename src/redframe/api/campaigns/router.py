@@ -10,17 +10,10 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import JSONResponse
 
 from redframe.api.access import TheServices, Version, Who
-from redframe.api.campaigns.schemas import (
-    CountWeek,
-    CountWeekFields,
-    CountWeekInput,
-    CountWeekView,
-    ImportReport,
-    RemindersAsked,
-    RowReport,
-)
+from redframe.api.campaigns.schemas import CountWeekFields, CountWeekInput, CountWeekView, ImportReport, RemindersAsked
 from redframe.outlets.count_table import MOST_BYTES, cells_geojson, counts_csv, read_counts
 from redframe.outlets.count_week_report import count_week_report
+from redframe.store.campaigns import CountWeek
 from redframe.store.errors import NotAllowed
 from redframe.work.campaigns import read as campaigns_read
 from redframe.work.campaigns import record as campaigns_record
@@ -35,15 +28,14 @@ router = APIRouter(tags=["campaigns"])
 async def list_count_weeks(who: Who, services: TheServices) -> list[CountWeek]:
     """All count weeks, the latest first."""
     async with services.unit_of_work(who) as unit:
-        return [CountWeek.model_validate(one) for one in await campaigns_read.weeks(unit)]
+        return list(await campaigns_read.weeks(unit))
 
 
 @router.post("/count-weeks", status_code=201)
 async def open_count_week(given: CountWeekInput, who: Who, services: TheServices) -> CountWeek:
     """Open a count week."""
     async with services.unit_of_work(who) as unit:
-        opened = await campaigns_record.open_week(unit, given.id, **given.model_dump(exclude={"id"}))
-        return CountWeek.model_validate(opened)
+        return await campaigns_record.open_week(unit, given.id, **given.model_dump(exclude={"id"}))
 
 
 @router.put("/count-weeks/{week_id}")
@@ -52,7 +44,7 @@ async def amend_count_week(
 ) -> CountWeek:
     """Amend a count week."""
     async with services.unit_of_work(who) as unit:
-        return CountWeek.model_validate(await campaigns_record.amend_week(unit, week_id, version, **given.model_dump()))
+        return await campaigns_record.amend_week(unit, week_id, version, **given.model_dump())
 
 
 @router.get("/count-weeks/{week_id}")
@@ -82,9 +74,7 @@ async def import_counts(
         imported = await campaigns_record.import_counts(unit, week_id, read.rows, take=take)
         rows = sorted([*imported, *read.refused], key=lambda row: row.line)
         taken = sum(row.taken for row in rows)
-        return ImportReport(
-            took=take, taken=taken, refused=len(rows) - taken, rows=[RowReport.model_validate(row) for row in rows]
-        )
+        return ImportReport(took=take, taken=taken, refused=len(rows) - taken, rows=list(rows))
 
 
 @router.post("/count-weeks/{week_id}/reminders", status_code=202)

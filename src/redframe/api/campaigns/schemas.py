@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Any
 from uuid import UUID
 
@@ -10,10 +10,20 @@ from pydantic import BeforeValidator, Field
 
 from redframe.api.base import Name, Note, Output
 from redframe.core.inputs import Input, IsoDate
-from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import JarMethod
 from redframe.core.season.calendar import Phase
-from redframe.core.status.status import Level
+from redframe.store.campaigns import CountWeek
+from redframe.work.campaigns.read import OwnApiary
+from redframe.work.campaigns.record import RowReport
+from redframe.work.campaigns.results import (
+    ApiaryLine,
+    CellLine,
+    Coverage,
+    KeeperLine,
+    MethodTally,
+    SchemeShare,
+    TreatmentTally,
+)
 
 
 class CountWeekFields(Input):
@@ -32,61 +42,12 @@ class CountWeekInput(CountWeekFields):
     id: UUID
 
 
-class CountWeek(Output):
-    id: UUID
-    name: str
-    first_on: date
-    last_on: date
-    method: JarMethod
-    half_width: float
-    protocol: str
-    opened_by: str
-    version: int
-    invited: int
-
-
-class Coverage(Output):
-    """How much was counted; `low`: fewer than 40 % of the keepers, whose own choice it then was."""
-
-    keepers: int
-    keepers_reporting: int
-    apiaries: int
-    apiaries_counted: int
-    colonies: int
-    colonies_counted: int
-    with_bees: int
-    low: bool
-
-
-class Share(Output):
-    """A share of colonies with its 95 % interval; `effective`: how many independent colonies they are worth."""
-
-    over: int
-    counted: int
-    effective: float
-    share: float
-    low: float
-    high: float
-
-
-class SchemeShare(Output):
-    scheme: SchemeId
-    name: str
-    share: Share | None
-
-
 class WeekBar(Output):
     """A bar of the distribution, mites per 100 bees; `low` null: no mite found, `high` null: and more."""
 
     low: float | None
     high: float | None
     colonies: int
-
-
-class MethodTally(Output):
-    method: JarMethod
-    colonies: int
-    median: float | None
 
 
 class SugarFound(Output):
@@ -108,77 +69,8 @@ class WeekChange(Output):
     days: float
 
 
-class ApiaryLine(Output):
-    """An apiary in the week, its mean per 100 bees with the 95 % interval; `quarter` 1 is the lowest, null with fewer
-    than three colonies counted."""
-
-    apiary_id: UUID
-    name: str
-    keeper: str
-    cell: str | None
-    colonies: int
-    counted: int
-    rate: float | None
-    low: float | None
-    high: float | None
-    percentile: float | None
-    quarter: int | None
-    over: int
-    treated: int
-    near_urgent: bool
-
-
-class CellLine(Output):
-    """A cell of the coarse map; `level` null: nothing counted, `few`: fewer than five colonies."""
-
-    id: str
-    south: float
-    west: float
-    north: float
-    east: float
-    apiaries: int
-    keepers: int
-    colonies: int
-    counted: int
-    over: int
-    share: Share | None
-    median: float | None
-    first_on: date | None
-    last_on: date | None
-    level: Level | None
-    few: bool
-
-
-class KeeperLine(Output):
-    keeper_id: UUID
-    name: str
-    apiaries: int
-    colonies: int
-    counted: int
-    reminders: int
-    reminded_at: datetime | None
-    has_address: bool
-
-
 def _as_list(value: Any) -> Any:
     return list(value) if isinstance(value, tuple) else value
-
-
-class WeekTreatment(Output):
-    """Courses of an option: in how many colonies, and of how many a count has said what."""
-
-    option_id: str
-    colonies: int
-    worked: int
-    partly: int
-    failed: int
-    cannot_tell: int
-    not_proved: int
-
-
-class TreatmentTally(Output):
-    name: str
-    placed: WeekTreatment
 
 
 class WeekResults(Output):
@@ -201,19 +93,6 @@ class WeekResults(Output):
     keepers: list[KeeperLine]
 
 
-class OwnApiary(Output):
-    """What a keeper learns of their own apiary: its mean rate, and its quarter among `of` apiaries."""
-
-    apiary_id: UUID
-    name: str
-    counted: int
-    colonies: int
-    rate: float | None
-    quarter: int | None
-    of: int
-    near_urgent: bool
-
-
 class CountWeekView(Output):
     """A count week: results for those who keep the association or read, their own apiaries for a keeper."""
 
@@ -221,21 +100,6 @@ class CountWeekView(Output):
     today: date
     results: WeekResults | None
     own: list[OwnApiary]
-
-
-class RowReport(Output):
-    """What becomes of a line of a table: taken, with its mites and what they come to per 100 bees (null: bees not
-    recorded), or not and why; `field` names the column."""
-
-    line: int
-    apiary: str
-    colony: str
-    taken: bool
-    field: str
-    why: str
-    taken_on: date | None
-    mites: int | None
-    rate: float | None
 
 
 class ImportReport(Output):

@@ -9,6 +9,7 @@ from uuid import UUID
 from redframe.api.base import Output
 from redframe.core.inputs import Input
 from redframe.core.status.status import Level
+from redframe.store.association_forecast import ForecastTally
 
 
 class RunInput(Input):
@@ -55,16 +56,6 @@ class ColonyForecastRow(Output):
     danger_from: date | None
     disagree: bool
     in_course: bool
-
-
-class ForecastTally(Output):
-    """How many colonies are over now, within three weeks, later, or not within what was looked at."""
-
-    colonies: int
-    over_now: int
-    within_three_weeks: int
-    later: int
-    not_within: int
 
 
 class ForecastEvaluation(Output):

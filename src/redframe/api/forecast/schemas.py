@@ -10,8 +10,10 @@ from pydantic import Field
 
 from redframe.api.base import Output
 from redframe.api.forecast.association_schemas import ForecastEvaluation
+from redframe.core.forecast.evaluation import NextCount
 from redframe.core.inputs import Input, IsoDate
 from redframe.core.sampling.method import Method
+from redframe.work.forecast.read import ScenarioView
 
 
 class ScenarioInput(Input):
@@ -26,62 +28,6 @@ class ForecastRequest(Input):
     """The scenarios to compare with doing nothing more."""
 
     scenarios: Annotated[list[ScenarioInput], Field(max_length=6)] = []
-
-
-class Band(Output):
-    date: date
-    median: float
-    low50: float
-    high50: float
-    low80: float
-    high80: float
-    low95: float
-    high95: float
-
-
-class Crossing(Output):
-    date10: date | None
-    date50: date | None
-    date90: date | None
-    share: float
-
-
-class OnDay(Output):
-    on: date
-    median: float
-    low80: float
-    high80: float
-
-
-class Outcome(Output):
-    at: list[OnDay]
-    p_below: float | None
-    peak_per_100: float
-    lowest_on: date
-    killed: float
-
-
-class StartWindow(Output):
-    earliest: date | None
-    latest: date | None
-    p_earliest: float
-    p_latest: float
-    waiting: float
-
-
-class Scenario(Output):
-    kind: str
-    option_id: str | None
-    start: date
-
-
-class ScenarioView(Output):
-    scenario: Scenario | None
-    name: str
-    days: list[Band]
-    crossing: Crossing
-    outcome: Outcome
-    window: StartWindow | None
 
 
 class StartCount(Output):
@@ -113,16 +59,6 @@ class ModelledOption(Output):
     id: str
     name: str
     days: int
-
-
-class NextCount(Output):
-    """Mites that a careful wash would find in about so many bees: the middle and the central 80 %."""
-
-    on: date
-    bees: float
-    middle: int
-    low80: int
-    high80: int
 
 
 class ForecastView(Output):

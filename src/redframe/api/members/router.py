@@ -8,20 +8,14 @@ from uuid import UUID
 from fastapi import APIRouter, Depends, Request, Response
 
 from redframe.api.access import TheServices, Version, Who, database_of, hasher_of, maybe_session
-from redframe.api.members.schemas import (
-    InvitationInput,
-    Invited,
-    JoinInput,
-    LinkInput,
-    MemberAmendment,
-    MembersView,
-    OpenedInvitation,
-)
+from redframe.api.members.schemas import InvitationInput, JoinInput, LinkInput, MemberAmendment, OpenedInvitation
 from redframe.api.session.router import TheSettings, give_session
 from redframe.api.session.schemas import SessionView
 from redframe.store.session import Session
 from redframe.work.members import read as members_read
 from redframe.work.members import record as members_record
+from redframe.work.members.read import MembersView
+from redframe.work.members.record import Invited
 
 router = APIRouter(tags=["members"])
 MaybeSession = Annotated[Session | None, Depends(maybe_session)]
@@ -31,7 +25,7 @@ MaybeSession = Annotated[Session | None, Depends(maybe_session)]
 async def list_members(who: Who, services: TheServices) -> MembersView:
     """The people of the association and the open invitations."""
     async with services.unit_of_work(who) as unit:
-        return MembersView.model_validate(await members_read.members_view(unit))
+        return await members_read.members_view(unit)
 
 
 @router.put("/members/{membership_id}")
@@ -40,17 +34,15 @@ async def amend_member(
 ) -> MembersView:
     """Change a member's role, or end the membership."""
     async with services.unit_of_work(who) as unit:
-        return MembersView.model_validate(
-            await members_record.amend_member(unit, membership_id, version, **given.model_dump())
-        )
+        return await members_record.amend_member(unit, membership_id, version, **given.model_dump())
 
 
 @router.post("/invitations", status_code=201)
 async def invite_member(given: InvitationInput, who: Who, services: TheServices) -> Invited:
     """Invite somebody; the answer carries the link's token, once."""
     async with services.unit_of_work(who) as unit:
-        return Invited.model_validate(
-            await members_record.invite(unit, given.id, email=given.email, role=given.role, keeper_id=given.keeper_id)
+        return await members_record.invite(
+            unit, given.id, email=given.email, role=given.role, keeper_id=given.keeper_id
         )
 
 
@@ -58,7 +50,7 @@ async def invite_member(given: InvitationInput, who: Who, services: TheServices)
 async def renew_invitation(invitation_id: UUID, who: Who, services: TheServices) -> Invited:
     """A new link for an open invitation; the one before opens nothing any more."""
     async with services.unit_of_work(who) as unit:
-        return Invited.model_validate(await members_record.renew(unit, invitation_id))
+        return await members_record.renew(unit, invitation_id)
 
 
 @router.delete("/invitations/{invitation_id}", status_code=204)

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated
 from uuid import UUID
 
 from pydantic import AfterValidator, Field, StringConstraints
 
 from redframe.api.base import Output
 from redframe.core.inputs import Input, printable
+from redframe.core.members.roles import Role
 
-RoleName = Literal["administrator", "inspector", "mentor", "keeper", "read_only"]
 Email = Annotated[
     str,
     StringConstraints(strip_whitespace=True, max_length=254, pattern=r"^[^@\s]+@[^@\s]+$"),
@@ -25,49 +24,14 @@ class InvitationInput(Input):
 
     id: UUID
     email: Email
-    role: RoleName
+    role: Role
     keeper_id: UUID | None = None
 
 
 class MemberAmendment(Input):
-    role: RoleName
+    role: Role
     keeper_id: UUID | None = None
     ended: bool = False
-
-
-class Member(Output):
-    id: UUID
-    name: str
-    email: str
-    role: RoleName
-    keeper_id: UUID | None
-    keeper: str | None
-    ended_at: datetime | None
-    version: int
-    me: bool
-
-
-class Invitation(Output):
-    id: UUID
-    email: str
-    role: RoleName
-    keeper_id: UUID | None
-    keeper: str | None
-    created_at: datetime
-    expires_at: datetime
-    by_name: str
-
-
-class MembersView(Output):
-    members: list[Member]
-    invitations: list[Invitation]
-
-
-class Invited(Output):
-    """An invitation and its link's token, which is shown this once."""
-
-    invitation: Invitation
-    token: str
 
 
 class LinkInput(Input):
@@ -78,7 +42,7 @@ class OpenedInvitation(Output):
     """What a link invites to; `has_account` when the address signs in already."""
 
     association: str
-    role: RoleName
+    role: Role
     keeper: str | None
     email: str
     has_account: bool

@@ -9,16 +9,8 @@ from fastapi import APIRouter, Query
 
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
-from redframe.api.places.schemas import (
-    Apiary,
-    ApiaryFields,
-    ApiaryInput,
-    ApiaryView,
-    Keeper,
-    KeeperInput,
-    PlacesView,
-    SamplingPlan,
-)
+from redframe.api.places.schemas import ApiaryFields, ApiaryInput, ApiaryView, KeeperInput, PlacesView, SamplingPlan
+from redframe.store.places import Apiary, Keeper
 from redframe.work.places import read as places_read
 from redframe.work.places import record as places_record
 from redframe.work.sampling.plan import sampling_plan
@@ -38,15 +30,14 @@ async def add_keeper(given: KeeperInput, who: Who, services: TheServices) -> lis
     """Add a keeper."""
     async with services.unit_of_work(who) as unit:
         fields = given.model_dump(exclude={"id"})
-        return [Keeper.model_validate(one) for one in await places_record.add_keeper(unit, given.id, **fields)]
+        return list(await places_record.add_keeper(unit, given.id, **fields))
 
 
 @router.post("/apiaries", status_code=201)
 async def add_apiary(given: ApiaryInput, who: Who, services: TheServices) -> Apiary:
     """Add an apiary."""
     async with services.unit_of_work(who) as unit:
-        added = await places_record.add_apiary(unit, given.id, **given.model_dump(exclude={"id"}))
-        return Apiary.model_validate(added)
+        return await places_record.add_apiary(unit, given.id, **given.model_dump(exclude={"id"}))
 
 
 @router.get("/apiaries/{apiary_id}")
@@ -76,4 +67,4 @@ async def amend_apiary(
 ) -> Apiary:
     """Amend an apiary."""
     async with services.unit_of_work(who) as unit:
-        return Apiary.model_validate(await places_record.amend_apiary(unit, apiary_id, version, **given.model_dump()))
+        return await places_record.amend_apiary(unit, apiary_id, version, **given.model_dump())

@@ -11,13 +11,18 @@ from pydantic import AfterValidator, Field
 from redframe.api.base import Name, Note, Output
 from redframe.core.inputs import Input, printable
 from redframe.core.policy.schemes import SchemeId
-from redframe.core.sampling.method import Method, Scale
+from redframe.core.sampling.method import Scale
 from redframe.core.sampling.plan import Why
-from redframe.core.season.calendar import Phase
 from redframe.core.status.advice import ApiaryAdvice
+from redframe.core.status.apiary import ApiaryStatus
 from redframe.core.status.status import Level
-from redframe.core.treatments.states import CourseState
 from redframe.store.colonies import ColonyOverview
+from redframe.store.hives import HiveBox
+from redframe.store.places import Apiary, Keeper, UrgentNeighbour
+from redframe.store.treatments import StripCourse
+from redframe.store.visits import StripVisit
+from redframe.work.places.read import PhaseBand
+from redframe.work.sampling.strips import StripCount
 
 
 class KeeperInput(Input):
@@ -25,14 +30,6 @@ class KeeperInput(Input):
     name: Name
     phone: Annotated[str, Field(max_length=40), AfterValidator(printable)] = ""
     registration: Annotated[str, Field(max_length=40), AfterValidator(printable)] = ""
-
-
-class Keeper(Output):
-    id: UUID
-    name: str
-    phone: str
-    registration: str
-    version: int
 
 
 class ApiaryFields(Input):
@@ -47,19 +44,6 @@ class ApiaryFields(Input):
 class ApiaryInput(ApiaryFields):
     id: UUID
     keeper_id: UUID
-
-
-class Apiary(Output):
-    id: UUID
-    name: str
-    keeper_id: UUID
-    keeper: str
-    latitude: float
-    longitude: float
-    elevation_m: int
-    access_note: str
-    forage_note: str
-    version: int
 
 
 class ApiaryRow(Output):
@@ -90,81 +74,6 @@ class PlacesView(Output):
     today: date
     apiaries: list[ApiaryRow]
     keepers: list[Keeper]
-
-
-class PhaseBand(Output):
-    first: date
-    last: date
-    phase: Phase
-    watch: float
-    act: float
-    urgent: float
-
-
-class HiveBox(Output):
-    id: UUID
-    hive_type: str
-    version: int
-    position: int | None
-    purpose: str | None
-    box_id: UUID | None
-    floor: str
-    numbered_from: str
-    divided_after: int | None
-    frame_format: str | None
-    frames: int | None
-    since: date | None
-    labels: list[str] | None
-    left_label: str | None
-
-
-class StripCount(Output):
-    """A count on the axis of the scheme in force; null figures where it has no place there."""
-
-    colony_id: UUID
-    id: UUID
-    method: Method
-    taken_on: date
-    mites: int | None
-    bees_mean: float | None
-    median: float | None
-    low: float | None
-    high: float | None
-    converted: bool
-
-
-class StripVisit(Output):
-    colony_id: UUID
-    visited_on: date
-
-
-class StripCourse(Output):
-    id: UUID
-    colony_id: UUID
-    option_id: str
-    state: CourseState
-    is_open: bool
-    start_on: date
-    placed_on: date | None
-    ended_on: date | None
-    honey_clear_on: date | None
-    occupies_from: date
-    occupies_to: date
-    placings: list[date]
-
-
-class ApiaryStatus(Output):
-    """How an apiary stands: its level and why, whom to treat, which become watch for their neighbours; `enough`:
-    colonies to count before it can be called clear."""
-
-    scope: str
-    level: Level
-    reason: str
-    treat: list[UUID]
-    watch_too: list[UUID]
-    counted: int
-    colonies: int
-    enough: int | None
 
 
 class ApiaryEstimate(Output):
@@ -205,15 +114,6 @@ class SamplingPlan(Output):
     found_with: float
     sensitivity: float
     chosen: list[ChosenColony]
-
-
-class UrgentNeighbour(Output):
-    """An apiary near another, `km` away, with how many of its colonies are urgent."""
-
-    id: UUID
-    name: str
-    km: float
-    urgent: int
 
 
 class ApiaryView(Output):

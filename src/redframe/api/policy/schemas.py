@@ -9,7 +9,6 @@ from uuid import UUID
 from pydantic import AfterValidator, Field
 
 from redframe.api.base import Output, Why
-from redframe.api.places.schemas import PhaseBand
 from redframe.core.inputs import Input, printable
 from redframe.core.policy.policy import STALE_AFTER_DAYS, STALE_AFTER_DAYS_DORMANT
 from redframe.core.policy.schemes import SchemeId
@@ -17,6 +16,7 @@ from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import Group
+from redframe.work.places.read import PhaseBand
 
 
 class LevelsView(Output):

@@ -22,12 +22,10 @@ from redframe.api.sampling.schemas import (
     CountInput,
     CountMeaning,
     DroneFields,
-    HistoryEntry,
     InsertBoard,
     JarFields,
     JarRuler,
     LookFields,
-    Ruler,
     RulerInput,
 )
 from redframe.core.sampling.board import BoardSample
@@ -36,6 +34,7 @@ from redframe.core.sampling.count import AnySample, LookSample
 from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import JarSample
 from redframe.outlets.pictures import MOST_BYTES, read_picture
+from redframe.store.records import HistoryEntry
 from redframe.work.sampling import board_pictures as sampling_board_pictures
 from redframe.work.sampling import boards as sampling_boards
 from redframe.work.sampling import read as sampling_read
@@ -119,7 +118,7 @@ async def rule_jar(given: RulerInput, who: Who, services: TheServices) -> JarRul
     )
     async with services.unit_of_work(who) as unit:
         found = await sampling_ruler.ruler(unit, given.apiary_id, measure, given.mites_from, given.mites_to)
-        return JarRuler(ruler=Ruler.model_validate(found) if found else None)
+        return JarRuler(ruler=found if found else None)
 
 
 @router.get("/counts/compare")
@@ -150,7 +149,7 @@ async def amend_count(
 async def list_count_versions(count_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
     """Every version of a count, newest first."""
     async with services.unit_of_work(who) as unit:
-        return [HistoryEntry.model_validate(entry) for entry in await sampling_read.history(unit, count_id)]
+        return list(await sampling_read.history(unit, count_id))
 
 
 @router.get("/boards")

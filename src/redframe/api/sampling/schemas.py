@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import AwareDatetime, Discriminator, Field, Tag
@@ -11,12 +11,14 @@ from pydantic import AwareDatetime, Discriminator, Field, Tag
 from redframe.api.base import BeesKnown, Note, Output, Why
 from redframe.core.inputs import Input
 from redframe.core.policy.schemes import SchemeId
+from redframe.core.sampling.board_picture import Candidate
+from redframe.core.sampling.conversion import Converted
 from redframe.core.sampling.jar import BroodState, PlaceOfBees
-from redframe.core.sampling.method import Answer, BoardMethod, JarMethod, Method, Scale
-from redframe.core.sampling.trend import NotCompared, TrendWord
-from redframe.core.season.calendar import Phase
-from redframe.core.status.judgement import Advice
-from redframe.core.status.status import Level
+from redframe.core.sampling.method import Answer, BoardMethod, CountFinding, JarMethod, Method, Scale, Use
+from redframe.core.sampling.shakes import Removal
+from redframe.core.sampling.trend import Growth, NotCompared, TrendLine
+from redframe.core.status.judgement import Judgement, SchemeView
+from redframe.work.sampling.ruler import Ruler
 
 MitesSeen = Annotated[int, Field(strict=True, ge=0, le=30_000)]
 
@@ -177,34 +179,6 @@ class RulerInput(Input):
     mites_to: Annotated[int, Field(ge=0, le=30_000)] = 30
 
 
-class RulerMark(Output):
-    mites: int
-    median: float
-    low: float
-    high: float
-    p_act: float
-    level: Level
-    advice: Advice
-
-
-class Ruler(Output):
-    """What each number of mites would mean; of a wash after one shake and more. `exposure`: bees, or board days."""
-
-    scale: Scale
-    phase: Phase
-    scheme: SchemeId
-    in_force: bool
-    watch: float
-    act: float
-    urgent: float
-    exposure: float
-    exposure_low: float
-    exposure_high: float
-    incomplete_share: float
-    one_shake: list[RulerMark]
-    more_shakes: list[RulerMark]
-
-
 class JarRuler(Output):
     """The ruler; null where the bees are not known."""
 
@@ -271,76 +245,6 @@ class Reading(Output):
     high: float
 
 
-class Removal(Output):
-    total_counted: int
-    estimate: int
-    remaining: int
-    release_per_shake: float | None
-    depleting: bool | None
-    share_left: float | None
-    shake_again: bool
-
-
-class CountFinding(Output):
-    code: str
-    level: Literal["refused", "warning", "note"]
-    field: str
-    message: str
-
-
-class Use(Output):
-    """What a count may do to a level: enter it, lower it, show the colony clear."""
-
-    enters: bool
-    can_lower: bool
-    can_clear: bool
-
-
-class SchemeView(Output):
-    scheme: SchemeId
-    name: str
-    unit: str
-    level: Level
-    act_at: float
-    on: date
-
-
-class Judgement(Output):
-    """The verdict in the unit of the scheme in force."""
-
-    level: Level
-    phase: Phase
-    scheme: SchemeId
-    watch: float
-    act: float
-    urgent: float
-    p_watch: float
-    p_act: float
-    p_urgent: float
-    advice: Advice
-    come_back_on: date | None
-    flips: float | None
-
-
-class Growth(Output):
-    days: int
-    rate_per_day: float
-    low_per_day: float
-    high_per_day: float
-    doubling_days: float | None
-    p_rose: float
-    p_rose_cautious: float
-    words: str
-
-
-class Converted(Output):
-    """Mites per 100 bees that a wash might read: wide, and never a verdict."""
-
-    median: float
-    low: float
-    high: float
-
-
 class LastStart(Output):
     """The last day on which a treatment still makes sense before winter bees; where none is `enough` alone, the last
     start that ends before them."""
@@ -384,18 +288,6 @@ class Comparison(Output):
     second: UUID
     growth: Growth | None
     why_not: NotCompared | None
-
-
-class TrendLine(Output):
-    counts: int
-    first: date
-    last: date
-    rate_per_day: float
-    low_per_day: float
-    high_per_day: float
-    doubling_days: float | None
-    p_rose: float
-    words: TrendWord
 
 
 class CountTrend(Output):
@@ -443,25 +335,6 @@ class InsertBoard(Output):
     greased: Answer
     by_name: str
     version: int
-
-
-class HistoryEntry(Output):
-    seq: int
-    act: str
-    at: datetime
-    by_name: str
-    reason: str
-    previous: dict[str, Any] | None
-    current: dict[str, Any]
-
-
-class Candidate(Output):
-    """A spot that may be a mite, as shares of the picture's size; `score` says how much it looks like one."""
-
-    x: float
-    y: float
-    length_mm: float
-    score: float
 
 
 class MarkKept(Output):

@@ -10,6 +10,7 @@ from pydantic import AfterValidator, Field
 
 from redframe.api.base import Name, Output
 from redframe.core.inputs import Input, printable
+from redframe.store.session import PlaceOfWork
 
 
 class SignInInput(Input):
@@ -32,12 +33,6 @@ class PasswordInput(Input):
 
 class SwitchInput(Input):
     membership_id: UUID
-
-
-class PlaceOfWork(Output):
-    membership_id: UUID
-    association_name: str
-    role: str
 
 
 class Person(Output):

@@ -8,25 +8,25 @@ from fastapi import APIRouter
 
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
-from redframe.api.sampling.schemas import HistoryEntry
 from redframe.api.treatments.schemas import (
     AbandonInput,
     ActAmendment,
     ActInput,
     ApiaryOptions,
     CourseView,
-    FallCurve,
     OptionsInput,
     PlanInput,
     PlannedRow,
     PlanView,
 )
 from redframe.core.treatments.overrides import Override
+from redframe.store.records import HistoryEntry
 from redframe.work.treatments import fall_curve as treatments_fall_curve
 from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments import record as treatments_record
+from redframe.work.treatments.fall_curve import FallCurve
 
 router = APIRouter(tags=["treatments"])
 
@@ -116,11 +116,11 @@ async def abandon_course(course_id: UUID, given: AbandonInput, who: Who, service
 async def read_course_falls(course_id: UUID, who: Who, services: TheServices) -> FallCurve:
     """What falls on boards while a course is at work, and what should fall if it kills."""
     async with services.unit_of_work(who) as unit:
-        return FallCurve.model_validate(await treatments_fall_curve.fall_curve(unit, course_id))
+        return await treatments_fall_curve.fall_curve(unit, course_id)
 
 
 @router.get("/courses/{course_id}/history")
 async def list_course_versions(course_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
     """Every version of a course, newest first."""
     async with services.unit_of_work(who) as unit:
-        return [HistoryEntry.model_validate(entry) for entry in await treatments_record.history(unit, course_id)]
+        return list(await treatments_record.history(unit, course_id))

@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
 from redframe.api.base import Note, Output, SpanOf, Why, Word
-from redframe.api.places.schemas import Apiary, HiveBox, PhaseBand, StripCount
 from redframe.api.sampling.schemas import Count, CountMeaning, CountTrend, PooledFall
-from redframe.core.forecast.fall_curve import FallVerdict
 from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import Scale
@@ -19,29 +17,25 @@ from redframe.core.status.advice import ColonyAdvice
 from redframe.core.status.status import Level
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.eligibility import Reason
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome, StepState
 from redframe.core.treatments.states import CourseState
 from redframe.core.treatments.together import OptionTogether
 from redframe.store.colonies import ColonyEvent, ColonyOverview
+from redframe.store.hives import HiveBox
 from redframe.store.holds import Hold
+from redframe.store.places import Apiary
 from redframe.store.visits import Visit
 from redframe.work.colonies.queens import QueenView
+from redframe.work.places.read import PhaseBand
+from redframe.work.sampling.strips import StripCount
 
 
 class OptionsInput(Input):
     apiary_id: UUID
     colony_ids: Annotated[list[UUID], Field(min_length=1, max_length=100)]
     start_on: IsoDate | None = None
-
-
-class Reason(Output):
-    rule: str
-    level: Literal["caution", "not_now", "never_here"]
-    source: str
-    compared: dict[str, Any]
-    text: str
-    until: date | None
 
 
 class DoseView(Output):
@@ -289,41 +283,3 @@ class ColonyView(Output):
     hold: Hold | None
     advice: ColonyAdvice
     scheme: SchemeId
-
-
-class FallDay(Output):
-    date: date
-    median: float
-    low80: float
-    high80: float
-    natural90: float
-
-
-class FallBoard(Output):
-    id: UUID
-    first: date
-    last: date
-    mites: int
-    board_days: float
-    per_day: float
-    low: float
-    high: float
-    judged: bool
-
-
-class FallReadout(Output):
-    p_killing: float
-    verdict: FallVerdict
-
-
-class FallCurve(Output):
-    """Mites fallen a day after the first dose: what is expected, the boards read, and what they say together."""
-
-    today: date
-    start: date | None
-    span_days: int
-    counted_on: date | None
-    why_not: str
-    days: list[FallDay]
-    boards: list[FallBoard]
-    readout: FallReadout | None

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from datetime import date as Day
 from typing import Literal
 
 import numpy as np
@@ -68,7 +69,7 @@ class ExpectedFalls:
 class FallDay:
     """A day's fall: the middle and the central 80 % with the kill, and the upper 90 % of the natural fall alone."""
 
-    date: date
+    date: Day
     median: float
     low80: float
     high80: float

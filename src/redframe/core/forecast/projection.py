@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from datetime import date as Day
 from math import ceil
 
 import numpy as np
@@ -48,7 +49,7 @@ class Projection:
 class Band:
     """The middle and the central 50, 80 and 95 % of the members on a day, mites per 100 bees."""
 
-    date: date
+    date: Day
     median: float
     low50: float
     high50: float

@@ -101,11 +101,16 @@ class RowReport:
     apiary: str
     colony: str
     taken: bool
-    field: str = ""
-    why: str = ""
-    taken_on: date | None = None
-    mites: int | None = None
-    rate: float | None = None
+    field: str
+    why: str
+    taken_on: date | None
+    mites: int | None
+    rate: float | None
+
+
+def refused_row(line: int, apiary: str, colony: str, field: str, why: str) -> RowReport:
+    """A line that is not taken, and why."""
+    return RowReport(line, apiary, colony, taken=False, field=field, why=why, taken_on=None, mites=None, rate=None)
 
 
 async def import_counts(unit: UnitOfWork, week_id: UUID, rows: Sequence[CountRow], *, take: bool) -> list[RowReport]:
@@ -130,7 +135,7 @@ async def _take(
     seen: set[tuple[UUID, date]], *, take: bool,
 ) -> RowReport:  # fmt: skip
     def refused(field: str, why: str) -> RowReport:
-        return RowReport(row.line, row.apiary, row.colony, False, field, why)
+        return refused_row(row.line, row.apiary, row.colony, field, why)
 
     colony = named.get((row.apiary.casefold(), row.colony.casefold()))
     if colony is None:
@@ -151,7 +156,17 @@ async def _take(
         return refused("", str(error))
     seen.add((colony, row.taken_on))
     rate = meaning.reading.median if meaning.reading else None
-    return RowReport(row.line, row.apiary, row.colony, True, taken_on=row.taken_on, mites=sum(jar.shakes), rate=rate)
+    return RowReport(
+        row.line,
+        row.apiary,
+        row.colony,
+        taken=True,
+        field="",
+        why="",
+        taken_on=row.taken_on,
+        mites=sum(jar.shakes),
+        rate=rate,
+    )
 
 
 def _said(day: date) -> str:

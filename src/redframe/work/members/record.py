@@ -9,6 +9,7 @@ from datetime import timedelta
 from uuid import UUID, uuid4
 
 from redframe.core.errors import InvalidInput
+from redframe.core.members.roles import Role
 from redframe.store import members as store
 from redframe.store import places
 from redframe.store.database import Database
@@ -17,7 +18,7 @@ from redframe.store.members import Invitation
 from redframe.work.members import session as members_session
 from redframe.work.members.read import MembersView, members_view, opened
 from redframe.work.members.session import OpenSession, PasswordHasher, token_hash
-from redframe.work.roles import Role, require
+from redframe.work.roles import require
 from redframe.work.unit_of_work import UnitOfWork
 
 INVITATION_LASTS = timedelta(days=14)

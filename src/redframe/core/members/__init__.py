@@ -1,0 +1,1 @@
+"""The people of an association and what they may be."""
