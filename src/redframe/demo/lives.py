@@ -60,7 +60,7 @@ USUAL_ARRIVALS = 0.2
 """Mites of a colony on the first day (scale of a gamma of shape 3) and those that come from outside a day, by habit."""
 SPRING_ON = date(2031, 3, 1)
 SPRING_MITES: dict[str, float] = {"treats_late": 6.0, "teaching": 2.0}
-USUAL_SPRING_MITES = 3.6
+USUAL_SPRING_MITES = 3.0
 """Mites of a colony (median of a lognormal) on the first day of the second spring, by habit: what the winter left."""
 USUAL_SPREAD, STORY_SPREAD = 0.55, 0.2
 """Spread of the mites after the winter, and of the loads of colonies with a story (sd of the natural log)."""

@@ -1,5 +1,5 @@
 /** Writes of courses. */
-import { api, ask } from "@/client/api";
+import { api, ask, ifMatch } from "@/client/api";
 import type { Schemas } from "@/client/types";
 
 export const recordAct = (course: string, body: Schemas["ActInput"]) =>
@@ -10,5 +10,13 @@ export const abandonCourse = (course: string, why: string, removedOn: string | n
     api.POST("/api/v1/courses/{course_id}/abandon", {
       params: { path: { course_id: course } },
       body: { why, removed_on: removedOn },
+    }),
+  );
+
+export const amendAct = (course: string, act: string, version: number, body: Schemas["ActAmendment"]) =>
+  ask(
+    api.PUT("/api/v1/courses/{course_id}/acts/{act_id}", {
+      params: { path: { course_id: course, act_id: act }, header: ifMatch(version) },
+      body,
     }),
   );

@@ -1,10 +1,10 @@
 /**
  * A count week: coverage, how the association stands, the coarse map, each apiary's place, and who is still missing.
  */
+import { remindKeepers } from "@/client/commands/campaigns";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { countWeekQuery, landQuery } from "@/client/queries";
 import { useMay } from "@/features/session/use-session";
@@ -38,8 +38,7 @@ function WeekSheet({ view }: { view: View }) {
   const [form, setForm] = useState<"change" | "import" | null>(null);
   const open = week.first_on <= view.today && view.today <= week.last_on;
   const remind = useMutation({
-    mutationFn: () =>
-      ask(api.POST("/api/v1/count-weeks/{week_id}/reminders", { params: { path: { week_id: week.id } } })),
+    mutationFn: () => remindKeepers(week.id),
     onSuccess: () => window.setTimeout(() => void client.invalidateQueries({ queryKey: ["count-weeks"] }), 2500),
   });
   const file = (name: string) => `/api/v1/count-weeks/${week.id}/${name}`;

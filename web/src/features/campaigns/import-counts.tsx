@@ -1,7 +1,7 @@
 /** Counts from a table: first what would be taken and what not and why, then, on a word, taken. */
+import { importCounts } from "@/client/commands/campaigns";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
@@ -14,15 +14,7 @@ export function BringCounts({ weekId, onClose }: { weekId: string; onClose: () =
   const client = useQueryClient();
   const [file, setFile] = useState<File | null>(null);
   const bring = useMutation({
-    mutationFn: ({ from, take }: { from: File; take: boolean }): Promise<Report> =>
-      ask(
-        api.POST("/api/v1/count-weeks/{week_id}/import", {
-          params: { path: { week_id: weekId }, query: { take } },
-          body: from as unknown as string,
-          bodySerializer: (body) => body,
-          headers: { "content-type": "text/csv" },
-        }),
-      ),
+    mutationFn: ({ from, take }: { from: File; take: boolean }): Promise<Report> => importCounts(weekId, from, take),
     onSuccess: (report) => {
       if (report.took) void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
     },

@@ -1,7 +1,7 @@
 /** Opening or changing a count week: days, method, who is invited, and how to count. */
+import { amendCountWeek, openCountWeek } from "@/client/commands/campaigns";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { apiariesQuery } from "@/client/queries";
 import { Choice } from "@/ui/choice";
@@ -34,14 +34,7 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
         protocol,
         keepers: invited,
       };
-      return week
-        ? ask(
-            api.PUT("/api/v1/count-weeks/{week_id}", {
-              params: { path: { week_id: week.id }, header: ifMatch(week.version) },
-              body,
-            }),
-          )
-        : ask(api.POST("/api/v1/count-weeks", { body: { id: id.current, ...body } }));
+      return week ? amendCountWeek(week.id, week.version, body) : openCountWeek({ id: id.current, ...body });
     },
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: ["count-weeks"] });

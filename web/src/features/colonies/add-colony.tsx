@@ -1,8 +1,8 @@
 /** Adding a colony: label, hive, queen, and what it was split from. */
+import { addColony } from "@/client/commands/colonies";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
-import { api, ask } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { Override } from "@/ui/override";
 import { Boxes, type Box } from "@/features/colonies/boxes";
@@ -37,32 +37,28 @@ export function AddColony({
   });
   const add = useMutation({
     mutationFn: (entry: Entry) =>
-      ask(
-        api.POST("/api/v1/colonies", {
-          body: {
-            id,
-            apiary_id: apiaryId,
-            label: entry.label,
-            since: entry.since,
-            note: "",
-            hive_id: entry.home || null,
-            hive_type: "stacked boxes",
-            boxes: entry.home ? [] : boxes,
-            queen: entry.queenYear
-              ? {
-                  year: Number(entry.queenYear),
-                  mark_seen: null,
-                  status: "mated" as const,
-                  since: entry.since,
-                  laying_since: null,
-                  release_on: null,
-                }
-              : null,
-            split_from: entry.splitFrom || null,
-            override_why: overrideWhy,
-          },
-        }),
-      ),
+      addColony({
+        id,
+        apiary_id: apiaryId,
+        label: entry.label,
+        since: entry.since,
+        note: "",
+        hive_id: entry.home || null,
+        hive_type: "stacked boxes",
+        boxes: entry.home ? [] : boxes,
+        queen: entry.queenYear
+          ? {
+              year: Number(entry.queenYear),
+              mark_seen: null,
+              status: "mated" as const,
+              since: entry.since,
+              laying_since: null,
+              release_on: null,
+            }
+          : null,
+        split_from: entry.splitFrom || null,
+        override_why: overrideWhy,
+      }),
     onSuccess: async () => {
       form.reset();
       setId(crypto.randomUUID());

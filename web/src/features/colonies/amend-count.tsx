@@ -1,7 +1,7 @@
 /** Amending a count: what was counted and why it is changed; the history stands below. Everything else of it stays. */
+import { amendCount } from "@/client/commands/counts";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { countHistoryQuery } from "@/client/queries";
 import { shortDay } from "@/ui/dates";
@@ -109,13 +109,7 @@ export function AmendCount({ count, today, onClose }: { count: Count; today: str
   const [reason, setReason] = useState("");
   const history = useQuery(countHistoryQuery(count.id));
   const amend = useMutation({
-    mutationFn: () =>
-      ask(
-        api.PUT("/api/v1/counts/{count_id}", {
-          params: { path: { count_id: count.id }, header: ifMatch(count.version) },
-          body: amendmentOf(count, text, reason),
-        }),
-      ),
+    mutationFn: () => amendCount(count.id, count.version, amendmentOf(count, text, reason)),
     onSuccess: async () => {
       await client.invalidateQueries();
       onClose();

@@ -1,9 +1,9 @@
 /**
  * What is recorded of a colony besides counts and visits: her queen, her hive, a move, a new label, a merger, its end.
  */
+import { addQueen, amendColony, amendQueen, mergeColony } from "@/client/commands/colonies";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { apiaryQuery } from "@/client/queries";
 import { Choice } from "@/ui/choice";
@@ -76,18 +76,8 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
   const save = useMutation({
     mutationFn: () =>
       isNew === "new"
-        ? ask(
-            api.POST("/api/v1/colonies/{colony_id}/queens", {
-              params: { path: { colony_id: view.colony.id } },
-              body: { id, ...record(since), override_why: overrideWhy },
-            }),
-          )
-        : ask(
-            api.PUT("/api/v1/colonies/{colony_id}/queen", {
-              params: { path: { colony_id: view.colony.id }, header: ifMatch(present?.version ?? 0) },
-              body: record(present?.since ?? since),
-            }),
-          ),
+        ? addQueen(view.colony.id, { id, ...record(since), override_why: overrideWhy })
+        : amendQueen(view.colony.id, present?.version ?? 0, record(present?.since ?? since)),
     onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;
@@ -204,16 +194,17 @@ function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
   const [note, setNote] = useState("");
   const save = useMutation<unknown>({
     mutationFn: () => {
-      const params = { path: { colony_id: colony.id }, header: ifMatch(colony.version) };
       if (state === "merge") {
-        return ask(
-          api.POST("/api/v1/colonies/{colony_id}/merge", {
-            params,
-            body: { into, on: day, queen: queen || null, combs: combs || null, note, override_why: overrideWhy },
-          }),
-        );
+        return mergeColony(colony.id, colony.version, {
+          into,
+          on: day,
+          queen: queen || null,
+          combs: combs || null,
+          note,
+          override_why: overrideWhy,
+        });
       }
-      return ask(api.PUT("/api/v1/colonies/{colony_id}", { params, body: { label, state, state_since: day, note } }));
+      return amendColony(colony.id, colony.version, { label, state, state_since: day, note });
     },
     onSuccess: done,
   });

@@ -1,7 +1,7 @@
 /** Where a colony lives: the boxes of its hive as they stand from a day on, and moving it elsewhere. */
+import { amendHive, moveColony } from "@/client/commands/colonies";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
-import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { apiaryQuery, apiariesQuery } from "@/client/queries";
 import { Boxes, type Box } from "@/features/colonies/boxes";
@@ -76,8 +76,8 @@ export function hiveOf(view: View): StandingHive {
   return {
     version: hive?.version ?? 0,
     type: hive?.hive_type ?? "stacked boxes",
-    floor: (hive?.floor ?? "solid") as Floor,
-    from: (hive?.numbered_from ?? "left") as "left" | "right",
+    floor: hive?.floor ?? "solid",
+    from: hive?.numbered_from ?? "left",
     boxes: view.hive.length > 0 ? boxesOf(view.hive) : ONE_BOX,
     labels: hive?.labels ?? [],
     dividedAfter: hive?.divided_after ?? null,
@@ -108,19 +108,14 @@ export function HiveForm({
   const [day, setDay] = useState(today);
   const save = useMutation({
     mutationFn: () =>
-      ask(
-        api.PUT("/api/v1/colonies/{colony_id}/hive", {
-          params: { path: { colony_id: colony.id }, header: ifMatch(hive.version) },
-          body: {
-            hive_type: type,
-            boxes,
-            on: day,
-            floor,
-            numbered_from: from,
-            ...(shared ? { divider: after === null ? { after: null, side: null } : { after, side } } : {}),
-          },
-        }),
-      ),
+      amendHive(colony.id, hive.version, {
+        hive_type: type,
+        boxes,
+        on: day,
+        floor,
+        numbered_from: from,
+        ...(shared ? { divider: after === null ? { after: null, side: null } : { after, side } } : {}),
+      }),
     onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;
@@ -226,22 +221,17 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
   ];
   const save = useMutation({
     mutationFn: () =>
-      ask(
-        api.PUT("/api/v1/colonies/{colony_id}/place", {
-          params: { path: { colony_id: colony.id }, header: ifMatch(colony.version) },
-          body: {
-            apiary_id: apiary,
-            hive: home,
-            hive_id: home === "shared" && hive ? hive : null,
-            hive_type: type,
-            boxes: home === "own" ? boxes : [],
-            label,
-            on: day,
-            note,
-            override_why: overrideWhy,
-          },
-        }),
-      ),
+      moveColony(colony.id, colony.version, {
+        apiary_id: apiary,
+        hive: home,
+        hive_id: home === "shared" && hive ? hive : null,
+        hive_type: type,
+        boxes: home === "own" ? boxes : [],
+        label,
+        on: day,
+        note,
+        override_why: overrideWhy,
+      }),
     onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;

@@ -1,7 +1,7 @@
 /** A hold: no comb leaves the colony until somebody who may lifts it, with the reason kept. */
+import { holdColony, liftHold } from "@/client/commands/colonies";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
@@ -18,12 +18,9 @@ export function HoldForm({ view, onDone }: { view: Schemas["ColonyView"]; onDone
   const [since, setSince] = useState(view.today);
   const [why, setWhy] = useState("");
   const [kind, setKind] = useState<"notifiable" | "other">("other");
-  const path = { params: { path: { colony_id: view.colony.id } } };
   const save = useMutation({
     mutationFn: () =>
-      view.hold
-        ? ask(api.POST("/api/v1/colonies/{colony_id}/hold/lift", { ...path, body: { why } }))
-        : ask(api.POST("/api/v1/colonies/{colony_id}/hold", { ...path, body: { id, kind, since, why } })),
+      view.hold ? liftHold(view.colony.id, { why }) : holdColony(view.colony.id, { id, kind, since, why }),
     onSuccess: done,
   });
   const problem = save.error instanceof Problem ? save.error : null;

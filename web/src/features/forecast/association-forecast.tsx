@@ -1,7 +1,7 @@
 /** Forecast: every colony's forecast, those that cross their level soonest first, computed in the background. */
+import { requestForecasts } from "@/client/commands/forecasts";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { forecastsQuery } from "@/client/queries";
 import { useMay } from "@/features/session/use-session";
@@ -35,7 +35,7 @@ function ForecastSheet({ view, skip }: { view: View; skip: number }) {
   const { run, tally } = view;
   const busy = run !== null && (run.state === "waiting" || run.state === "running");
   const asked = useMutation({
-    mutationFn: () => ask(api.POST("/api/v1/forecasts", { body: { id: crypto.randomUUID() } })),
+    mutationFn: () => requestForecasts({ id: crypto.randomUUID() }),
     onSuccess: () => client.invalidateQueries({ queryKey: ["forecasts"] }),
   });
   const more = skip + PAGE < tally.colonies;

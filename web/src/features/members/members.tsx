@@ -1,7 +1,7 @@
 /** The people of the association: who may do what, who is invited, and who has left. */
+import { amendMember, inviteMember, renewInvitation, withdrawInvitation } from "@/client/commands/members";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { membersQuery, apiariesQuery } from "@/client/queries";
 import { shortDay } from "@/ui/dates";
@@ -23,16 +23,14 @@ export function Members() {
   const client = useQueryClient();
   const changed = () => client.invalidateQueries({ queryKey: membersQuery.queryKey });
   const renew = useMutation({
-    mutationFn: (id: string) =>
-      ask(api.POST("/api/v1/invitations/{invitation_id}/link", { params: { path: { invitation_id: id } } })),
+    mutationFn: (id: string) => renewInvitation(id),
     onSuccess: async (made) => {
       setLink(made);
       await changed();
     },
   });
   const withdraw = useMutation({
-    mutationFn: (id: string) =>
-      ask(api.DELETE("/api/v1/invitations/{invitation_id}", { params: { path: { invitation_id: id } } })),
+    mutationFn: (id: string) => withdrawInvitation(id),
     onSuccess: async () => {
       setLink(null);
       await changed();
@@ -215,12 +213,7 @@ function InviteForm({ onDone }: { onDone: (made: Schemas["Invited"]) => void }) 
   const [role, setRole] = useState<Role>("mentor");
   const [keeper, setKeeper] = useState("");
   const invite = useMutation({
-    mutationFn: () =>
-      ask(
-        api.POST("/api/v1/invitations", {
-          body: { id, email, role, keeper_id: role === "keeper" && keeper ? keeper : null },
-        }),
-      ),
+    mutationFn: () => inviteMember({ id, email, role, keeper_id: role === "keeper" && keeper ? keeper : null }),
     onSuccess: onDone,
   });
   const problem = invite.error instanceof Problem ? invite.error : null;
@@ -256,12 +249,7 @@ function MemberForm({ member, onDone }: { member: Member; onDone: () => void }) 
   const [keeper, setKeeper] = useState(member.keeper_id ?? "");
   const amend = useMutation({
     mutationFn: (ended: boolean) =>
-      ask(
-        api.PUT("/api/v1/members/{membership_id}", {
-          params: { path: { membership_id: member.id }, header: ifMatch(member.version) },
-          body: { role, keeper_id: role === "keeper" && keeper ? keeper : null, ended },
-        }),
-      ),
+      amendMember(member.id, member.version, { role, keeper_id: role === "keeper" && keeper ? keeper : null, ended }),
     onSuccess: onDone,
   });
   const problem = amend.error instanceof Problem ? amend.error : null;

@@ -1,10 +1,10 @@
 /** Adding an apiary, and its keeper where he or she is new; changing what is recorded of one. */
+import { addApiary, addKeeper, amendApiary } from "@/client/commands/places";
 import { whereAmI } from "@/ui/position";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { useForm, type UseFormReturn } from "react-hook-form";
-import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { useMay } from "@/features/session/use-session";
 import { Dialog } from "@/ui/dialog";
@@ -88,24 +88,10 @@ function Fields({
         access_note: entry.access,
         forage_note: entry.forage,
       };
-      if (apiary)
-        return ask(
-          api.PUT("/api/v1/apiaries/{apiary_id}", {
-            params: { path: { apiary_id: apiary.id }, header: ifMatch(apiary.version) },
-            body: fields,
-          }),
-        );
+      if (apiary) return amendApiary(apiary.id, apiary.version, fields);
       if (isNew)
-        await ask(
-          api.POST("/api/v1/keepers", {
-            body: { id: ids.keeper, name: entry.newKeeper, phone: "", registration: entry.registration },
-          }),
-        );
-      return ask(
-        api.POST("/api/v1/apiaries", {
-          body: { id: ids.apiary, keeper_id: isNew ? ids.keeper : entry.keeper, ...fields },
-        }),
-      );
+        await addKeeper({ id: ids.keeper, name: entry.newKeeper, phone: "", registration: entry.registration });
+      return addApiary({ id: ids.apiary, keeper_id: isNew ? ids.keeper : entry.keeper, ...fields });
     },
     onSuccess: async (made) => {
       await client.invalidateQueries();

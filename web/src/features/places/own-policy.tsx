@@ -1,7 +1,7 @@
 /** What this apiary does otherwise than its association: school, levels, whom to treat, the dates of its year. */
+import { replaceApiaryPolicy } from "@/client/commands/places";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { apiaryPolicyQuery } from "@/client/queries";
 import { LevelsEditor, type OwnLevels } from "@/features/policy/levels-editor";
@@ -52,18 +52,13 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
   const judging = view.schemes.find((one) => one.id === (school || view.association_scheme));
   const save = useMutation({
     mutationFn: () =>
-      ask(
-        api.PUT("/api/v1/apiaries/{apiary_id}/policy", {
-          params: { path: { apiary_id: view.apiary_id }, header: ifMatch(view.version) },
-          body: {
-            scheme: school || null,
-            scope: (scope || null) as Schemas["ApiaryPolicyInput"]["scope"],
-            calendar,
-            levels: Object.keys(levels).length > 0 ? levels : null,
-            reason,
-          },
-        }),
-      ),
+      replaceApiaryPolicy(view.apiary_id, view.version, {
+        scheme: school || null,
+        scope: (scope || null) as Schemas["ApiaryPolicyInput"]["scope"],
+        calendar,
+        levels: Object.keys(levels).length > 0 ? levels : null,
+        reason,
+      }),
     onSuccess: async () => {
       await client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
       onClose();

@@ -2,9 +2,9 @@
  * A board counted from its picture: the program marks what may be mites, the person accepts or strikes each, square by
  * square. Nothing counts that nobody looked at.
  */
+import { addBoardPicture } from "@/client/commands/counts";
 import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { Choice } from "@/ui/choice";
 import { useKeys } from "@/ui/keys";
@@ -44,14 +44,7 @@ export function TakePicture({ colonyId, onRead }: { colonyId: string; onRead: (r
       const id = ids.current.get(file) ?? crypto.randomUUID();
       ids.current.set(file, id);
       const [columns = 6, rows = 4] = grid.split("x").map(Number);
-      return ask(
-        api.PUT("/api/v1/colonies/{colony_id}/board-pictures/{picture_id}", {
-          params: { path: { colony_id: colonyId, picture_id: id }, query: { width_mm: width, columns, rows } },
-          body: file as unknown as string,
-          bodySerializer: (body) => body,
-          headers: { "content-type": file.type },
-        }),
-      );
+      return addBoardPicture({ colony: colonyId, id, width_mm: width, columns, rows }, file);
     },
     onSuccess: (picture) => onRead(newReading(picture)),
   });

@@ -1,8 +1,9 @@
 /** The person's own settings: units, theme, association, password, and signing out. */
+import { amendPerson, changePassword, switchAssociation } from "@/client/commands/session";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask, keepSession } from "@/client/api";
+import { keepSession } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { sessionQuery } from "@/client/queries";
 import { useSession } from "./use-session";
@@ -20,24 +21,19 @@ export function Account() {
   const { person } = session;
   const amend = useMutation({
     mutationFn: (next: Partial<Schemas["PersonInput"]>) =>
-      ask(
-        api.PUT("/api/v1/person", {
-          body: {
-            name: person.name,
-            temperature: person.temperature,
-            mass: person.mass,
-            volume: person.volume,
-            theme: person.theme,
-            ...next,
-          } as Schemas["PersonInput"],
-        }),
-      ),
+      amendPerson({
+        name: person.name,
+        temperature: person.temperature,
+        mass: person.mass,
+        volume: person.volume,
+        theme: person.theme,
+        ...next,
+      } as Schemas["PersonInput"]),
     onSuccess: (saved) => client.setQueryData(sessionQuery.queryKey, { ...session, person: saved }),
   });
   const leave = useSignOut();
   const change = useMutation({
-    mutationFn: (membershipId: string) =>
-      ask(api.PUT("/api/v1/session/association", { body: { membership_id: membershipId } })),
+    mutationFn: (membershipId: string) => switchAssociation({ membership_id: membershipId }),
     onSuccess: async (next) => {
       keepSession(next);
       client.clear();
@@ -138,10 +134,7 @@ export function Account() {
 function PasswordForm({ onChanged }: { onChanged: () => void }) {
   const [present, setPresent] = useState("");
   const [next, setNext] = useState("");
-  const change = useMutation({
-    mutationFn: () => ask(api.PUT("/api/v1/person/password", { body: { present, new: next } })),
-    onSuccess: onChanged,
-  });
+  const change = useMutation({ mutationFn: () => changePassword({ present, new: next }), onSuccess: onChanged });
   const problem = change.error instanceof Problem ? change.error : null;
   return (
     <section aria-labelledby="password" className="space-y-4">

@@ -1,4 +1,5 @@
 /** Taking up an invitation: the link's token stands behind the #, so that no server log keeps it. */
+import { joinAssociation } from "@/client/commands/session";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
@@ -22,7 +23,7 @@ export function Join() {
     retry: false,
   });
   const join = useMutation({
-    mutationFn: () => ask(api.POST("/api/v1/joining", { body: { token, name, password } })),
+    mutationFn: () => joinAssociation({ token, name, password }),
     onSuccess: async (session) => {
       keepSession(session);
       client.clear();

@@ -1,8 +1,9 @@
 /** Sign-in. */
+import { signIn as openSession } from "@/client/commands/session";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useForm } from "react-hook-form";
-import { api, ask, keepSession } from "@/client/api";
+import { keepSession } from "@/client/api";
 import { sessionQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
 import { Field, FormError, described } from "@/ui/field";
@@ -16,7 +17,7 @@ export function SignIn() {
   const form = useForm<Entry>({ defaultValues: { email: "", password: "" } });
   const demo = client.getQueryData(sessionQuery.queryKey)?.demo ?? false;
   const signIn = useMutation({
-    mutationFn: (entry: Entry) => ask(api.POST("/api/v1/session", { body: entry })),
+    mutationFn: (entry: Entry) => openSession(entry),
     onSuccess: async (session) => {
       keepSession(session);
       client.clear();

@@ -1,7 +1,7 @@
 /** Amending a step that was recorded: its day, dose, lot and note, and why. The dates behind it move with it. */
+import { amendAct } from "@/client/commands/courses";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, ifMatch } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { useDone } from "@/features/colonies/use-done";
 import { Dialog } from "@/ui/dialog";
@@ -31,19 +31,14 @@ export function AmendAct({
   const [reason, setReason] = useState("");
   const amend = useMutation({
     mutationFn: () =>
-      ask(
-        api.PUT("/api/v1/courses/{course_id}/acts/{act_id}", {
-          params: { path: { course_id: courseId, act_id: act.id }, header: ifMatch(act.version) },
-          body: {
-            done_on: day,
-            quantity: act.quantity === null ? null : Number(dose),
-            lot,
-            count_id: act.count_id,
-            note,
-            reason,
-          },
-        }),
-      ),
+      amendAct(courseId, act.id, act.version, {
+        done_on: day,
+        quantity: act.quantity === null ? null : Number(dose),
+        lot,
+        count_id: act.count_id,
+        note,
+        reason,
+      }),
     onSuccess: done,
   });
   const problem = amend.error instanceof Problem ? amend.error : null;

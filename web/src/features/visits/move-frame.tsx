@@ -1,7 +1,7 @@
 /** Where a frame goes, once it is picked up: another slot (tapped in the plan), away, or another colony. */
+import { moveFrame } from "@/client/commands/colonies";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "@/client/api";
 import { Problem, type Schemas } from "@/client/types";
 import { apiaryQuery, apiariesQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
@@ -27,23 +27,19 @@ export function useMove(view: View, onDone: () => Promise<void>) {
       swap?: boolean;
       id: string;
     }) =>
-      ask(
-        api.POST("/api/v1/frame-moves", {
-          body: {
-            id,
-            frame_id: picked?.frameId ?? null,
-            new: kind ? { kind, comb_year: kind === "foundation" ? Number(view.today.slice(0, 4)) : null } : null,
-            to_box: target.to_box ?? null,
-            to_slot: target.to_slot ?? null,
-            to_away: target.to_away ?? null,
-            moved_on: view.visit.visited_on,
-            visit_id: view.visit.id,
-            override_why: why,
-            swap: swap ?? false,
-            note: "",
-          },
-        }),
-      ),
+      moveFrame({
+        id,
+        frame_id: picked?.frameId ?? null,
+        new: kind ? { kind, comb_year: kind === "foundation" ? Number(view.today.slice(0, 4)) : null } : null,
+        to_box: target.to_box ?? null,
+        to_slot: target.to_slot ?? null,
+        to_away: target.to_away ?? null,
+        moved_on: view.visit.visited_on,
+        visit_id: view.visit.id,
+        override_why: why,
+        swap: swap ?? false,
+        note: "",
+      }),
     onSuccess: onDone,
   });
 }

@@ -1,7 +1,7 @@
 /** Photos of a visit or of the frame in hand. Where they were taken is never kept. */
+import { addPhoto } from "@/client/commands/visits";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { buttonClass } from "@/ui/button";
 import type { View } from "./visit-queue";
@@ -31,17 +31,7 @@ export function Photos({
       if (file.size > MOST_BYTES) throw new Error("The picture is larger than 12 MB.");
       const id = ids.current.get(file) ?? crypto.randomUUID();
       ids.current.set(file, id);
-      return ask(
-        api.PUT("/api/v1/visits/{visit_id}/photos/{photo_id}", {
-          params: {
-            path: { visit_id: view.visit.id, photo_id: id },
-            query: at ? { box_id: at.box, slot: at.slot, sign: of } : {},
-          },
-          body: file as unknown as string,
-          bodySerializer: (body) => body,
-          headers: { "content-type": file.type },
-        }),
-      );
+      return addPhoto({ visit: view.visit.id, id, ...(at ? { box_id: at.box, slot: at.slot, sign: of } : {}) }, file);
     },
     onSuccess: () => client.invalidateQueries({ queryKey: ["visit", view.visit.id] }),
   });

@@ -1,8 +1,8 @@
 /** Opens a visit of a colony, or goes on with the draft that somebody has open, and goes there. */
+import { openVisit } from "@/client/commands/visits";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useRef } from "react";
-import { api, ask } from "@/client/api";
 import { moment } from "@/ui/clock";
 
 export function useOpenVisit() {
@@ -14,12 +14,7 @@ export function useOpenVisit() {
     mutationFn: ({ colonyId, day }: { colonyId: string; day?: string }) => {
       const id = ids.current.get(colonyId) ?? crypto.randomUUID();
       ids.current.set(colonyId, id);
-      return ask(
-        api.POST("/api/v1/colonies/{colony_id}/visits", {
-          params: { path: { colony_id: colonyId } },
-          body: { id, opened_at: day && !moment().startsWith(day) ? `${day}T12:00:00Z` : moment() },
-        }),
-      );
+      return openVisit(colonyId, { id, opened_at: day && !moment().startsWith(day) ? `${day}T12:00:00Z` : moment() });
     },
     onSuccess: async (view, { colonyId }) => {
       ids.current.delete(colonyId);

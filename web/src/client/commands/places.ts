@@ -1,0 +1,18 @@
+/** Writes of keepers and apiaries. */
+import { api, ask, ifMatch } from "@/client/api";
+import type { Schemas } from "@/client/types";
+
+export const addKeeper = (body: Schemas["KeeperInput"]) => ask(api.POST("/api/v1/keepers", { body }));
+
+export const addApiary = (body: Schemas["ApiaryInput"]) => ask(api.POST("/api/v1/apiaries", { body }));
+
+export const amendApiary = (id: string, version: number, body: Schemas["ApiaryFields"]) =>
+  ask(api.PUT("/api/v1/apiaries/{apiary_id}", { params: { path: { apiary_id: id }, header: ifMatch(version) }, body }));
+
+export const replaceApiaryPolicy = (id: string, version: number, body: Schemas["ApiaryPolicyInput"]) =>
+  ask(
+    api.PUT("/api/v1/apiaries/{apiary_id}/policy", {
+      params: { path: { apiary_id: id }, header: ifMatch(version) },
+      body,
+    }),
+  );
