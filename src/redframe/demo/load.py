@@ -77,11 +77,14 @@ def is_wanted(owner_url: str) -> bool:
     return True
 
 
-def renew_passwords(owner_url: str, *, fast: bool) -> None:
-    """Give the demo's accounts their password under a salt of this installation."""
+def finish_restored(owner_url: str, *, fast_passwords: bool) -> None:
+    """Bring what was restored to where a load that was lived through ends: passwords under a salt of this installation,
+    the mark of a load that came to its end, tables known to the planner."""
     with psycopg.connect(owner_url, autocommit=True) as owner:
         for account in ACCOUNTS:
-            installation.replace_password(owner, account.email, Argon2Hasher(fast=fast).hash(PASSWORD))
+            installation.replace_password(owner, account.email, Argon2Hasher(fast=fast_passwords).hash(PASSWORD))
+        installation.mark_demo_loaded(owner)
+        installation.analyse(owner, vacuum=True)
 
 
 def _insert_people(owner: installation.Owner, fast: bool) -> None:

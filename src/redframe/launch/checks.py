@@ -119,8 +119,7 @@ FIRST = (
     "tests.launch.",
     "tests.web.",
 )
-"""Beginnings of the names of test modules in the order in which they are begun: what takes long must not come last, and
-while the longest lives through the demo's scenario the others do what needs no database."""
+"""Beginnings of the names of test modules in the order in which they are begun: what takes long must not come last."""
 
 WORKERS = (os.cpu_count() or 1) + 1
 """Processes that test side by side: tests in the browser and of the server mostly wait."""
@@ -136,7 +135,7 @@ def _modules() -> list[str]:
 
 
 class Worker(threading.Thread):
-    """A process that runs one test module after another, as long as any is left, and tells what became of each."""
+    """A process that runs one test module after another, as long as any is left, and reports what became of each."""
 
     def __init__(self, modules: queue.SimpleQueue[str]) -> None:
         super().__init__(name="worker")
@@ -144,7 +143,7 @@ class Worker(threading.Thread):
         self.outcomes: list[Outcome] = []
 
     def run(self) -> None:
-        """Hand out modules; a module in which the process dies is told as failed and a new process takes the next."""
+        """Hand out modules; a module in which the process dies counts as failed and a new process takes the next."""
         while not self._modules.empty():
             command = [sys.executable, "-m", "redframe.launch.checks"]
             with subprocess.Popen(
@@ -158,14 +157,14 @@ class Worker(threading.Thread):
                     if not line:
                         self.outcomes.append(Outcome(1, [f"{module} (did not run to its end)"], []))
                         break
-                    told = json.loads(line)
+                    report = json.loads(line)
                     self.outcomes.append(
-                        Outcome(told["run"], told["failed"], [(s, name) for s, name in told["slowest"]])
+                        Outcome(report["run"], report["failed"], [(s, name) for s, name in report["slowest"]])
                     )
                     took = time.monotonic() - began
-                    print(f"{module}: {told['run']} run, {len(told['failed'])} failed, {took:.0f} s", flush=True)
-                    if told["failed"]:
-                        print(told["said"], flush=True)
+                    print(f"{module}: {report['run']} run, {len(report['failed'])} failed, {took:.0f} s", flush=True)
+                    if report["failed"]:
+                        print(report["said"], flush=True)
                 process.stdin.close()
 
     def _next(self) -> str | None:
@@ -177,13 +176,13 @@ class Worker(threading.Thread):
 
 def work_off() -> None:
     """The worker's side: module names come in by lines, outcomes with what was said go out by lines."""
-    told = os.fdopen(os.dup(1), "w")
+    answers = os.fdopen(os.dup(1), "w")
     os.dup2(2, 1)
     for line in sys.stdin:
         said = io.StringIO()
         tests = list(_tests(unittest.TestLoader().loadTestsFromName(line.strip())))
         outcome = _run(tests, 1, said)
-        print(json.dumps({**asdict(outcome), "said": said.getvalue()}), file=told, flush=True)
+        print(json.dumps({**asdict(outcome), "said": said.getvalue()}), file=answers, flush=True)
 
 
 def run_all(only: list[str]) -> int:

@@ -54,13 +54,13 @@ def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
     """
     from redframe.demo import load
 
+    if not load.is_wanted(owner_url):
+        return False
     if not ships():
         say("living through the demo's two seasons takes about two minutes ...")
         return load.load_when_empty(owner_url, fast_passwords=fast_passwords)
-    if not load.is_wanted(owner_url):
-        return False
     _restore(owner_url)
-    load.renew_passwords(owner_url, fast=fast_passwords)
+    load.finish_restored(owner_url, fast_passwords=fast_passwords)
     return True
 
 
@@ -71,16 +71,17 @@ def _restore(owner_url: str) -> None:
         plain.flush()
         command = [str(postgres_bin() / "pg_restore"), "--data-only", "--disable-triggers", "--single-transaction",
                    "--exit-on-error", f"--dbname={url}", plain.name]  # fmt: skip
-        subprocess.run(command, env=environment, check=True, capture_output=True)
-    with psycopg.connect(owner_url, autocommit=True) as owner:
-        owner.execute("VACUUM ANALYZE")
+        done = subprocess.run(command, env=environment, check=False, capture_output=True, text=True)
+    if done.returncode != 0:
+        raise RuntimeError(f"the scenario that ships could not be restored: {done.stderr.strip()}")
 
 
 def dumped(owner_url: str) -> bytes:
-    """The records of a database with the scenario: everything but what the migrations themselves put there."""
+    """The records of a database with the scenario: everything but what the migrations put there, and the mark of a load
+    that came to its end."""
     url, environment = connection_of(owner_url)
     command = [str(postgres_bin() / "pg_dump"), "--format=custom", "--compress=0", "--data-only", "--no-owner",
-               *(f"--exclude-table={table}" for table in _filled_by_migrations()), url]  # fmt: skip
+               *(f"--exclude-table={table}" for table in [*_filled_by_migrations(), "demo_loaded"]), url]  # fmt: skip
     done = subprocess.run(command, env=environment, check=True, capture_output=True)
     return lzma.compress(done.stdout, preset=9 | lzma.PRESET_EXTREME)
 
