@@ -6,6 +6,8 @@ from datetime import date
 from pathlib import Path
 from urllib.parse import quote
 
+from playwright.sync_api import expect
+
 from redframe.demo.scenario import made_id
 from redframe.jobs import worker
 from redframe.launch.system import ROOT
@@ -127,7 +129,9 @@ class Together(BrowserTest):
         page.reload()
         page.get_by_text("How earlier forecasts did").click()
         row = page.get_by_role("row", name="left alone meanwhile")
-        row.get_by_text("about right").wait_for()
+        alone = page.request.get("/api/v1/forecasts").json()["evaluation"][0]
+        bands = {"right": "about right", "too_narrow": "too narrow", "too_wide": "too wide"}[alone["bands"]]
+        expect(row.get_by_role("cell")).to_contain_text([str(alone["counts"]), "", "", f"{int(100 * alone['held80'] + 0.5)} %", "", "", bands])
         page.get_by_text("The forecast did better than either.").wait_for()
         self.assertAccessible(page, "forecasts, and how earlier forecasts did")
         page.goto(f"/colonies/{made_id('corrane', 'Tarn Head', 'T4')}/forecast")

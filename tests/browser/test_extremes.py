@@ -122,7 +122,7 @@ class Extremes(BrowserTest):
         self.fits(page, "a colony of which nothing is known")
 
     def test_2_four_hundred_colonies_in_one_apiary(self) -> None:
-        """Drawn, picked, tabled and benched within seconds at both sizes."""
+        """Drawn, selected, tabled and benched within seconds at both sizes."""
         place = apiary(self.server.owner_url, self.association, LONG[:100], 400)
         for view in (DESK, FIELD):
             page = self.open(who=EMAIL, view=view)

@@ -11,7 +11,7 @@ from tests.support import owner_rows
 
 SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href], input, select, textarea, summary')]
     .filter(e => !(e.tagName === 'A' && e.closest('p')) && !e.closest('.sr-only') && !e.classList.contains('sr-only'))
-    .map(e => [e, (e.type === 'checkbox' ? e.closest('label') || e : e).getBoundingClientRect()])
+    .map(e => [e, (e.role === 'checkbox' ? e.closest('label') || e : e).getBoundingClientRect()])
     .filter(([e, box]) => box.width > 0 && (box.height < 56 || box.width < 56))
     .map(([e, box]) => `${e.tagName} ${(e.innerText || e.ariaLabel || e.name).slice(0, 30)} ${box.width | 0}x${box.height | 0}`)"""
 """What is tapped and under 56 px: buttons, boxes, fields and links that stand by themselves. Excepted are marks on the
@@ -48,12 +48,14 @@ class Screens(BrowserTest):
             "count weeks": "/count-weeks",
             "count week": f"/count-weeks/{made_id('count week', date(2031, 7, 25))}",
             "choosing a treatment": f"/treat?apiary={kettle}&colonies={colonies}",
+            "choosing colonies to treat": f"/treat?apiary={kettle}",
             "course": f"/courses/{course}",
             "verdict": f"/courses/{verified}",
             "policy": "/association",
             "account": "/account",
             "find": "/find?q=k",
             "record": "/record",
+            "record at an apiary": f"/record?apiary={kettle}",
             "counts": "/counts",
             "treatments": "/treatments",
             "not found": "/nowhere",

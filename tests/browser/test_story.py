@@ -158,7 +158,7 @@ class Story(BrowserTest):
         for key in ("j", "x", "t"):
             page.keyboard.press(key)
         page.get_by_role("table").wait_for()
-        self.assertIn("pick=", page.url)
+        self.assertIn("select=", page.url)
         self.assertIn("view=table", page.url)
         page.keyboard.press("Enter")
         page.get_by_role("heading", name="Current level").wait_for()
@@ -172,7 +172,7 @@ class Story(BrowserTest):
     def test_what_is_shown_is_in_the_address(self) -> None:
         """A filter survives reload and the back button; a deep link after signing in leads where it pointed."""
         page = self.open("/apiaries")
-        page.get_by_placeholder("Find an apiary or keeper").fill("quill")
+        page.get_by_label("Show apiaries or keepers called").fill("quill")
         page.wait_for_url("**find=quill**")
         page.reload()
         page.get_by_role("link", name="Kettle Wood").first.wait_for()

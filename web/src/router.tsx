@@ -1,4 +1,4 @@
-/** Every address of the application. What a screen shows (filters, picks, the step at hand) is in its address. */
+/** Every address of the application. What a screen shows (filters, selections, the step at hand) is in its address. */
 import type { QueryClient } from "@tanstack/react-query";
 import {
   Outlet,
@@ -111,8 +111,8 @@ const apiary = createRoute({
   path: "/apiaries/$id",
   validateSearch: (
     search: Record<string, unknown>,
-  ): { pick?: string[] | undefined; at?: string | undefined; view?: "table" | undefined } => ({
-    pick: list(search["pick"]),
+  ): { select?: string[] | undefined; at?: string | undefined; view?: "table" | undefined } => ({
+    select: list(search["select"]),
     at: text(search["at"]),
     view: search["view"] === "table" ? "table" : undefined,
   }),

@@ -4586,7 +4586,8 @@ export interface components {
          * @description How earlier forecasts did over later counts of colonies left alone, or treated, in between: the shares of
          *     counts inside the central 50, 80 and 95 %, and over the middle; the share that read over the act level; and the mean
          *     squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays", by "it grows
-         *     at one rate". `bands` says whether the 80 % band held what it promised.
+         *     at one rate". `bands` says whether the 80 % band held what it promised, `middle` whether counts lay on both sides of
+         *     what was predicted, `beats_plain` whether it missed by less than both alternatives.
          */
         ForecastEvaluation: {
             /** Above */
@@ -4596,6 +4597,8 @@ export interface components {
              * @enum {string}
              */
             bands: "right" | "too_narrow" | "too_wide";
+            /** Beats Plain */
+            beats_plain: boolean;
             /**
              * Between
              * @enum {string}
@@ -4624,6 +4627,11 @@ export interface components {
              * Format: date
              */
             looked_on: string;
+            /**
+             * Middle
+             * @enum {string}
+             */
+            middle: "right" | "too_high" | "too_low";
             /**
              * Since
              * Format: date

@@ -11,7 +11,7 @@ type Props = {
 
 export function Checkbox({ label, checked, onChange, hidden = false, disabled = false }: Props) {
   return (
-    <label className="flex min-h-11 min-w-8 items-center gap-2">
+    <label className="flex min-h-14 min-w-14 items-center gap-2 desk:min-h-11 desk:min-w-8">
       <Radix.Root
         checked={checked}
         disabled={disabled}

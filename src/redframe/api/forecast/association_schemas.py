@@ -62,7 +62,8 @@ class ForecastEvaluation(Output):
     """How earlier forecasts did over later counts of colonies left alone, or treated, in between: the shares of
     counts inside the central 50, 80 and 95 %, and over the middle; the share that read over the act level; and the mean
     squared misses (Brier scores) of the chances given for it by the forecast, by "the last count stays", by "it grows
-    at one rate". `bands` says whether the 80 % band held what it promised."""
+    at one rate". `bands` says whether the 80 % band held what it promised, `middle` whether counts lay on both sides of
+    what was predicted, `beats_plain` whether it missed by less than both alternatives."""
 
     between: Literal["untreated", "treated"]
     looked_on: date
@@ -78,6 +79,8 @@ class ForecastEvaluation(Output):
     brier_stays: float
     brier_one_rate: float
     bands: Literal["right", "too_narrow", "too_wide"]
+    middle: Literal["right", "too_high", "too_low"]
+    beats_plain: bool
 
 
 class AssociationForecast(Output):

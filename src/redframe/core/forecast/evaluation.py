@@ -1,10 +1,10 @@
-"""How earlier forecasts did: each later count set against what the counts before it would have predicted of it.
+"""How earlier forecasts did: each later count compared with what the counts before it would have predicted of it.
 
 Nobody knows the truth of a colony, so it is the count that is predicted: mites in a jar of so many bees, with all that
 makes a count stray from the truth. A count is a whole number; where it stands among what was predicted is therefore a
 short span of chance rather than a point, and a band holds as much of that span as lies inside it (Czado, Gneiting and
-Held 2009). Beside it stand two plain alternatives: the last count stays, and it grows at one rate
-(docs/methods/forecast.md, "Looking back").
+Held 2009). It is compared with two plain alternatives: the last count stays, and it grows at one rate
+(docs/methods/forecast.md, "How earlier forecasts did").
 """
 
 from __future__ import annotations
@@ -37,6 +37,9 @@ ONE_RATE = 0.021
 
 Values = npt.NDArray[np.float64]
 BandsWere = Literal["right", "too_narrow", "too_wide"]
+MiddleWas = Literal["right", "too_high", "too_low"]
+OFF_MIDDLE = 0.35
+"""At most this share of the counts on one side of the middle: the middle of what was predicted is off."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,6 +94,16 @@ class ForecastEvaluation:
         """Whether the 80 % band held as many counts as it should, to within twice the error of so many counts."""
         off, error = self.held80 - 0.8, math.sqrt(0.8 * 0.2 / self.counts)
         return "right" if abs(off) <= 2 * error else "too_narrow" if off < 0 else "too_wide"
+
+    @property
+    def middle(self) -> MiddleWas:
+        """Whether counts lay on both sides of what was predicted, or nearly all under it (too high) or over it."""
+        return "too_high" if self.above <= OFF_MIDDLE else "too_low" if self.above >= 1 - OFF_MIDDLE else "right"
+
+    @property
+    def beats_plain(self) -> bool:
+        """Whether its chances of reading over missed by less than those of both plain alternatives."""
+        return self.brier < min(self.brier_stays, self.brier_one_rate)
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,6 +20,7 @@ const BANDS: Record<Evaluation["bands"], string> = {
 export function EvaluationDetails({ found, today }: { found: Evaluation[]; today: string }) {
   const [first] = found;
   if (!first) return null;
+  const treated = found.find((one) => one.between === "treated");
   return (
     <details className="mt-4 border-b border-line pb-2">
       <summary className="min-h-14 cursor-pointer py-4 desk:min-h-8 desk:py-1">
@@ -72,25 +73,23 @@ export function EvaluationDetails({ found, today }: { found: Evaluation[]; today
         {hundred(first.happened)} in 100 of these counts read over the act level. The chances given for that missed by{" "}
         {first.brier.toFixed(3)} (mean square, nought is perfect); “the last count stays” would have missed by{" "}
         {first.brier_stays.toFixed(3)}, “it grows at one rate” by {first.brier_one_rate.toFixed(3)}. {missed(first)}{" "}
-        {afterTreatments(found.find((one) => one.between === "treated"))}
+        {treated && AFTER_TREATMENTS[treated.middle]}
       </p>
     </details>
   );
 }
 
 function missed(one: Evaluation): string {
-  const least = Math.min(one.brier_stays, one.brier_one_rate);
-  return one.brier < least
+  return one.beats_plain
     ? "The forecast did better than either."
     : "The forecast did no better than these: count more often than it asks.";
 }
 
-function afterTreatments(one: Evaluation | undefined): string {
-  if (!one || (one.above > 0.35 && one.above < 0.65)) return "";
-  return one.above <= 0.35
-    ? "After treatments fewer mites were counted than predicted: they took more here than the model gives them."
-    : "After treatments more mites were counted than predicted: look at how they are carried out.";
-}
+const AFTER_TREATMENTS: Record<Evaluation["middle"], string> = {
+  right: "",
+  too_high: "After treatments fewer mites were counted than predicted: they took more here than the model gives them.",
+  too_low: "After treatments more mites were counted than predicted: look at how they are carried out.",
+};
 
 /** One sentence for a colony's own page. */
 export function EvaluationSentence({ found }: { found: Evaluation | null }) {

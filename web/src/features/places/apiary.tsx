@@ -1,4 +1,4 @@
-/** An apiary: what to do here, and a block of season strips. Colonies are picked for a count or a course together. */
+/** An apiary: what to do here, and a block of season strips. Colonies are selected for a count or a course together. */
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState, type ReactNode } from "react";
@@ -25,17 +25,17 @@ import { ApiaryFigures } from "./figures";
 import { headline } from "./headline";
 import { OwnPolicy } from "./own-policy";
 import { ChooseToSample } from "./sampling-plan";
-import { usePicked } from "./use-picked";
+import { useSelected } from "./use-selected";
 
 type View = Schemas["ApiaryView"];
 type Colony = Schemas["ColonyOverview"];
-type Picked = ReturnType<typeof usePicked>;
+type Selected = ReturnType<typeof useSelected>;
 type Open = "add" | "edit" | "sample" | "policy";
 
 const KEYS: [string, string][] = [
   ["j", "next"],
   ["k", "before"],
-  ["x", "pick"],
+  ["x", "select"],
   ["c", "count"],
   ["o", "treat"],
   ["t", "table"],
@@ -56,7 +56,7 @@ function ApiarySheet({ view }: { view: View }) {
   const [open, setOpen] = useState<Open | null>(null);
   const mayRecord = useMay("record");
   const living = view.colonies.filter((one) => one.is_living);
-  const picked = usePicked(living);
+  const selected = useSelected(living);
   return (
     <>
       <Page>
@@ -69,16 +69,16 @@ function ApiarySheet({ view }: { view: View }) {
               {view.has_own_policy ? ", with a policy of its own" : ""}.
             </p>
           </div>
-          <WhatToDo view={view} living={living} picked={picked} />
+          <WhatToDo view={view} living={living} selected={selected} />
         </div>
         <Notes apiary={view.apiary} />
-        <Tools view={view} living={living} picked={picked} open={setOpen} />
+        <Tools view={view} living={living} selected={selected} open={setOpen} />
         {living.length === 0 && <NoColonies onAdd={mayRecord ? () => setOpen("add") : null} />}
-        {living.length > 0 && picked.isTable && <ColonyTable view={view} living={living} />}
-        {living.length > 0 && !picked.isTable && <Strips view={view} living={living} picked={picked} />}
+        {living.length > 0 && selected.isTable && <ColonyTable view={view} living={living} />}
+        {living.length > 0 && !selected.isTable && <Strips view={view} living={living} selected={selected} />}
         {living.length > 0 && <ApiaryFigures view={view} />}
         <NoLongerHere view={view} />
-        <Dialogs view={view} living={living} picked={picked} open={open} onClose={() => setOpen(null)} />
+        <Dialogs view={view} living={living} selected={selected} open={open} onClose={() => setOpen(null)} />
       </Page>
       <KeyBar keys={KEYS}>
         dotted: act level. bar: 95 % interval. square: over. diamond: from a board. blue: course
@@ -88,26 +88,26 @@ function ApiarySheet({ view }: { view: View }) {
 }
 
 /** The next act here with the buttons that begin it, and the keys of the page. */
-function WhatToDo({ view, living, picked }: { view: View; living: Colony[]; picked: Picked }) {
+function WhatToDo({ view, living, selected }: { view: View; living: Colony[]; selected: Selected }) {
   const navigate = useNavigate();
   const mayRecord = useMay("record");
-  const search = { apiary: view.apiary.id, colonies: picked.wanted };
+  const search = { apiary: view.apiary.id, colonies: selected.wanted };
   const count = () => void navigate({ to: "/bench", search });
   const treat = () => void navigate({ to: "/treat", search });
   const { title, text, tone } = headline(view);
-  const some = picked.picked.size > 0 ? ` (${picked.picked.size})` : "";
+  const some = selected.selected.size > 0 ? ` (${selected.selected.size})` : "";
   useKeys([
-    { key: "j", says: "next colony", run: () => picked.go(1) },
-    { key: "k", says: "colony before", run: () => picked.go(-1) },
-    { key: "x", says: "pick the colony", run: () => picked.current && picked.toggle(picked.current.id) },
+    { key: "j", says: "next colony", run: () => selected.go(1) },
+    { key: "k", says: "colony before", run: () => selected.go(-1) },
+    { key: "x", says: "select the colony", run: () => selected.current && selected.toggle(selected.current.id) },
     { key: "c", says: "count", run: count },
     { key: "o", says: "choose a treatment", run: treat },
-    { key: "t", says: "table or strips", run: () => picked.showTable(!picked.isTable) },
+    { key: "t", says: "table or strips", run: () => selected.showTable(!selected.isTable) },
     {
       key: "Enter",
       shown: "Return",
       says: "open the colony",
-      run: () => picked.current && void navigate({ to: "/colonies/$id", params: { id: picked.current.id } }),
+      run: () => selected.current && void navigate({ to: "/colonies/$id", params: { id: selected.current.id } }),
     },
   ]);
   const act = tone === "act";
@@ -158,21 +158,21 @@ function Tool({ onClick, className = "", children }: { onClick: () => void; clas
   );
 }
 
-type ToolsProps = { view: View; living: Colony[]; picked: Picked; open: (dialog: Open) => void };
+type ToolsProps = { view: View; living: Colony[]; selected: Selected; open: (dialog: Open) => void };
 
-function Tools({ view, living, picked, open }: ToolsProps) {
+function Tools({ view, living, selected, open }: ToolsProps) {
   const mayRecord = useMay("record");
   const mayKeep = useMay("keep_places");
   const mayDiffer = useMay("set_apiary_policy");
-  const all = picked.picked.size === living.length;
+  const all = selected.selected.size === living.length;
   return (
     <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-1 text-sm">
       {mayRecord && living.length > 0 && (
         <>
-          <Tool onClick={() => picked.pick(all ? [] : living.map((one) => one.id))}>
+          <Tool onClick={() => selected.select(all ? [] : living.map((one) => one.id))}>
             {all ? "Select none" : "Select all"}
           </Tool>
-          <Tool onClick={() => picked.pick(living.filter((one) => one.is_over).map((one) => one.id))}>
+          <Tool onClick={() => selected.select(living.filter((one) => one.is_over).map((one) => one.id))}>
             Select colonies over the level
           </Tool>
           <Tool onClick={() => open("sample")}>Choose colonies to sample</Tool>
@@ -183,8 +183,8 @@ function Tools({ view, living, picked, open }: ToolsProps) {
         <Tool onClick={() => open("policy")}>{view.has_own_policy ? "Its own policy" : "Set apiary policy"}</Tool>
       )}
       {mayKeep && <Tool onClick={() => open("edit")}>Edit apiary</Tool>}
-      <Tool className="ml-auto" onClick={() => picked.showTable(!picked.isTable)}>
-        {picked.isTable ? "Show the strips" : "Show as a table"}
+      <Tool className="ml-auto" onClick={() => selected.showTable(!selected.isTable)}>
+        {selected.isTable ? "Show the strips" : "Show as a table"}
       </Tool>
     </div>
   );
@@ -205,7 +205,7 @@ function NoColonies({ onAdd }: { onAdd: (() => void) | null }) {
   );
 }
 
-function Strips({ view, living, picked }: { view: View; living: Colony[]; picked: Picked }) {
+function Strips({ view, living, selected }: { view: View; living: Colony[]; selected: Selected }) {
   const mayRecord = useMay("record");
   const [box, width] = useWidth<HTMLDivElement>(700);
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
@@ -228,9 +228,9 @@ function Strips({ view, living, picked }: { view: View; living: Colony[]; picked
             colony={colony}
             span={span}
             first={index === 0}
-            current={colony === picked.current}
-            picked={picked.picked.has(colony.id)}
-            onPick={mayRecord ? () => picked.toggle(colony.id) : null}
+            current={colony === selected.current}
+            selected={selected.selected.has(colony.id)}
+            onSelect={mayRecord ? () => selected.toggle(colony.id) : null}
           />
         ))}
       </ul>
@@ -258,14 +258,14 @@ function NoLongerHere({ view }: { view: View }) {
   );
 }
 
-type DialogsProps = { view: View; living: Colony[]; picked: Picked; open: Open | null; onClose: () => void };
+type DialogsProps = { view: View; living: Colony[]; selected: Selected; open: Open | null; onClose: () => void };
 
-function Dialogs({ view, living, picked, open, onClose }: DialogsProps) {
+function Dialogs({ view, living, selected, open, onClose }: DialogsProps) {
   const { apiary, today } = view;
   return (
     <>
       {open === "policy" && <OwnPolicy apiaryId={apiary.id} today={today} onClose={onClose} />}
-      {open === "sample" && <ChooseToSample view={view} living={living} onClose={onClose} onPick={picked.pick} />}
+      {open === "sample" && <ChooseToSample view={view} living={living} onClose={onClose} onSelect={selected.select} />}
       <AddColony
         open={open === "add"}
         onClose={onClose}

@@ -18,16 +18,16 @@ export function ColonyRow({
   span,
   first,
   current,
-  picked,
-  onPick,
+  selected,
+  onSelect,
 }: {
   view: View;
   colony: Colony;
   span: Span;
   first: boolean;
   current: boolean;
-  picked: boolean;
-  onPick: (() => void) | null;
+  selected: boolean;
+  onSelect: (() => void) | null;
 }) {
   const dense = view.colonies.length > 14;
   return (
@@ -35,7 +35,7 @@ export function ColonyRow({
       id={`colony-${colony.id}`}
       className={`grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem] ${current ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
       <div className="flex items-start gap-2 py-2 pl-2">
-        {onPick && <Checkbox label={`Pick ${colony.label}`} hidden checked={picked} onChange={onPick} />}
+        {onSelect && <Checkbox label={`Select ${colony.label}`} hidden checked={selected} onChange={onSelect} />}
         <ColonyName colony={colony} />
       </div>
       <div className="col-span-2 row-start-2 min-w-0 desk:col-span-1 desk:row-start-auto">

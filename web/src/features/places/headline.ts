@@ -34,7 +34,7 @@ export function headline(view: Schemas["ApiaryView"]): { title: string; text: st
       };
     case "wait_for_course":
       return {
-        title: "A course is in hand.",
+        title: "Wait for the course.",
         text: `${colonies(advice.in_course)} under treatment or awaiting a check count.`,
         tone: "plain",
       };

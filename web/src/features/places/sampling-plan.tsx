@@ -24,12 +24,12 @@ export function ChooseToSample({
   view,
   living,
   onClose,
-  onPick,
+  onSelect,
 }: {
   view: View;
   living: Schemas["ColonyOverview"][];
   onClose: () => void;
-  onPick: (ids: string[]) => void;
+  onSelect: (ids: string[]) => void;
 }) {
   const navigate = useNavigate();
   const [aim, setAim] = useState<"find" | "mean">("mean");
@@ -96,7 +96,7 @@ export function ChooseToSample({
             <div className="grid grid-cols-2 gap-2">
               <Button
                 onClick={() => {
-                  onPick(ids);
+                  onSelect(ids);
                   onClose();
                 }}>
                 Pick them here

@@ -11,6 +11,8 @@ import { Loaded } from "@/ui/loaded";
 import { Empty, Page, Title } from "@/ui/page";
 import { distanceKm, whereAmI, type Position } from "@/ui/position";
 import { colonies } from "@/wording/words";
+import { allGroups } from "./lines";
+import { WorkList } from "./work-list";
 
 export function Record() {
   const query = useQuery(apiariesQuery);
@@ -26,6 +28,7 @@ export function Record() {
 }
 
 function Acts({ apiary }: { apiary: Schemas["ApiaryRow"] }) {
+  const work = useQuery(worklistQuery);
   return (
     <>
       <Title>{apiary.name}</Title>
@@ -43,12 +46,13 @@ function Acts({ apiary }: { apiary: Schemas["ApiaryRow"] }) {
           Start a visit
         </LinkButton>
         <LinkButton to="/treat" search={{ apiary: apiary.id }}>
-          Place a treatment
+          Choose a treatment
         </LinkButton>
         <LinkButton to="/record" search={{}} variant="quiet">
           Another apiary
         </LinkButton>
       </div>
+      {work.data && <WorkList oneApiary groups={allGroups(atApiary(work.data, apiary.id))} />}
     </>
   );
 }
@@ -100,6 +104,19 @@ function ChooseApiary({ apiaries }: { apiaries: Schemas["ApiaryRow"][] }) {
       </ul>
     </>
   );
+}
+
+/** The day's work at one apiary. */
+function atApiary(work: Schemas["WorklistView"], id: string): Schemas["WorklistView"] {
+  const here = <T extends { apiary_id: string }>(lines: T[]) => lines.filter((line) => line.apiary_id === id);
+  return {
+    ...work,
+    steps: here(work.steps),
+    treat: here(work.treat),
+    counts: here(work.counts),
+    boards: here(work.boards),
+    visits: here(work.visits),
+  };
 }
 
 /** Apiaries with something due, in the order of the day's work. */

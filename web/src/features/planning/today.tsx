@@ -52,7 +52,7 @@ function TodaySheet({ work }: { work: Schemas["WorklistView"] }) {
           <div className="mt-8 border-t border-line pt-8">
             <h2 className="text-2xl">Nothing is due.</h2>
             <p className="mt-2 text-ink-2">
-              Every colony has been counted and every course is in hand.{" "}
+              Every colony has been counted, and no course waits for a step.{" "}
               <TextLink to="/apiaries">Look over the apiaries.</TextLink>
             </p>
           </div>

@@ -5,7 +5,8 @@ import { useListCursor } from "@/ui/list-cursor";
 import { SectionHeading } from "@/ui/page";
 import type { Group, Line } from "./lines";
 
-export function WorkList({ groups }: { groups: Group[] }) {
+/** `oneApiary`: all lines are of one apiary, which the page names already. */
+export function WorkList({ groups, oneApiary = false }: { groups: Group[]; oneApiary?: boolean }) {
   const navigate = useNavigate();
   const lines = groups.flatMap((group) => group.lines);
   const cursor = useListCursor(lines.length, "line", (index) => {
@@ -21,24 +22,31 @@ export function WorkList({ groups }: { groups: Group[] }) {
         </SectionHeading>
         <ul>
           {group.lines.map((line) => (
-            <WorkLine key={line.key} line={line} {...cursor.item(lines.indexOf(line))} />
+            <WorkLine key={line.key} line={line} oneApiary={oneApiary} {...cursor.item(lines.indexOf(line))} />
           ))}
         </ul>
       </section>
     ));
 }
 
-function WorkLine({ line, id, chosen, onChoose }: { line: Line; id: string; chosen: boolean; onChoose: () => void }) {
+type WorkLineProps = { line: Line; oneApiary: boolean; id: string; chosen: boolean; onChoose: () => void };
+
+function WorkLine({ line, oneApiary, id, chosen, onChoose }: WorkLineProps) {
+  const columns = oneApiary
+    ? "desk:grid-cols-[1.5rem_minmax(0,1fr)_auto]"
+    : "desk:grid-cols-[1.5rem_15rem_minmax(0,1fr)_auto]";
   return (
     <li
       id={id}
-      className={`grid grid-cols-[1.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1 border-b border-line py-3 desk:grid-cols-[1.5rem_15rem_minmax(0,1fr)_auto] desk:py-2 ${chosen ? "desk:bg-sheet desk:shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
+      className={`grid grid-cols-[1.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1 border-b border-line py-3 desk:py-2 ${columns} ${chosen ? "desk:bg-sheet desk:shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
       onMouseEnter={onChoose}>
       <span className="flex justify-center">{line.mark}</span>
-      <span className="min-w-0">
-        <span className="block font-head text-lg font-semibold leading-tight">{line.where}</span>
-        <span className="block text-sm text-ink-2">{line.keeper}</span>
-      </span>
+      {!oneApiary && (
+        <span className="min-w-0">
+          <span className="block font-head text-lg font-semibold leading-tight">{line.where}</span>
+          <span className="block text-sm text-ink-2">{line.keeper}</span>
+        </span>
+      )}
       <span className="col-start-2 min-w-0 desk:col-start-auto">
         <span className="block font-semibold">{line.what}</span>
         <span className="block text-sm text-ink-2">{line.why}</span>

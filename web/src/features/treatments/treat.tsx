@@ -8,12 +8,13 @@ import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { longDay, shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
-import { Empty, Notice, Page } from "@/ui/page";
+import { Empty, Notice, Page, Title } from "@/ui/page";
 import { rate } from "@/ui/units";
 import { COURSE_STATE, SEASON, colonies } from "@/wording/words";
 import { OptionLine } from "./option-line";
 import { rowsOf, type OptionRow, type Options } from "./option-rows";
 import { OptionSheet } from "./option-sheet";
+import { WhichColonies } from "./which-colonies";
 
 export function Treat() {
   const { apiary, colonies: ids, start } = useSearch({ from: "/in/treat" });
@@ -22,16 +23,19 @@ export function Treat() {
     enabled: apiary !== undefined && (ids?.length ?? 0) > 0,
     placeholderData: (old) => old,
   });
-  if (apiary === undefined || !ids?.length) {
+  if (apiary === undefined) {
     return (
       <Page>
-        <Empty title="Which colonies?">
-          Open an apiary, select colonies and choose a treatment there.{" "}
-          <TextLink to="/apiaries">Go to the apiaries</TextLink>
-        </Empty>
+        <Title>Choose a treatment</Title>
+        <div className="mt-6">
+          <Empty title="At which apiary?">
+            A treatment is chosen for colonies of one apiary. <TextLink to="/apiaries">Go to the apiaries</TextLink>
+          </Empty>
+        </div>
       </Page>
     );
   }
+  if (!ids?.length) return <WhichColonies apiary={apiary} />;
   return (
     <Loaded query={query} what="Weighing the options …">
       {(view) => <TreatSheet view={view} />}

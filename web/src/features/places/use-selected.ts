@@ -1,16 +1,17 @@
-/** The colonies picked on an apiary's page, and the one that the keys stand on; both in the address. */
+/** The colonies selected on an apiary's page, and the one that the keys stand on; both in the address. */
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useMemo } from "react";
 import type { Schemas } from "@/client/types";
 
-export function usePicked(living: Schemas["ColonyOverview"][]) {
+export function useSelected(living: Schemas["ColonyOverview"][]) {
   const navigate = useNavigate({ from: "/apiaries/$id" });
   const search = useSearch({ from: "/in/apiaries/$id" });
-  const picked = useMemo(() => new Set(search.pick ?? []), [search.pick]);
+  const selected = useMemo(() => new Set(search.select ?? []), [search.select]);
   const set = (next: Partial<typeof search>) =>
     void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
-  const pick = (ids: string[]) => set({ pick: ids.length > 0 ? ids : undefined });
-  const toggle = (id: string) => pick(picked.has(id) ? [...picked].filter((one) => one !== id) : [...picked, id]);
+  const select = (ids: string[]) => set({ select: ids.length > 0 ? ids : undefined });
+  const toggle = (id: string) =>
+    select(selected.has(id) ? [...selected].filter((one) => one !== id) : [...selected, id]);
   const index = living.findIndex((one) => one.id === search.at);
   const go = (by: number) => {
     const next = living[Math.min(Math.max(index + by, 0), living.length - 1)];
@@ -20,13 +21,13 @@ export function usePicked(living: Schemas["ColonyOverview"][]) {
   };
   const isTable = search.view === "table";
   return {
-    picked,
-    pick,
+    selected,
+    select,
     toggle,
     go,
     current: living[index],
-    /** Those that an act is about: the picked ones, or all. */
-    wanted: (picked.size > 0 ? living.filter((one) => picked.has(one.id)) : living).map((one) => one.id),
+    /** Those that an act is about: the selected ones, or all. */
+    wanted: (selected.size > 0 ? living.filter((one) => selected.has(one.id)) : living).map((one) => one.id),
     isTable,
     showTable: (table: boolean) => set({ view: table ? "table" : undefined }),
   };
