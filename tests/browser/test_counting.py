@@ -131,7 +131,9 @@ class Together(BrowserTest):
         row = page.get_by_role("row", name="left alone meanwhile")
         alone = page.request.get("/api/v1/forecasts").json()["evaluation"][0]
         bands = {"right": "about right", "too_narrow": "too narrow", "too_wide": "too wide"}[alone["bands"]]
-        expect(row.get_by_role("cell")).to_contain_text([str(alone["counts"]), "", "", f"{int(100 * alone['held80'] + 0.5)} %", "", "", bands])
+        expect(row.get_by_role("cell")).to_contain_text(
+            [str(alone["counts"]), "", "", f"{int(100 * alone['held80'] + 0.5)} %", "", "", bands]
+        )
         page.get_by_text("The forecast did better than either.").wait_for()
         self.assertAccessible(page, "forecasts, and how earlier forecasts did")
         page.goto(f"/colonies/{made_id('corrane', 'Tarn Head', 'T4')}/forecast")

@@ -170,20 +170,20 @@ class Field(BrowserTest):
         page.reload()
         expect(page.get_by_role("combobox")).to_have_value("d12")
         page.get_by_role("option").first.tap()
-        page.wait_for_url(f"**/colonies/{made_id('corrane', 'Dunnock Mill', 'D12')}")
+        page.get_by_role("heading", name="D12").wait_for()
         page.go_back()
         expect(page.get_by_role("combobox")).to_have_value("d12")
 
     def test_a_long_or_odd_question_is_answered(self) -> None:
         """Signs of other languages, quotes, tags: found or not, never an error of the page."""
         page = self.open("/find", view=FIELD)
-        for typed in ("'; --", "<b>K3</b>", "%", "Käthe", "k3 " * 20):
+        for typed in ("'; --", "<b>K3</b>", "%", "Käthe"):
             with self.subTest(typed=typed):
-                self.expected = ("422",)
                 page.goto(f"/find?q={quote(typed)}")
-                expect(
-                    page.get_by_role("status").filter(has_text="Nothing is called").or_(page.get_by_text("words"))
-                ).to_be_visible()
+                expect(page.get_by_role("status").filter(has_text="Nothing is called")).to_be_visible()
+        self.expected = ("422",)
+        page.goto(f"/find?q={quote('a b c d e f g h i j')}")
+        page.get_by_role("status").filter(has_text="words").wait_for()
 
     def test_record_offers_what_is_done_at_an_apiary(self) -> None:
         """An apiary, then the act; the nearest comes first once the place is known."""
@@ -198,7 +198,7 @@ class Field(BrowserTest):
         expect(nearest).to_contain_text("0.0 km")
         nearest.get_by_role("button").tap()
         page.get_by_role("heading", name="Dunnock Mill").wait_for()
-        for act in ("Count a wash", "Put in or read a board", "Start a visit", "Place a treatment"):
+        for act in ("Count a wash", "Put in or read a board", "Start a visit", "Choose a treatment"):
             page.get_by_role("link", name=act).wait_for()
         page.get_by_role("link", name="Count a wash").tap()
         page.wait_for_url("**/bench?**")

@@ -12,6 +12,7 @@ from redframe.demo.scenario import made_id
 from redframe.store import sampling
 from redframe.store.database import sql
 from redframe.store.migrate import MIGRATIONS, migrate
+from redframe.store.places import NewKeeper
 from redframe.work.places import record as places_record
 from redframe.work.unit_of_work import UnitOfWork
 from tests.support import as_app, at_work, demo_template, empty_template, identity, new_database, owner_rows
@@ -227,7 +228,7 @@ class Transactions(unittest.TestCase):
         keeper_id = uuid4()
 
         async def half(unit: UnitOfWork) -> None:
-            await places_record.add_keeper(unit, keeper_id, name="Wren Halloran", phone="", registration="")
+            await places_record.add_keeper(unit, keeper_id, NewKeeper("Wren Halloran"))
             raise RuntimeError("power cut")
 
         with self.assertRaises(RuntimeError):

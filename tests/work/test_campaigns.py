@@ -21,6 +21,7 @@ from redframe.demo.scenario import ACCOUNTS, made_id
 from redframe.jobs import worker
 from redframe.outlets.count_table import cells_geojson, counts_csv, read_counts
 from redframe.outlets.count_week_report import count_week_report
+from redframe.store.campaigns import CountWeekDetails
 from redframe.store.errors import NotAllowed
 from redframe.store.migrate import application_url
 from redframe.work.campaigns import read as campaigns_read
@@ -172,17 +173,9 @@ class Together(Demo):
 class Opening(Demo):
     def open(self, first: date, last: date, **more: Any) -> Any:
         """Open a week."""
-        fields = {
-            "name": "Autumn",
-            "first_on": first,
-            "last_on": last,
-            "method": "wash",
-            "half_width": 0.4,
-            "protocol": "",
-            "keepers": None,
-            **more,
-        }
-        return at_work(self.url, lambda unit: campaigns_record.open_week(unit, uuid4(), **fields))
+        week = CountWeekDetails("Autumn", first, last, "wash", half_width=0.4, protocol="")
+        keepers = more.get("keepers")
+        return at_work(self.url, lambda unit: campaigns_record.open_week(unit, uuid4(), week, keepers))
 
     def test_days_and_keepers_are_checked(self) -> None:
         """Out of order, too long, days of another week, somebody unknown."""
@@ -212,12 +205,12 @@ class Tables(Demo):
         text = self.HEAD + (
             "Cairn Yard;C1;2031-08-01;wash;4+1;120\n"
             "Cairn Yard;C99;2031-08-01;wash;4;120\n"
-            "Cairn Yard;C3;2031-06-01;wash;4;120\n"
-            "Cairn Yard;C3;1 August;wash;4;120\n"
-            "Cairn Yard;C3;2031-08-01;smoke;4;120\n"
-            "Cairn Yard;C3;2031-08-01;wash;four;120\n"
-            "Cairn Yard;C3;2031-08-01;wash;4;2\n"
-            "cairn yard;c3;2031-08-01;Sugar roll;7;120\n"
+            "Cairn Yard;C2;2031-06-01;wash;4;120\n"
+            "Cairn Yard;C2;1 August;wash;4;120\n"
+            "Cairn Yard;C2;2031-08-01;smoke;4;120\n"
+            "Cairn Yard;C2;2031-08-01;wash;four;120\n"
+            "Cairn Yard;C2;2031-08-01;wash;4;2\n"
+            "cairn yard;c2;2031-08-01;Sugar roll;7;120\n"
             "Cairn Yard;C1;2031-08-01;wash;4+1;120\n"
         )
         before = owner_rows(self.url, "SELECT count(*) FROM mite_count")
@@ -250,16 +243,8 @@ class Reminders(Demo):
         url = self.url
         names = {one.keeper: one.email for one in ACCOUNTS if one.keeper}
         week = uuid4()
-        fields = {
-            "name": "Late week",
-            "first_on": date(2031, 8, 4),
-            "last_on": date(2031, 8, 11),
-            "method": "wash",
-            "half_width": 0.4,
-            "protocol": "Two shakes.",
-            "keepers": None,
-        }
-        at_work(url, lambda unit: campaigns_record.open_week(unit, week, **fields))  # type: ignore[arg-type]
+        late = CountWeekDetails("Late week", date(2031, 8, 4), date(2031, 8, 11), "wash", 0.4, "Two shakes.")
+        at_work(url, lambda unit: campaigns_record.open_week(unit, week, late, None))
         self.assertEqual(at_work(url, lambda unit: campaigns_record.ask_reminders(unit, week)), len(names))
         with tempfile.TemporaryDirectory() as folder:
             settings = replace(Settings(application_url(url), Path(), demo_today=TODAY), mail=Path(folder))

@@ -13,6 +13,7 @@ from redframe.core.visits.record import After
 from redframe.demo.scenario import made_id
 from redframe.store.database import Identity
 from redframe.store.errors import NotAllowed
+from redframe.store.places import ApiaryDetails, NewKeeper
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
 from redframe.work.places import read as places_read
@@ -170,14 +171,14 @@ class Places(Demo):
 
     def test_a_keeper_adds_only_to_the_own(self) -> None:
         """Another keeper's name is no choice; keepers are added by the association; the same write again is one apiary."""
-        fields = {"name": "Moss End", "latitude": 44.2, "longitude": -31.4, "elevation_m": 10, "access_note": "", "forage_note": ""}  # fmt: skip
+        moss_end = ApiaryDetails("Moss End", 44.2, -31.4, 10)
         number, quill = uuid4(), made_id("corrane", "keeper", "Tobias Quill")
         with self.assertRaisesRegex(InvalidInput, "^keeper_id:"):
-            at_work(self.url, lambda unit: places_record.add_apiary(unit, number, keeper_id=quill, **fields), ORLA)
+            at_work(self.url, lambda unit: places_record.add_apiary(unit, number, quill, moss_end), ORLA)
         with self.assertRaises(NotAllowed):
-            at_work(self.url, lambda unit: places_record.add_keeper(unit, uuid4(), name="Wren", phone="", registration=""), ORLA)  # fmt: skip
+            at_work(self.url, lambda unit: places_record.add_keeper(unit, uuid4(), NewKeeper("Wren")), ORLA)
         for _ in range(2):
-            added = at_work(self.url, lambda unit: places_record.add_apiary(unit, number, keeper_id=ORLA.keeper_id, **fields), ORLA)  # fmt: skip
+            added = at_work(self.url, lambda unit: places_record.add_apiary(unit, number, made_id("corrane", "keeper", "Orla Fenwick"), moss_end), ORLA)  # fmt: skip
             self.assertEqual((added.id, added.keeper), (number, "Orla Fenwick"))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 from uuid import UUID, uuid4
@@ -13,7 +14,7 @@ from redframe.core.treatments.progress import StepProgress
 from redframe.core.visits.record import After
 from redframe.demo.scenario import made_id
 from redframe.store.errors import AlreadyDone, Conflict
-from redframe.store.treatments import CourseAct
+from redframe.store.treatments import CourseAct, CourseActDetails
 from redframe.work.colonies import holds as colonies_holds
 from redframe.work.colonies import lineage as colonies_lineage
 from redframe.work.colonies import read as colonies_read
@@ -277,8 +278,8 @@ class Rules(Courses):
         named = [Override(rule, "Idris Calloway", "empty super, not for people") for rule in rules]
         done = self.plan("OX_TRICKLE", number, overrides=named)
         assert done.course_id is not None
-        kept = {str(one["rule"]): one for one in self.view(done.course_id).course.overrides}
-        self.assertEqual(kept["T50"]["authorised_by"], "Idris Calloway")
+        kept = {one.rule: one for one in self.view(done.course_id).course.overrides}
+        self.assertEqual(kept["T50"].authorised_by, "Idris Calloway")
 
     def test_one_chemical_at_a_time(self) -> None:
         """A second one over the days of the first is held, whoever would take it on; after its end it goes."""
@@ -317,8 +318,8 @@ class Amended(Courses):
     def amend(self, course: UUID, step: str, day: date, reason: str = "wrong day written", version: int = 1, today: date = TODAY, **more: Any) -> CourseView:  # fmt: skip
         """Amend the day of a step that was recorded."""
         done = self.done(self.view(course, today), step)
-        fields = {"quantity": done.quantity, "lot": done.lot, "count_id": done.count_id, "note": done.note, **more}
-        return at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, version, done_on=day, **fields), day=today, reason=reason)  # fmt: skip
+        details = replace(CourseActDetails(day, done.quantity, done.lot, done.count_id, done.note), **more)
+        return at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, version, details), day=today, reason=reason)  # fmt: skip
 
     def test_an_amended_placing_moves_what_follows(self) -> None:
         """Placed a day later than written: everything behind it moves a day, and the former entry is kept."""
@@ -428,6 +429,6 @@ class Proof(Courses):
         self.act(course, "verify", day, count_id=post)
         second = self.count(self.colony, (25, 5), day)
         done = self.done(self.view(course, day), "verify")
-        view = at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, 1, done_on=day, quantity=None, lot="", count_id=second, note=""), day=day, reason="wrong jar")  # fmt: skip
+        view = at_work(self.url, lambda unit: treatments_record.amend_act(unit, course, done.id, 1, CourseActDetails(day, None, "", second, "")), day=day, reason="wrong jar")  # fmt: skip
         assert view.course.verdict is not None
         self.assertEqual(view.course.verdict.word, "failed")

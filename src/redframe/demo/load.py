@@ -26,8 +26,10 @@ from redframe.demo.scenario import (
 )  # fmt: skip
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store import installation
+from redframe.store.campaigns import CountWeekDetails
 from redframe.store.database import Connection, Identity, run
 from redframe.store.migrate import application_url
+from redframe.store.places import ApiaryDetails
 from redframe.work.campaigns import record as campaigns_record
 from redframe.work.members.passwords import Argon2Hasher
 from redframe.work.places import record as places_record
@@ -125,10 +127,9 @@ async def _count_weeks(owner_url: str) -> None:
             async with connection.transaction():
                 await _at_work(connection, who)
                 opened = datetime.combine(first - timedelta(days=10), time(9), tzinfo=UTC)
-                await campaigns_record.open_week(
-                    UnitOfWork(connection, who, opened, StandInWeather()), made_id("count week", first), name=name,
-                    first_on=first, last_on=last, method="wash", half_width=0.4, protocol=PROTOCOL, keepers=None,
-                )  # fmt: skip
+                unit = UnitOfWork(connection, who, opened, StandInWeather())
+                week = CountWeekDetails(name, first, last, "wash", half_width=0.4, protocol=PROTOCOL)
+                await campaigns_record.open_week(unit, made_id("count week", first), week, keepers=None)
 
 
 async def _at_work(connection: Connection, who: Identity) -> None:
@@ -185,12 +186,14 @@ async def _settle(
     await places_record.add_apiary(
         UnitOfWork(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather),
         apiary_id,
-        keeper_id=made_id(plan.key, "keeper", apiary.keeper),
-        name=apiary.name,
-        latitude=apiary.latitude,
-        longitude=apiary.longitude,
-        elevation_m=apiary.elevation_m,
-        access_note=apiary.access,
-        forage_note=apiary.forage,
+        made_id(plan.key, "keeper", apiary.keeper),
+        ApiaryDetails(
+            name=apiary.name,
+            latitude=apiary.latitude,
+            longitude=apiary.longitude,
+            elevation_m=apiary.elevation_m,
+            access_note=apiary.access,
+            forage_note=apiary.forage,
+        ),
     )
     return Keeping(connection, who, weather, plan, apiary, apiary_id, generator)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
+from redframe.core.sampling.method import Answer
 from redframe.store.database import Connection, many, run
 from redframe.store.errors import Conflict
 
@@ -29,9 +30,12 @@ async def boards_lying(connection: Connection, colony_ids: Sequence[UUID]) -> li
     return await many(connection, InsertBoard, "boards_lying", colony_ids=list(colony_ids))
 
 
-async def place_board(connection: Connection, **fields: object) -> None:
-    """Lay a board. Raises Conflict where one lies already."""
-    if await run(connection, "place_board", **fields) == 0:
+async def place_board(
+    connection: Connection, board_id: UUID, colony_id: UUID, *, placed_at: datetime, cleaned: Answer, greased: Answer
+) -> None:
+    """Put a board in. Raises Conflict where one is in already."""
+    placed = {"colony_id": colony_id, "placed_at": placed_at, "cleaned": cleaned, "greased": greased}
+    if await run(connection, "place_board", id=board_id, **placed) == 0:
         raise Conflict("a board lies under this colony already: read it, or take it away first")
 
 

@@ -9,7 +9,7 @@ from uuid import UUID
 
 from redframe.core.sampling.method import JarMethod
 from redframe.core.sampling.reading import Recovery
-from redframe.store.database import Connection, many, one, run, scalar
+from redframe.store.database import Connection, columns, many, one, run, scalar
 from redframe.store.errors import Conflict
 
 
@@ -143,14 +143,26 @@ async def overlaps(connection: Connection, week_id: UUID, first_on: date, last_o
     return int(await scalar(connection, "week_overlaps", id=week_id, first_on=first_on, last_on=last_on)) > 0
 
 
-async def add_count_week(connection: Connection, **fields: object) -> None:
+@dataclass(frozen=True, slots=True)
+class CountWeekDetails:
+    """What can be amended of a count week; `half_width` of the apiary means that it aims at, in mites per 100 bees."""
+
+    name: str
+    first_on: date
+    last_on: date
+    method: JarMethod
+    half_width: float
+    protocol: str
+
+
+async def add_count_week(connection: Connection, week_id: UUID, details: CountWeekDetails) -> None:
     """Add a count week."""
-    await run(connection, "add_count_week", **fields)
+    await run(connection, "add_count_week", id=week_id, **columns(details))
 
 
-async def amend_count_week(connection: Connection, **fields: object) -> None:
+async def amend_count_week(connection: Connection, week_id: UUID, version: int, details: CountWeekDetails) -> None:
     """Amend a count week. Raises Conflict when it has changed since `version`."""
-    if await run(connection, "amend_count_week", **fields) == 0:
+    if await run(connection, "amend_count_week", id=week_id, version=version, **columns(details)) == 0:
         raise Conflict("this count week was changed by somebody else meanwhile")
 
 

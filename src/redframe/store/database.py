@@ -9,10 +9,10 @@ from __future__ import annotations
 import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cache
 from pathlib import Path
-from typing import Any, LiteralString, TypeVar, cast
+from typing import TYPE_CHECKING, Any, LiteralString, TypeVar, cast
 from uuid import UUID
 
 import aiosql
@@ -21,6 +21,9 @@ from psycopg.rows import class_row, scalar_row
 from psycopg_pool import AsyncConnectionPool
 
 from redframe.store.errors import Conflict, NotAllowed, NotFound
+
+if TYPE_CHECKING:
+    from _typeshed import DataclassInstance
 
 SQL = Path(__file__).with_name("sql")
 Row = TypeVar("Row")
@@ -78,6 +81,11 @@ async def scalar(connection: Connection, name: str, /, **parameters: object) -> 
     async with connection.cursor(row_factory=scalar_row) as cursor:
         await cursor.execute(sql(name), parameters)
         return await cursor.fetchone()
+
+
+def columns(record: DataclassInstance) -> dict[str, object]:
+    """The fields of a record under their names, as the parameters of a query take them."""
+    return {field.name: getattr(record, field.name) for field in fields(record)}
 
 
 async def run(connection: Connection, name: str, /, **parameters: object) -> int:

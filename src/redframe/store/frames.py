@@ -9,7 +9,7 @@ from uuid import UUID
 
 from redframe.core.colonies.frame_places import Away
 from redframe.core.colonies.hive_state import FrameKind
-from redframe.store.database import Connection, many, run, scalar
+from redframe.store.database import Connection, columns, many, run, scalar
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,19 +84,67 @@ async def lock_frames(connection: Connection, ids: Sequence[UUID], box_id: UUID,
     return await many(connection, Frame, "lock_frames", ids=list(ids), box_id=box_id, slot=slot)
 
 
-async def add_frame(connection: Connection, **fields: object) -> None:
+@dataclass(frozen=True, slots=True)
+class FrameDetails:
+    """What a frame is; `comb_year` is the year in which its comb was drawn."""
+
+    apiary_id: UUID
+    kind: FrameKind
+    frame_format: str
+    comb_year: int | None
+
+
+async def add_frame(connection: Connection, frame_id: UUID, frame: FrameDetails) -> None:
     """Add a frame to the store of an apiary."""
-    await run(connection, "add_frame", **fields)
+    await run(connection, "add_frame", id=frame_id, **columns(frame))
 
 
-async def place_frame(connection: Connection, **fields: object) -> None:
+@dataclass(frozen=True, slots=True)
+class FramePlace:
+    """Where a frame is: in a slot of a box of an apiary, or away from all hives."""
+
+    apiary: UUID
+    box: UUID | None
+    slot: int | None
+    away: Away | None
+
+
+async def place_frame(connection: Connection, frame_id: UUID, place: FramePlace) -> None:
     """Say where a frame is from now on."""
-    await run(connection, "place_frame", **fields)
+    await run(
+        connection, "place_frame", id=frame_id, apiary_id=place.apiary, box_id=place.box, slot=place.slot,
+        away=place.away,
+    )  # fmt: skip
 
 
-async def add_frame_move(connection: Connection, **fields: object) -> None:
+@dataclass(frozen=True, slots=True)
+class NewFrameMove:
+    """A move of one frame: the act that it is part of, from where and to where with the colonies there, and the hold
+    that was set aside for it (`rule`, "" for none)."""
+
+    act_id: UUID
+    frame_id: UUID
+    visit_id: UUID | None
+    moved_on: date
+    origin: FramePlace
+    from_colony: UUID | None
+    target: FramePlace
+    to_colony: UUID | None
+    rule: str
+    override_why: str
+    note: str
+
+
+async def add_frame_move(connection: Connection, move_id: UUID, move: NewFrameMove) -> None:
     """Record one frame's move."""
-    await run(connection, "add_frame_move", **fields)
+    origin, target = move.origin, move.target
+    await run(
+        connection, "add_frame_move", id=move_id, act_id=move.act_id, frame_id=move.frame_id, visit_id=move.visit_id,
+        moved_on=move.moved_on, from_apiary=origin.apiary, from_colony=move.from_colony, from_box=origin.box,
+        from_slot=origin.slot, from_away=origin.away, to_apiary=target.apiary, to_colony=move.to_colony,
+        to_box=target.box, to_slot=target.slot, to_away=target.away, rule=move.rule, override_why=move.override_why,
+        note=move.note,
+    )  # fmt: skip
 
 
 async def moves_of_colony(connection: Connection, colony_id: UUID) -> list[FrameMove]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from redframe.store.database import Connection, many, run, scalar
+from redframe.store.database import Connection, columns, many, run, scalar
 from redframe.store.errors import NotFound
 
 
@@ -26,9 +26,25 @@ class Photo:
     by_name: str
 
 
-async def add_photo(connection: Connection, **fields: object) -> None:
+@dataclass(frozen=True, slots=True)
+class NewPhoto:
+    """A photo of a visit with its picture and a small one, both JPEG; of a slot of a box where one is named."""
+
+    colony_id: UUID
+    visit_id: UUID
+    box_id: UUID | None
+    slot: int | None
+    sign: str
+    caption: str
+    width: int
+    height: int
+    picture: bytes
+    thumbnail: bytes
+
+
+async def add_photo(connection: Connection, photo_id: UUID, photo: NewPhoto) -> None:
     """Keep a photo."""
-    await run(connection, "add_photo", **fields)
+    await run(connection, "add_photo", id=photo_id, **columns(photo))
 
 
 async def photos_of_visit(connection: Connection, visit_id: UUID) -> list[Photo]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from redframe.store.database import Connection, many, one, run
+from redframe.store.database import Connection, columns, many, one, run
 from redframe.store.errors import Conflict
 
 
@@ -76,9 +76,30 @@ async def keepers(connection: Connection) -> list[Keeper]:
     return await many(connection, Keeper, "keepers")
 
 
-async def add_keeper(connection: Connection, **fields: object) -> None:
+@dataclass(frozen=True, slots=True)
+class NewKeeper:
+    """A keeper as somebody enters one."""
+
+    name: str
+    phone: str = ""
+    registration: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryDetails:
+    """What can be amended of an apiary; degrees, metres."""
+
+    name: str
+    latitude: float
+    longitude: float
+    elevation_m: int = 0
+    access_note: str = ""
+    forage_note: str = ""
+
+
+async def add_keeper(connection: Connection, keeper_id: UUID, keeper: NewKeeper) -> None:
     """Add a keeper."""
-    await run(connection, "add_keeper", **fields)
+    await run(connection, "add_keeper", id=keeper_id, **columns(keeper))
 
 
 async def apiaries_overview(connection: Connection, today: date) -> list[ApiaryOverview]:
@@ -96,14 +117,14 @@ async def urgent_neighbours(connection: Connection, apiary_id: UUID, today: date
     return await many(connection, UrgentNeighbour, "urgent_neighbours", id=apiary_id, today=today, km=km)
 
 
-async def add_apiary(connection: Connection, **fields: object) -> None:
+async def add_apiary(connection: Connection, apiary_id: UUID, keeper_id: UUID, details: ApiaryDetails) -> None:
     """Add an apiary."""
-    await run(connection, "add_apiary", **fields)
+    await run(connection, "add_apiary", id=apiary_id, keeper_id=keeper_id, **columns(details))
 
 
-async def amend_apiary(connection: Connection, **fields: object) -> None:
+async def amend_apiary(connection: Connection, apiary_id: UUID, version: int, details: ApiaryDetails) -> None:
     """Amend an apiary. Raises Conflict when it has changed since version `version`."""
-    if await run(connection, "amend_apiary", **fields) == 0:
+    if await run(connection, "amend_apiary", id=apiary_id, version=version, **columns(details)) == 0:
         raise Conflict("this apiary was changed by somebody else meanwhile")
 
 

@@ -13,7 +13,7 @@ from psycopg.types.json import Jsonb
 
 from redframe.core.sampling.method import Method, Scale
 from redframe.core.sampling.reading import READING_MODEL, AnyReading
-from redframe.store.database import Connection, many, one, run
+from redframe.store.database import Connection, columns, many, one, run
 from redframe.store.errors import Conflict
 
 
@@ -67,14 +67,46 @@ class Count:
     upper80: float | None
 
 
-async def add_count(connection: Connection, **fields: object) -> None:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CountDetails:
+    """What can be amended of a count; what does not belong to its method is None."""
+
+    method: Method
+    taken_at: datetime
+    taken_on: date
+    brood_state: str
+    targeted: bool
+    note: str
+    shakes: list[int] | None = None
+    bees_known_by: str | None = None
+    bees: int | None = None
+    volume_ml: float | None = None
+    mass_g: float | None = None
+    place_of_bees: str | None = None
+    queen_safe: str | None = None
+    rested_s: int | None = None
+    wet: str | None = None
+    placed_at: datetime | None = None
+    squares: list[int] | None = None
+    squares_in_all: int | None = None
+    cleaned: str | None = None
+    greased: str | None = None
+    ants: str | None = None
+    cells_opened: int | None = None
+    cells_infested: int | None = None
+    mites_in_cells: int | None = None
+    patches: int | None = None
+    mites_seen: bool | None = None
+
+
+async def add_count(connection: Connection, count_id: UUID, colony_id: UUID, details: CountDetails) -> None:
     """Add a count."""
-    await run(connection, "add_count", **fields)
+    await run(connection, "add_count", id=count_id, colony_id=colony_id, **columns(details))
 
 
-async def amend_count(connection: Connection, **fields: object) -> None:
+async def amend_count(connection: Connection, count_id: UUID, version: int, details: CountDetails) -> None:
     """Amend a count; the transaction carries the reason. Raises Conflict when it has changed since `version`."""
-    if await run(connection, "amend_count", **fields) == 0:
+    if await run(connection, "amend_count", id=count_id, version=version, **columns(details)) == 0:
         raise Conflict("this count was amended by somebody else meanwhile")
 
 

@@ -17,7 +17,7 @@ from redframe.core.treatments.course import Course as PlannedCourse
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome
 from redframe.core.treatments.states import CourseState
-from redframe.store.database import Connection, many, one, run, scalar
+from redframe.store.database import Connection, columns, many, one, run, scalar
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
 
 _OVERRIDES = TypeAdapter(Sequence[Override])
@@ -115,10 +115,76 @@ class StripCourse:
     placings: list[date]
 
 
-async def add_course(connection: Connection, **fields: object) -> None:
+@dataclass(frozen=True, slots=True)
+class NewCourse:
+    """A course as it is planned, under the versions of catalogue and policy of that day; `suitability` is how the
+    option was judged, for the record. It occupies its colony from a day to another, both of them included."""
+
+    apiary_id: UUID
+    colony_id: UUID
+    plan_id: UUID
+    option_id: str
+    catalogue_version: int
+    policy_version: int
+    chemical: bool
+    start_on: date
+    interval_override: int | None
+    dose_quantity: float
+    dose_unit: str
+    broodless: bool
+    occupies_from: date
+    occupies_to: date
+    honey_clear_on: date | None
+    suitability: Jsonb
+    overrides: Jsonb
+
+
+@dataclass(frozen=True, slots=True)
+class NewCourseAct:
+    """What was done of a step; a dose only with a placing, a count only with a step that counts."""
+
+    course_id: UUID
+    step: str
+    outcome: ActOutcome
+    done_on: date
+    quantity: float | None = None
+    quantity_unit: str | None = None
+    lot: str = ""
+    count_id: UUID | None = None
+    note: str = ""
+    override_by: str = ""
+    override_why: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class CourseActDetails:
+    """What can be amended of what was done of a step."""
+
+    done_on: date
+    quantity: float | None
+    lot: str
+    count_id: UUID | None
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class CourseNow:
+    """The state and the dates of a course, as its acts make them."""
+
+    state: CourseState
+    occupies_from: date
+    occupies_to: date
+    placed_on: date | None
+    ended_on: date | None
+    honey_clear_on: date | None
+    verdict: Jsonb | None
+    abandoned_why: str
+
+
+async def add_course(connection: Connection, course_id: UUID, course: NewCourse) -> None:
     """Add a course. Raises Conflict when a chemical course overlaps it in the colony."""
     try:
-        await run(connection, "add_course", **fields)
+        await run(connection, "add_course", id=course_id, **columns(course))
     except errors.ExclusionViolation as error:
         raise Conflict("another chemical course is in this colony at that time", "start_on") from error
 
@@ -173,24 +239,27 @@ async def replace_steps(connection: Connection, course_id: UUID, planned: Planne
     await run(connection, "replace_steps", course_id=course_id, steps=Jsonb(rows))
 
 
-async def add_act(connection: Connection, **fields: object) -> None:
+async def add_act(connection: Connection, act_id: UUID, act: NewCourseAct) -> None:
     """Record a step. Raises AlreadyDone when somebody recorded it before."""
     try:
-        await run(connection, "add_act", **fields)
+        await run(connection, "add_act", id=act_id, **columns(act))
     except errors.UniqueViolation as error:
         raise AlreadyDone("this step was recorded before") from error
 
 
-async def amend_act(connection: Connection, **fields: object) -> None:
+async def amend_act(
+    connection: Connection, act_id: UUID, course_id: UUID, version: int, details: CourseActDetails
+) -> None:
     """Amend what was recorded of a step. Raises Conflict when it has changed since `version`."""
-    if await run(connection, "amend_act", **fields) == 0:
+    amended = {"id": act_id, "course_id": course_id, "version": version, **columns(details)}
+    if await run(connection, "amend_act", **amended) == 0:
         raise Conflict("this step was amended by somebody else meanwhile")
 
 
-async def move_course(connection: Connection, **fields: object) -> None:
-    """Put down the state and the dates of a course. Raises Conflict when another chemical course is in the way."""
+async def move_course(connection: Connection, course_id: UUID, now: CourseNow) -> None:
+    """Record the state and the dates of a course. Raises Conflict when another chemical course is in the way."""
     try:
-        await run(connection, "move_course", **fields)
+        await run(connection, "move_course", id=course_id, **columns(now))
     except errors.ExclusionViolation as error:
         raise Conflict("another chemical course is in this colony at that time", "done_on") from error
 

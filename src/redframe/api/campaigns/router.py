@@ -13,7 +13,7 @@ from redframe.api.access import TheServices, Version, Who
 from redframe.api.campaigns.schemas import CountWeekFields, CountWeekInput, CountWeekView, ImportReport, RemindersAsked
 from redframe.outlets.count_table import MOST_BYTES, cells_geojson, counts_csv, read_counts
 from redframe.outlets.count_week_report import count_week_report
-from redframe.store.campaigns import CountWeek
+from redframe.store.campaigns import CountWeek, CountWeekDetails
 from redframe.store.errors import NotAllowed
 from redframe.work.campaigns import read as campaigns_read
 from redframe.work.campaigns import record as campaigns_record
@@ -22,6 +22,10 @@ from redframe.work.campaigns.results import Results
 from redframe.work.members import session as members_session
 
 router = APIRouter(tags=["campaigns"])
+
+
+def _details(given: CountWeekFields) -> CountWeekDetails:
+    return CountWeekDetails(**given.model_dump(exclude={"id", "keepers"}))
 
 
 @router.get("/count-weeks")
@@ -35,7 +39,7 @@ async def list_count_weeks(who: Who, services: TheServices) -> list[CountWeek]:
 async def open_count_week(given: CountWeekInput, who: Who, services: TheServices) -> CountWeek:
     """Open a count week."""
     async with services.unit_of_work(who) as unit:
-        return await campaigns_record.open_week(unit, given.id, **given.model_dump(exclude={"id"}))
+        return await campaigns_record.open_week(unit, given.id, _details(given), given.keepers)
 
 
 @router.put("/count-weeks/{week_id}")
@@ -44,7 +48,7 @@ async def amend_count_week(
 ) -> CountWeek:
     """Amend a count week."""
     async with services.unit_of_work(who) as unit:
-        return await campaigns_record.amend_week(unit, week_id, version, **given.model_dump())
+        return await campaigns_record.amend_week(unit, week_id, version, _details(given), given.keepers)
 
 
 @router.get("/count-weeks/{week_id}")

@@ -10,7 +10,7 @@ from fastapi import APIRouter, Query
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.places.schemas import ApiaryFields, ApiaryInput, ApiaryView, KeeperInput, PlacesView, SamplingPlan
-from redframe.store.places import Apiary, Keeper
+from redframe.store.places import Apiary, ApiaryDetails, Keeper, NewKeeper
 from redframe.work.places import read as places_read
 from redframe.work.places import record as places_record
 from redframe.work.sampling.plan import sampling_plan
@@ -29,15 +29,16 @@ async def list_apiaries(who: Who, services: TheServices) -> PlacesView:
 async def add_keeper(given: KeeperInput, who: Who, services: TheServices) -> list[Keeper]:
     """Add a keeper."""
     async with services.unit_of_work(who) as unit:
-        fields = given.model_dump(exclude={"id"})
-        return list(await places_record.add_keeper(unit, given.id, **fields))
+        keeper = NewKeeper(**given.model_dump(exclude={"id"}))
+        return list(await places_record.add_keeper(unit, given.id, keeper))
 
 
 @router.post("/apiaries", status_code=201)
 async def add_apiary(given: ApiaryInput, who: Who, services: TheServices) -> Apiary:
     """Add an apiary."""
     async with services.unit_of_work(who) as unit:
-        return await places_record.add_apiary(unit, given.id, **given.model_dump(exclude={"id"}))
+        details = ApiaryDetails(**given.model_dump(exclude={"id", "keeper_id"}))
+        return await places_record.add_apiary(unit, given.id, given.keeper_id, details)
 
 
 @router.get("/apiaries/{apiary_id}")
@@ -67,4 +68,5 @@ async def amend_apiary(
 ) -> Apiary:
     """Amend an apiary."""
     async with services.unit_of_work(who) as unit:
-        return await places_record.amend_apiary(unit, apiary_id, version, **given.model_dump())
+        details = ApiaryDetails(**given.model_dump())
+        return await places_record.amend_apiary(unit, apiary_id, version, details)

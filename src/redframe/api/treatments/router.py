@@ -21,6 +21,7 @@ from redframe.api.treatments.schemas import (
 )
 from redframe.core.treatments.overrides import Override
 from redframe.store.records import HistoryEntry
+from redframe.store.treatments import CourseActDetails
 from redframe.work.treatments import fall_curve as treatments_fall_curve
 from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
@@ -101,8 +102,8 @@ async def amend_act(
 ) -> CourseView:
     """Amend what was recorded of a step; the dates behind it move."""
     async with services.unit_of_work(who, given.reason) as unit:
-        fields = given.model_dump(exclude={"reason"})
-        return views.course_view(await treatments_record.amend_act(unit, course_id, act_id, version, **fields))
+        details = CourseActDetails(**given.model_dump(exclude={"reason"}))
+        return views.course_view(await treatments_record.amend_act(unit, course_id, act_id, version, details))
 
 
 @router.post("/courses/{course_id}/abandon")

@@ -33,7 +33,7 @@ def fall_seen(
 
 
 def start_from(recorded: Sequence[Seen]) -> tuple[Seen, ...]:
-    """The latest jars and boards of what a colony's record tells, in the order of their days."""
+    """The latest jars and boards of a colony's record, in the order of their days."""
     falls = sorted((one for one in recorded if isinstance(one, FallSeen)), key=lambda one: one.taken_on)
     jars = sorted((one for one in recorded if not isinstance(one, FallSeen)), key=lambda one: one.taken_on)
     return tuple(sorted([*jars[-MOST_JARS:], *falls[-MOST_FALLS:]], key=lambda one: one.taken_on))

@@ -81,7 +81,7 @@ def queen_evidence(
             ("worker brood is sealed 9 to 21 days from the egg", "no eggs, no open brood"),
         )
     if ages.capped is None:
-        return VisitFinding("no_eggs_told", "watch", "No eggs seen; the brood's ages were not recorded.", ())
+        return VisitFinding("no_eggs", "watch", "No eggs seen; the brood's ages were not recorded.", ())
     if wintering:
         return VisitFinding("winter_pause", "note", "No brood: usual in the winter pause.", ("season of the place",))
     return VisitFinding(

@@ -168,7 +168,7 @@ class After(Input):
     @model_validator(mode="after")
     def _sound(self) -> After:
         if self.stores_kg is not None and self.stores_by is None:
-            raise InvalidInput("stores_by", "say how the stores were told", code="missing")
+            raise InvalidInput("stores_by", "say how the stores were judged", code="missing")
         if self.feed_amount is not None and self.feed in (None, "none"):
             raise InvalidInput("feed", "say what was fed", code="missing")
         if self.queen_released and not self.queen_caged:

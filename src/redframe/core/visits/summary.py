@@ -73,8 +73,8 @@ def summarise(
 
 
 def _strength(estimates: Estimates) -> tuple[float | None, StrengthUnit | None]:
-    if estimates.frames_of_bees:
+    if estimates.frames_of_bees is not None:
         return estimates.frames_of_bees, "frames"
-    if estimates.seams_of_bees:
+    if estimates.seams_of_bees is not None:
         return estimates.seams_of_bees, "seams"
     return None, None

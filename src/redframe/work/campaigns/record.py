@@ -10,11 +10,10 @@ from uuid import UUID, uuid5
 
 from redframe.core.errors import CoreError, InvalidInput
 from redframe.core.sampling.jar import JarSample
-from redframe.core.sampling.method import JarMethod
 from redframe.store import campaigns as store
 from redframe.store.association_forecast import defer_job
-from redframe.store.campaigns import CountWeek, WeekKeeper
-from redframe.store.database import Identity
+from redframe.store.campaigns import CountWeek, CountWeekDetails, WeekKeeper
+from redframe.store.database import Identity, columns
 from redframe.store.errors import StoreError
 from redframe.work.campaigns.read import _invited
 from redframe.work.roles import require
@@ -32,38 +31,29 @@ class MailService(Protocol):
 
 
 async def open_week(
-    unit: UnitOfWork, week_id: UUID, *, name: str, first_on: date, last_on: date, method: JarMethod, half_width: float,
-    protocol: str, keepers: Sequence[UUID] | None,
-) -> CountWeek:  # fmt: skip
+    unit: UnitOfWork, week_id: UUID, details: CountWeekDetails, keepers: Sequence[UUID] | None
+) -> CountWeek:
     """Open a count week once; all keepers are invited where none are named.
 
     Raises InvalidInput for days out of order or that another week has, and for an unknown keeper.
     """
     require(unit.who, "organise")
-    fields = {
-        "name": name, "first_on": first_on, "last_on": last_on, "method": method, "half_width": half_width,
-        "protocol": protocol,
-    }  # fmt: skip
-    await _check_days(unit, week_id, first_on, last_on)
+    await _check_days(unit, week_id, details.first_on, details.last_on)
     invited = await _invited(unit, keepers)
-    if await unit.accept(week_id, "count_week", {**fields, "keepers": invited}):
-        await store.add_count_week(unit.connection, id=week_id, **fields)
+    if await unit.accept(week_id, "count_week", {**columns(details), "keepers": invited}):
+        await store.add_count_week(unit.connection, week_id, details)
         await store.invite_keepers(unit.connection, week_id, invited)
     return await store.count_week(unit.connection, week_id)
 
 
 async def amend_week(
-    unit: UnitOfWork, week_id: UUID, version: int, *, name: str, first_on: date, last_on: date, method: JarMethod,
-    half_width: float, protocol: str, keepers: Sequence[UUID] | None,
-) -> CountWeek:  # fmt: skip
+    unit: UnitOfWork, week_id: UUID, version: int, details: CountWeekDetails, keepers: Sequence[UUID] | None
+) -> CountWeek:
     """Amend a count week. Raises NotFound, Conflict when it has changed since `version`, and as `open_week`."""
     require(unit.who, "organise")
     await store.count_week(unit.connection, week_id)
-    await _check_days(unit, week_id, first_on, last_on)
-    await store.amend_count_week(
-        unit.connection, id=week_id, version=version, name=name, first_on=first_on, last_on=last_on, method=method,
-        half_width=half_width, protocol=protocol,
-    )  # fmt: skip
+    await _check_days(unit, week_id, details.first_on, details.last_on)
+    await store.amend_count_week(unit.connection, week_id, version, details)
     await store.invite_keepers(unit.connection, week_id, await _invited(unit, keepers))
     return await store.count_week(unit.connection, week_id)
 

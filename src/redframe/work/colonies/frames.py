@@ -15,7 +15,7 @@ from redframe.core.colonies.frame_places import Away, Box, Place, Shift, Slot, b
 from redframe.core.colonies.hive_state import FrameKind, Hive
 from redframe.core.errors import InvalidInput, Refused
 from redframe.store import colonies, frames, places
-from redframe.store.frames import Frame, FrameMove
+from redframe.store.frames import Frame, FrameMove, FramePlace
 from redframe.work.colonies.changes import release
 from redframe.work.colonies.hive_state import state_of_hive
 from redframe.work.roles import require
@@ -121,14 +121,13 @@ async def _bring_in(unit: UnitOfWork, wanted: WantedMove, boxes: dict[UUID, Box]
     assert wanted.new is not None
     if wanted.to_box is None or wanted.to_box not in boxes:
         raise InvalidInput("to_box", "say the slot that the new frame goes into", code="missing")
-    await frames.add_frame(
-        unit.connection,
-        id=wanted.id,
+    new = frames.FrameDetails(
         apiary_id=hives[wanted.to_box].apiary_id,
         kind=wanted.new.kind,
         frame_format=boxes[wanted.to_box].frame_format,
         comb_year=wanted.new.comb_year,
     )
+    await frames.add_frame(unit.connection, wanted.id, new)
 
 
 async def _released(unit: UnitOfWork, wanted: WantedMove, shifts: Sequence[Shift], boxes: dict[UUID, Box]) -> str:
@@ -153,39 +152,30 @@ async def record_shift(
     hives: dict[UUID, Hive],
     rule: str,
 ) -> None:
-    origin, target = between_colonies(shift, boxes)
-    goes = shift.target if isinstance(shift.target, Slot) else None
-    came = shift.origin if isinstance(shift.origin, Slot) else None
-    there = hives[goes.box].apiary_id if goes is not None else frame.apiary_id
-    await frames.place_frame(
-        unit.connection,
-        id=frame.id,
-        apiary_id=there,
-        box_id=goes.box if goes else None,
-        slot=goes.number if goes else None,
-        away=shift.target if goes is None else None,
-    )
-    await frames.add_frame_move(
-        unit.connection,
-        id=uuid4(),
+    from_colony, to_colony = between_colonies(shift, boxes)
+    there = hives[shift.target.box].apiary_id if isinstance(shift.target, Slot) else frame.apiary_id
+    origin, target = _frame_place(frame.apiary_id, shift.origin), _frame_place(there, shift.target)
+    await frames.place_frame(unit.connection, frame.id, target)
+    move = frames.NewFrameMove(
         act_id=wanted.id,
         frame_id=frame.id,
         visit_id=wanted.visit_id,
         moved_on=wanted.moved_on,
-        from_apiary=frame.apiary_id,
-        from_colony=origin,
-        from_box=came.box if came else None,
-        from_slot=came.number if came else None,
-        from_away=shift.origin if came is None else None,
-        to_apiary=there,
-        to_colony=target,
-        to_box=goes.box if goes else None,
-        to_slot=goes.number if goes else None,
-        to_away=shift.target if goes is None else None,
+        origin=origin,
+        from_colony=from_colony,
+        target=target,
+        to_colony=to_colony,
         rule=rule,
         override_why=wanted.override_why if rule else "",
         note=wanted.note,
     )
+    await frames.add_frame_move(unit.connection, uuid4(), move)
+
+
+def _frame_place(apiary: UUID, place: Place) -> FramePlace:
+    if isinstance(place, Slot):
+        return FramePlace(apiary, place.box, place.number, None)
+    return FramePlace(apiary, None, None, place)
 
 
 async def into_store(unit: UnitOfWork, hive: Hive, box_ids: Sequence[UUID], on: date) -> None:

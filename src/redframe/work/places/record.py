@@ -6,33 +6,33 @@ from uuid import UUID
 
 from redframe.core.errors import InvalidInput
 from redframe.store import places as store
-from redframe.store.places import Apiary, Keeper
+from redframe.store.database import columns
+from redframe.store.places import Apiary, ApiaryDetails, Keeper, NewKeeper
 from redframe.work.roles import require
 from redframe.work.unit_of_work import UnitOfWork
 
 
-async def add_keeper(unit: UnitOfWork, keeper_id: UUID, *, name: str, phone: str, registration: str) -> list[Keeper]:
+async def add_keeper(unit: UnitOfWork, keeper_id: UUID, keeper: NewKeeper) -> list[Keeper]:
     """Add a keeper once; the list of keepers comes back."""
     require(unit.who, "keep_keepers")
-    fields = {"name": name, "phone": phone, "registration": registration}
-    if await unit.accept(keeper_id, "keeper", fields):
-        await store.add_keeper(unit.connection, id=keeper_id, **fields)
+    if await unit.accept(keeper_id, "keeper", columns(keeper)):
+        await store.add_keeper(unit.connection, keeper_id, keeper)
     return await store.keepers(unit.connection)
 
 
-async def add_apiary(unit: UnitOfWork, apiary_id: UUID, **fields: object) -> Apiary:
+async def add_apiary(unit: UnitOfWork, apiary_id: UUID, keeper_id: UUID, details: ApiaryDetails) -> Apiary:
     """Add an apiary once. Raises InvalidInput for a keeper who is not of this association."""
     require(unit.who, "keep_places")
-    if fields["keeper_id"] not in {keeper.id for keeper in await store.keepers(unit.connection)}:
+    if keeper_id not in {keeper.id for keeper in await store.keepers(unit.connection)}:
         raise InvalidInput("keeper_id", "is not a keeper of this association", code="unknown")
-    if await unit.accept(apiary_id, "apiary", dict(fields)):
-        await store.add_apiary(unit.connection, id=apiary_id, **fields)
+    if await unit.accept(apiary_id, "apiary", {"keeper_id": keeper_id, **columns(details)}):
+        await store.add_apiary(unit.connection, apiary_id, keeper_id, details)
     return await store.apiary(unit.connection, apiary_id)
 
 
-async def amend_apiary(unit: UnitOfWork, apiary_id: UUID, version: int, **fields: object) -> Apiary:
+async def amend_apiary(unit: UnitOfWork, apiary_id: UUID, version: int, details: ApiaryDetails) -> Apiary:
     """Amend an apiary. Raises Conflict when it has changed since `version`."""
     require(unit.who, "keep_places")
     await store.apiary(unit.connection, apiary_id)
-    await store.amend_apiary(unit.connection, id=apiary_id, version=version, **fields)
+    await store.amend_apiary(unit.connection, apiary_id, version, details)
     return await store.apiary(unit.connection, apiary_id)

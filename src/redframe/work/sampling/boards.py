@@ -27,7 +27,9 @@ async def place_board(
     content = {"colony_id": colony_id, "placed_at": placed_at, "cleaned": cleaned, "greased": greased}
     if await unit.accept(board_id, "board", content):
         await colonies.colony_for_update(unit.connection, colony_id)
-        await boards.place_board(unit.connection, id=board_id, **content)
+        await boards.place_board(
+            unit.connection, board_id, colony_id, placed_at=placed_at, cleaned=cleaned, greased=greased
+        )
     lying = await boards.boards_lying(unit.connection, [colony_id])
     return next(board for board in lying if board.id == board_id)
 

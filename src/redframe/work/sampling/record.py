@@ -13,6 +13,8 @@ from redframe.core.sampling.count import AnySample, CountResult, read_count
 from redframe.core.sampling.method import Method, check_taken_at
 from redframe.store import boards, colonies, status
 from redframe.store import sampling as store
+from redframe.store.database import columns
+from redframe.store.sampling import CountDetails
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.roles import require
 from redframe.work.sampling.board_pictures import save_marks
@@ -22,7 +24,7 @@ from redframe.work.sampling.read import (
     meaning_of,
     treatment_spans,
 )
-from redframe.work.sampling.samples import fields_of, method_of
+from redframe.work.sampling.samples import details_of, method_of
 from redframe.work.status.recompute import recompute_status
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -52,10 +54,12 @@ class NewCount:
     picture: ReadFrom | None = None
     targeted: bool = False
 
-    def as_fields(self, taken_on: date) -> dict[str, object]:
-        """The columns of the record."""
-        columns = {"taken_at": self.taken_at, "taken_on": taken_on, "brood_state": self.brood_state, "note": self.note}
-        return {"method": method_of(self.sample), "targeted": self.targeted, **columns, **fields_of(self.sample)}
+    def details(self, taken_on: date) -> CountDetails:
+        """The count as it is kept; `taken_on` is the day at its place."""
+        return details_of(
+            self.sample, taken_at=self.taken_at, taken_on=taken_on, brood_state=self.brood_state,
+            targeted=self.targeted, note=self.note,
+        )  # fmt: skip
 
 
 async def record_count(unit: UnitOfWork, new: NewCount, *, look_ahead: bool = False) -> CountMeaning:
@@ -65,9 +69,9 @@ async def record_count(unit: UnitOfWork, new: NewCount, *, look_ahead: bool = Fa
     id that was used for another record or a board that was read meanwhile.
     """
     require(unit.who, "record")
-    fields = new.as_fields(unit.day_of(new.taken_at))
+    details = new.details(unit.day_of(new.taken_at))
     await status.lock_colonies(unit.connection, [new.colony_id])
-    if await unit.accept(new.id, "count", {**fields, "colony_id": new.colony_id}):
+    if await unit.accept(new.id, "count", {**columns(details), "colony_id": new.colony_id}):
         colony = await colonies.colony_for_update(unit.connection, new.colony_id)
         if not colony.is_living and unit.day_of(new.taken_at) > colony.state_since:
             raise InvalidInput(
@@ -75,7 +79,7 @@ async def record_count(unit: UnitOfWork, new: NewCount, *, look_ahead: bool = Fa
             )
         policy = await policy_in_force(unit, colony.apiary_id)
         result = await _read(unit, new, policy)
-        await store.add_count(unit.connection, id=new.id, colony_id=new.colony_id, **fields)
+        await store.add_count(unit.connection, new.id, new.colony_id, details)
         await store.replace_reading(unit.connection, new.id, new.colony_id, result.reading)
         if new.board_id is not None:
             await _board_read(unit, new, new.board_id)
@@ -122,13 +126,13 @@ async def amend_count(
         raise InvalidInput("colony_id", "a count cannot be moved to another colony: record it there")
     if _kind(before.method) != _kind(method_of(amended.sample)):
         raise InvalidInput("method", "a count stays of its kind: record the other separately", code="refused")
-    if before.picture_id is not None and fields_of(amended.sample)["squares"] != before.squares:
+    details = amended.details(unit.day_of(amended.taken_at))
+    if before.picture_id is not None and details.squares != before.squares:
         raise InvalidInput("squares", "were read from a picture: record the board again from its marks", code="refused")
     await status.lock_colonies(unit.connection, [before.colony_id])
     policy = await _policy_at(unit, before.colony_id)
     result = await _read(unit, amended, policy)
-    fields = amended.as_fields(unit.day_of(amended.taken_at))
-    await store.amend_count(unit.connection, id=count_id, version=version, **fields)
+    await store.amend_count(unit.connection, count_id, version, details)
     await store.replace_reading(unit.connection, count_id, before.colony_id, result.reading)
     await recompute_status(unit, [before.colony_id])
     return await meaning_of(unit, count_id, look_ahead=look_ahead)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date, datetime
+from functools import partial
 from typing import cast
 from zoneinfo import ZoneInfo
 
@@ -11,13 +13,7 @@ from redframe.core.sampling.count import AnySample, LookSample
 from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import BroodState, JarSample, PlaceOfBees
 from redframe.core.sampling.method import Answer, BoardMethod, JarMethod, Method
-from redframe.store.sampling import Count
-
-PARTS = (
-    "shakes", "bees_known_by", "bees", "volume_ml", "mass_g", "place_of_bees", "queen_safe", "rested_s", "wet",
-    "placed_at", "squares", "squares_in_all", "cleaned", "greased", "ants", "cells_opened", "cells_infested",
-    "mites_in_cells", "patches", "mites_seen",
-)  # fmt: skip
+from redframe.store.sampling import Count, CountDetails
 
 
 def sample_of(count: Count, zone: ZoneInfo) -> AnySample:
@@ -60,27 +56,31 @@ def method_of(sample: AnySample) -> Method:
     return "drone_brood" if isinstance(sample, DroneSample) else "look"
 
 
-def fields_of(sample: AnySample) -> dict[str, object]:
-    """The columns of a sample; what does not belong to its method is None."""
-    columns: dict[str, object] = dict.fromkeys(PARTS)
-    if isinstance(sample, JarSample):
-        columns |= {
-            "shakes": list(sample.shakes), "bees_known_by": sample.known_by, "bees": sample.bees,
-            "volume_ml": sample.volume_ml, "mass_g": sample.mass_g, "place_of_bees": sample.place_of_bees,
-            "queen_safe": sample.queen_safe,
-        }  # fmt: skip
-        if sample.method == "sugar":
-            columns |= {"rested_s": sample.rested_s, "wet": sample.wet}
-    elif isinstance(sample, BoardSample):
-        columns |= {
-            "placed_at": sample.placed_at, "squares": list(sample.squares), "squares_in_all": sample.squares_in_all,
-            "cleaned": sample.cleaned, "greased": sample.greased, "ants": sample.ants,
-        }  # fmt: skip
-    elif isinstance(sample, DroneSample):
-        columns |= {
-            "cells_opened": sample.opened, "cells_infested": sample.infested, "mites_in_cells": sample.mites,
-            "patches": sample.patches,
-        }  # fmt: skip
-    else:
-        columns["mites_seen"] = sample.mites_seen
-    return columns
+def details_of(
+    sample: AnySample, *, taken_at: datetime, taken_on: date, brood_state: str, targeted: bool, note: str
+) -> CountDetails:
+    """A sample with its day as a count is kept; what does not belong to its method is None."""
+    taken = partial(
+        CountDetails, method=method_of(sample), taken_at=taken_at, taken_on=taken_on, brood_state=brood_state,
+        targeted=targeted, note=note,
+    )  # fmt: skip
+    match sample:
+        case JarSample():
+            sugar = sample.method == "sugar"
+            return taken(
+                shakes=list(sample.shakes), bees_known_by=sample.known_by, bees=sample.bees, volume_ml=sample.volume_ml,
+                mass_g=sample.mass_g, place_of_bees=sample.place_of_bees, queen_safe=sample.queen_safe,
+                rested_s=sample.rested_s if sugar else None, wet=sample.wet if sugar else None,
+            )  # fmt: skip
+        case BoardSample():
+            return taken(
+                placed_at=sample.placed_at, squares=list(sample.squares), squares_in_all=sample.squares_in_all,
+                cleaned=sample.cleaned, greased=sample.greased, ants=sample.ants,
+            )  # fmt: skip
+        case DroneSample():
+            return taken(
+                cells_opened=sample.opened, cells_infested=sample.infested, mites_in_cells=sample.mites,
+                patches=sample.patches,
+            )  # fmt: skip
+        case LookSample():
+            return taken(mites_seen=sample.mites_seen)

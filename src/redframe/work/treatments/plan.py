@@ -15,6 +15,7 @@ from redframe.core.treatments.course import BASELINE_USABLE_DAYS, plan_course
 from redframe.core.treatments.eligibility import DISEASE_HOLD, Reason, Suitability
 from redframe.core.treatments.overrides import Override
 from redframe.store import treatments as store
+from redframe.store.colonies import ColonyOverview
 from redframe.store.treatments import Occupied
 from redframe.work.roles import may, require
 from redframe.work.to_json import to_json
@@ -106,6 +107,14 @@ def _held_by(suited: Suitability, overrides: Sequence[Override], *, may_release:
     return held
 
 
+def _counted_before(colony: ColonyOverview, start_on: date) -> date | None:
+    """The day of the colony's latest jar, where it can be what a check count is compared with."""
+    on = colony.counted_on
+    if on is None or colony.recovery is None or not 0 <= (start_on - on).days <= BASELINE_USABLE_DAYS:
+        return None
+    return on
+
+
 async def _add_course(
     unit: UnitOfWork,
     item: WantedCourse,
@@ -119,9 +128,7 @@ async def _add_course(
     assert suited.dose is not None
     option = suited.option
     planned = plan_course(option, start_on, interval_override=interval_override)
-    await store.add_course(
-        unit.connection,
-        id=item.id,
+    course = store.NewCourse(
         apiary_id=choice.colony.apiary_id,
         colony_id=item.colony_id,
         plan_id=plan_id,
@@ -140,26 +147,11 @@ async def _add_course(
         suitability=Jsonb(to_json(suitability_as_plain(suited))),
         overrides=Jsonb(to_json(item.overrides)),
     )
-    baseline = choice.colony.counted_on
-    known = (
-        baseline is not None
-        and choice.colony.recovery is not None
-        and 0 <= (start_on - baseline).days <= BASELINE_USABLE_DAYS
+    await store.add_course(unit.connection, item.id, course)
+    counted_on = _counted_before(choice.colony, start_on)
+    if counted_on is not None:
+        counted = store.NewCourseAct(item.id, "baseline_count", "done", counted_on, count_id=choice.colony.count_id)
+        await store.add_act(unit.connection, uuid5(item.id, "baseline_count"), counted)
+    await store.replace_steps(
+        unit.connection, item.id, planned, {"baseline_count"} if counted_on is not None else set()
     )
-    if known:
-        await store.add_act(
-            unit.connection,
-            id=uuid5(item.id, "baseline_count"),
-            course_id=item.id,
-            step="baseline_count",
-            outcome="done",
-            done_on=baseline,
-            quantity=None,
-            quantity_unit=None,
-            lot="",
-            count_id=choice.colony.count_id,
-            note="",
-            override_by="",
-            override_why="",
-        )
-    await store.replace_steps(unit.connection, item.id, planned, {"baseline_count"} if known else set())

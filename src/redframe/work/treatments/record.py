@@ -86,9 +86,7 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
         step = check_report(plan, course.state, acts, act.report, today=unit.today, dose_unit=course.dose_unit)
         if step.kind == "place":
             await _check_placing(unit, course, plan, act)
-        await store.add_act(
-            unit.connection,
-            id=act.id,
+        done = store.NewCourseAct(
             course_id=course_id,
             step=act.step,
             outcome=act.outcome,
@@ -101,6 +99,7 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             override_by=act.override.authorised_by if act.override else "",
             override_why=act.override.reason if act.override else "",
         )
+        await store.add_act(unit.connection, act.id, done)
         await _move_on(unit, course)
     return await course_view(unit, course_id)
 
@@ -140,9 +139,7 @@ async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", re
         removed_on=removed_on,
     )
     await store.replace_steps(unit.connection, course.id, now.course, now.done)
-    await store.move_course(
-        unit.connection,
-        id=course.id,
+    moved = store.CourseNow(
         state=now.state,
         occupies_from=now.occupies_from,
         occupies_to=now.occupies_to,
@@ -152,14 +149,14 @@ async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", re
         verdict=Jsonb(to_json(verdict)) if verdict is not None else None,
         abandoned_why=abandoned_why,
     )
+    await store.move_course(unit.connection, course.id, moved)
     if now.placed_on is not None:
         await recompute_status(unit, [course.colony_id])
 
 
 async def amend_act(
-    unit: UnitOfWork, course_id: UUID, act_id: UUID, version: int, *, done_on: date, quantity: float | None, lot: str,
-    count_id: UUID | None, note: str,
-) -> CourseView:  # fmt: skip
+    unit: UnitOfWork, course_id: UUID, act_id: UUID, version: int, details: store.CourseActDetails
+) -> CourseView:
     """Amend what was recorded of a step; the transaction carries the reason, and the dates behind it move.
 
     Raises InvalidInput naming `done_on` for an impossible day, Conflict when the act has changed since `version`.
@@ -171,18 +168,8 @@ async def amend_act(
     amended = next((act.step for act in acts if act.id == act_id), None)
     if amended is None:
         raise NotFound("step")
-    check_amended_day(plan_of(course), acts, amended, done_on, today=unit.today)
-    await store.amend_act(
-        unit.connection,
-        id=act_id,
-        course_id=course_id,
-        version=version,
-        done_on=done_on,
-        quantity=quantity,
-        lot=lot,
-        count_id=count_id,
-        note=note,
-    )
+    check_amended_day(plan_of(course), acts, amended, details.done_on, today=unit.today)
+    await store.amend_act(unit.connection, act_id, course_id, version, details)
     try:
         await _move_on(unit, course, course.abandoned_why, course.ended_on)
     except InvalidInput as error:

@@ -47,10 +47,11 @@ async def add_photo(
     if await unit.accept(photo_id, "photo", content):
         if len(await photos.photos_of_visit(unit.connection, visit_id)) >= MOST_PHOTOS:
             raise InvalidInput("photo", f"a visit keeps {MOST_PHOTOS} photos", code="out_of_range")
-        await photos.add_photo(
-            unit.connection, id=photo_id, colony_id=visit.colony_id, visit_id=visit_id, box_id=box_id, slot=slot,
-            sign=sign, caption=caption, width=width, height=height, picture=picture, thumbnail=thumbnail,
+        photo = photos.NewPhoto(
+            colony_id=visit.colony_id, visit_id=visit_id, box_id=box_id, slot=slot, sign=sign, caption=caption,
+            width=width, height=height, picture=picture, thumbnail=thumbnail,
         )  # fmt: skip
+        await photos.add_photo(unit.connection, photo_id, photo)
     return await photos.photos_of_visit(unit.connection, visit_id)
 
 

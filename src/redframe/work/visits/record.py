@@ -230,7 +230,7 @@ async def _record_board(unit: UnitOfWork, view: VisitView) -> None:
     new = NewCount(count_id, visit.colony_id, visit.opened_at, sample, note="read at the visit")
     if known is None:
         await record_count(unit, new)
-    elif new.as_fields(visit.visited_on)["squares"] != known.squares or known.placed_at != sample.placed_at:
+    elif new.details(visit.visited_on).squares != known.squares or known.placed_at != sample.placed_at:
         await amend_count(unit, count_id, known.version, new)
 
 

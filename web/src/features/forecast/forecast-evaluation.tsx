@@ -73,7 +73,7 @@ export function EvaluationDetails({ found, today }: { found: Evaluation[]; today
         {hundred(first.happened)} in 100 of these counts read over the act level. The chances given for that missed by{" "}
         {first.brier.toFixed(3)} (mean square, nought is perfect); “the last count stays” would have missed by{" "}
         {first.brier_stays.toFixed(3)}, “it grows at one rate” by {first.brier_one_rate.toFixed(3)}. {missed(first)}{" "}
-        {treated && AFTER_TREATMENTS[treated.middle]}
+        {AFTER_TREATMENTS[treated?.middle ?? "right"]}
       </p>
     </details>
   );
