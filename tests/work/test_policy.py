@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any
 
 from redframe.core.errors import InvalidInput
+from redframe.core.policy.draft import CalendarDates, CountedScoop
 from redframe.core.policy.treatment_rules import DAYS, TreatmentRules
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import read_jar
@@ -22,7 +23,9 @@ from redframe.work.unit_of_work import UnitOfWork
 from tests.support import at_work, demo_template, identity, new_database, owner_rows
 
 ADMINISTRATOR = identity("administrator")
-STRICT = PolicyDraft("flat_2", "corrected", "whole_apiary", dict(CORRANE.calendar), {}, 21, 90, TreatmentRules())
+STRICT = PolicyDraft(
+    "flat_2", "corrected", "whole_apiary", CalendarDates.model_validate(CORRANE.calendar), {}, 21, 90, TreatmentRules()
+)
 
 
 class Policies(unittest.TestCase):
@@ -46,8 +49,8 @@ class Policies(unittest.TestCase):
     def in_force(self) -> PolicyDraft:
         """The policy in force as a draft."""
         found = at_work(self.url, policy_read.policy_in_force)
-        return PolicyDraft(found.scheme, found.basis, found.scope, found.raw_calendar, found.raw_levels, found.policy.stale_after_days,
-                           found.policy.stale_after_days_dormant, found.treatment_rules, found.raw_scoops)  # fmt: skip
+        return PolicyDraft(found.scheme, found.basis, found.scope, found.dates, found.own_levels, found.policy.stale_after_days,
+                           found.policy.stale_after_days_dormant, found.treatment_rules, found.scoops)  # fmt: skip
 
     def levels(self) -> dict[str, int]:
         """Living colonies by their level today, as the places screen adds them up."""
@@ -106,7 +109,7 @@ class Policies(unittest.TestCase):
             "WHERE m.shakes IS NOT NULL AND m.association_id = %s AND m.taken_on > '2030-09-01' ORDER BY m.id"
         )
         before, draft = owner_rows(self.url, query, made_id("corrane")), self.in_force()
-        self.put(replace(draft, scoops=[{"ml": 120, "bees": bees} for bees in (240, 231, 236, 244)]))
+        self.put(replace(draft, scoops=[CountedScoop(ml=120, bees=bees) for bees in (240, 231, 236, 244)]))
         then = owner_rows(self.url, query, made_id("corrane"))
         kinds = set()
         for old, new in zip(before, then, strict=True):
@@ -119,17 +122,20 @@ class Policies(unittest.TestCase):
 
     def test_bad_policies_are_named_at_their_field(self) -> None:
         """A day that does not exist, phases out of order, an unknown school or option."""
-        calendar = dict(CORRANE.calendar)
+
+        def year(**changes: Any) -> dict[str, Any]:
+            return {"calendar": CalendarDates.model_validate(CORRANE.calendar | changes)}
+
         cases: tuple[tuple[str, dict[str, Any]], ...] = (
             ("scheme", {"scheme": "moon"}), ("levels.moon", {"levels": {"moon": {}}}),
             ("levels.flat_2.peak.act", {"levels": {"flat_2": {"peak": {"watch": 2, "act": 1, "urgent": 4}}}}),
             ("levels.flat_2.noon", {"levels": {"flat_2": {"noon": {"watch": 1, "act": 2, "urgent": 4}}}}),
-            ("calendar.peak", {"calendar": calendar | {"peak": "02-30"}}), ("calendar", {"calendar": calendar | {"peak": calendar["decline"]}}),
-            ("calendar.lead_days", {"calendar": calendar | {"lead_days": 400}}), ("calendar", {"calendar": {}}),
+            ("calendar.peak", year(peak="02-30")), ("calendar", year(peak=CORRANE.calendar["decline"])),
+            ("calendar.lead_days", year(lead_days=400)), ("calendar", {"calendar": CalendarDates()}),
             ("treatment_rules.authorised[1]", {"treatment_rules": TreatmentRules(authorised=["OX_TRICKLE", "SMOKE"])}),
             ("treatment_rules.prescription_needed[0]", {"treatment_rules": TreatmentRules(prescription_needed=["SMOKE"])}),
             *((f"treatment_rules.{day}", {"treatment_rules": TreatmentRules.model_validate({day: "13-01"})}) for day in DAYS),
-            ("scoops[0].bees", {"scoops": [{"ml": 120, "bees": 3000}]}),
+            ("scoops[0].bees", {"scoops": [CountedScoop(ml=120, bees=3000)]}),
         )  # fmt: skip
         for field, changes in cases:
             with self.subTest(field=field, changes=str(changes)[:60]), self.assertRaises(InvalidInput) as refused:

@@ -28,7 +28,7 @@ from redframe.work.forecast.read import ColonyForecast
 from redframe.work.places import read as places_read
 from redframe.work.planning.read import Worklist
 from redframe.work.policy import record as policy_record
-from redframe.work.policy.read import PolicyInForce, scheme_list
+from redframe.work.policy.read import PolicyInForce, scheme_choices
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments.options import ApiaryChoice
@@ -165,14 +165,14 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
             "scheme": found.scheme,
             "threshold_basis": found.basis,
             "scope": found.scope,
-            "calendar": found.raw_calendar,
+            "calendar": found.dates,
             "treatment_rules": found.treatment_rules,
-            "scoops": found.raw_scoops,
+            "scoops": found.scoops,
             "scoop": found.scoop,
-            "own_levels": found.raw_levels,
+            "own_levels": found.own_levels,
             "stale_after_days": found.policy.stale_after_days,
             "stale_after_days_dormant": found.policy.stale_after_days_dormant,
-            "schemes": scheme_list(found),
+            "schemes": scheme_choices(found),
             "catalogue": default_catalogue().options,
             **_year(found, today),
         }
@@ -199,11 +199,11 @@ def apiary_policy(found: policy_record.ApiaryPolicyView, today: date) -> ApiaryP
             "own": {name: getattr(own, name) if own else None for name in names},
             "scheme": found.policy.scheme,
             "scope": found.policy.scope,
-            "calendar": found.policy.raw_calendar,
+            "calendar": found.policy.dates,
             "association_scheme": found.association.scheme,
             "association_scope": found.association.scope,
-            "association_calendar": found.association.raw_calendar,
-            "schemes": scheme_list(found.association),
+            "association_calendar": found.association.dates,
+            "schemes": scheme_choices(found.association),
             **_year(found.policy, today),
         }
     )

@@ -9,7 +9,7 @@ from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
-from redframe.store.database import Connection, many, maybe, one, scalar
+from redframe.store.database import Connection, columns, many, maybe, one, scalar
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,35 +52,25 @@ async def policy_in_force(connection: Connection) -> Policy:
     return await one(connection, Policy, "policy_in_force", what="policy")
 
 
-async def add_policy(
-    connection: Connection,
-    *,
-    scheme: str,
-    threshold_basis: str,
-    scope: str,
-    calendar: dict[str, Any],
-    levels: dict[str, Any],
-    stale_after_days: int,
-    stale_after_days_dormant: int,
-    treatment_rules: dict[str, Any],
-    scoops: list[dict[str, Any]],
-) -> int:
+@dataclass(frozen=True, slots=True)
+class PolicyDetails:
+    """A policy as it is put in force; what is nested stands as JSON."""
+
+    scheme: str
+    threshold_basis: str
+    scope: str
+    calendar: dict[str, Any]
+    levels: dict[str, Any]
+    stale_after_days: int
+    stale_after_days_dormant: int
+    treatment_rules: dict[str, Any]
+    scoops: list[dict[str, Any]]
+
+
+async def add_policy(connection: Connection, policy: PolicyDetails) -> int:
     """Put a new version in force; return its number."""
-    return int(
-        await scalar(
-            connection,
-            "add_policy",
-            scheme=scheme,
-            threshold_basis=threshold_basis,
-            scope=scope,
-            calendar=Jsonb(calendar),
-            levels=Jsonb(levels),
-            stale_after_days=stale_after_days,
-            stale_after_days_dormant=stale_after_days_dormant,
-            treatment_rules=Jsonb(treatment_rules),
-            scoops=Jsonb(scoops),
-        )
-    )
+    nested = {name: Jsonb(getattr(policy, name)) for name in ("calendar", "levels", "treatment_rules", "scoops")}
+    return int(await scalar(connection, "add_policy", **{**columns(policy), **nested}))
 
 
 async def apiary_policies(connection: Connection) -> list[ApiaryPolicy]:
@@ -93,24 +83,25 @@ async def apiary_policy(connection: Connection, apiary_id: UUID) -> ApiaryPolicy
     return await maybe(connection, ApiaryPolicy, "apiary_policy", apiary_id=apiary_id)
 
 
-async def add_apiary_policy(
-    connection: Connection,
-    apiary_id: UUID,
-    *,
-    reason: str,
-    scheme: str | None,
-    scope: str | None,
-    calendar: dict[str, Any] | None,
-    levels: dict[str, Any] | None,
-) -> None:
+@dataclass(frozen=True, slots=True)
+class ApiaryDeparture:
+    """What an apiary is to do otherwise; None: as its association."""
+
+    scheme: str | None
+    scope: str | None
+    calendar: dict[str, Any] | None
+    levels: dict[str, Any] | None
+
+
+async def add_apiary_policy(connection: Connection, apiary_id: UUID, own: ApiaryDeparture, reason: str) -> None:
     """Put a new version in force for an apiary."""
     await scalar(
         connection,
         "add_apiary_policy",
         apiary_id=apiary_id,
         reason=reason,
-        scheme=scheme,
-        scope=scope,
-        calendar=None if calendar is None else Jsonb(calendar),
-        levels=None if levels is None else Jsonb(levels),
+        scheme=own.scheme,
+        scope=own.scope,
+        calendar=None if own.calendar is None else Jsonb(own.calendar),
+        levels=None if own.levels is None else Jsonb(own.levels),
     )

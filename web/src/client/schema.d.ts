@@ -2178,21 +2178,6 @@ export interface components {
             /** Over */
             over: number;
         };
-        /** ApiaryDeparture */
-        ApiaryDeparture: {
-            /** Calendar */
-            calendar: {
-                [key: string]: unknown;
-            } | null;
-            /** Levels */
-            levels: {
-                [key: string]: unknown;
-            } | null;
-            /** Scheme */
-            scheme: ("flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe") | null;
-            /** Scope */
-            scope: string | null;
-        };
         /**
          * ApiaryEstimate
          * @description Mean of the colonies' rates per 100 bees with its 95 % interval (null for one colony), and the spread between
@@ -2341,10 +2326,7 @@ export interface components {
          * @description What an apiary is to do otherwise than its association, and why; null: as the association.
          */
         ApiaryPolicyInput: {
-            /** Calendar */
-            calendar?: {
-                [key: string]: string | number | null;
-            } | null;
+            calendar?: components["schemas"]["CalendarDates"] | null;
             /** Levels */
             levels?: {
                 [key: string]: {
@@ -2370,23 +2352,20 @@ export interface components {
              * Format: uuid
              */
             apiary_id: string;
-            /** Association Calendar */
-            association_calendar: {
-                [key: string]: unknown;
-            };
+            association_calendar: components["schemas"]["CalendarDates"];
             /**
              * Association Scheme
              * @enum {string}
              */
             association_scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
-            /** Association Scope */
-            association_scope: string;
+            /**
+             * Association Scope
+             * @enum {string}
+             */
+            association_scope: "whole_apiary" | "single_colony";
             /** By Name */
             by_name: string;
-            /** Calendar */
-            calendar: {
-                [key: string]: unknown;
-            };
+            calendar: components["schemas"]["CalendarDates"];
             /** Created At */
             created_at: string | null;
             /**
@@ -2399,7 +2378,7 @@ export interface components {
              * Format: date
              */
             last: string;
-            own: components["schemas"]["ApiaryDeparture"];
+            own: components["schemas"]["OwnPolicy"];
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
             /** Reason */
@@ -2410,9 +2389,12 @@ export interface components {
              */
             scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Schemes */
-            schemes: components["schemas"]["ThresholdScheme"][];
-            /** Scope */
-            scope: string;
+            schemes: components["schemas"]["SchemeChoice"][];
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "whole_apiary" | "single_colony";
             /** Version */
             version: number;
         };
@@ -3051,6 +3033,28 @@ export interface components {
             name: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * CalendarDates
+         * @description The days on which the phases of a place start (None: it has no such phase) and its bees begin to raise winter
+         *     bees; `lead_days`: so long before those days mites must be down.
+         */
+        CalendarDates: {
+            /** Build Up */
+            build_up?: string | null;
+            /** Decline */
+            decline?: string | null;
+            /** Dormant */
+            dormant?: string | null;
+            /**
+             * Lead Days
+             * @default 42
+             */
+            lead_days: number;
+            /** Peak */
+            peak?: string | null;
+            /** Winter Bees */
+            winter_bees?: string | null;
         };
         /**
          * Candidate
@@ -5752,8 +5756,11 @@ export interface components {
              */
             type: "laying_break";
         };
-        /** LevelsView */
-        LevelsView: {
+        /**
+         * Levels
+         * @description Watch, act and urgent, in the unit of the school.
+         */
+        Levels: {
             /** Act */
             act: number;
             /** Urgent */
@@ -6405,6 +6412,21 @@ export interface components {
             rate: number | null;
         };
         /**
+         * OwnPolicy
+         * @description What an apiary does otherwise; null: as its association.
+         */
+        OwnPolicy: {
+            calendar: components["schemas"]["CalendarDates"] | null;
+            /** Levels */
+            levels: {
+                [key: string]: components["schemas"]["Levels"];
+            } | null;
+            /** Scheme */
+            scheme: ("flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe") | null;
+            /** Scope */
+            scope: ("whole_apiary" | "single_colony") | null;
+        };
+        /**
          * OxalicBatchInput
          * @description Seams of bees of each colony to be trickled.
          */
@@ -6857,10 +6879,7 @@ export interface components {
         };
         /** PolicyInput */
         PolicyInput: {
-            /** Calendar */
-            calendar: {
-                [key: string]: string | number | null;
-            };
+            calendar: components["schemas"]["CalendarDates"];
             /**
              * Levels
              * @default {}
@@ -6945,17 +6964,14 @@ export interface components {
             last: string;
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
-            scoop: components["schemas"]["ScoopView"];
+            scoop: components["schemas"]["Scoop"];
         };
         /**
          * PolicyView
          * @description The policy in force, what there is to choose from, and its levels through the coming year.
          */
         PolicyView: {
-            /** Calendar */
-            calendar: {
-                [key: string]: unknown;
-            };
+            calendar: components["schemas"]["CalendarDates"];
             /** Catalogue */
             catalogue: components["schemas"]["CatalogueEntry"][];
             /**
@@ -6970,7 +6986,9 @@ export interface components {
             last: string;
             /** Own Levels */
             own_levels: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: components["schemas"]["Levels"];
+                };
             };
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
@@ -6980,20 +6998,24 @@ export interface components {
              */
             scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
             /** Schemes */
-            schemes: components["schemas"]["ThresholdScheme"][];
-            scoop: components["schemas"]["ScoopView"];
+            schemes: components["schemas"]["SchemeChoice"][];
+            scoop: components["schemas"]["Scoop"];
             /** Scoops */
-            scoops: {
-                [key: string]: unknown;
-            }[];
-            /** Scope */
-            scope: string;
+            scoops: components["schemas"]["CountedScoop"][];
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "whole_apiary" | "single_colony";
             /** Stale After Days */
             stale_after_days: number;
             /** Stale After Days Dormant */
             stale_after_days_dormant: number;
-            /** Threshold Basis */
-            threshold_basis: string;
+            /**
+             * Threshold Basis
+             * @enum {string}
+             */
+            threshold_basis: "corrected" | "as_counted";
             treatment_rules: components["schemas"]["TreatmentRules"];
             /** Version */
             version: number;
@@ -7654,6 +7676,43 @@ export interface components {
             window: components["schemas"]["StartWindow"] | null;
         };
         /**
+         * SchemeChoice
+         * @description A scheme that an association can follow: its levels by phase as the association has them, and its defaults.
+         *     `is_flat`: those are the same all year; `has_levels`: there are figures to set.
+         */
+        SchemeChoice: {
+            /** Defaults */
+            defaults: {
+                [key: string]: components["schemas"]["Levels"];
+            };
+            /** Has Levels */
+            has_levels: boolean;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** Is Flat */
+            is_flat: boolean;
+            /** Levels */
+            levels: {
+                [key: string]: components["schemas"]["Levels"];
+            };
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Source */
+            source: string;
+            /** Treats */
+            treats: boolean;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "mites per 100 bees" | "mites per day" | "any mite";
+        };
+        /**
          * SchemeShare
          * @description The share of colonies over the act level of one scheme: schemes are never merged in one share.
          */
@@ -7695,13 +7754,19 @@ export interface components {
             unit: string;
         };
         /**
-         * ScoopView
-         * @description What the association's scoop holds, and how far a level one strays.
+         * Scoop
+         * @description Bees a millilitre of settled bees, and the coefficient of variation of a level scoop.
          */
-        ScoopView: {
-            /** Bees Per Ml */
+        Scoop: {
+            /**
+             * Bees Per Ml
+             * @default 2.5
+             */
             bees_per_ml: number;
-            /** Cv */
+            /**
+             * Cv
+             * @default 0.12
+             */
             cv: number;
         };
         /**
@@ -8269,32 +8334,6 @@ export interface components {
              * Format: uuid
              */
             membership_id: string;
-        };
-        /** ThresholdScheme */
-        ThresholdScheme: {
-            /** Defaults */
-            defaults: {
-                [key: string]: components["schemas"]["LevelsView"];
-            };
-            /**
-             * Id
-             * @enum {string}
-             */
-            id: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
-            /** Levels */
-            levels: {
-                [key: string]: components["schemas"]["LevelsView"];
-            };
-            /** Name */
-            name: string;
-            /** Says */
-            says: string;
-            /** Source */
-            source: string;
-            /** Treats */
-            treats: boolean;
-            /** Unit */
-            unit: string;
         };
         /**
          * TreatInput

@@ -16,8 +16,7 @@ router = APIRouter(tags=["policy"])
 
 
 def _draft(given: PolicyInput) -> policy_record.PolicyDraft:
-    fields = given.model_dump(exclude={"treatment_rules"})
-    return policy_record.PolicyDraft(**fields, treatment_rules=given.treatment_rules)
+    return policy_record.PolicyDraft(**{name: getattr(given, name) for name in PolicyInput.model_fields})
 
 
 @router.get("/policy")
@@ -54,6 +53,6 @@ async def replace_apiary_policy(
 ) -> ApiaryPolicyView:
     """Let an apiary do otherwise than its association, or as it again; its colonies are judged again at once."""
     async with services.unit_of_work(who) as unit:
-        draft = policy_record.ApiaryPolicyDraft(**given.model_dump(exclude={"reason"}))
+        draft = policy_record.ApiaryPolicyDraft(given.scheme, given.scope, given.calendar, given.levels)
         view = await policy_record.set_apiary_policy(unit, apiary_id, draft, version, given.reason)
         return views.apiary_policy(view, unit.today)

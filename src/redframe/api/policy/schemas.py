@@ -3,56 +3,34 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated
 from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
 from redframe.api.base import Output, Why
 from redframe.core.inputs import Input, printable
-from redframe.core.policy.policy import STALE_AFTER_DAYS, STALE_AFTER_DAYS_DORMANT
-from redframe.core.policy.schemes import SchemeId
+from redframe.core.policy.draft import CalendarDates, CountedScoop, OwnLevels
+from redframe.core.policy.policy import STALE_AFTER_DAYS, STALE_AFTER_DAYS_DORMANT, Scope
+from redframe.core.policy.schemes import Levels, SchemeId
 from redframe.core.policy.treatment_rules import TreatmentRules
+from redframe.core.sampling.bees import Scoop
+from redframe.core.sampling.reading import ThresholdBasis
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import Group
 from redframe.work.places.read import PhaseBand
+from redframe.work.policy.read import SchemeChoice
 
-
-class LevelsView(Output):
-    watch: float
-    act: float
-    urgent: float
-
-
-class ThresholdScheme(Output):
-    id: SchemeId
-    name: str
-    says: str
-    unit: str
-    source: str
-    treats: bool
-    levels: dict[Phase, LevelsView]
-    defaults: dict[Phase, LevelsView]
-
-
-OwnLevels = dict[Annotated[str, Field(max_length=40)], dict[str, float]]
-"""Levels by phase: `{"peak": {"watch": 1, "act": 2, "urgent": 4}}` for the phases that differ."""
-
-
-class CountedScoop(Input):
-    """A scoop whose bees were counted by hand."""
-
-    ml: Annotated[float, Field(ge=5, le=1000, allow_inf_nan=False)]
-    bees: Annotated[int, Field(strict=True, ge=1, le=5000)]
+PhaseOrScheme = Annotated[str, Field(max_length=40)]
 
 
 class PolicyInput(Input):
     scheme: Annotated[str, Field(max_length=40), AfterValidator(printable)]
-    threshold_basis: Literal["corrected", "as_counted"] = "corrected"
-    scope: Literal["whole_apiary", "single_colony"] = "whole_apiary"
-    calendar: dict[str, str | int | None]
-    levels: dict[Annotated[str, Field(max_length=40)], OwnLevels] = {}
+    threshold_basis: ThresholdBasis = "corrected"
+    scope: Scope = "whole_apiary"
+    calendar: CalendarDates
+    levels: dict[PhaseOrScheme, dict[PhaseOrScheme, dict[str, float]]] = {}
     stale_after_days: Annotated[int, Field(strict=True, ge=7, le=120)] = STALE_AFTER_DAYS
     stale_after_days_dormant: Annotated[int, Field(strict=True, ge=7, le=200)] = STALE_AFTER_DAYS_DORMANT
     scoops: Annotated[list[CountedScoop], Field(max_length=60)] = []
@@ -67,28 +45,21 @@ class CatalogueEntry(Output):
     default_enabled: bool
 
 
-class ScoopView(Output):
-    """What the association's scoop holds, and how far a level one strays."""
-
-    bees_per_ml: float
-    cv: float
-
-
 class PolicyView(Output):
     """The policy in force, what there is to choose from, and its levels through the coming year."""
 
     version: int
     scheme: SchemeId
-    threshold_basis: str
-    scope: str
-    calendar: dict[str, Any]
-    own_levels: dict[str, Any]
+    threshold_basis: ThresholdBasis
+    scope: Scope
+    calendar: CalendarDates
+    own_levels: OwnLevels
     stale_after_days: int
     stale_after_days_dormant: int
     treatment_rules: TreatmentRules
-    scoops: list[dict[str, Any]]
-    scoop: ScoopView
-    schemes: list[ThresholdScheme]
+    scoops: list[CountedScoop]
+    scoop: Scoop
+    schemes: list[SchemeChoice]
     catalogue: list[CatalogueEntry]
     first: date
     last: date
@@ -101,7 +72,7 @@ class PolicyPreview(Output):
     before: dict[Level, int]
     after: dict[Level, int]
     changed: int
-    scoop: ScoopView
+    scoop: Scoop
     first: date
     last: date
     phases: list[PhaseBand]
@@ -111,9 +82,9 @@ class ApiaryPolicyInput(Input):
     """What an apiary is to do otherwise than its association, and why; null: as the association."""
 
     scheme: Annotated[str, Field(max_length=40), AfterValidator(printable)] | None = None
-    scope: Literal["whole_apiary", "single_colony"] | None = None
-    calendar: dict[str, str | int | None] | None = None
-    levels: OwnLevels | None = None
+    scope: Scope | None = None
+    calendar: CalendarDates | None = None
+    levels: dict[PhaseOrScheme, dict[str, float]] | None = None
     reason: Why
 
 
@@ -126,21 +97,23 @@ class ApiaryPolicyView(Output):
     created_at: datetime | None
     by_name: str
     reason: str
-    own: ApiaryDeparture
+    own: OwnPolicy
     scheme: SchemeId
-    scope: str
-    calendar: dict[str, Any]
+    scope: Scope
+    calendar: CalendarDates
     association_scheme: SchemeId
-    association_scope: str
-    association_calendar: dict[str, Any]
-    schemes: list[ThresholdScheme]
+    association_scope: Scope
+    association_calendar: CalendarDates
+    schemes: list[SchemeChoice]
     first: date
     last: date
     phases: list[PhaseBand]
 
 
-class ApiaryDeparture(Output):
+class OwnPolicy(Output):
+    """What an apiary does otherwise; null: as its association."""
+
     scheme: SchemeId | None
-    scope: str | None
-    calendar: dict[str, Any] | None
-    levels: dict[str, Any] | None
+    scope: Scope | None
+    calendar: CalendarDates | None
+    levels: dict[Phase, Levels] | None

@@ -51,6 +51,16 @@ class ThresholdScheme:
     answer: Answer = "treat"
 
     @property
+    def is_flat(self) -> bool:
+        """Whether its levels are the same all year."""
+        return len(set(self.levels.values())) == 1
+
+    @property
+    def has_levels(self) -> bool:
+        """Whether its levels are figures that can be set: where any mite is too many there is none."""
+        return self.unit != "any mite"
+
+    @property
     def treats(self) -> bool:
         """Whether the school ever lists a treatment."""
         return self.answer != "flag"
@@ -146,7 +156,7 @@ def own_levels(scheme: ThresholdScheme, own: object, field: str = "levels") -> M
         return scheme.levels
     if not isinstance(own, Mapping):
         raise InvalidInput(field, "must be an object of phases")
-    if scheme.id == "any_mite":
+    if not scheme.has_levels:
         raise InvalidInput(field, "one mite is one mite: this school has no levels to set", code="refused")
     by_phase = dict(scheme.levels)
     for phase, given in own.items():

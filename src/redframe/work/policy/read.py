@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, replace
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from json import dumps, loads
-from typing import Any, cast
+from typing import cast
 from uuid import UUID
 
+from redframe.core.policy.draft import CalendarDates, CountedScoop, OwnLevels
 from redframe.core.policy.policy import Policy, Scope
-from redframe.core.policy.schemes import SCHEMES, Levels, SchemeId, own_levels, scheme_of
+from redframe.core.policy.schemes import SCHEMES, Levels, SchemeId, Unit, own_levels, scheme_of
 from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.sampling.bees import Scoop, calibrated_scoop
 from redframe.core.sampling.method import Scale
@@ -27,8 +28,9 @@ SCHEME_OF_SCALE: dict[Scale, SchemeId] = {"mites_per_100": "season_phase", "mite
 
 @dataclass(frozen=True, slots=True)
 class PolicyInForce:
-    """The policy as the core takes it, with what it was read from. `own` are the association's own levels by scheme;
-    `has_own`: this apiary does otherwise than its association."""
+    """The policy as the core takes it, with what it was read from: `dates` of the year, `own_levels` for the phases in
+    which the association has its own, `scoops` counted by hand. `has_own`: this apiary does otherwise than its
+    association."""
 
     version: int
     scheme: SchemeId
@@ -36,11 +38,10 @@ class PolicyInForce:
     scope: Scope
     policy: Policy
     calendar: Calendar
-    raw_calendar: dict[str, Any]
-    raw_levels: dict[str, Any]
-    own: Mapping[SchemeId, Mapping[Phase, Levels]]
+    dates: CalendarDates
+    own_levels: OwnLevels
     treatment_rules: TreatmentRules
-    raw_scoops: list[dict[str, Any]]
+    scoops: Sequence[CountedScoop]
     scoop: Scoop
     has_own: bool = False
 
@@ -52,7 +53,12 @@ class PolicyInForce:
 
     def levels_on(self, scheme: SchemeId) -> Mapping[Phase, Levels]:
         """The levels of a scheme as the association has them."""
-        return self.policy.levels if scheme == self.scheme else self.own.get(scheme, SCHEMES[scheme].levels)
+        return self.policy.levels if scheme == self.scheme else self.levels_of[scheme]
+
+    @property
+    def levels_of(self) -> Mapping[SchemeId, Mapping[Phase, Levels]]:
+        """The levels of every scheme with the association's own in their place, whatever this apiary does."""
+        return {one: {**SCHEMES[one].levels, **self.own_levels.get(one, {})} for one in SCHEMES}
 
     def for_scale(self, scale: Scale) -> Policy:
         """The policy for a scale: the one in force where it judges that scale, else with the levels of the scheme shown
@@ -68,10 +74,17 @@ def _read(
     scoops: str, here: str, has_own: bool,
 ) -> PolicyInForce:  # fmt: skip
     found = scheme_of(scheme)
-    raw, raw_levels = loads(calendar), loads(levels)
-    read = Calendar.parse(raw)
-    own = {scheme_of(one).id: own_levels(scheme_of(one), given, f"levels.{one}") for one, given in raw_levels.items()}
-    in_force = own_levels(replace(found, levels=own.get(found.id, found.levels)), loads(here), "levels")
+    dates = CalendarDates.model_validate_json(calendar)
+    read = dates.read()
+    own: dict[SchemeId, Mapping[Phase, Levels]] = {}
+    in_force = found.levels
+    for name, given in loads(levels).items():
+        scheme_read = scheme_of(name)
+        all_levels = own_levels(scheme_read, given, f"levels.{name}")
+        own[scheme_read.id] = {phase: level for phase, level in all_levels.items() if phase in given}
+        in_force = all_levels if scheme_read.id == found.id else in_force
+    in_force = own_levels(replace(found, levels=in_force), loads(here), "levels")
+    counted = [CountedScoop.model_validate(one) for one in loads(scoops)]
     return PolicyInForce(
         version=version,
         scheme=found.id,
@@ -79,18 +92,13 @@ def _read(
         scope=cast(Scope, scope),
         policy=Policy(read, in_force, found.id, *stale),
         calendar=read,
-        raw_calendar=raw,
-        raw_levels=raw_levels,
-        own=own,
+        dates=dates,
+        own_levels=own,
         treatment_rules=TreatmentRules.model_validate_json(rules),
-        raw_scoops=loads(scoops),
-        scoop=_scoop(loads(scoops)),
+        scoops=counted,
+        scoop=calibrated_scoop([(one.ml, one.bees) for one in counted]),
         has_own=has_own,
     )
-
-
-def _scoop(scoops: Sequence[Mapping[str, Any]]) -> Scoop:
-    return calibrated_scoop([(float(one["ml"]), int(one["bees"])) for one in scoops])
 
 
 def _text(value: object) -> str:
@@ -135,18 +143,37 @@ async def policies_of(
     return {colony: by_apiary.get(places_of.get(colony, colony), association) for colony in colony_ids}
 
 
-def scheme_list(policy: PolicyInForce) -> list[dict[str, Any]]:
-    """The schemes that an association can follow, with their levels by phase as it has them, and their defaults."""
+@dataclass(frozen=True, slots=True)
+class SchemeChoice:
+    """A scheme that an association can follow: its levels by phase as the association has them, and its defaults.
+    `is_flat`: those are the same all year; `has_levels`: there are figures to set."""
+
+    id: SchemeId
+    name: str
+    says: str
+    unit: Unit
+    source: str
+    treats: bool
+    is_flat: bool
+    has_levels: bool
+    levels: Mapping[Phase, Levels]
+    defaults: Mapping[Phase, Levels]
+
+
+def scheme_choices(policy: PolicyInForce) -> list[SchemeChoice]:
+    """The schemes that an association can follow."""
     return [
-        {
-            "id": scheme.id,
-            "name": scheme.name,
-            "says": scheme.says,
-            "unit": scheme.unit,
-            "source": scheme.source,
-            "treats": scheme.treats,
-            "levels": {phase: asdict(level) for phase, level in policy.levels_on(scheme.id).items()},
-            "defaults": {phase: asdict(level) for phase, level in scheme.levels.items()},
-        }
-        for scheme in SCHEMES.values()
+        SchemeChoice(
+            one.id,
+            one.name,
+            one.says,
+            one.unit,
+            one.source,
+            one.treats,
+            one.is_flat,
+            one.has_levels,
+            policy.levels_on(one.id),
+            one.levels,
+        )
+        for one in SCHEMES.values()
     ]

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field, fields
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any, get_args
+from typing import get_args
 from uuid import UUID
 
 from redframe.core.errors import InvalidInput
+from redframe.core.policy.draft import CalendarDates, CountedScoop, DraftLevels
+from redframe.core.policy.policy import Scope
 from redframe.core.policy.schemes import SCHEMES, scheme_of
 from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.sampling.reading import ThresholdBasis
-from redframe.core.season.calendar import Calendar
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import places, status
 from redframe.store import policy as store
+from redframe.store.database import columns
 from redframe.store.errors import Conflict
 from redframe.store.policy import ApiaryPolicy
 from redframe.store.status import Outlook
@@ -33,6 +35,7 @@ from redframe.work.status.recompute import (
     _recompute,
     recompute_status,
 )
+from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
 
@@ -42,20 +45,20 @@ class PolicyDraft:
 
     scheme: str
     threshold_basis: ThresholdBasis
-    scope: str
-    calendar: dict[str, Any]
-    levels: dict[str, Any]
+    scope: Scope
+    calendar: CalendarDates
+    levels: DraftLevels
     stale_after_days: int
     stale_after_days_dormant: int
     treatment_rules: TreatmentRules
-    scoops: list[dict[str, Any]] = field(default_factory=list)
+    scoops: Sequence[CountedScoop] = ()
 
     def as_policy(self, version: int) -> PolicyInForce:
         """The policy as the core takes it.
 
         Raises InvalidInput for a calendar that does not exist, a scheme or an option unknown, levels out of order.
         """
-        Calendar.parse(self.calendar)
+        self.calendar.read()
         scheme_of(self.scheme)
         for scheme in self.levels:
             if scheme not in SCHEMES:
@@ -66,13 +69,21 @@ class PolicyDraft:
     def as_row(self, version: int) -> store.Policy:
         """The draft as if it were on record."""
         nobody = UUID(int=0)
-        return store.Policy(association_id=nobody, version=version, created_at=datetime.min, **vars_of(self))
+        return store.Policy(association_id=nobody, version=version, created_at=datetime.min, **columns(self.details()))  # type: ignore[arg-type]
 
-
-def vars_of(draft: PolicyDraft) -> dict[str, Any]:
-    """The fields of a draft, as they are kept."""
-    kept = {field.name: getattr(draft, field.name) for field in fields(draft)}
-    return kept | {"treatment_rules": draft.treatment_rules.model_dump(mode="json")}
+    def details(self) -> store.PolicyDetails:
+        """The draft as it is kept."""
+        return store.PolicyDetails(
+            scheme=self.scheme,
+            threshold_basis=self.threshold_basis,
+            scope=self.scope,
+            calendar=self.calendar.model_dump(),
+            levels=to_json(self.levels),
+            stale_after_days=self.stale_after_days,
+            stale_after_days_dormant=self.stale_after_days_dormant,
+            treatment_rules=self.treatment_rules.model_dump(mode="json"),
+            scoops=[one.model_dump() for one in self.scoops],
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,7 +129,7 @@ async def set_policy(unit: UnitOfWork, draft: PolicyDraft, seen_version: int) ->
     if current.version != seen_version:
         raise Conflict("the policy was changed by somebody else meanwhile")
     draft.as_policy(current.version + 1)
-    await store.add_policy(unit.connection, **vars_of(draft))
+    await store.add_policy(unit.connection, draft.details())
     policy = await policy_in_force(unit)
     await status.lock_association(unit.connection)
     ids = [colony.id for colony in await status.counted_colonies(unit.connection)]
@@ -130,10 +141,15 @@ async def set_policy(unit: UnitOfWork, draft: PolicyDraft, seen_version: int) ->
 class ApiaryPolicyDraft:
     """What an apiary is to do otherwise than its association; None: as the association."""
 
-    scheme: str | None
-    scope: str | None
-    calendar: dict[str, Any] | None
-    levels: dict[str, Any] | None
+    scheme: str | None = None
+    scope: Scope | None = None
+    calendar: CalendarDates | None = None
+    levels: Mapping[str, Mapping[str, float]] | None = None
+
+    def departure(self) -> store.ApiaryDeparture:
+        """The draft as it is kept."""
+        calendar = self.calendar.model_dump() if self.calendar is not None else None
+        return store.ApiaryDeparture(self.scheme, self.scope, calendar, to_json(self.levels))
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,9 +181,9 @@ async def set_apiary_policy(
     row, last = await store.policy_in_force(unit.connection), await store.apiary_policy(unit.connection, apiary_id)
     if (last.version if last else 0) != seen_version:
         raise Conflict("the policy of this apiary was changed by somebody else meanwhile")
-    own = {name: getattr(draft, name) for name in ("scheme", "scope", "calendar", "levels")}
-    _in_force(row, ApiaryPolicy(apiary_id, seen_version + 1, datetime.min, "", reason, **own))
-    await store.add_apiary_policy(unit.connection, apiary_id, reason=reason, **own)
+    own = draft.departure()
+    _in_force(row, ApiaryPolicy(apiary_id, seen_version + 1, datetime.min, "", reason, **columns(own)))  # type: ignore[arg-type]
+    await store.add_apiary_policy(unit.connection, apiary_id, own, reason)
     ids = [colony.id for colony in await status.counted_colonies(unit.connection, apiary_id)]
     await recompute_status(unit, ids)
     return await apiary_policy(unit, apiary_id)

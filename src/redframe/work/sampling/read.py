@@ -119,7 +119,7 @@ async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = Fal
         judgement=judgement,
         last_start=last_start,
         views=[
-            *(scheme_views(reading, count.taken_on, policy, result.use, in_force.own) if reading else ()),
+            *(scheme_views(reading, count.taken_on, policy, result.use, in_force.levels_of) if reading else ()),
             *_views_of_other_scale(recorded, count, in_force, spans),
         ],
         converted=_converted(reading, count.taken_on, policy) if natural else None,
@@ -156,7 +156,7 @@ def _views_of_other_scale(
         if scale != count.scale:
             policy_for_scale = in_force.for_scale(scale)
             views += views_of_other_scale(
-                recorded, count.taken_on, in_force.policy, policy_for_scale, spans, in_force.own
+                recorded, count.taken_on, in_force.policy, policy_for_scale, spans, in_force.levels_of
             )
     return views
 

@@ -4,6 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Problem, type Schemas } from "@/client/types";
 import { apiaryPolicyQuery } from "@/client/queries";
+import { DATES } from "@/features/policy/calendar-part";
 import { LevelsEditor, type OwnLevels } from "@/features/policy/levels-editor";
 import { Dialog } from "@/ui/dialog";
 import { MonthDay } from "@/ui/month-day";
@@ -13,16 +14,9 @@ import { Field, FormError, described } from "@/ui/field";
 import { SCHEME } from "@/wording/words";
 
 type View = Schemas["ApiaryPolicyView"];
-type Calendar = Record<string, string | number | null>;
+type Calendar = Schemas["CalendarDates"];
 
-const DATES = [
-  ["build_up", "Build-up begins"],
-  ["peak", "Peak begins"],
-  ["decline", "Decline begins"],
-  ["dormant", "Dormant time begins"],
-  ["winter_bees", "First winter bees are laid"],
-] as const;
-const SCOPE: Record<string, string> = {
+const SCOPE: Record<View["scope"], string> = {
   whole_apiary: "the whole apiary once one is over",
   single_colony: "only those over",
 };
@@ -45,16 +39,16 @@ export function OwnPolicy({ apiaryId, today, onClose }: { apiaryId: string; toda
 function OwnForm({ view, today, onClose }: { view: View; today: string; onClose: () => void }) {
   const client = useQueryClient();
   const [school, setSchool] = useState(view.own.scheme ?? "");
-  const [scope, setScope] = useState(view.own.scope ?? "");
-  const [calendar, setCalendar] = useState<Calendar | null>(view.own.calendar as Calendar | null);
-  const [levels, setLevels] = useState<OwnLevels>((view.own.levels ?? {}) as OwnLevels);
+  const [scope, setScope] = useState<View["scope"] | "">(view.own.scope ?? "");
+  const [calendar, setCalendar] = useState<Calendar | null>(view.own.calendar);
+  const [levels, setLevels] = useState<OwnLevels>(view.own.levels ?? {});
   const [reason, setReason] = useState("");
   const judging = view.schemes.find((one) => one.id === (school || view.association_scheme));
   const save = useMutation({
     mutationFn: () =>
       replaceApiaryPolicy(view.apiary_id, view.version, {
         scheme: school || null,
-        scope: (scope || null) as Schemas["ApiaryPolicyInput"]["scope"],
+        scope: scope || null,
         calendar,
         levels: Object.keys(levels).length > 0 ? levels : null,
         reason,
@@ -110,7 +104,7 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
         <select
           className="input"
           value={scope}
-          onChange={(event) => setScope(event.target.value)}
+          onChange={(event) => setScope(event.target.value as View["scope"] | "")}
           {...described("own-scope")}>
           <option value="">as the association: {SCOPE[view.association_scope]}</option>
           {Object.entries(SCOPE).map(([id, text]) => (
@@ -126,9 +120,7 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
             type="checkbox"
             className="h-5 w-5 shrink-0"
             checked={calendar !== null}
-            onChange={(event) =>
-              setCalendar(event.target.checked ? ({ ...view.association_calendar } as Calendar) : null)
-            }
+            onChange={(event) => setCalendar(event.target.checked ? { ...view.association_calendar } : null)}
           />
           The year has dates of its own here
         </label>
@@ -138,7 +130,7 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
               key={field}
               name={`own-${field}`}
               label={label}
-              value={(calendar[field] as string | null | undefined) ?? null}
+              value={calendar[field] ?? null}
               none={field === "winter_bees" ? "no winter bees here" : "not here"}
               error={at(`calendar.${field}`)}
               onChange={(value) => setCalendar({ ...calendar, [field]: value })}

@@ -14,7 +14,7 @@ export const CALENDAR_FIELDS = ["calendar", ...DATES.map(([field]) => `calendar.
 
 export function CalendarPart({ editing }: { editing: PolicyDraft }) {
   const { draft, at, maySet } = editing;
-  const lead = Number(draft.calendar["lead_days"] ?? 42);
+  const lead = draft.calendar.lead_days;
   const setDay = (field: string, value: string | number | null) =>
     editing.set({ calendar: { ...draft.calendar, [field]: value } });
   return (
@@ -25,7 +25,7 @@ export function CalendarPart({ editing }: { editing: PolicyDraft }) {
           key={field}
           name={`calendar-${field}`}
           label={label}
-          value={(draft.calendar[field] as string | null | undefined) ?? null}
+          value={draft.calendar[field] ?? null}
           none={field === "winter_bees" ? "no winter bees here" : "not here"}
           error={at(`calendar.${field}`)}
           onChange={(value) => setDay(field, value)}

@@ -5,7 +5,7 @@
 import type { Schemas } from "@/client/types";
 import { PHASE } from "@/wording/words";
 
-type School = Schemas["ThresholdScheme"];
+type School = Schemas["SchemeChoice"];
 type Phase = keyof typeof PHASE;
 export type OwnLevels = Record<string, Record<string, number>>;
 
@@ -28,9 +28,9 @@ export function LevelsEditor({
   /** The path of a figure as the server names it. */
   fieldOf: (phase: string, level: string) => string;
 }) {
-  const flat = school.id === "flat_2" || school.id === "flat_3" || school.id === "observe";
+  const flat = school.is_flat;
   const rows = flat ? (["peak"] as Phase[]) : PHASES;
-  if (school.id === "any_mite")
+  if (!school.has_levels)
     return <p className="text-ink-2">One mite is one mite: there is no level to set. {school.source}</p>;
   const figure = (phase: Phase, level: (typeof LEVELS)[number]) =>
     own[phase]?.[level] ?? school.defaults[phase]?.[level] ?? 0;

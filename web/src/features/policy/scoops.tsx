@@ -13,7 +13,7 @@ export function Scoops({
   onChange,
 }: {
   scoops: Scoop[];
-  found: Schemas["ScoopView"];
+  found: Schemas["Scoop"];
   disabled: boolean;
   errorAt: (field: string) => string | undefined;
   onChange: (scoops: Scoop[]) => void;

@@ -11,13 +11,13 @@ export type Draft = Schemas["PolicyInput"];
 function asDraft(policy: Policy): Draft {
   return {
     scheme: policy.scheme,
-    threshold_basis: policy.threshold_basis as Draft["threshold_basis"],
-    scope: policy.scope as Draft["scope"],
-    calendar: policy.calendar as Draft["calendar"],
-    levels: policy.own_levels as Draft["levels"],
+    threshold_basis: policy.threshold_basis,
+    scope: policy.scope,
+    calendar: policy.calendar,
+    levels: policy.own_levels,
     stale_after_days: policy.stale_after_days,
     stale_after_days_dormant: policy.stale_after_days_dormant,
-    scoops: policy.scoops as Draft["scoops"],
+    scoops: policy.scoops,
     treatment_rules: policy.treatment_rules,
   };
 }
