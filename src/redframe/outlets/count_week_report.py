@@ -15,10 +15,11 @@ from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTemplate, Spacer, Table
 
+from redframe.core.campaigns.week import CellLine
 from redframe.core.status.status import Level
 from redframe.outlets.visit_sheet import INK, RULE, WIDTH, page_styles, said
 from redframe.store.campaigns import CountWeek
-from redframe.work.campaigns.results import CellLine, Results
+from redframe.work.campaigns.results import Results
 
 BAR_HEIGHT = 36 * mm
 MAP_WIDTH = 52 * mm

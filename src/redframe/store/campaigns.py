@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
+from redframe.core.campaigns.records import WeekApiary, WeekCount, WeekKeeper
 from redframe.core.sampling.method import JarMethod
 from redframe.core.sampling.reading import Recovery
 from redframe.store.database import Connection, columns, many, one, run, scalar
@@ -27,51 +28,6 @@ class CountWeek:
     opened_by: str
     version: int
     invited: int
-
-
-@dataclass(frozen=True, slots=True)
-class WeekKeeper:
-    """A keeper who is invited; `email` is that of the keeper's own account, where there is one."""
-
-    id: UUID
-    name: str
-    reminders: int
-    reminded_at: datetime | None
-    email: str | None
-
-
-@dataclass(frozen=True, slots=True)
-class WeekApiary:
-    """An apiary of somebody invited, with its living colonies."""
-
-    id: UUID
-    name: str
-    keeper_id: UUID
-    latitude: float
-    longitude: float
-    colonies: int
-
-
-@dataclass(frozen=True, slots=True)
-class WeekCount:
-    """The count of a colony in these days; figures in mites per 100 bees, None where the bees were not recorded.
-    `treated`: a treatment was in it within 28 days before."""
-
-    id: UUID
-    colony_id: UUID
-    label: str
-    apiary_id: UUID
-    method: JarMethod
-    taken_on: date
-    shakes: list[int]
-    bees_known_by: str
-    mites: int | None
-    bees_mean: float | None
-    recovery: Recovery | None
-    median: float | None
-    low: float | None
-    high: float | None
-    treated: bool
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,21 +9,14 @@ from uuid import UUID
 from pydantic import BeforeValidator, Field
 
 from redframe.api.base import Name, Note, Output
+from redframe.core.campaigns.week import ApiaryLine, CellLine, Coverage, KeeperLine, MethodTally, SchemeShare
 from redframe.core.inputs import Input, IsoDate
 from redframe.core.sampling.method import JarMethod
 from redframe.core.season.calendar import Phase
 from redframe.store.campaigns import CountWeek
 from redframe.work.campaigns.read import OwnApiary
 from redframe.work.campaigns.record import RowReport
-from redframe.work.campaigns.results import (
-    ApiaryLine,
-    CellLine,
-    Coverage,
-    KeeperLine,
-    MethodTally,
-    SchemeShare,
-    TreatmentTally,
-)
+from redframe.work.campaigns.results import TreatmentTally
 
 
 class CountWeekFields(Input):

@@ -94,3 +94,32 @@ def between_colonies(shift: Shift, boxes: Mapping[UUID, Box]) -> tuple[UUID | No
         return None
 
     return at(shift.origin), at(shift.target)
+
+
+def from_away(shifts: Sequence[Shift]) -> list[UUID]:
+    """The frames that come into a hive from store or freezer: which colony they hung in before is to be looked up."""
+    return [shift.frame for shift in shifts if isinstance(shift.origin, str) and isinstance(shift.target, Slot)]
+
+
+def colonies_left(
+    shifts: Sequence[Shift], boxes: Mapping[UUID, Box], hung_in: Mapping[UUID, UUID | None]
+) -> list[UUID]:
+    """The colonies of which a comb comes to another colony by these shifts, each once.
+
+    `hung_in` names the colony that a frame from store hung in last (None: in none): a comb that waited in store is
+    still the comb of that colony.
+    """
+    found: dict[UUID, None] = {}
+    for shift in shifts:
+        origin, target = between_colonies(shift, boxes)
+        origin = origin or hung_in.get(shift.frame)
+        if origin is not None and target is not None and origin != target:
+            found[origin] = None
+    return list(found)
+
+
+def check_formats(shifts: Sequence[Shift], formats: Mapping[UUID, str], boxes: Mapping[UUID, Box]) -> None:
+    """Raise Refused at `to_box` where a frame does not fit into the box that it comes to."""
+    for shift in shifts:
+        if isinstance(shift.target, Slot) and formats[shift.frame] != boxes[shift.target.box].frame_format:
+            raise Refused("format", "this frame does not fit into that box", field="to_box")

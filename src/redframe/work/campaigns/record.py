@@ -8,11 +8,12 @@ from datetime import date, datetime, time, timedelta
 from typing import Protocol
 from uuid import UUID, uuid5
 
+from redframe.core.campaigns.records import WeekKeeper
 from redframe.core.errors import CoreError, InvalidInput
 from redframe.core.sampling.jar import JarSample
 from redframe.store import campaigns as store
 from redframe.store.association_forecast import defer_job
-from redframe.store.campaigns import CountWeek, CountWeekDetails, WeekKeeper
+from redframe.store.campaigns import CountWeek, CountWeekDetails
 from redframe.store.database import Identity, columns
 from redframe.store.errors import StoreError
 from redframe.work.campaigns.read import _invited

@@ -11,9 +11,20 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID, uuid4
 
-from redframe.core.colonies.frame_places import Away, Box, Place, Shift, Slot, between_colonies, move
+from redframe.core.colonies.frame_places import (
+    Away,
+    Box,
+    Place,
+    Shift,
+    Slot,
+    between_colonies,
+    check_formats,
+    colonies_left,
+    from_away,
+    move,
+)
 from redframe.core.colonies.hive_state import FrameKind, Hive
-from redframe.core.errors import InvalidInput, Refused
+from redframe.core.errors import InvalidInput
 from redframe.store import colonies, frames, places
 from redframe.store.frames import Frame, FrameMove, FramePlace
 from redframe.work.colonies.changes import release
@@ -85,9 +96,7 @@ async def move_frame(unit: UnitOfWork, wanted: WantedMove) -> list[Frame]:
     rule = await _released(unit, wanted, move(at, boxes, frame_id, target, swap=True), boxes)
     shifts = move(at, boxes, frame_id, target, swap=wanted.swap)
     by_id = {frame.id: frame for frame in found}
-    for shift in shifts:
-        if isinstance(shift.target, Slot) and by_id[shift.frame].frame_format != boxes[shift.target.box].frame_format:
-            raise Refused("format", "this frame does not fit into that box", field="to_box")
+    check_formats(shifts, {frame.id: frame.frame_format for frame in found}, boxes)
     for shift in shifts:
         await record_shift(unit, wanted, shift, by_id[shift.frame], boxes, hives, rule)
     return await frames.lock_frames(unit.connection, [shift.frame for shift in shifts], uuid4(), 0)
@@ -132,15 +141,8 @@ async def _bring_in(unit: UnitOfWork, wanted: WantedMove, boxes: dict[UUID, Box]
 
 async def _released(unit: UnitOfWork, wanted: WantedMove, shifts: Sequence[Shift], boxes: dict[UUID, Box]) -> str:
     """The hold that was set aside, if any. Raises Refused where a comb may not go to another colony."""
-    crossing = [between_colonies(shift, boxes) for shift in shifts]
-    leaving = {origin for origin, target in crossing if origin and target and origin != target}
-    from_store = [shift for shift in shifts if isinstance(shift.origin, str) and isinstance(shift.target, Slot)]
-    for shift in from_store:
-        before = await frames.last_colony_of_frame(unit.connection, shift.frame)
-        target = between_colonies(shift, boxes)[1]
-        if before is not None and before != target:
-            leaving.add(before)
-    return await release(unit, "comb_out", list(leaving), wanted.override_why)
+    hung_in = {frame: await frames.last_colony_of_frame(unit.connection, frame) for frame in from_away(shifts)}
+    return await release(unit, "comb_out", colonies_left(shifts, boxes, hung_in), wanted.override_why)
 
 
 async def record_shift(
