@@ -23,9 +23,10 @@ Temperature = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=-60, l
 
 
 class StrengthFacts(Input):
-    """Strength as it was recorded; 1 seam counts as 1 frame of bees where only one is known."""
+    """Strength as it was recorded, nought for a hive found without bees; a seam counts as a frame of bees where only
+    one of the two is known."""
 
-    value: Annotated[float, Field(strict=True, allow_inf_nan=False, gt=0, le=60)]
+    value: Annotated[float, Field(strict=True, allow_inf_nan=False, ge=0, le=60)]
     unit: StrengthUnit
 
 

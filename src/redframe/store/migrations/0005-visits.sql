@@ -16,7 +16,7 @@ CREATE TABLE visit (
     -- The hive, the label, the apiary and the keeper of that day, kept when the visit is closed.
     place              jsonb,
     -- What lists, options and trends read, from before, after and frames.
-    strength           double precision CHECK (strength > 0 AND strength <= 60),
+    strength           double precision CHECK (strength >= 0 AND strength <= 60),
     strength_unit      text CHECK (strength_unit IN ('frames', 'seams')),
     capped_brood       text NOT NULL DEFAULT 'unknown' CHECK (capped_brood IN ('yes', 'no', 'unknown')),
     eggs_seen          boolean,

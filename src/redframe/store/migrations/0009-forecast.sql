@@ -7,7 +7,7 @@ CREATE TABLE forecast_run (
     asked_at        timestamptz NOT NULL DEFAULT now(),
     for_day         date NOT NULL,
     state           text NOT NULL DEFAULT 'waiting' CHECK (state IN ('waiting', 'running', 'done', 'failed')),
-    colonies        integer NOT NULL DEFAULT 0 CHECK (colonies >= 0),
+    colonies        integer NOT NULL DEFAULT 0,
     done            integer NOT NULL DEFAULT 0 CHECK (done BETWEEN 0 AND colonies),
     finished_at     timestamptz,
     note            text NOT NULL DEFAULT '' CHECK (length(note) <= 400)

@@ -83,6 +83,10 @@ async def plan_courses(
     return rows
 
 
+NO_DOSE = ("T40", "T41")
+"""Too weak, or of a strength that nobody recorded: without a dose there is nothing to set aside."""
+
+
 def _in_the_way(other: Occupied) -> Reason:
     """Nobody can set this aside: the register would hold two chemicals in one colony on one day."""
     name = default_catalogue().option(other.option_id).name
@@ -103,7 +107,7 @@ def _held_by(suited: Suitability, overrides: Sequence[Override], *, may_release:
         if override is None or not override.reason.strip() or not named or forbidden:
             held.append(reason)
     if suited.dose is None and not held:
-        held = [reason for reason in suited.reasons if reason.rule == "T41"]
+        held = [reason for reason in suited.reasons if reason.rule in NO_DOSE]
     return held
 
 
