@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
 import psycopg
@@ -16,6 +17,8 @@ from redframe.core.errors import CoreError, InvalidInput, Refused
 from redframe.core.inputs import faults_of_items
 from redframe.store.errors import AlreadyDone, Conflict, NotAllowed, NotFound, StoreError
 from redframe.work.members.session import TooManyAttempts, WrongSignIn
+
+log = logging.getLogger(__name__)
 
 
 class FieldError(BaseModel):
@@ -113,7 +116,8 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(psycopg.IntegrityError)
     async def _integrity(_: Request, error: psycopg.IntegrityError) -> JSONResponse:
-        return problem(409, "Refused", f"These values do not go together ({error.diag.constraint_name})")
+        log.warning("refused by %s", error.diag.constraint_name)
+        return problem(409, "Refused", "These values do not go together, or belong to a record that is not here.")
 
     @app.exception_handler(psycopg.OperationalError)
     @app.exception_handler(PoolTimeout)

@@ -91,30 +91,54 @@ M = TypeVar("M", bound=BaseModel)
 
 _WORDS = {
     "missing": "is needed",
-    "extra_forbidden": "is not a field of this calculation",
+    "extra_forbidden": "is no field here",
     "int_type": "must be a whole number",
+    "int_parsing": "must be a whole number",
+    "int_parsing_size": "must be a whole number",
     "int_from_float": "must be a whole number",
     "float_type": "must be a number",
+    "float_parsing": "must be a number",
     "finite_number": "must be a finite number",
     "bool_type": "must be true or false",
+    "bool_parsing": "must be true or false",
     "string_type": "must be text",
+    "string_pattern_mismatch": "is not written as it is asked for",
     "list_type": "must be a list",
+    "tuple_type": "must be a list",
     "dict_type": "must be an object",
     "model_type": "must be an object",
     "model_attributes_type": "must be an object",
+    "uuid_type": "is not the id of a record",
+    "uuid_parsing": "is not the id of a record",
+    "json_invalid": "is not written as JSON",
 }
+_LIMITS = {
+    "greater_than": ("must be more than {gt:g}", "out_of_range"),
+    "greater_than_equal": ("must be {ge:g} or more", "out_of_range"),
+    "less_than": ("must be less than {lt:g}", "out_of_range"),
+    "less_than_equal": ("must be {le:g} or less", "out_of_range"),
+    "too_short": ("needs {min_length} entries at least", "invalid"),
+    "too_long": ("may have {max_length} entries at most", "invalid"),
+    "string_too_long": ("may have {max_length} characters at most", "invalid"),
+    "union_tag_invalid": ("must be one of: {expected_tags}", "invalid"),
+}
+_MOMENTS = ("datetime", "timezone")
 
 
-def _how_many(item: Mapping[str, Any]) -> str | None:
-    """What is wrong with the length of a list or of a text."""
-    limits = item.get("ctx", {})
-    if item["type"] == "too_short":
-        return f"needs {limits['min_length']} entries at least"
-    if item["type"] == "too_long":
-        return f"may have {limits['max_length']} entries at most"
-    if item["type"] == "string_too_long":
-        return f"may have {limits['max_length']} characters at most"
-    return None
+def _said_of(item: Mapping[str, Any]) -> tuple[str, str]:
+    """What is wrong with a value, in words for the person who entered it, and its code."""
+    kind, context = str(item["type"]), item.get("ctx", {})
+    if kind in _WORDS:
+        return _WORDS[kind], kind if kind in ("missing", "extra_forbidden") else "invalid"
+    if kind in _LIMITS:
+        text, code = _LIMITS[kind]
+        return text.format(**context), code
+    if kind == "string_too_short":
+        least = context["min_length"]
+        return "is needed" if least == 1 else f"needs {least} characters at least", "invalid"
+    if kind.startswith(_MOMENTS):
+        return "write the moment as YYYY-MM-DDTHH:MM with its offset", "invalid"
+    return str(item["msg"]).removeprefix("Value error, ").replace("Input should", "must", 1), "invalid"
 
 
 def path_of(location: Sequence[int | str]) -> str:
@@ -144,14 +168,7 @@ def faults_of_items(items: Sequence[Mapping[str, Any]]) -> list[InvalidInput]:
             whole = inner if not path or inner.startswith(path) else f"{path}.{inner}"
             faults.append(InvalidInput(whole, cause.message, code=cause.code, allowed=cause.allowed))
             continue
-        text = (
-            _WORDS.get(item["type"])
-            or _how_many(item)
-            or item["msg"].removeprefix("Value error, ").replace("Input should", "must", 1)
-        )
-        code = item["type"] if item["type"] in ("missing", "extra_forbidden") else "invalid"
-        if item["type"] in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
-            code = "out_of_range"
+        text, code = _said_of(item)
         faults.append(InvalidInput(path or "body", text, code=code))
     return faults
 
