@@ -44,6 +44,13 @@ def check_parent(label: str, state: ColonyState, state_since: date, split_on: da
         raise InvalidInput("split_from", text, code="refused")
 
 
+def check_requeened(label: str, state: ColonyState, state_since: date, since: date) -> None:
+    """A queen is given to a colony that lives on that day. Raises InvalidInput("since")."""
+    if not is_living(state) and since > state_since:
+        text = f"colony {label} is {state} since {state_since}: it takes no queen on {since}"
+        raise InvalidInput("since", text, code="refused")
+
+
 def check_merger(
     *,
     own_queen: bool,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
+from redframe.core.colonies.lineage import check_requeened
 from redframe.core.colonies.queens import MarkColour, QueenState, mark_colour, mark_differs
 from redframe.store import colonies, queens
 from redframe.store.queens import Queen
@@ -65,11 +66,13 @@ async def add_queen(
 ) -> Sequence[QueenView]:
     """Give a colony another queen, once; the one before her ends on that day.
 
-    Raises InvalidInput for a day in the future or a year that is none, Refused for a colony held back.
+    Raises InvalidInput for a day in the future or on which the colony lives no more, or a year that is none; Refused
+    for a colony held back.
     """
     require(unit.who, "record")
-    await colonies.colony_for_update(unit.connection, colony_id)
+    colony = await colonies.colony_for_update(unit.connection, colony_id)
     not_in_future(unit, "since", queen.since)
+    check_requeened(colony.label, colony.state, colony.state_since, queen.since)
     if queen.year is not None:
         mark_colour(queen.year)
     if await unit.accept(queen_id, "queen", {"colony": colony_id, "year": queen.year, "since": queen.since}):
