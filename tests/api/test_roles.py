@@ -220,7 +220,7 @@ class RolesCrossed(unittest.TestCase):
         self.assertEqual({one["name"] for one in places["apiaries"]}, {"Tarn Head", "Skerrow Bank"})
         self.assertEqual([one["name"] for one in places["keepers"]], ["Orla Fenwick"])
         unit = keeper.get("/api/v1/worklist").json()
-        self.assertLessEqual({line["apiary"] for part in ("treat", "steps", "counts") for line in unit[part]}, {"Tarn Head", "Skerrow Bank"})  # fmt: skip
+        self.assertLessEqual({line["apiary"] for part in ("over", "steps", "counts") for line in unit[part]}, {"Tarn Head", "Skerrow Bank"})  # fmt: skip
         own = made_id("corrane", "Tarn Head", "T1")
         body = {"id": str(uuid4()), "method": "wash", "colony_id": str(own), "taken_at": "2031-08-02T10:00:00Z", "shakes": [2, 0], "bees_known_by": "counted", "bees": 300}  # fmt: skip
         self.assertEqual(keeper.post("/api/v1/counts", json=body).status_code, 201)

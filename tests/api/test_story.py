@@ -322,7 +322,7 @@ class ColoniesAndPlaces(Api):
         self.assertIn(("Kettle Wood", "place_2", "waiting_for_weather"), kinds)
         self.assertIn(("Plover Hay", "verify", "overdue"), kinds)
         self.assertIn("Brae Garth", {line["apiary"] for line in unit["steps"] if line["kind"] == "verify"})
-        self.assertTrue(unit["treat"] and unit["counts"])
+        self.assertTrue(unit["over"] and unit["counts"])
 
 
 class OpenCalculators(Api):

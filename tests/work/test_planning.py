@@ -56,9 +56,9 @@ class Today(Demo):
         self.count(str(number), (20, 4))
         now = self.today()
         self.assertNotIn(number, [one for line in now.counts for one in line.ids])
-        self.assertEqual([line.apiary for line in now.treat if number in line.ids], ["Cairn Yard"])
+        self.assertEqual([line.apiary for line in now.over if number in line.ids], ["Cairn Yard"])
         at_work(self.url, lambda unit: colonies_record.amend_colony(unit, number, 1, label="Z9", state="dead", state_since=TODAY, note=""))  # fmt: skip
-        self.assertNotIn(number, [one for line in self.today().treat for one in line.ids], "the dead need no treatment")
+        self.assertNotIn(number, [one for line in self.today().over for one in line.ids], "the dead need no treatment")
 
     def test_a_visit_set_for_a_day_is_due_then(self) -> None:
         """What the last visit set is due from three days before, overdue after it, and done with the next visit."""
@@ -90,7 +90,7 @@ class Today(Demo):
         order = ["overdue", "due", "waiting_for_weather", "soon"]
         ranks = [order.index(line.urgency) for line in found.steps]
         self.assertEqual(ranks, sorted(ranks))
-        urgent = [line.urgent for line in found.treat]
+        urgent = [line.urgent for line in found.over]
         self.assertEqual(urgent, sorted(urgent, reverse=True))
         for line in found.steps:
             with self.subTest(step=line.due.step, apiary=line.due.apiary):
@@ -102,7 +102,7 @@ class Today(Demo):
         """The keeper's list is the mentor's, cut to the own apiaries; the southern association has its own."""
         own = {"Tarn Head", "Skerrow Bank"}
         keeper, mentor = self.today(ORLA), self.today()
-        self.assertEqual([line.labels for line in keeper.treat], [line.labels for line in mentor.treat if line.apiary in own])  # fmt: skip
+        self.assertEqual([line.labels for line in keeper.over], [line.labels for line in mentor.over if line.apiary in own])  # fmt: skip
         self.assertEqual([line.due.course_id for line in keeper.steps], [line.due.course_id for line in mentor.steps if line.due.apiary in own])  # fmt: skip
         self.assertEqual(keeper.colonies, len(self.alive(own)))
         self.assertGreater(mentor.colonies, 100)
@@ -121,8 +121,8 @@ class Today(Demo):
         self.assertGreater(
             sum(line.colonies for line in later.counts), sum(line.colonies for line in self.today().counts)
         )
-        over = {one for line in self.today().treat for one in line.ids}
-        self.assertLessEqual(over, {one for line in later.treat for one in line.ids})
+        over = {one for line in self.today().over for one in line.ids}
+        self.assertLessEqual(over, {one for line in later.over for one in line.ids})
 
 
 class Places(Demo):

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
+from redframe.core.policy.schemes import SCHEMES, Answer, SchemeId
+from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
 from redframe.store.database import Connection, many, scalar
 
@@ -35,7 +37,8 @@ class StepsDue:
 
 @dataclass(frozen=True, slots=True)
 class OverWithoutCourse:
-    """Colonies of an apiary at act or urgent that no open course answers; figures in the unit of the scheme."""
+    """Colonies of an apiary at act or urgent that no open course answers: `highest` is on `scale`, `act_at` in the unit
+    of the scheme."""
 
     apiary_id: UUID
     apiary: str
@@ -46,9 +49,15 @@ class OverWithoutCourse:
     urgent: int
     highest: float
     act_at: float
-    scheme: str
+    scheme: SchemeId
+    scale: Scale
     oldest_count_on: date
     overdue_from: date | None
+
+    @property
+    def answer(self) -> Answer:
+        """What their scheme does about them: treat, flag to the programme, report to the authority."""
+        return SCHEMES[self.scheme].answer
 
 
 @dataclass(frozen=True, slots=True)

@@ -6362,6 +6362,56 @@ export interface components {
             peak_per_100: number;
         };
         /**
+         * OverLine
+         * @description Colonies over their act level without a course; `answer`: what their scheme does about them, `highest` on
+         *     `scale`.
+         */
+        OverLine: {
+            /** Act At */
+            act_at: number;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "treat" | "flag" | "report";
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colonies */
+            colonies: number;
+            /** Highest */
+            highest: number;
+            /** Ids */
+            ids: string[];
+            /** Keeper */
+            keeper: string;
+            /** Labels */
+            labels: string[];
+            /**
+             * Oldest Count On
+             * Format: date
+             */
+            oldest_count_on: string;
+            /** Overdue From */
+            overdue_from: string | null;
+            /**
+             * Scale
+             * @enum {string}
+             */
+            scale: "mites_per_100" | "mites_per_day" | "percent_of_cells";
+            /**
+             * Scheme
+             * @enum {string}
+             */
+            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
+            /** Urgent */
+            urgent: number;
+        };
+        /**
          * Override
          * @description The rule by its id, who authorised that it is overridden, and why.
          */
@@ -8163,7 +8213,8 @@ export interface components {
         };
         /**
          * StrengthFacts
-         * @description Strength as it was recorded; 1 seam counts as 1 frame of bees where only one is known.
+         * @description Strength as it was recorded, nought for a hive found without bees; a seam counts as a frame of bees where only
+         *     one of the two is known.
          */
         StrengthFacts: {
             /**
@@ -8356,42 +8407,6 @@ export interface components {
              * @constant
              */
             type: "treat";
-        };
-        /** TreatLine */
-        TreatLine: {
-            /** Act At */
-            act_at: number;
-            /** Apiary */
-            apiary: string;
-            /**
-             * Apiary Id
-             * Format: uuid
-             */
-            apiary_id: string;
-            /** Colonies */
-            colonies: number;
-            /** Highest */
-            highest: number;
-            /** Ids */
-            ids: string[];
-            /** Keeper */
-            keeper: string;
-            /** Labels */
-            labels: string[];
-            /**
-             * Oldest Count On
-             * Format: date
-             */
-            oldest_count_on: string;
-            /** Overdue From */
-            overdue_from: string | null;
-            /**
-             * Scheme
-             * @enum {string}
-             */
-            scheme: "flat_2" | "flat_3" | "season_phase" | "fall_phase" | "any_mite" | "observe";
-            /** Urgent */
-            urgent: number;
         };
         /**
          * TreatmentRules
@@ -8930,6 +8945,8 @@ export interface components {
             counts: components["schemas"]["CountLine"][];
             /** More */
             more: boolean;
+            /** Over */
+            over: components["schemas"]["OverLine"][];
             /**
              * Phase
              * @enum {string}
@@ -8947,8 +8964,6 @@ export interface components {
              * Format: date
              */
             today: string;
-            /** Treat */
-            treat: components["schemas"]["TreatLine"][];
             /** Visits */
             visits: components["schemas"]["VisitLine"][];
         };

@@ -27,6 +27,13 @@ export function perOf(school: string | null): string {
   return school === "fall_phase" ? "a day" : "per 100 bees";
 }
 
+/** What a figure of a scale is counted in, behind the figure. */
+export const PER: Record<NonNullable<Schemas["Count"]["scale"]>, string> = {
+  mites_per_100: "per 100 bees",
+  mites_per_day: "a day",
+  percent_of_cells: "% of drone cells",
+};
+
 export const SCALE: Record<NonNullable<Schemas["Count"]["scale"]>, string> = {
   mites_per_100: "mites per 100 bees",
   mites_per_day: "mites a day",

@@ -7,12 +7,16 @@ from typing import Literal
 from uuid import UUID
 
 from redframe.api.base import Output
-from redframe.core.policy.schemes import SchemeId
+from redframe.core.policy.schemes import Answer, SchemeId
+from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 
 
-class TreatLine(Output):
+class OverLine(Output):
+    """Colonies over their act level without a course; `answer`: what their scheme does about them, `highest` on
+    `scale`."""
+
     apiary_id: UUID
     apiary: str
     keeper: str
@@ -23,6 +27,8 @@ class TreatLine(Output):
     highest: float
     act_at: float
     scheme: SchemeId
+    scale: Scale
+    answer: Answer
     oldest_count_on: date
     overdue_from: date | None
 
@@ -93,7 +99,7 @@ class WorklistView(Output):
     act_at: float
     scheme: SchemeId
     colonies: int
-    treat: list[TreatLine]
+    over: list[OverLine]
     steps: list[StepLine]
     counts: list[CountLine]
     boards: list[BoardLine]

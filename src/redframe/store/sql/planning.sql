@@ -20,7 +20,10 @@ ORDER BY min(s.latest), a.name, s.name LIMIT :most;
 -- Colonies at act or urgent that no open course answers, by apiary.
 SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
        array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
-       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, max(o.median) AS highest, max(s.act_at) AS act_at, min(s.scheme) AS scheme,
+       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, max(s.act_at) AS act_at, min(s.scheme) AS scheme,
+       -- Rates and daily falls are never compared: the highest is that of the rates where there are any.
+       coalesce(max(o.median) FILTER (WHERE o.scale = 'mites_per_100'), max(o.median)) AS highest,
+       CASE WHEN bool_or(o.scale = 'mites_per_100') THEN 'mites_per_100' ELSE min(o.scale) END AS scale,
        min(o.counted_on) AS oldest_count_on, min(s.overdue_from) AS overdue_from
 FROM colony_status s
 JOIN colony c ON c.id = s.colony_id AND c.is_living
@@ -30,7 +33,7 @@ JOIN keeper k ON k.id = a.keeper_id
 WHERE s.level IN (SELECT name FROM level WHERE is_over) AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
 AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
                 AND t.is_open)
-GROUP BY c.apiary_id, a.id, k.id ORDER BY count(*) FILTER (WHERE s.level = 'urgent') DESC, max(o.median) DESC, a.name
+GROUP BY c.apiary_id, a.id, k.id ORDER BY urgent DESC, highest DESC, a.name
 LIMIT :most;
 
 -- name: counts_due

@@ -45,7 +45,7 @@ class Worklist:
     act_at: float
     scheme: SchemeId
     colonies: int
-    treat: Sequence[OverWithoutCourse]
+    over: Sequence[OverWithoutCourse]
     steps: Sequence[StepLine]
     counts: Sequence[CountsDue]
     boards: Sequence[BoardsDue]
@@ -73,7 +73,7 @@ async def worklist(unit: UnitOfWork) -> Worklist:
         act_at=policy.policy.levels[phase].act,
         scheme=policy.scheme,
         colonies=await store.living_colonies(unit.connection),
-        treat=over[:MOST_LINES],
+        over=over[:MOST_LINES],
         steps=lines,
         counts=counts[:MOST_LINES],
         boards=boards[:MOST_LINES],

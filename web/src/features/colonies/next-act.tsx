@@ -27,6 +27,14 @@ export function NextAct({ view }: { view: View }) {
     case "treat":
     case "flag":
     case "report": {
+      if (advice.act === "report")
+        return (
+          <Advice
+            pressing
+            title="Report it."
+            text="A mite was found. Keep the mites and a photo; your authority says what follows."
+          />
+        );
       const overdue = colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : "";
       return (
         <Advice
@@ -53,7 +61,7 @@ export function NextAct({ view }: { view: View }) {
   }
 }
 
-const ANSWER = { treat: "Treat this colony.", flag: "Flag it to the programme lead.", report: "Report it." } as const;
+const ANSWER = { treat: "Treat this colony.", flag: "Flag it to the programme lead." } as const;
 
 function Advice({ title, text, pressing = false }: { title: string; text: string; pressing?: boolean }) {
   return (

@@ -6,9 +6,10 @@ import { daysBetween, relativeDay, shortDay } from "@/ui/dates";
 import { LevelMark } from "@/ui/level";
 import { rate } from "@/ui/units";
 import { useSay } from "@/features/session/use-say";
-import { colonies, perOf, stepName } from "@/wording/words";
+import { PER, colonies, stepName } from "@/wording/words";
 
 type Worklist = Schemas["WorklistView"];
+type OverLine = Schemas["OverLine"];
 export type Line = {
   key: string;
   mark: ReactNode;
@@ -30,16 +31,20 @@ export function treatmentGroups(work: Worklist): Group[] {
   const steps = work.steps.map((line) => ({ line, shown: stepLine(line, work.today) }));
   const of = (fits: (line: Schemas["StepLine"]) => boolean) =>
     steps.filter((one) => fits(one.line)).map((one) => one.shown);
+  const over = (answer: OverLine["answer"]) =>
+    work.over.filter((line) => line.answer === answer).map((line) => overLine(line, work.today));
   const checks = of((line) => line.kind === "verify");
   const due = of((line) => line.kind !== "verify" && (line.urgency === "overdue" || line.urgency === "due"));
   const weather = of((line) => line.urgency === "waiting_for_weather");
   const soon = of((line) => line.kind !== "verify" && line.urgency === "soon");
   return [
+    { id: "report", title: "Report", says: "a mite where there should be none", lines: over("report") },
+    { id: "treat", title: "Treat", says: "over the threshold, no course under way", lines: over("treat") },
     {
-      id: "treat",
-      title: "Treat",
-      says: "over the threshold, no course under way",
-      lines: work.treat.map(treatLine(work)),
+      id: "flag",
+      title: "Flag to the programme",
+      says: "over the level that it watches; it does not treat",
+      lines: over("flag"),
     },
     { id: "steps", title: "Steps of courses", says: "due or overdue", lines: due },
     { id: "weather", title: "Waiting for weather", says: "ready, but not today", lines: weather },
@@ -73,23 +78,28 @@ export function allGroups(work: Worklist): Group[] {
   return [...treatment.slice(0, -1), ...countGroups(work), visits, ...treatment.slice(-1)];
 }
 
-const treatLine =
-  (work: Worklist) =>
-  (line: Schemas["TreatLine"]): Line => ({
-    key: `treat-${line.apiary_id}`,
+/** Colonies over: what is done about them is what their scheme answers. */
+function overLine(line: OverLine, today: string): Line {
+  const named = `${colonies(line.colonies)}: ${labels(line.labels)}`;
+  const highest = `Highest ${rate(line.highest)} ${PER[line.scale]}`;
+  const overdue = line.overdue_from ? `; overdue since ${shortDay(line.overdue_from, today)}` : "";
+  const head = {
+    key: `${line.answer}-${line.apiary_id}`,
     mark: <LevelMark level={line.urgent > 0 ? "urgent" : "act"} />,
     where: line.apiary,
     keeper: line.keeper,
-    what: `${colonies(line.colonies)} over the threshold: ${labels(line.labels)}`,
-    why: (
-      <>
-        Highest {rate(line.highest)} {perOf(line.scheme)}, act at {line.act_at}
-        {line.overdue_from ? `; overdue since ${shortDay(line.overdue_from, work.today)}` : ""}.
-      </>
-    ),
-    act: "Choose a treatment",
-    link: { to: "/treat", search: { apiary: line.apiary_id, colonies: line.ids } },
-  });
+  };
+  const apiary: NavigateOptions = { to: "/apiaries/$id", params: { id: line.apiary_id } };
+  if (line.answer === "report") {
+    const why = `${highest}. Keep the mites and a photo; your authority says what follows.`;
+    return { ...head, what: `A mite was found in ${named}`, why, act: "Go to the apiary", link: apiary };
+  }
+  const why = `${highest}, act at ${line.act_at}${overdue}.`;
+  const what = `${colonies(line.colonies)} over the threshold: ${labels(line.labels)}`;
+  if (line.answer === "flag") return { ...head, what, why, act: "Go to the apiary", link: apiary };
+  const treat: NavigateOptions = { to: "/treat", search: { apiary: line.apiary_id, colonies: line.ids } };
+  return { ...head, what, why, act: "Choose a treatment", link: treat };
+}
 
 function stepLine(line: Schemas["StepLine"], today: string): Line {
   return {

@@ -112,7 +112,7 @@ function atApiary(work: Schemas["WorklistView"], id: string): Schemas["WorklistV
   return {
     ...work,
     steps: here(work.steps),
-    treat: here(work.treat),
+    over: here(work.over),
     counts: here(work.counts),
     boards: here(work.boards),
     visits: here(work.visits),
@@ -121,6 +121,6 @@ function atApiary(work: Schemas["WorklistView"], id: string): Schemas["WorklistV
 
 /** Apiaries with something due, in the order of the day's work. */
 function dueOrder(work: Schemas["WorklistView"] | undefined): string[] {
-  const lines = work ? [...work.steps, ...work.treat, ...work.counts, ...work.boards, ...work.visits] : [];
+  const lines = work ? [...work.steps, ...work.over, ...work.counts, ...work.boards, ...work.visits] : [];
   return [...new Set(lines.map((line) => line.apiary_id))];
 }

@@ -13,7 +13,7 @@ import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page, Title } from "@/ui/page";
 import { rate } from "@/ui/units";
-import { colonies, perOf } from "@/wording/words";
+import { PER, colonies } from "@/wording/words";
 
 type View = Schemas["ApiaryView"];
 
@@ -80,7 +80,7 @@ function Known({ colony, view }: { colony: Schemas["ColonyOverview"]; view: View
       <span className="block text-sm text-ink-2">
         {colony.median === null
           ? "no rate known"
-          : `${rate(colony.median)} ${perOf(view.scheme)}${colony.counted_on ? `, ${shortDay(colony.counted_on, view.today)}` : ""}`}
+          : `${rate(colony.median)} ${PER[view.axis]}${colony.counted_on ? `, ${shortDay(colony.counted_on, view.today)}` : ""}`}
       </span>
     </span>
   );
