@@ -6,6 +6,7 @@ import unittest
 from datetime import date
 from uuid import UUID
 
+from redframe.core.colonies.frame_places import Box, Place, Shift, Slot, check_formats, colonies_left, from_away
 from redframe.core.colonies.hive_state import (
     BoxPurpose,
     Floor,
@@ -16,7 +17,7 @@ from redframe.core.colonies.hive_state import (
     WantedBox,
     match_boxes,
 )
-from redframe.core.errors import InvalidInput
+from redframe.core.errors import InvalidInput, Refused
 
 SINCE = date(2031, 4, 1)
 FLOOR: Floor = "mesh"
@@ -121,3 +122,66 @@ class Stacking(unittest.TestCase):
     def test_nothing_wanted_nothing_stands(self) -> None:
         """All boxes taken off: nothing is kept, nothing is refused."""
         self.assertEqual(self.ids([]), [])
+
+
+class Combs(unittest.TestCase):
+    """Which colonies' combs come to another colony, and which frames fit."""
+
+    def setUp(self) -> None:
+        self.one, self.other = UUID(int=11), UUID(int=12)
+        self.boxes = {
+            UUID(int=1): Box(UUID(int=1), 10, "A_deep", [self.one] * 10),
+            UUID(int=2): Box(UUID(int=2), 10, "A_deep", [self.one] * 5 + [self.other] * 5),
+            UUID(int=3): Box(UUID(int=3), 8, "A_shallow", [self.other] * 8),
+        }
+        self.frame = UUID(int=21)
+
+    def left(self, origin: Place, target: Place, hung_in: UUID | None = None) -> list[UUID]:
+        """The colonies that lose a comb by one shift."""
+        known = {self.frame: hung_in} if hung_in is not None else {}
+        return colonies_left([Shift(self.frame, origin, target)], self.boxes, known)
+
+    def test_a_comb_that_stays_with_its_colony_leaves_nobody(self) -> None:
+        """Within a box, to another box of the same colony, into store, into the melter."""
+        here = Slot(UUID(int=1), 3)
+        for target in (Slot(UUID(int=1), 4), Slot(UUID(int=2), 5), "store", "melted"):
+            with self.subTest(target=target):
+                self.assertEqual(self.left(here, target), [])  # type: ignore[arg-type]
+
+    def test_across_the_divider_it_leaves(self) -> None:
+        """Slot 5 is the one colony's, slot 6 the other's, in one body."""
+        self.assertEqual(self.left(Slot(UUID(int=2), 5), Slot(UUID(int=2), 6)), [self.one])
+        self.assertEqual(self.left(Slot(UUID(int=2), 6), Slot(UUID(int=1), 1)), [self.other])
+
+    def test_store_does_not_wash_it(self) -> None:
+        """A comb that waited in store or freezer is still of the colony that it hung in last; one of nobody is free."""
+        for away in ("store", "freezer"):
+            with self.subTest(away=away):
+                self.assertEqual(self.left(away, Slot(UUID(int=3), 1), self.one), [self.one])  # type: ignore[arg-type]
+                self.assertEqual(self.left(away, Slot(UUID(int=3), 1), self.other), [])  # type: ignore[arg-type]
+                self.assertEqual(self.left(away, Slot(UUID(int=3), 1)), [])  # type: ignore[arg-type]
+
+    def test_a_swap_leaves_both(self) -> None:
+        """Two combs change places between two colonies: each loses one, each is named once."""
+        here, there = Slot(UUID(int=1), 1), Slot(UUID(int=3), 1)
+        shifts = [Shift(self.frame, here, there), Shift(UUID(int=22), there, here), Shift(UUID(int=23), here, there)]
+        self.assertEqual(colonies_left(shifts, self.boxes, {}), [self.one, self.other])
+
+    def test_which_frames_are_looked_up(self) -> None:
+        """Only those that come from away into a hive."""
+        shifts = [
+            Shift(UUID(int=31), "store", Slot(UUID(int=1), 1)),
+            Shift(UUID(int=32), Slot(UUID(int=1), 2), Slot(UUID(int=1), 3)),
+            Shift(UUID(int=33), "freezer", "melted"),
+            Shift(UUID(int=34), "freezer", Slot(UUID(int=1), 4)),
+        ]
+        self.assertEqual(from_away(shifts), [UUID(int=31), UUID(int=34)])
+
+    def test_a_frame_fits_its_format(self) -> None:
+        """A deep frame into a deep box, a shallow one not; out of a hive anything goes."""
+        formats = {self.frame: "A_shallow"}
+        check_formats([Shift(self.frame, "store", Slot(UUID(int=3), 1))], formats, self.boxes)
+        check_formats([Shift(self.frame, Slot(UUID(int=3), 1), "store")], formats, self.boxes)
+        with self.assertRaises(Refused) as caught:
+            check_formats([Shift(self.frame, "store", Slot(UUID(int=1), 1))], formats, self.boxes)
+        self.assertEqual((caught.exception.rule, caught.exception.field), ("format", "to_box"))
