@@ -2494,7 +2494,7 @@ export interface components {
             /** Counts */
             counts: components["schemas"]["StripCount"][];
             /** Courses */
-            courses: components["schemas"]["StripCourse"][];
+            courses: components["schemas"]["DrawnCourse"][];
             estimate: components["schemas"]["ApiaryEstimate"] | null;
             /** Expected Over */
             expected_over: number | null;
@@ -4277,6 +4277,56 @@ export interface components {
             small: boolean;
             /** Unit */
             unit: string;
+        };
+        /**
+         * DrawnCourse
+         * @description A course on a season strip, with the short name of its option.
+         */
+        DrawnCourse: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Ended On */
+            ended_on: string | null;
+            /** Honey Clear On */
+            honey_clear_on: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Open */
+            is_open: boolean;
+            /**
+             * Occupies From
+             * Format: date
+             */
+            occupies_from: string;
+            /**
+             * Occupies To
+             * Format: date
+             */
+            occupies_to: string;
+            /** Option Id */
+            option_id: string;
+            /** Placed On */
+            placed_on: string | null;
+            /** Placings */
+            placings: string[];
+            /** Short Name */
+            short_name: string;
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
         };
         /** DroneAmendment */
         DroneAmendment: {
@@ -8263,54 +8313,6 @@ export interface components {
              * Format: date
              */
             taken_on: string;
-        };
-        /**
-         * StripCourse
-         * @description A course as a season strip draws it.
-         */
-        StripCourse: {
-            /**
-             * Colony Id
-             * Format: uuid
-             */
-            colony_id: string;
-            /** Ended On */
-            ended_on: string | null;
-            /** Honey Clear On */
-            honey_clear_on: string | null;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Is Open */
-            is_open: boolean;
-            /**
-             * Occupies From
-             * Format: date
-             */
-            occupies_from: string;
-            /**
-             * Occupies To
-             * Format: date
-             */
-            occupies_to: string;
-            /** Option Id */
-            option_id: string;
-            /** Placed On */
-            placed_on: string | null;
-            /** Placings */
-            placings: string[];
-            /**
-             * Start On
-             * Format: date
-             */
-            start_on: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
         };
         /**
          * StripVisit

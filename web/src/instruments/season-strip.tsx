@@ -11,9 +11,9 @@ import { rateShare } from "./scale";
 
 type Band = Schemas["PhaseBand"];
 export type StripCount = Schemas["StripCount"];
-export type StripCourse = Pick<
-  Schemas["StripCourse"],
-  "id" | "option_id" | "occupies_from" | "occupies_to" | "honey_clear_on" | "placings" | "state"
+export type DrawnCourse = Pick<
+  Schemas["DrawnCourse"],
+  "id" | "short_name" | "occupies_from" | "occupies_to" | "honey_clear_on" | "placings" | "state"
 >;
 
 export type Span = { first: string; last: string; today: string; width: number };
@@ -148,7 +148,6 @@ export function SeasonStrip({
   countedOn,
   label,
   scale = false,
-  courseName,
   ahead = [],
   falls = false,
 }: {
@@ -156,13 +155,12 @@ export function SeasonStrip({
   height: number;
   phases: Band[];
   counts: StripCount[];
-  courses: StripCourse[];
+  courses: DrawnCourse[];
   visits: string[];
   level: Level;
   countedOn: string | null;
   label: string;
   scale?: boolean;
-  courseName: (optionId: string) => string;
   /** What the forecast says of the days to come: drawn from the last count on. */
   ahead?: Schemas["Band"][];
   /** Mites a day on a board, in place of mites per 100 bees. */
@@ -209,7 +207,7 @@ export function SeasonStrip({
           opacity="0.55"
         />
       )}
-      <Courses courses={courses} axes={axes} courseName={courseName} />
+      <Courses courses={courses} axes={axes} />
       <ActLine phases={phases} axes={axes} />
       {!falls && <Fan days={ahead.filter((band) => band.date <= span.last)} x={x} y={y} />}
       {scale &&
@@ -248,10 +246,10 @@ function PhaseBands({ phases, axes: { x, height } }: { phases: Band[]; axes: Axe
   );
 }
 
-type CoursesProps = { courses: StripCourse[]; axes: Axes; courseName: (optionId: string) => string };
+type CoursesProps = { courses: DrawnCourse[]; axes: Axes };
 
 /** Courses as bars with their placings, and the days after them on which honey is not clear. */
-function Courses({ courses, axes: { x, height }, courseName }: CoursesProps) {
+function Courses({ courses, axes: { x, height } }: CoursesProps) {
   return (
     <>
       {courses.map((course) => {
@@ -270,7 +268,7 @@ function Courses({ courses, axes: { x, height }, courseName }: CoursesProps) {
             ))}
             {to - from > 30 && height > 60 && (
               <text x={from + 3} y="14" fontSize="13" fontWeight="700" fill="var(--course)">
-                {courseName(course.option_id)}
+                {course.short_name}
               </text>
             )}
           </g>

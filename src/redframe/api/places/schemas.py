@@ -19,9 +19,8 @@ from redframe.core.status.status import Level
 from redframe.store.colonies import ColonyOverview
 from redframe.store.hives import HiveBox
 from redframe.store.places import Apiary, Keeper, UrgentNeighbour
-from redframe.store.treatments import StripCourse
 from redframe.store.visits import StripVisit
-from redframe.work.places.read import PhaseBand
+from redframe.work.places.read import DrawnCourse, PhaseBand
 from redframe.work.sampling.strips import StripCount
 
 
@@ -133,7 +132,7 @@ class ApiaryView(Output):
     hives: list[HiveBox]
     counts: list[StripCount]
     visits: list[StripVisit]
-    courses: list[StripCourse]
+    courses: list[DrawnCourse]
     phases: list[PhaseBand]
     first: date
     last: date

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import date, timedelta
 from uuid import UUID
 
@@ -15,6 +15,7 @@ from redframe.core.season.calendar import Phase
 from redframe.core.status.advice import ApiaryAdvice, apiary_advice
 from redframe.core.status.apiary import ApiaryStatus, apiary_status, worst
 from redframe.core.status.status import Level
+from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import colonies, hives, sampling, treatments, visits
 from redframe.store import places as store
 from redframe.store.colonies import ColonyOverview
@@ -52,6 +53,13 @@ class PhaseBand:
 
 
 @dataclass(frozen=True, slots=True)
+class DrawnCourse(StripCourse):
+    """A course on a season strip, with the short name of its option."""
+
+    short_name: str
+
+
+@dataclass(frozen=True, slots=True)
 class ApiaryView:
     """An apiary with its colonies and everything that their season strips draw."""
 
@@ -67,7 +75,7 @@ class ApiaryView:
     axis: Scale
     counts: Sequence[StripCount]
     visits: Sequence[StripVisit]
-    courses: Sequence[StripCourse]
+    courses: Sequence[DrawnCourse]
     phases: Sequence[PhaseBand]
     first: date
     last: date
@@ -117,7 +125,7 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
         axis=axis_of(policy),
         counts=strip_counts(counts, spans_by_colony(placed), policy, unit.zone),
         visits=await visits.strip_visits(unit.connection, apiary_id, first),
-        courses=courses,
+        courses=[DrawnCourse(**asdict(one), short_name=_short_name(one.option_id)) for one in courses],
         phases=phase_bands(policy, first, last),
         first=first,
         last=last,
@@ -149,6 +157,10 @@ def apiary_status_of(
     levels = policy.policy.levels[policy.calendar.phase(today)] if policy.policy.scale == "mites_per_100" else None
     now = {colony.id: colony.level for colony in living}
     return apiary_status(policy.scope, now, levels, estimate, treats=SCHEMES[policy.scheme].treats)
+
+
+def _short_name(option_id: str) -> str:
+    return default_catalogue().option(option_id).short_name
 
 
 def phase_bands(policy: PolicyInForce, first: date, last: date) -> list[PhaseBand]:

@@ -5,7 +5,6 @@ import type { Schemas } from "@/client/types";
 import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
 import { TextLink } from "@/ui/link";
 import { useWidth } from "@/ui/use-width";
-import { COURSE_SHORT } from "@/wording/options";
 
 type View = Schemas["ColonyView"];
 
@@ -15,7 +14,7 @@ function onStrip(course: Schemas["CourseView"]) {
   const placed = course.steps.filter((step) => step.kind === "place" && step.act?.outcome === "done");
   return {
     id: course.id,
-    option_id: course.option.id,
+    short_name: course.option.short_name,
     state: course.state,
     occupies_from: course.placed_on ?? course.start_on,
     occupies_to: course.ended_on ?? ending?.ideal ?? course.start_on,
@@ -45,7 +44,6 @@ export function ColonyStrip({ view }: { view: View }) {
           countedOn={colony.counted_on}
           label={`Colony ${colony.label}`}
           scale
-          courseName={(id) => COURSE_SHORT[id] ?? id}
           ahead={forecast.data?.views[0]?.days ?? []}
         />
       </div>

@@ -6,7 +6,6 @@ import { Checkbox } from "@/ui/checkbox";
 import { daysBetween } from "@/ui/dates";
 import { LEVEL_FIGURE, LevelMark, QueenMark } from "@/ui/level";
 import { rate } from "@/ui/units";
-import { COURSE_SHORT } from "@/wording/options";
 import { levelWord } from "@/wording/words";
 
 type View = Schemas["ApiaryView"];
@@ -51,7 +50,6 @@ export function ColonyRow({
           label={`Colony ${colony.label}`}
           falls={view.axis === "mites_per_day"}
           scale={first}
-          courseName={(id) => COURSE_SHORT[id] ?? id}
         />
       </div>
       <ColonyFigure view={view} colony={colony} />
