@@ -20,6 +20,7 @@ from psycopg import AsyncConnection, errors
 from psycopg.rows import class_row, scalar_row
 from psycopg_pool import AsyncConnectionPool
 
+from redframe.core.members.roles import Role
 from redframe.store.errors import Conflict, NotAllowed, NotFound
 
 if TYPE_CHECKING:
@@ -37,7 +38,7 @@ class Identity:
     person_id: UUID
     membership_id: UUID
     association_id: UUID
-    role: str
+    role: Role
     keeper_id: UUID | None
     timezone: str
 

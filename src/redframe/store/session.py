@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from uuid import UUID
 
+from redframe.core.members.roles import Role
 from redframe.store.database import Connection, Identity, many, maybe, one, run, scalar
 from redframe.store.errors import NotFound
 
@@ -34,7 +35,7 @@ class Session:
     person_id: UUID
     membership_id: UUID
     association_id: UUID
-    role: str
+    role: Role
     keeper_id: UUID | None
     csrf_token: str
     timezone: str
@@ -69,7 +70,7 @@ class PlaceOfWork:
 
     membership_id: UUID
     association_name: str
-    role: str
+    role: Role
 
 
 async def sign_in_by_email(connection: Connection, email: str) -> SignIn | None:

@@ -2309,8 +2309,11 @@ export interface components {
             colonies: components["schemas"]["ColonyOptions"][];
             /** Forecast */
             forecast: components["schemas"]["ForecastDay"][];
-            /** Season */
-            season: string;
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "winter_cluster" | "spring_build" | "swarm" | "flow" | "post_harvest" | "autumn";
             /**
              * Start On
              * Format: date
@@ -6800,8 +6803,11 @@ export interface components {
              * Format: uuid
              */
             membership_id: string;
-            /** Role */
-            role: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
         };
         /**
          * PlacedBox
@@ -7935,7 +7941,7 @@ export interface components {
             /** Places Of Work */
             places_of_work: components["schemas"]["PlaceOfWork"][];
             /** Role */
-            role: string | null;
+            role: ("administrator" | "inspector" | "mentor" | "keeper" | "read_only") | null;
             /**
              * Today
              * Format: date

@@ -2,6 +2,8 @@
 import type { components } from "./schema";
 
 export type Schemas = components["schemas"];
+export type Role = Schemas["Member"]["role"];
+export type MarkColour = NonNullable<Schemas["Queen"]["mark_seen"]>;
 export type Level = Schemas["ColonyOverview"]["level"];
 export type FieldFault = { field: string; code: string; message: string };
 

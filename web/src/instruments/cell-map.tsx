@@ -11,11 +11,12 @@ import type { MapData } from "@/client/types";
 
 type Cell = Schemas["CellLine"];
 const HEIGHT = 420;
-const FILL: Record<string, string> = {
+const FILL: Record<NonNullable<Cell["level"]>, string> = {
   clear: "var(--clear-wash)",
   watch: "var(--watch-wash)",
   act: "var(--act-wash)",
   urgent: "var(--act-wash)",
+  unknown: "var(--line)",
 };
 
 export function CellMap({

@@ -1,5 +1,5 @@
 /** Levels and marks: a shape and a word, never colour alone. */
-import type { Level } from "@/client/types";
+import type { Level, MarkColour } from "@/client/types";
 import { LEVEL } from "@/wording/words";
 
 /** The mark of a level: its shape, drawn; the word stands beside it wherever there is room. */
@@ -63,18 +63,20 @@ export function LevelWord({ level }: { level: Level }) {
   );
 }
 
+/** The five marking colours of the craft, as they are drawn. */
+export const MARK: Record<MarkColour, string> = {
+  white: "#ffffff",
+  yellow: "#f2c230",
+  red: "#c8322b",
+  green: "#2f7d4f",
+  blue: "#2d62b0",
+};
+
 /** A queen's mark: the colour with its name, so that it is never colour alone. */
-export function QueenMark({ colour }: { colour: string }) {
-  const fill: Record<string, string> = {
-    white: "#ffffff",
-    yellow: "#f2c230",
-    red: "#c8322b",
-    green: "#2f7d4f",
-    blue: "#2d62b0",
-  };
+export function QueenMark({ colour }: { colour: MarkColour }) {
   return (
     <svg width="13" height="13" viewBox="0 0 13 13" aria-hidden="true" className="shrink-0">
-      <circle cx="6.5" cy="6.5" r="5.5" fill={fill[colour] ?? "none"} stroke="var(--ink-2)" />
+      <circle cx="6.5" cy="6.5" r="5.5" fill={MARK[colour]} stroke="var(--ink-2)" />
     </svg>
   );
 }

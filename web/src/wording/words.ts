@@ -1,5 +1,5 @@
 /** Words for the codes that the core returns. The compiler flags a code without words. */
-import type { Level, Schemas } from "@/client/types";
+import type { Level, Role, Schemas } from "@/client/types";
 
 export const LEVEL: Record<Level, string> = {
   clear: "clear",
@@ -81,7 +81,7 @@ export const OUTCOME: Record<Schemas["CourseVerdict"]["word"], string> = {
   cannot_tell_yet: "Cannot tell yet",
 };
 
-export const ROLE: Record<string, string> = {
+export const ROLE: Record<Role, string> = {
   administrator: "administrator",
   inspector: "inspector",
   mentor: "mentor",
@@ -89,7 +89,7 @@ export const ROLE: Record<string, string> = {
   read_only: "read-only",
 };
 
-export const ROLE_MAY: Record<string, string> = {
+export const ROLE_MAY: Record<Role, string> = {
   administrator: "Records everywhere, invites people, sets the policy.",
   inspector: "Records in every apiary of the association.",
   mentor: "Records in every apiary of the association.",
@@ -97,7 +97,7 @@ export const ROLE_MAY: Record<string, string> = {
   read_only: "Sees every apiary, records nothing.",
 };
 
-export const COURSE_STATE: Record<string, string> = {
+export const COURSE_STATE: Record<Schemas["CourseView"]["state"], string> = {
   planned: "planned",
   under_way: "under way",
   awaiting_verification: "awaiting check count",
@@ -119,7 +119,7 @@ export const STEP_STATE: Record<Schemas["StepView"]["state"], string> = {
   cancelled: "cancelled",
 };
 
-export const LEVEL_REASON: Record<string, string> = {
+export const LEVEL_REASON: Record<Schemas["ColonyOverview"]["level_reason"], string> = {
   never_counted: "never counted",
   count: "from the latest count",
   held_one_step: "lower count: down one step at a time",
@@ -130,7 +130,7 @@ export const LEVEL_REASON: Record<string, string> = {
   none_found: "none found, which is not the same as none",
 };
 
-export const TREND: Record<string, string> = {
+export const TREND: Record<Schemas["Growth"]["words"], string> = {
   really_rose: "really rose",
   probably_rose: "probably rose",
   no_clear_change: "no clear change",
@@ -146,7 +146,7 @@ export const PLACE_OF_BEES: Record<NonNullable<Schemas["RulerInput"]["place_of_b
   unknown: "not known",
 };
 
-export const QUEEN_STATUS: Record<string, string> = {
+export const QUEEN_STATUS: Record<Schemas["Queen"]["status"], string> = {
   mated: "laying",
   virgin: "virgin",
   caged: "caged",
@@ -165,7 +165,7 @@ export const GROUP: Record<Schemas["CatalogueEntry"]["moa_group"], string> = {
   BIO: "no chemical",
 };
 
-export const SEASON: Record<string, string> = {
+export const SEASON: Record<Schemas["ApiaryOptions"]["season"], string> = {
   winter_cluster: "winter cluster",
   spring_build: "spring build-up",
   swarm: "swarm season",
@@ -174,7 +174,7 @@ export const SEASON: Record<string, string> = {
   autumn: "autumn",
 };
 
-export const WHY_NOT: Record<string, string> = {
+export const WHY_NOT: Record<NonNullable<Schemas["CourseVerdict"]["why_not"]>, string> = {
   no_pre: "No count before the treatment: only what is left can be judged.",
   pre_too_old: "The count before is more than 14 days older than the start.",
   post_too_early: "The count after came too early: mites were still in cells.",
@@ -246,13 +246,13 @@ export const CELL_CONTENT: Record<Schemas["QueenCells"]["content"], string> = {
   torn: "cells torn at the side",
 };
 
-export const FLOOR: Record<string, string> = {
+export const FLOOR: Record<Schemas["Hive"]["floor"], string> = {
   solid: "solid floor",
   mesh: "mesh floor",
   mesh_with_board: "mesh floor with board",
 };
 
-export const BOX_PURPOSE: Record<string, string> = {
+export const BOX_PURPOSE: Record<Schemas["BoxInput"]["purpose"], string> = {
   brood: "brood box",
   super: "super",
   eke: "eke",
@@ -260,7 +260,7 @@ export const BOX_PURPOSE: Record<string, string> = {
   feeder: "feeder",
 };
 
-export const EXPECTED: Record<string, string> = {
+export const EXPECTED: Record<Schemas["ExpectedOn"]["event"], string> = {
   new_queen_emerges: "new queen emerges",
   first_eggs: "first eggs",
   first_cell_sealed: "first cell sealed: it may leave",

@@ -10,6 +10,7 @@ from pydantic import AfterValidator, Field
 
 from redframe.api.base import Name, Output
 from redframe.core.inputs import Input, printable
+from redframe.core.members.roles import Role
 from redframe.store.session import PlaceOfWork
 
 
@@ -53,7 +54,7 @@ class SessionView(Output):
     moment by the server's clock: devices whose clock is wrong set theirs by it."""
 
     person: Person | None
-    role: str | None
+    role: Role | None
     may: list[str]
     places_of_work: list[PlaceOfWork]
     csrf_token: str | None

@@ -13,6 +13,7 @@ from redframe.api.sampling.schemas import Count, CountMeaning, CountTrend, Poole
 from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.policy.schemes import SchemeId
 from redframe.core.sampling.method import Scale
+from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.status.advice import ColonyAdvice
 from redframe.core.status.status import Level
 from redframe.core.treatments.check_counts import CourseVerdict
@@ -126,7 +127,7 @@ class ForecastDay(Output):
 class ApiaryOptions(Output):
     apiary: Apiary
     start_on: date
-    season: str
+    season: TreatmentSeason
     winter_bee_date: date | None
     forecast: list[ForecastDay]
     catalogue: list[OptionView]

@@ -10,7 +10,7 @@ import { SCHEME, colonies } from "@/wording/words";
 
 type View = Schemas["ApiaryView"];
 
-const REASON: Record<string, string> = {
+const REASON: Record<View["status"]["reason"], string> = {
   a_colony_urgent: "a colony is urgent",
   mean_over_act: "the apiary's mean is more likely over the act level than under it",
   a_quarter_over: "a quarter of the colonies counted, or more, are over",

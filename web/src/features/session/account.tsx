@@ -47,7 +47,7 @@ export function Account() {
     <Page>
       <Title>{person.name}</Title>
       <p className="mt-1 text-ink-2">
-        {person.email}, {ROLE[session.role ?? ""]} at {person.association}
+        {person.email}, {session.role && ROLE[session.role]} at {person.association}
       </p>
       <div className="mt-7 grid gap-x-14 gap-y-10 desk:grid-cols-2">
         <section className="space-y-4" aria-labelledby="units">

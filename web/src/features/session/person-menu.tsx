@@ -28,7 +28,7 @@ export function PersonMenu() {
         )}
         <span className="truncate">
           <span className="hidden desk:inline">{session.person.association}, </span>
-          {ROLE[session.role ?? ""]}
+          {session.role && ROLE[session.role]}
         </span>
         <span aria-hidden="true">▾</span>
       </DropdownMenu.Trigger>

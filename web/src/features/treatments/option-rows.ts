@@ -24,7 +24,7 @@ export function rowsOf(view: Options): OptionRow[] {
 /** Whether a course of it can be planned as it is: no rule holds it back, and there is a dose. */
 export const isStartable = (judged: Judged): boolean => judged.holding.length === 0 && judged.dose !== null;
 
-export const SOURCE: Record<string, string> = {
+export const SOURCE: Record<Judged["reasons"][number]["source"], string> = {
   L: "label or law",
   E: "evidence",
   P: "policy",

@@ -1,5 +1,6 @@
 /** A slot without a frame: what may hang there, new or from the store of the apiary. */
 import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "@/client/types";
 import { frameStoreQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
 import type { View } from "./visit-queue";
@@ -12,7 +13,7 @@ const NEW: readonly (readonly [NewKind, string])[] = [
   ["feeder", "Frame feeder"],
   ["dummy", "Dummy board"],
 ];
-const KIND: Record<string, string> = {
+const KIND: Record<Schemas["Frame"]["kind"], string> = {
   comb: "comb",
   foundation: "foundation",
   drone_comb: "drone comb",

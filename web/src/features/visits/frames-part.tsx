@@ -7,7 +7,8 @@ import { Notice } from "@/ui/page";
 import { FrameInHand } from "./frame-in-hand";
 import { LineEntry } from "./line-entry";
 import { MoveBar } from "./move-frame";
-import { MARK, floorName } from "./plan";
+import { floorName } from "./plan";
+import { MARK } from "@/ui/level";
 import { Since } from "./since";
 import type { VisitState } from "./use-visit";
 import { dividedAfter, frameKey, type FrameRecord } from "./visit-queue";
@@ -43,7 +44,7 @@ export function FramesPart({ visit, line, setLine, openBoxes }: Props) {
             boxes={visit.boxes}
             at={at}
             floor={floorName(view)}
-            queenMark={view.colony.mark_seen ? (MARK[view.colony.mark_seen] ?? null) : null}
+            queenMark={view.colony.mark_seen ? MARK[view.colony.mark_seen] : null}
             dividedAfter={dividedAfter(view)}
             comparedWith={compared ? `under each frame: ${shortDay(compared.visited_on, view.today)}` : null}
             onChoose={visit.choose}

@@ -15,16 +15,9 @@ import {
   type View,
 } from "./visit-queue";
 
-export const MARK: Record<string, string> = {
-  white: "#ffffff",
-  yellow: "#f2c230",
-  red: "#c8322b",
-  green: "#2f7d4f",
-  blue: "#2d62b0",
-};
-
 export function floorName(view: View): string {
-  return FLOOR[view.place.hive?.hive.floor ?? ""] ?? "floor";
+  const floor = view.place.hive?.hive.floor;
+  return floor ? FLOOR[floor] : "floor";
 }
 
 /** The record of a slot: what is here and not yet sent goes before what the server has. */

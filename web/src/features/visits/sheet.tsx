@@ -11,7 +11,8 @@ import { ErrorPage, Loading } from "@/ui/page";
 import { sayWeights, temperature } from "@/ui/units";
 import { useSay } from "@/features/session/use-say";
 import { Figures } from "./next-steps";
-import { MARK, floorName, planBoxes } from "./plan";
+import { floorName, planBoxes } from "./plan";
+import { MARK } from "@/ui/level";
 
 const NONE = {};
 
@@ -73,7 +74,7 @@ export function VisitSheetPage() {
             boxes={boxes}
             at={null}
             floor={floorName(view)}
-            queenMark={view.colony.mark_seen ? (MARK[view.colony.mark_seen] ?? null) : null}
+            queenMark={view.colony.mark_seen ? MARK[view.colony.mark_seen] : null}
             dividedAfter={null}
             comparedWith={null}
             onChoose={() => undefined}
