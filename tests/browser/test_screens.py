@@ -9,7 +9,7 @@ from redframe.demo.scenario import PASSWORD, made_id
 from tests.browser.pages import DESK, FIELD, RULES_OF_COLOUR, BrowserTest
 from tests.support import owner_rows
 
-SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href], input, select, textarea, summary')]
+SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href], input:not([aria-hidden]), select, textarea, summary')]
     .filter(e => !(e.tagName === 'A' && e.closest('p')) && !e.closest('.sr-only') && !e.classList.contains('sr-only'))
     .map(e => [e, (e.role === 'checkbox' ? e.closest('label') || e : e).getBoundingClientRect()])
     .filter(([e, box]) => box.width > 0 && (box.height < 56 || box.width < 56))

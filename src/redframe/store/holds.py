@@ -54,3 +54,8 @@ async def lift_hold(connection: Connection, colony_id: UUID, until: date, why: s
 async def hold_of_colony(connection: Connection, colony_id: UUID) -> Hold | None:
     """The open hold of a colony, if any."""
     return await maybe(connection, Hold, "hold_of_colony", colony_id=colony_id)
+
+
+async def hold_on_day(connection: Connection, colony_id: UUID, day: date) -> Hold | None:
+    """The hold of a colony that was in force on a day, if any."""
+    return await maybe(connection, Hold, "hold_on_day", colony_id=colony_id, day=day)

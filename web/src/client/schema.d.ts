@@ -8729,7 +8729,8 @@ export interface components {
         /**
          * VisitPlace
          * @description Label, apiary and keeper of the colony on the day of a visit; its hive as it stood then (None: not known), and
-         *     the frames that hung in it.
+         *     the frames that hung in it; the year of the queen that headed it (None: not known), the phase of the season there,
+         *     and the daily maximum from which the association opened its hives.
          */
         VisitPlace: {
             /** Apiary */
@@ -8746,6 +8747,15 @@ export interface components {
             keeper: string;
             /** Label */
             label: string;
+            /** Open From C */
+            open_from_c: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "dormant" | "build_up" | "peak" | "decline" | "pre_winter";
+            /** Queen Year */
+            queen_year: number | null;
         };
         /**
          * VisitRecord

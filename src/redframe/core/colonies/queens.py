@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from datetime import date
 from typing import Literal
 
 from redframe.core.errors import InvalidInput
@@ -18,6 +20,13 @@ def mark_colour(year: int) -> MarkColour:
     if not 1950 <= year <= 2200:
         raise InvalidInput("year", "is not a year of a queen", code="out_of_range", allowed="1950 to 2200")
     return COLOUR_OF_DIGIT[year % 5]
+
+
+def year_on(day: date, queens: Sequence[tuple[date, date | None, int | None]]) -> int | None:
+    """The year of the queen that headed a colony on a day, by what is on record of its queens (since, until, year);
+    None where none did or her year is not known. On the day of a change she is the one that came."""
+    present = [(since, year) for since, until, year in queens if since <= day and (until is None or day < until)]
+    return max(present, key=lambda one: one[0])[1] if present else None
 
 
 def mark_differs(year: int | None, seen: MarkColour | None) -> str | None:

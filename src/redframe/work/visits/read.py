@@ -9,12 +9,13 @@ from uuid import UUID
 
 from redframe.core.colonies.hive_state import HangingFrame, HiveState, PlacedBox
 from redframe.core.colonies.lineage import DatedChange, value_on
+from redframe.core.colonies.queens import year_on
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.assessment import Assessment, VisitFacts, assess, framed_boxes
 from redframe.core.visits.estimates import SeenFrame
 from redframe.core.visits.past import PastVisit
 from redframe.core.visits.place import VisitPlace
-from redframe.store import colonies, frames, hives, holds, photos, places
+from redframe.store import colonies, frames, hives, holds, photos, places, queens
 from redframe.store import visits as store
 from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.frames import Frame
@@ -71,10 +72,9 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         place = await place_on(unit, colony, visit.visited_on, events, {one.box_id for one in records})
     earlier = await store.place_of_visit(unit.connection, compared_with.id) if compared_with is not None else None
     previous_hive = earlier.hive if earlier is not None else None
-    policy = await policy_in_force(unit, place.apiary_id)
     facts = VisitFacts(
         on=visit.visited_on,
-        phase=policy.calendar.phase(visit.visited_on),
+        phase=place.phase,
         before=visit.before,
         after=visit.after,
         boxes=place.hive.boxes if place.hive is not None else (),
@@ -90,8 +90,8 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
             visit.visited_on,
         ),
         left_on=[one.happened_on for one in events if one.kind in BREAKS],
-        queen_year=colony.queen_year,
-        open_from_c=policy.treatment_rules.open_from_c,
+        queen_year=place.queen_year,
+        open_from_c=place.open_from_c,
     )
     return VisitView(
         today=unit.today,
@@ -104,7 +104,7 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         compared_with=compared_with,
         previous=previous,
         previous_hive=previous_hive,
-        hold=await holds.hold_of_colony(unit.connection, visit.colony_id),
+        hold=await holds.hold_on_day(unit.connection, visit.colony_id, visit.visited_on),
         phase=facts.phase,
         assessment=assess(facts),
     )
@@ -119,7 +119,8 @@ def _compared_with(past: Sequence[PastVisit], wanted: UUID | None) -> PastVisit 
 async def place_on(
     unit: UnitOfWork, colony: ColonyOverview, day: date, events: Sequence[ColonyEvent], recorded_boxes: set[UUID]
 ) -> VisitPlace:
-    """Where a colony was on a day: its label, apiary, keeper and hive as the dated records have them.
+    """Where a colony was on a day: its label, apiary, keeper, hive and queen as the dated records have them, and what
+    the policy says of that day.
 
     Boxes of which a visit of that day recorded frames (`recorded_boxes`) belong to it although they were taken off.
     """
@@ -138,8 +139,18 @@ async def place_on(
             for one in await frames.frames_of_boxes(unit.connection, [box.id for box in hive.boxes])
             if (framed := _hanging(one)) is not None
         ]
+    policy = await policy_in_force(unit, apiary.id)
+    known = await queens.queens_of_colony(unit.connection, colony.id)
     return VisitPlace(
-        value_on(day, colony.label, changes, "renumbered"), apiary.id, apiary.name, apiary.keeper, hive, hanging
+        label=value_on(day, colony.label, changes, "renumbered"),
+        apiary_id=apiary.id,
+        apiary=apiary.name,
+        keeper=apiary.keeper,
+        hive=hive,
+        frames=hanging,
+        queen_year=year_on(day, [(one.since, one.until, one.year) for one in known]),
+        phase=policy.calendar.phase(day),
+        open_from_c=policy.treatment_rules.open_from_c,
     )
 
 

@@ -3,7 +3,7 @@ import { holdColony, liftHold } from "@/client/commands/colonies";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Problem, type Schemas } from "@/client/types";
-import { useSession } from "@/features/session/use-session";
+import { useMay } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
 import { Choice } from "@/ui/choice";
 import { Button } from "@/ui/button";
@@ -12,8 +12,7 @@ import { useDone } from "./use-done";
 
 export function HoldForm({ view, onDone }: { view: Schemas["ColonyView"]; onDone: () => void }) {
   const done = useDone(onDone);
-  const session = useSession();
-  const mayLift = session.role === "administrator" || session.role === "inspector";
+  const mayLift = useMay("release_combs");
   const [id] = useState(() => crypto.randomUUID());
   const [since, setSince] = useState(view.today);
   const [why, setWhy] = useState("");

@@ -26,7 +26,8 @@ export function byLot(id: string, squares: number): number[] {
   const order = Array.from({ length: squares }, (_, index) => index);
   for (let last = squares - 1; last > 0; last--) {
     seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
-    const other = seed % (last + 1);
+    // The high bits: the low ones of such a generator come round too soon to be fair.
+    const other = Math.floor((seed / 2 ** 32) * (last + 1));
     [order[last], order[other]] = [order[other] ?? 0, order[last] ?? 0];
   }
   return order;
