@@ -30,6 +30,7 @@ import uvicorn
 
 from redframe.api.app import build
 from redframe.api.settings import Settings
+from redframe.core.members.roles import Role
 from redframe.core.sampling.jar import JarSample
 from redframe.core.visits.record import After
 from redframe.demo.load import load_when_empty
@@ -194,7 +195,7 @@ class ServerProcess(Server):
         stop(self.process)
 
 
-def identity(role: str = "mentor", keeper: str | None = None, association: str = "corrane") -> Identity:
+def identity(role: Role = "mentor", keeper: str | None = None, association: str = "corrane") -> Identity:
     """Somebody of the demo in a role."""
     email = f"{'reader' if role == 'read_only' else role}@{association}.example"
     keeper_id = made_id(association, "keeper", keeper) if keeper else None
