@@ -64,8 +64,10 @@ def read_counts(content: bytes, zone: tzinfo, now: datetime) -> ReadTable:
         raise InvalidInput("file", f"has no column {missing[0]}: it needs {', '.join(NEEDED)}", code="missing")
     rows: list[CountRow] = []
     refused: list[RowReport] = []
-    for line, record in enumerate(reader, start=2):
-        if line > MOST_LINES + 1:
+    for number, record in enumerate(reader, start=1):
+        # The line of the file: empty ones are left out by the reader, not by who looks for the mistake.
+        line = reader.line_num
+        if number > MOST_LINES:
             raise InvalidInput("file", f"has more than {MOST_LINES} lines", code="out_of_range")
         texts = {column: (record.get(names[column]) or "").strip() for column in COLUMNS if column in names}
         if not any(texts.values()):
@@ -103,10 +105,9 @@ def _measure(texts: dict[str, str]) -> tuple[BeesKnownBy, int | None, float | No
     if len(given) > 1:
         raise InvalidInput(given[1], "give the bees, their volume or their mass, not two of them")
     column = given[0]
-    try:
-        value = float(texts[column].replace(",", "."))
-    except ValueError:
-        raise InvalidInput(column, "must be a number") from None
+    if not re.fullmatch(r"\d{1,9}([.,]\d{1,9})?", texts[column]):
+        raise InvalidInput(column, "must be a number")
+    value = float(texts[column].replace(",", "."))
     if column == "bees":
         if value != int(value):
             raise InvalidInput("bees", "must be a whole number")
@@ -127,10 +128,10 @@ def counts_csv(found: Results) -> str:
     ordered = sorted(shown, key=lambda one: (cells.get(one.apiary_id, ""), one.taken_on, one.mites or 0))
     for one in ordered:
         figures = [one.median, one.low, one.high]
-        told_figures = ["" if part is None else f"{part:.2f}" for part in figures]
+        written = ["" if part is None else f"{part:.2f}" for part in figures]
         bees = "" if one.bees_mean is None else round(one.bees_mean)
         first = [cells.get(one.apiary_id, ""), one.taken_on.isoformat(), one.method, sum(one.shakes), bees]
-        writer.writerow([*first, *told_figures, int(one.treated)])
+        writer.writerow([*first, *written, int(one.treated)])
     return out.getvalue()
 
 

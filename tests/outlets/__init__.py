@@ -1,0 +1,1 @@
+"""What leaves and enters in open formats."""
