@@ -11,7 +11,7 @@ from tests.support import owner_rows
 
 SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href], input:not([aria-hidden]), select, textarea, summary')]
     .filter(e => !(e.tagName === 'A' && e.closest('p')) && !e.closest('.sr-only') && !e.classList.contains('sr-only'))
-    .map(e => [e, (e.role === 'checkbox' ? e.closest('label') || e : e).getBoundingClientRect()])
+    .map(e => [e, (e.role === 'checkbox' || e.type === 'checkbox' ? e.closest('label') || e : e).getBoundingClientRect()])
     .filter(([e, box]) => box.width > 0 && (box.height < 56 || box.width < 56))
     .map(([e, box]) => `${e.tagName} ${(e.innerText || e.ariaLabel || e.name).slice(0, 30)} ${box.width | 0}x${box.height | 0}`)"""
 """What is tapped and under 56 px: buttons, boxes, fields and links that stand by themselves. Excepted are marks on the

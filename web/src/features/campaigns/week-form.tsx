@@ -8,6 +8,7 @@ import { Choice } from "@/ui/choice";
 import { addDays } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { Button } from "@/ui/button";
+import { Checkbox } from "@/ui/checkbox";
 import { Field, FormError, described } from "@/ui/field";
 
 type Week = Schemas["CountWeek"];
@@ -116,19 +117,13 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
           <ul className="mt-1 max-h-56 overflow-y-auto">
             {all.map((keeper) => (
               <li key={keeper.id}>
-                <label className="flex min-h-14 items-center gap-3 desk:min-h-9">
-                  <input
-                    type="checkbox"
-                    className="h-5 w-5"
-                    checked={chosen.includes(keeper.id)}
-                    onChange={(event) =>
-                      setInvited(
-                        event.target.checked ? [...chosen, keeper.id] : chosen.filter((one) => one !== keeper.id),
-                      )
-                    }
-                  />
-                  {keeper.name}
-                </label>
+                <Checkbox
+                  label={keeper.name}
+                  checked={chosen.includes(keeper.id)}
+                  onChange={(wanted) =>
+                    setInvited(wanted ? [...chosen, keeper.id] : chosen.filter((one) => one !== keeper.id))
+                  }
+                />
               </li>
             ))}
           </ul>

@@ -7,6 +7,7 @@ import { apiaryQuery, apiariesQuery } from "@/client/queries";
 import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Choice } from "@/ui/choice";
 import { Button } from "@/ui/button";
+import { Checkbox } from "@/ui/checkbox";
 import { Field, FormError, described } from "@/ui/field";
 import { Stepper } from "@/ui/stepper";
 import { Override } from "@/ui/override";
@@ -141,15 +142,11 @@ export function HiveForm({
       </Labelled>
       {shared && (
         <>
-          <label className="flex min-h-14 items-center gap-3 desk:min-h-10">
-            <input
-              type="checkbox"
-              className="h-6 w-6"
-              checked={after !== null}
-              onChange={(event) => setAfter(event.target.checked ? 5 : null)}
-            />{" "}
-            A divider parts them
-          </label>
+          <Checkbox
+            label="A divider parts them"
+            checked={after !== null}
+            onChange={(divided) => setAfter(divided ? 5 : null)}
+          />
           {after !== null && (
             <Stepper label="Divider after slot" value={after} least={1} most={39} onChange={setAfter} />
           )}

@@ -10,6 +10,7 @@ import { Dialog } from "@/ui/dialog";
 import { MonthDay } from "@/ui/month-day";
 import { shortDay } from "@/ui/dates";
 import { Button } from "@/ui/button";
+import { Checkbox } from "@/ui/checkbox";
 import { Field, FormError, described } from "@/ui/field";
 import { SCHEME } from "@/wording/words";
 
@@ -115,15 +116,11 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
         </select>
       </Field>
       <div>
-        <label className="flex min-h-14 items-center gap-3 font-semibold desk:min-h-9">
-          <input
-            type="checkbox"
-            className="h-5 w-5 shrink-0"
-            checked={calendar !== null}
-            onChange={(event) => setCalendar(event.target.checked ? { ...view.association_calendar } : null)}
-          />
-          The year has dates of its own here
-        </label>
+        <Checkbox
+          label="The year has dates of its own here"
+          checked={calendar !== null}
+          onChange={(own) => setCalendar(own ? { ...view.association_calendar } : null)}
+        />
         {calendar !== null &&
           DATES.map(([field, label]) => (
             <MonthDay

@@ -3,6 +3,7 @@
  */
 import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
+import { Checkbox } from "@/ui/checkbox";
 import { Choice } from "@/ui/choice";
 import { MonthDay } from "@/ui/month-day";
 import { Field, described } from "@/ui/field";
@@ -85,7 +86,7 @@ export function TreatmentRules({ rules, catalogue, disabled, errorAt, onChange }
         onChange={(value) => !disabled && set({ open_from_c: value ?? 15 })}
       />
       {SWITCHES.map(([field, label]) => (
-        <Tick key={field} label={label} checked={rules[field]} onChange={(checked) => set({ [field]: checked })} />
+        <Checkbox key={field} label={label} checked={rules[field]} onChange={(checked) => set({ [field]: checked })} />
       ))}
       <OptionList
         title={
@@ -140,20 +141,6 @@ function counted(number: number, one: string, many: string): string {
   return number === 0 ? `No ${many}` : `${number} ${number === 1 ? one : many}`;
 }
 
-function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (checked: boolean) => void }) {
-  return (
-    <label className="flex min-h-14 items-center gap-3 desk:min-h-9">
-      <input
-        type="checkbox"
-        className="h-5 w-5 shrink-0"
-        checked={checked}
-        onChange={(event) => onChange(event.target.checked)}
-      />
-      {label}
-    </label>
-  );
-}
-
 type OptionListProps = {
   title: string;
   note: string;
@@ -172,7 +159,7 @@ function OptionList({ title, note, catalogue, has, onChange }: OptionListProps) 
       <ul>
         {catalogue.map((option) => (
           <li key={option.id} className="border-b border-line">
-            <Tick label={option.name} checked={has(option)} onChange={(checked) => change(option, checked)} />
+            <Checkbox label={option.name} checked={has(option)} onChange={(checked) => change(option, checked)} />
           </li>
         ))}
       </ul>
@@ -197,7 +184,7 @@ function Groups({ title, groups, catalogue, onChange }: GroupsProps) {
       <ul>
         {offered.map((group) => (
           <li key={group} className="border-b border-line">
-            <Tick
+            <Checkbox
               label={GROUP[group]}
               checked={groups.includes(group)}
               onChange={(checked) =>

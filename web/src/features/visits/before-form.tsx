@@ -1,5 +1,6 @@
 /** Before the hive is opened: the weather, the entrance, the floor; and whether it is warm enough. */
 import type { Schemas } from "@/client/types";
+import { Checkbox } from "@/ui/checkbox";
 import { Choice } from "@/ui/choice";
 import { Notice } from "@/ui/page";
 import { Stepper } from "@/ui/stepper";
@@ -144,24 +145,16 @@ export function BeforeForm({
           most={40}
           onChange={(value) => set({ board_seams: value })}
         />
-        <label className="flex min-h-14 items-center gap-3">
-          <input
-            type="checkbox"
-            className="h-6 w-6"
-            checked={content.bees_under ?? false}
-            onChange={(event) => set({ bees_under: event.target.checked })}
-          />
-          Bees hang under the floor
-        </label>
-        <label className="flex min-h-14 items-center gap-3">
-          <input
-            type="checkbox"
-            className="h-6 w-6"
-            checked={content.emergency}
-            onChange={(event) => set({ emergency: event.target.checked })}
-          />
-          An emergency: it must be opened
-        </label>
+        <Checkbox
+          label="Bees hang under the floor"
+          checked={content.bees_under ?? false}
+          onChange={(under) => set({ bees_under: under })}
+        />
+        <Checkbox
+          label="An emergency: it must be opened"
+          checked={content.emergency}
+          onChange={(emergency) => set({ emergency })}
+        />
         <Stepper
           label="Soiling, 0 to 3"
           value={content.soiling ?? null}
