@@ -43,6 +43,14 @@ def calls(module: str, *wanted: list[Any]) -> list[Any]:
     return answered
 
 
+def run(module: str, script: str) -> Any:
+    """What a script answers that is given a module of web/src as `module`."""
+    node = _node()
+    assert node.stdin is not None and node.stdout is not None
+    print(json.dumps({"module": module, "script": script}), file=node.stdin, flush=True)
+    return json.loads(node.stdout.readline())
+
+
 class Days(unittest.TestCase):
     def test_days_are_pythons_days(self) -> None:
         """Differences, sums and names of 400 days from 1999 to 2060, leap years and turns of the year among them."""

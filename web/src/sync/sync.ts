@@ -48,11 +48,15 @@ export function createSync(kept: Queue, keep: (before: Queue, after: Queue) => v
   const pump = async () => {
     if (busy) return;
     busy = true;
-    for (let key = nextKey(queue); key !== undefined; key = nextKey(queue)) {
-      const item = queue[key];
-      if (item === undefined || !(await sendOne(key, item))) break;
+    try {
+      for (let key = nextKey(queue); key !== undefined; key = nextKey(queue)) {
+        const item = queue[key];
+        if (item === undefined || !(await sendOne(key, item))) break;
+      }
+    } finally {
+      // A listener that fails must not stop all sending until the page is loaded again.
+      busy = false;
     }
-    busy = false;
   };
 
   const within =
