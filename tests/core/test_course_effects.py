@@ -5,8 +5,13 @@ from __future__ import annotations
 import unittest
 from datetime import UTC, date, datetime, timedelta
 
+import numpy as np
+from numpy.random import default_rng
+
 from redframe.core.forecast.effects import effects, kill_of, modelled, reaches_brood, span_days
+from redframe.core.forecast.ensemble import fit
 from redframe.core.forecast.events import DroneCut, LayingBreak, Split, Treat
+from redframe.core.forecast.projection import Projection, project
 from redframe.core.forecast.seen import CountSeen, FallSeen, Seen
 from redframe.core.forecast.starting import (
     BACK_DAYS,
@@ -17,12 +22,14 @@ from redframe.core.forecast.starting import (
     start_from,
     why_not,
 )
-from redframe.core.sampling.bees import bees_in_sample
+from redframe.core.sampling.bees import BeesInSample, bees_in_sample
 from redframe.core.sampling.board import BoardSample, reading_of_board
 from redframe.core.sampling.conversion import FACTORS
 from redframe.core.sampling.method import Answer, TreatmentSpan
 from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.course import plan_course
+from redframe.core.treatments.verification import earliest_post
 
 START = date(2031, 8, 2)
 TODAY = date(2031, 8, 2)
@@ -55,6 +62,32 @@ class Options(unittest.TestCase):
                 first = events[0]
                 self.assertEqual(first.start if isinstance(first, Treat | LayingBreak) else first.date, START)  # type: ignore[union-attr]
                 self.assertEqual((last_day(option.id) - START).days + 1, span_days(option.id))
+
+    def test_a_wash_on_the_earliest_day_tells_the_truth(self) -> None:
+        """With brood, from the day on which a wash may verify a course it tells within 6 points what became of all
+        mites; after one dose that leaves those in cells, a wash on day 3 would not."""
+        calendar = Calendar.parse({"dormant": "11-01", "build_up": "03-01", "peak": "05-15", "decline": "07-25"})
+        for counted in (date(2031, 6, 15), date(2031, 8, 1)):
+            colony = fit([CountSeen(counted, 12, BeesInSample(300, 0.12))], calendar, (), default_rng(1), 400)
+            untreated = project(colony, 70)
+            for option in default_catalogue().options:
+                if kill_of(option.id) is None:
+                    continue
+                start = counted + timedelta(days=1)
+                treated = project(colony, 70, effects(option.id, start))
+                end = plan_course(option, start).ending.window.ideal
+
+                def gone(day: date, treated: Projection = treated) -> tuple[float, float]:
+                    at = (day - counted).days
+                    left = treated.rates[at] / untreated.rates[at], treated.mites[at] / untreated.mites[at]
+                    return 100 * float(1 - np.median(left[0])), 100 * float(1 - np.median(left[1]))
+
+                with self.subTest(option=option.id, counted=counted):
+                    by_wash, of_all = gone(earliest_post(option, end, broodless=False))
+                    self.assertAlmostEqual(by_wash, of_all, delta=6)
+                    if option.id == "OX_VAP1":
+                        by_wash, of_all = gone(end + timedelta(days=3))
+                        self.assertGreater(by_wash, of_all + 20)
 
     def test_which_reach_the_brood(self) -> None:
         """Mites under cappings are reached by acids that pass them, or by what outlasts them."""

@@ -10,7 +10,10 @@ export function Breadcrumbs({ path }: { path: Step[] }) {
       {path.map(({ name, ...link }, index) => (
         <span key={name}>
           {index > 0 && <span aria-hidden="true"> / </span>}
-          <TextLink {...link}>{name}</TextLink>
+          {/* Exact: a step on the way is not the page that is open. */}
+          <TextLink {...link} activeOptions={{ exact: true }}>
+            {name}
+          </TextLink>
         </span>
       ))}
     </nav>

@@ -10,6 +10,7 @@ import { countWeekQuery, landQuery } from "@/client/queries";
 import { useMay } from "@/features/session/use-session";
 import { CellMap } from "@/instruments/cell-map";
 import { RateBars } from "@/instruments/rate-bars";
+import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { shortDay } from "@/ui/dates";
 import { Button, buttonClass } from "@/ui/button";
 import { LevelWord } from "@/ui/level";
@@ -44,11 +45,7 @@ function WeekSheet({ view }: { view: View }) {
   const file = (name: string) => `/api/v1/count-weeks/${week.id}/${name}`;
   return (
     <Page>
-      <nav aria-label="Path" className="text-sm text-ink-2">
-        <Link to="/count-weeks" className="inline-block py-1 underline underline-offset-4">
-          Count weeks
-        </Link>
-      </nav>
+      <Breadcrumbs path={[{ to: "/count-weeks", name: "Count weeks" }]} />
       <div className="mt-1 flex flex-wrap items-start justify-between gap-x-8 gap-y-3">
         <div className="min-w-0">
           <Title>{week.name}</Title>
