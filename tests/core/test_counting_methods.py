@@ -93,7 +93,7 @@ class Boards(unittest.TestCase):
     def test_how_long_it_lay(self) -> None:
         """Three days are right; longer is warned, over seven not judged; in the dormant phase fourteen are right."""
         self.assertEqual(codes(board(5, 3)), set())
-        self.assertIn("BOARD_LONG", codes(board(5, 4)))
+        self.assertIn("BOARD_LOW", codes(board(5, 4)))
         self.assertEqual([self.use(board(5, days))[0] for days in (3, 7, 7.2)], [True, True, False])
         self.assertEqual(codes(board(5, 13), dormant=True), set())
         self.assertEqual([self.use(board(5, days), dormant=True)[0] for days in (14, 14.2)], [True, False])
@@ -106,8 +106,8 @@ class Boards(unittest.TestCase):
         for answer in ("no", "not_looked"):
             self.assertIn("BOARD_DIRTY", codes(board(5, 3, cleaned=answer)))
             self.assertEqual(self.use(board(5, 3, cleaned=answer)), (False, False))
-        for changes in ({"ants": "yes"}, {"greased": "no"}):
-            self.assertIn("ANTS", codes(board(5, 3, **changes)))
+        for code, changes in (("ANTS", {"ants": "yes"}), ("NO_GREASE", {"greased": "no"})):
+            self.assertIn(code, codes(board(5, 3, **changes)))
             self.assertEqual(self.use(board(5, 3, **changes)), (True, False))
 
     def test_a_treatments_fall_is_never_natural(self) -> None:

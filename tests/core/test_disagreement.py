@@ -12,6 +12,7 @@ from redframe.core.sampling.conversion import CV_ADULTS, FACTORS, LOG_SD_K, chan
 from redframe.core.sampling.disagreement import CountOfDay, disagreement
 from redframe.core.sampling.reading import read_fall, read_jar
 from redframe.core.season.calendar import Calendar
+from redframe.wording.sentences import sentence
 
 CORRANE = Calendar.parse(
     {"dormant": "11-01", "build_up": "03-01", "peak": "05-15", "decline": "07-25", "winter_bees": "08-25", "lead_days": 42}
@@ -35,15 +36,16 @@ class Disagreements(unittest.TestCase):
         for count, other in ((board(450), jar(8)), (jar(8), board(450))):
             found = disagreement(count, [other], CORRANE)
             assert found is not None
-            self.assertEqual((found.code, found.level), ("OTHER_METHOD", "warning"))
-            self.assertIn("2 August", found.message)
-            self.assertIn("wrong comb", found.message)
+            self.assertEqual((found.code, found.level), ("BOARD_HIGHER", "warning"))
+            self.assertEqual((found.params["board_on"], found.params["jar_on"]), (DAY, DAY))
+            self.assertIn("wrong comb", sentence(found.code, found.params))
 
     def test_an_empty_board_beside_a_heavy_wash_is_said(self) -> None:
         """No mite in three days and 20 per 100: the board was cleared, or is of another colony."""
         found = disagreement(board(0), [jar(60)], CORRANE)
         assert found is not None
-        self.assertIn("ants or wind", found.message)
+        self.assertEqual(found.code, "JAR_HIGHER")
+        self.assertIn("ants or wind", sentence(found.code, found.params))
 
     def test_what_agrees_within_the_wide_bounds_is_not_said(self) -> None:
         """A fall converts within a factor of three either way: 10 a day goes with 1 and with 6 per 100."""

@@ -173,7 +173,7 @@ class WashFindings(unittest.TestCase):
             "QUEEN": {"queen_safe": "no"},
             "NO_BROOD": {"brood_state": "none"},
             "NO_N": {"known_by": "not_recorded", "volume_ml": None},
-            "TYPO": {"shakes": (300, 40, 10)},
+            "TYPO_RATE": {"shakes": (300, 40, 10)},
         }.items():
             with self.subTest(code=code):
                 self.assertIn(code, self.codes(**changes))

@@ -162,7 +162,7 @@ class Visits(unittest.TestCase):
         second = self.open(colony)
         self.assertEqual(getattr(second.compared_with, "id", None), first.visit.id)
         first_guess = second.assessment.trace[0]
-        self.assertEqual((first_guess.slot, first_guess.why), (4, "she was here last time"))
+        self.assertEqual((first_guess.slot, first_guess.why), (4, "seen_last_time"))
         view = self.keep(second, 5, a={"capped": 6}, b={"capped": 6}, signs=[{"sign": "mummy_white", "extent": "few"}])
         change = next(one for one in view.assessment.changes if one.slot == 5)
         self.assertEqual((change.brood, change.signs[0].change), (8, "new"))

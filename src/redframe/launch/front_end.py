@@ -9,7 +9,10 @@ from redframe.launch.system import ROOT, node, run_quietly, say
 
 WEB = ROOT / "web"
 DIST = WEB / "dist"
-SOURCES = ("src/**/*", "public/**/*", "index.html", "vite.config.ts", "tsconfig.json", "package-lock.json")
+SOURCES = (
+    "src/**/*", "public/**/*", "index.html", "vite.config.ts", "tsconfig.json", "package-lock.json",
+    "../src/redframe/wording/*.json",
+)  # fmt: skip
 
 
 def _digest(patterns: tuple[str, ...]) -> str:

@@ -21,7 +21,7 @@ from redframe.launch.cluster import Cluster
 from redframe.launch.system import ROOT, postgres_bin, say
 
 SOURCE = ROOT / "src" / "redframe"
-PARTS = ("core", "store", "work", "demo", "stand_ins")
+PARTS = ("core", "wording", "store", "work", "demo", "stand_ins")
 KINDS = (".py", ".sql", ".yaml", ".csv")
 SHIPPED = SOURCE / "demo" / "scenario.dump.xz"
 DIGEST = SOURCE / "demo" / "scenario.digest"

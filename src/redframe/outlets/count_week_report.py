@@ -17,8 +17,9 @@ from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTempla
 
 from redframe.core.campaigns.week import CellLine
 from redframe.core.status.status import Level
-from redframe.outlets.visit_sheet import INK, RULE, WIDTH, page_styles, said
+from redframe.outlets.visit_sheet import INK, RULE, WIDTH, page_styles
 from redframe.store.campaigns import CountWeek
+from redframe.wording.sentences import written_day
 from redframe.work.campaigns.results import Results
 
 BAR_HEIGHT = 36 * mm
@@ -45,7 +46,9 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
     cover = found.coverage
     story: list[Flowable] = [
         Paragraph(escape(week.name), title),
-        Paragraph(escape(f"{association}. {said(week.first_on)} to {said(week.last_on)}; {week.method}."), text),
+        Paragraph(
+            escape(f"{association}. {written_day(week.first_on)} to {written_day(week.last_on)}; {week.method}."), text
+        ),
         Paragraph("Coverage", head),
         Paragraph(
             f"{cover.keepers_reporting} of {cover.keepers} keepers, {cover.apiaries_counted} of {cover.apiaries} "
@@ -84,7 +87,7 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
             placed = tally.placed
             proved = (placed.worked, placed.partly, placed.failed, placed.cannot_tell, placed.not_proved)
             rows.append([tally.name, *map(str, (placed.colonies, *proved))])
-        story += [Paragraph(f"Treatments since {said(found.treated_since)}", head), _table(rows)]
+        story += [Paragraph(f"Treatments since {written_day(found.treated_since)}", head), _table(rows)]
     if len(found.methods) > 1:
         summary = "; ".join(
             f"{way.method} {way.colonies} colonies, median " + ("-" if way.median is None else f"{way.median:.1f}")

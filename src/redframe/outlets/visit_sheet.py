@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import io
-import re
 from collections.abc import Sequence
-from datetime import date
 from typing import Any
 from xml.sax.saxutils import escape
 
@@ -21,6 +19,7 @@ from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTempla
 from redframe.core.disease.signs import signs
 from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, CombSide, FrameRecord
+from redframe.wording.sentences import sentence, word, written_day
 from redframe.work.visits.read import VisitView
 
 FILL = {
@@ -58,16 +57,6 @@ def visit_sheet(view: VisitView) -> bytes:
     return out.getvalue()
 
 
-def said(day: date) -> str:
-    """ "2 August 2031"."""
-    return f"{day.day} {day.strftime('%B')} {day.year}"
-
-
-def in_words(text: str) -> str:
-    """A sentence with its days as people write them."""
-    return re.sub(r"\d{4}-\d{2}-\d{2}", lambda found: said(date.fromisoformat(found[0])), text)
-
-
 def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: ParagraphStyle) -> list[Flowable]:
     visit, place, assessment = view.visit, view.place, view.assessment
     before, after = visit.before, visit.after
@@ -76,7 +65,7 @@ def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: P
     story: list[Flowable] = [
         Paragraph(escape(f"{place.label}, {place.apiary}"), title),
         Paragraph(
-            escape(f"Keeper {place.keeper}. Visit of {said(visit.visited_on)} by "
+            escape(f"Keeper {place.keeper}. Visit of {written_day(visit.visited_on)} by "
                    f"{visit.by_name or 'the association'}" + (f"; {', '.join(seen)}" if seen else "") + "."), text),
         Spacer(1, 3 * mm),
     ]  # fmt: skip
@@ -94,8 +83,9 @@ def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: P
     order = {"act": 0, "watch": 1, "note": 2}
     for one in sorted(assessment.findings, key=lambda found: order[found.level]):
         strong = f'<font name="Vera-Bold" color="{"#a81c18" if one.level == "act" else "#17201e"}">'
-        because = f" Because: {escape(in_words('; '.join(one.because)))}." if one.because else ""
-        story.append(Paragraph(f"{strong}{escape(in_words(one.text))}</font>{because}", text))
+        why = "; ".join(sentence(reason.code, reason.params) for reason in one.because)
+        because = f" Because: {escape(why)}." if why else ""
+        story.append(Paragraph(f"{strong}{escape(sentence(one.code, one.params))}</font>{because}", text))
     named = _signs_seen(view)
     if named:
         story.append(Paragraph(f"Signs: {escape(named)}.", text))
@@ -146,12 +136,12 @@ def _signs_seen(view: VisitView) -> str:
 
 def _tasks(view: VisitView, after: After) -> list[str]:
     """What is to be done, the next visit last: never blank."""
-    tasks = [one.text for one in view.assessment.findings if one.level == "act"]
+    tasks = [sentence(one.code, one.params) for one in view.assessment.findings if one.level == "act"]
     if view.hold is not None:
         tasks.insert(0, f"On hold: {view.hold.why}. No comb leaves this hive.")
     on = after.next_visit or view.assessment.suggested.on
-    why = after.next_why or (view.assessment.suggested.why if after.next_visit is None else "")
-    tasks.append(f"Next visit by {said(on)}{f' ({why})' if why else ''}.")
+    why = after.next_why or (word("next_visit", view.assessment.suggested.why) if after.next_visit is None else "")
+    tasks.append(f"Next visit by {written_day(on)}{f' ({why})' if why else ''}.")
     return tasks
 
 

@@ -2603,10 +2603,11 @@ export interface components {
             r1: number | null;
             /** R2 */
             r2: number | null;
-            /** Reading */
-            reading: string;
-            /** Text */
-            text: string;
+            /**
+             * Reading
+             * @enum {string}
+             */
+            reading: "steady" | "laying_stopped" | "laying_fell" | "gap_earlier" | "expanding" | "capped_short" | "one_age";
         };
         /**
          * Band
@@ -3771,11 +3772,14 @@ export interface components {
         };
         /**
          * CountFinding
-         * @description Something about a count that its reader must know. `code` is stable; wording is the interface's.
+         * @description Something about a count that its reader must know, and the field that it is about.
          */
         CountFinding: {
-            /** Code */
-            code: string;
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "NO_N" | "LOW_N_BLOCK" | "LOW_N" | "PLACE" | "PLACE_UNKNOWN" | "WET" | "REST_SHORT" | "SCREENING" | "ONE_SHAKE" | "RISING" | "QUEEN" | "NO_BROOD" | "RECENT_TREAT" | "TYPO_RATE" | "TYPO_BEES" | "TYPO_TWICE" | "BOARD_DIRTY" | "ANTS" | "NO_GREASE" | "BOARD_LONG" | "BOARD_LOW" | "BOARD_TREATED" | "FEW_SQUARES" | "FEW_CELLS" | "ONE_PATCH" | "OWN_SCALE" | "LOOKED" | "BOARD_HIGHER" | "JAR_HIGHER";
             /** Field */
             field: string;
             /**
@@ -3783,8 +3787,10 @@ export interface components {
              * @enum {string}
              */
             level: "refused" | "warning" | "note";
-            /** Message */
-            message: string;
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
         };
         /** CountLine */
         CountLine: {
@@ -4195,10 +4201,12 @@ export interface components {
          * @description One criterion of a queen: what was found, and where it puts her.
          */
         Criterion: {
-            /** Found */
-            found: string;
-            /** Name */
-            name: string;
+            found: components["schemas"]["Said"];
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "pattern" | "laying" | "age" | "temper" | "drone_brood";
             /**
              * Verdict
              * @enum {string}
@@ -6200,8 +6208,11 @@ export interface components {
              * Format: date
              */
             on: string;
-            /** Why */
-            why: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "swarming_season" | "flow" | "after_harvest" | "autumn" | "winter" | "queen_cells" | "new_queen" | "no_eggs" | "queen_without_eggs" | "no_eggs_no_open_brood" | "no_brood" | "several_eggs" | "laying_workers" | "drone_layer" | "unexplained_signs" | "no_food" | "weak" | "bees_lost";
         };
         /**
          * NotUnderstood
@@ -7330,8 +7341,11 @@ export interface components {
             box: number;
             /** Slot */
             slot: number;
-            /** Why */
-            why: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "seen_today" | "eggs_today" | "seen_last_time" | "eggs_last_time";
         };
         /**
          * QueenView
@@ -7693,6 +7707,21 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * Said
+         * @description A sentence: which, and what goes into it.
+         */
+        Said: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
         };
         /**
          * SamplingPlan
@@ -8646,18 +8675,19 @@ export interface components {
         };
         /**
          * VisitFinding
-         * @description A short word for what follows, how pressing it is, what it says, and why.
-         *
-         *     `dates` are days that follow from it.
+         * @description What follows, how pressing it is, the figures in it, why, and the days that follow from it.
          */
         VisitFinding: {
             /**
              * Because
              * @default []
              */
-            because: string[];
-            /** Code */
-            code: string;
+            because: components["schemas"]["Said"][];
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost";
             /**
              * Dates
              * @default []
@@ -8668,8 +8698,10 @@ export interface components {
              * @enum {string}
              */
             level: "note" | "watch" | "act";
-            /** Text */
-            text: string;
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
         };
         /**
          * VisitFrame

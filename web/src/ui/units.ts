@@ -60,9 +60,3 @@ export function chance(p: number): string {
 export function weight(kg: number, units: Units): string {
   return units.mass === "lb" ? `${oneDecimal(kg / 0.45359237)} lb` : `${oneDecimal(kg)} kg`;
 }
-
-/** A sentence of the core with its kilograms in the person's unit. */
-export function sayWeights(sentence: string, units: Units): string {
-  if (units.mass !== "lb") return sentence;
-  return sentence.replace(/(\d+(?:\.\d+)?) kg/g, (_, kg: string) => weight(Number(kg), units));
-}

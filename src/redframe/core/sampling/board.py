@@ -13,7 +13,8 @@ from datetime import UTC, datetime
 from scipy import special
 
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.method import Answer, BoardMethod, CountFinding, FindingLevel, TreatmentSpan, Use
+from redframe.core.said import Param
+from redframe.core.sampling.method import Answer, BoardMethod, CountCode, CountFinding, FindingLevel, TreatmentSpan, Use
 from redframe.core.sampling.reading import FallReading, read_fall
 from redframe.core.sampling.squares import SquaresSeen, squares_seen
 
@@ -169,44 +170,22 @@ def read_board(board: BoardSample, *, treatments: Sequence[TreatmentSpan] = (), 
 def _findings(board: BoardSample, seen: SquaresSeen, treated: bool, dormant: bool) -> list[CountFinding]:
     found: list[CountFinding] = []
 
-    def say(code: str, level: FindingLevel, field: str, message: str) -> None:
-        found.append(CountFinding(code, level, field, message))
+    def say(code: CountCode, level: FindingLevel, field: str, **params: Param) -> None:
+        found.append(CountFinding(code, level, field, params))
 
     if board.cleaned != "yes":
-        why = "was not cleaned" if board.cleaned == "no" else "may not have been clean"
-        say("BOARD_DIRTY", "warning", "cleaned", f"The board {why} when placed: old mites may be counted. Not judged.")
+        say("BOARD_DIRTY", "warning", "cleaned", cleaned=board.cleaned)
     if board.ants == "yes":
-        say("ANTS", "warning", "ants", "Ants carry mites off: the fall is this at the least.")
+        say("ANTS", "warning", "ants")
     elif board.greased == "no":
-        say(
-            "ANTS",
-            "warning",
-            "greased",
-            "Without grease mites are lost: the fall is this at the least.",
-        )
+        say("NO_GREASE", "warning", "greased")
     long = DORMANT_TOO_LONG_DAYS if dormant or treated else TOO_LONG_DAYS
     if board.days > long + HOUR:
-        say(
-            "BOARD_LONG",
-            "warning",
-            "placed_at",
-            f"In for {board.days:.0f} days: mites are lost. Not judged.",
-        )
+        say("BOARD_LONG", "warning", "placed_at", days=board.days)
     elif board.days > LONG_DAYS + HOUR and not (dormant or treated):
-        say(
-            "BOARD_LONG",
-            "warning",
-            "placed_at",
-            f"In for {board.days:.1f} days: reads low. Repeat for 1 to 3.",
-        )
+        say("BOARD_LOW", "warning", "placed_at", days=board.days)
     if treated:
-        say("RECENT_TREAT", "note", "placed_at", "Placed during a treatment or within 14 days of its end: this fall "
-            "says what the treatment kills, not how the colony stands.")  # fmt: skip
+        say("BOARD_TREATED", "note", "placed_at")
     if seen.share_counted < 1.0 and len(board.squares) < 3:
-        say(
-            "FEW_SQUARES",
-            "warning",
-            "squares",
-            "Mites lie in stripes: count three squares or more, well spread.",
-        )
+        say("FEW_SQUARES", "warning", "squares")
     return found

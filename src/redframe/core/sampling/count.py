@@ -66,6 +66,5 @@ def read_count(
     if isinstance(sample, DroneSample):
         drone = read_drone_brood(sample)
         return CountResult(drone.reading, NO_USE, None, None, False, drone.findings)
-    seen = "Mites were seen: count to know how many." if sample.mites_seen else "No mite seen means nothing: count."
-    note = CountFinding("LOOKED", "note", "mites_seen", f"Mites sit under the plates of the bees. {seen}")
+    note = CountFinding("LOOKED", "note", "mites_seen", {"mites": "seen" if sample.mites_seen else "none"})
     return CountResult(None, NO_USE, None, None, False, (note,))

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from redframe.core.said import Params
 from redframe.core.sampling.conversion import chance_under, fall_as_rate
 from redframe.core.sampling.method import CountFinding
 from redframe.core.sampling.reading import AnyReading, FallReading, Reading
@@ -46,14 +47,8 @@ def _finding(
     board_on: date, fall: FallReading, phase: BasePhase, jar_on: date, jar: Reading, *, board_is_higher: bool
 ) -> CountFinding:
     bounds = fall_as_rate(fall.mites, fall.board_days, phase)
-    wrong = "bees from the wrong comb" if board_is_higher else "a board that ants or wind have cleared"
-    text = (
-        f"The board of {_day(board_on)} stands for {bounds.low:.1f} to {bounds.high:.1f} mites per 100 bees, "
-        f"the jar of {_day(jar_on)} for {jar.low:.1f} to {jar.high:.1f}: hardly both of this colony. "
-        f"Look for {wrong}, and count again."
-    )
-    return CountFinding("OTHER_METHOD", "warning", "taken_at", text)
-
-
-def _day(day: date) -> str:
-    return f"{day.day} {day:%B}"
+    params: Params = {
+        "board_on": board_on, "board_low": bounds.low, "board_high": bounds.high,
+        "jar_on": jar_on, "jar_low": jar.low, "jar_high": jar.high,
+    }  # fmt: skip
+    return CountFinding("BOARD_HIGHER" if board_is_higher else "JAR_HIGHER", "warning", "taken_at", params)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redframe.core.errors import InvalidInput
+from redframe.core.said import Params
 from redframe.core.sampling.method import CountFinding
 from redframe.core.sampling.reading import CellReading, read_cells
 
@@ -47,11 +48,9 @@ def read_drone_brood(drone: DroneSample) -> DroneResult:
         raise InvalidInput("patches", "must be 1 to 50", code="out_of_range", allowed="1 to 50")
     found: list[CountFinding] = []
     if drone.opened < FEW_CELLS:
-        found.append(CountFinding("FEW_CELLS", "warning", "cells_opened",
-                             f"Fewer than {FEW_CELLS} cells tell little: open {ENOUGH_CELLS} if you can."))  # fmt: skip
+        enough: Params = {"few": FEW_CELLS, "enough": ENOUGH_CELLS}
+        found.append(CountFinding("FEW_CELLS", "warning", "cells_opened", enough))
     if drone.patches is not None and drone.patches < FEW_PATCHES:
-        found.append(CountFinding("ONE_PATCH", "warning", "patches",
-                             "One patch may be all infested or free: open cells of two or more."))  # fmt: skip
-    found.append(CountFinding("OWN_SCALE", "note", "cells_infested",
-                         "Drone cells draw several times the mites: never a rate per 100 bees."))  # fmt: skip
+        found.append(CountFinding("ONE_PATCH", "warning", "patches"))
+    found.append(CountFinding("OWN_SCALE", "note", "cells_infested"))
     return DroneResult(read_cells(drone.opened, drone.infested), tuple(found))

@@ -12,8 +12,9 @@ from datetime import datetime
 from typing import Literal
 
 from redframe.core.errors import InvalidInput
+from redframe.core.said import Param
 from redframe.core.sampling.bees import DEFAULT_SCOOP, BeesInSample, BeesKnownBy, Scoop, bees_in_sample
-from redframe.core.sampling.method import Answer, CountFinding, FindingLevel, JarMethod, TreatmentSpan, Use
+from redframe.core.sampling.method import Answer, CountCode, CountFinding, FindingLevel, JarMethod, TreatmentSpan, Use
 from redframe.core.sampling.reading import Reading, ThresholdBasis, read_jar, recovery_of
 from redframe.core.sampling.shakes import Removal, removal, shake_again
 
@@ -26,6 +27,8 @@ FEWEST_BEES, FEW_BEES = 100, 200
 """Bees below which a jar cannot show clear, and below which its interval is wide."""
 MOST_MITES_A_SHAKE = 30_000
 REST_S = 120
+MANY_MITES_PER_100, MANY_BEES = 30, 1000
+"""Figures over these are more likely mistyped than counted."""
 """Seconds that sugared bees rest before they are shaken: warmth and movement make the mites let go."""
 
 
@@ -135,72 +138,41 @@ def _findings(
 ) -> list[CountFinding]:
     found: list[CountFinding] = []
 
-    def say(code: str, level: FindingLevel, field: str, message: str) -> None:
-        found.append(CountFinding(code, level, field, message))
+    def say(code: CountCode, level: FindingLevel, field: str, **params: Param) -> None:
+        found.append(CountFinding(code, level, field, params))
 
     if bees is None:
-        say("NO_N", "warning", "bees", "Bees not recorded: the mites are kept, but there is no rate.")
+        say("NO_N", "warning", "bees")
     elif bees.mean < FEWEST_BEES:
-        say(
-            "LOW_N_BLOCK",
-            "warning",
-            "bees",
-            "Fewer than 100 bees cannot show a colony clear. Take another scoop.",
-        )
+        say("LOW_N_BLOCK", "warning", "bees", few=FEWEST_BEES)
     elif bees.mean < FEW_BEES:
-        say("LOW_N", "warning", "bees", "Fewer than 200 bees: the interval is wide. Take another scoop.")
+        say("LOW_N", "warning", "bees", few=FEW_BEES)
     if jar.place_of_bees in POOR_PLACES:
-        where = "a honey super" if jar.place_of_bees == "super" else "the entrance"
-        say(
-            "PLACE",
-            "warning",
-            "place_of_bees",
-            f"Bees from {where} carry fewer mites than nurses: this reads low.",
-        )
+        say("PLACE", "warning", "place_of_bees", place=jar.place_of_bees)
     elif jar.place_of_bees == "unknown":
-        say(
-            "PLACE_UNKNOWN",
-            "note",
-            "place_of_bees",
-            "Where the bees came from is not known: this cannot show clear.",
-        )
+        say("PLACE_UNKNOWN", "note", "place_of_bees")
     if jar.method == "sugar":
         if jar.wet == "yes":
-            say("WET", "warning", "wet", "Wet bees keep their mites in sugar: this reads low. Wash a jar instead.")
+            say("WET", "warning", "wet")
         if jar.rested_s is not None and jar.rested_s < REST_S:
-            say("REST_SHORT", "warning", "rested_s", f"Shaken after {jar.rested_s} s of the 120 s of rest: reads low.")
+            say("REST_SHORT", "warning", "rested_s", rested=jar.rested_s, rest=REST_S)
     elif jar.method == "co2":
-        say(
-            "SCREENING",
-            "note",
-            "method",
-            "A CO2 roll finds about 60 in 100 mites, and varies: a screening only.",
-        )
+        say("SCREENING", "note", "method")
     elif len(jar.shakes) == 1:
-        say("ONE_SHAKE", "warning", "shakes", "One shake finds about 85 in 100 of the mites. Shake again.")
+        say("ONE_SHAKE", "warning", "shakes")
     elif removed is not None and removed.depleting is False:
-        say(
-            "RISING",
-            "warning",
-            "shakes",
-            "The shakes do not fall off: mites are still on the bees. Shake again.",
-        )
+        say("RISING", "warning", "shakes")
     if jar.queen_safe == "no" and jar.method == "wash":
-        say("QUEEN", "warning", "queen_safe", "The queen was not seen safe. Look for eggs in 4 to 7 days.")
+        say("QUEEN", "warning", "queen_safe")
     if jar.brood_state == "none":
-        say("NO_BROOD", "note", "brood_state", "No brood: every mite is on the bees, so the count reads high.")
+        say("NO_BROOD", "note", "brood_state")
     taken_on = jar.taken_at.date()
     if any(span.moves(taken_on) for span in treatments):
-        say("RECENT_TREAT", "note", "taken_at", "Taken within 14 days of a treatment: the rate may still be moving.")
-    if reading is not None and reading.as_counted > 30:
-        say("TYPO", "warning", "shakes", "More than 30 mites per 100 bees is rare: check the figures.")
-    if bees is not None and bees.mean > 1000:
-        say("TYPO", "warning", "bees", "More than 1000 bees is not one jar: check the figure.")
+        say("RECENT_TREAT", "note", "taken_at")
+    if reading is not None and reading.as_counted > MANY_MITES_PER_100:
+        say("TYPO_RATE", "warning", "shakes", limit=MANY_MITES_PER_100)
+    if bees is not None and bees.mean > MANY_BEES:
+        say("TYPO_BEES", "warning", "bees", limit=MANY_BEES)
     if any(abs((other - jar.taken_at).total_seconds()) < 3600 for other in other_counts):
-        say(
-            "TYPO",
-            "warning",
-            "taken_at",
-            "Another count of this colony within the hour: is this a second entry?",
-        )
+        say("TYPO_TWICE", "warning", "taken_at")
     return found

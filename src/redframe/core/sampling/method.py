@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import dataclasses
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Literal
 
 from redframe.core.errors import InvalidInput
+from redframe.core.said import Params, nothing
 
 Method = Literal["wash", "sugar", "co2", "board", "board_after_treatment", "drone_brood", "look"]
 JarMethod = Literal["wash", "sugar", "co2"]
@@ -15,6 +17,12 @@ Scale = Literal["mites_per_100", "mites_per_day", "percent_of_cells"]
 Answer = Literal["yes", "no", "not_looked"]
 """An answer to a question of the moment; nobody is made to guess."""
 FindingLevel = Literal["refused", "warning", "note"]
+CountCode = Literal[
+    "NO_N", "LOW_N_BLOCK", "LOW_N", "PLACE", "PLACE_UNKNOWN", "WET", "REST_SHORT", "SCREENING", "ONE_SHAKE", "RISING",
+    "QUEEN", "NO_BROOD", "RECENT_TREAT", "TYPO_RATE", "TYPO_BEES", "TYPO_TWICE",
+    "BOARD_DIRTY", "ANTS", "NO_GREASE", "BOARD_LONG", "BOARD_LOW", "BOARD_TREATED", "FEW_SQUARES",
+    "FEW_CELLS", "ONE_PATCH", "OWN_SCALE", "LOOKED", "BOARD_HIGHER", "JAR_HIGHER",
+]  # fmt: skip
 
 JAR_METHODS: frozenset[str] = frozenset({"wash", "sugar", "co2"})
 BOARD_METHODS: frozenset[str] = frozenset({"board", "board_after_treatment"})
@@ -23,12 +31,12 @@ AFTER_TREATMENT_DAYS = 14
 
 @dataclass(frozen=True, slots=True)
 class CountFinding:
-    """Something about a count that its reader must know. `code` is stable; wording is the interface's."""
+    """Something about a count that its reader must know, and the field that it is about."""
 
-    code: str
+    code: CountCode
     level: FindingLevel
     field: str
-    message: str
+    params: Params = dataclasses.field(default_factory=nothing)
 
 
 @dataclass(frozen=True, slots=True)

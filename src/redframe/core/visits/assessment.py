@@ -16,8 +16,8 @@ from redframe.core.season.calendar import Phase
 from redframe.core.visits.cells import cells
 from redframe.core.visits.colony import bees_lost, combs_to_renew, stores, suspicious_signs, weakness
 from redframe.core.visits.comparison import FrameChange, QueenTrace, compare, queen_trace
-from redframe.core.visits.estimates import Balance, Estimates, SeenFrame, estimate
-from redframe.core.visits.finding import VisitFinding
+from redframe.core.visits.estimates import Balance, BalanceReading, Estimates, SeenFrame, estimate
+from redframe.core.visits.finding import BalanceCode, Said, VisitFinding
 from redframe.core.visits.next_visit import NextVisit, next_visit
 from redframe.core.visits.opening import opening
 from redframe.core.visits.past import Neighbour, PastVisit, VisitTrend, trends
@@ -104,7 +104,7 @@ def assess(facts: VisitFacts) -> Assessment:
     queen_cells = cells(facts.now, after, on, crowded=_crowded(facts.now))
     found = [evidence, *([laying] if laying is not None and not settled else []), *queen_cells]
     if suspicious:
-        found.insert(0, _suspicion(", ".join(signs()[sign].name for sign in suspicious)))
+        found.insert(0, _suspicion([signs()[sign].name for sign in suspicious]))
     if estimates.balance is not None and estimates.balance.reading not in ("steady", "one_age") and not settled:
         found.append(_balance(estimates.balance))
     swarming = any(one.code == "swarm" and one.level == "act" for one in queen_cells)
@@ -151,19 +151,19 @@ def _crowded(frames: Sequence[SeenFrame]) -> bool:
     return len(covers) >= 8 and sum(covers) / (10 * len(covers)) >= CROWDED_FROM
 
 
-def _suspicion(named: str) -> VisitFinding:
-    text = (
-        f"{named[:1].upper()}{named[1:]}: open cells and draw a match through them. "
-        "If a thread draws, close up and ask your authority. No comb leaves this hive until it is explained."
-    )
-    why = ("signs that foulbrood or a notifiable pest can show", "not seen at this examination is never ruled out")
-    return VisitFinding("suspicious", "act", text, why)
+def _suspicion(named: Sequence[str]) -> VisitFinding:
+    why = (Said("can_show_foulbrood"), Said("never_ruled_out"))
+    return VisitFinding("suspicious", "act", {"signs": named}, why)
+
+
+BALANCE: dict[BalanceReading, BalanceCode] = {
+    "steady": "balance_steady", "laying_stopped": "balance_laying_stopped", "laying_fell": "balance_laying_fell",
+    "gap_earlier": "balance_gap_earlier", "expanding": "balance_expanding", "capped_short": "balance_capped_short",
+    "one_age": "balance_one_age",
+}  # fmt: skip
 
 
 def _balance(balance: Balance) -> VisitFinding:
-    now, before, long_before = balance.now, balance.days_3_to_9, balance.days_9_to_21
-    said = (
-        f"laid a day: {now:.0f} now, {before:.0f} 3 to 9 days ago, {long_before:.0f} 9 to 21 days ago",
-        "eggs are under-counted by 20 to 50 %: not a finding by itself",
-    )
-    return VisitFinding(f"balance_{balance.reading}", "note", f"{balance.text[:1].upper()}{balance.text[1:]}.", said)
+    a_day = {"now": balance.now, "before": balance.days_3_to_9, "long_before": balance.days_9_to_21}
+    why = (Said("laid_a_day", a_day), Said("eggs_undercounted"))
+    return VisitFinding(BALANCE[balance.reading], "note", because=why)

@@ -7,28 +7,12 @@ from datetime import date, timedelta
 
 from redframe.core.colonies.brood_calendar import Event, brood_calendar
 from redframe.core.visits.estimates import SeenFrame
-from redframe.core.visits.finding import ExpectedEvent, ExpectedOn, Level, VisitFinding
+from redframe.core.visits.finding import ExpectedEvent, ExpectedOn, Level, Said, VisitFinding
 from redframe.core.visits.queen import brood_ages
 from redframe.core.visits.record import After, QueenCells
 
 MANY_CELLS = 5
 CELL_EVENT: dict[str, Event] = {"egg": "queen_cell_egg", "larva": "queen_cell_open", "capped": "queen_cell_capped"}
-SWARM_SCORE = {
-    0: "only play cups",
-    1: "cups with eggs",
-    2: "a young larva in a cell",
-    3: "many charged cells",
-    4: "sealed cells",
-    5: "cells have hatched: it may be gone",
-}
-SWARM_ACTS = {
-    0: "Give space.",
-    1: "Give space; look again in 7 days.",
-    2: "Make an artificial swarm or a nucleus with the queen; look again in 7 days.",
-    3: "Make an artificial swarm or a nucleus with the queen now; look again in 7 days.",
-    4: "It may have left. Look for eggs and the queen; make the nucleus or artificial swarm at once.",
-    5: "Find out whether it left; leave 1 or 2 of the best cells; then not before 21 days.",
-}
 
 
 def cells(frames: Sequence[SeenFrame], after: After, on: date, *, crowded: bool) -> list[VisitFinding]:
@@ -42,7 +26,7 @@ def cells(frames: Sequence[SeenFrame], after: After, on: date, *, crowded: bool)
     on_face = sum(cell.number for cell in charged if cell.place == "face")
     eggs = brood_ages(frames, after).eggs
     queen_lays = bool(eggs)
-    said = tuple(f"{cell.number} {_said(cell.content)} on the {cell.place}" for cell in found)
+    said = [Said("cells_seen", {"number": cell.number, "content": cell.content, "place": cell.place}) for cell in found]
     score = _swarm_score(found, number, ages)
     dates: list[ExpectedOn] = []
     oldest = next((one for one in ("capped", "larva", "egg") if one in ages), None)
@@ -50,21 +34,16 @@ def cells(frames: Sequence[SeenFrame], after: After, on: date, *, crowded: bool)
         calendar = brood_calendar(CELL_EVENT[oldest], on)
         dates = [ExpectedOn(event, *calendar.expectations[event]) for event in NEW_QUEEN]
     if 1 <= number <= 3 and on_face == number and not crowded and (queen_lays or eggs is None):
-        return [
-            VisitFinding("supersedure", "watch", "Supersedure is likely: few cells, on the face. Often left alone.",
-                    said, dates)
-        ]  # fmt: skip
+        return [VisitFinding("supersedure", "watch", because=said, dates=dates)]
     if number >= 2 and on_face == number and len(ages) == 1 and eggs is False:
-        return [
-            VisitFinding("emergency_cells", "act", "Emergency cells: she was lost. Leave the best 1 or 2.", said, dates)
-        ]
+        return [VisitFinding("emergency_cells", "act", because=said, dates=dates)]
     if number and "egg" in ages and "larva" not in ages and "capped" not in ages:
         dates.append(_sealed(on, 5, 6, 9))
     elif number and "capped" not in ages:
         dates.append(_sealed(on, 0, 2, 4))
     level: Level = "note" if score == 0 else "watch" if score == 1 else "act"
-    text = f"Swarm intent {score} of 5: {SWARM_SCORE[score]}. {SWARM_ACTS[score]}"
-    return [VisitFinding("swarm", level, text, (*said, *(("crowded",) if crowded else ())), dates)]
+    why = [*said, Said("crowded")] if crowded else said
+    return [VisitFinding("swarm", level, {"score": score}, why, dates)]
 
 
 NEW_QUEEN: tuple[ExpectedEvent, ...] = ("new_queen_emerges", "first_eggs")
@@ -72,11 +51,6 @@ NEW_QUEEN: tuple[ExpectedEvent, ...] = ("new_queen_emerges", "first_eggs")
 
 def _sealed(on: date, early: int, typical: int, late: int) -> ExpectedOn:
     return ExpectedOn("first_cell_sealed", *(on + timedelta(days=days) for days in (early, typical, late)))
-
-
-def _said(content: str) -> str:
-    return {"cup": "empty cups", "egg": "cups with an egg", "larva": "cells with a larva", "capped": "sealed cells",
-            "emerged": "hatched cells", "torn": "torn cells"}[content]  # fmt: skip
 
 
 def _swarm_score(found: Sequence[QueenCells], charged: int, ages: set[str]) -> int:

@@ -6,20 +6,15 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 
 from redframe.core.disease.signs import signs
+from redframe.core.said import Params
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.estimates import Estimates, SeenFrame
-from redframe.core.visits.finding import VisitFinding
+from redframe.core.visits.finding import Said, VisitFinding, WeakCode
 from redframe.core.visits.past import PastVisit
 
 WINTER_TARGET_KG = (12.0, 20.0)
 RESERVE_KG = 5.0
 """Outside of wintering down: what a colony of any size should never fall under."""
-
-
-STORES_SEEN: dict[str, str] = {
-    "combs": "on all combs", "extrapolated": "from most of the combs", "hefting": "by hefting",
-    "weighing": "by weighing",
-}  # fmt: skip
 
 
 def stores(estimates: Estimates, *, toward_winter: bool) -> VisitFinding | None:
@@ -30,29 +25,20 @@ def stores(estimates: Estimates, *, toward_winter: bool) -> VisitFinding | None:
     if estimates.stores_kg is None:
         return None
     kg, low, high = estimates.stores_kg.value, estimates.stores_kg.low, estimates.stores_kg.high
-    seen = f"{kg:.1f} kg ({low:.1f} to {high:.1f}) {STORES_SEEN[estimates.stores_by or 'combs']}"
+    seen = Said("stores_seen", {"kg": kg, "low": low, "high": high, "by": estimates.stores_by or "combs"})
     wanted = WINTER_TARGET_KG[0] if toward_winter else RESERVE_KG
     if estimates.stores_by == "extrapolated" and kg < wanted <= high:
-        unseen = f"{estimates.hive.unseen} of {estimates.hive.hanging} combs were not looked at"
-        return VisitFinding(
-            "stores_unsure",
-            "watch",
-            "Heft it: the combs not looked at decide whether the food is enough.",
-            (seen, unseen),
-        )
+        unseen = Said("combs_unseen", {"unseen": estimates.hive.unseen, "hanging": estimates.hive.hanging})
+        return VisitFinding("stores_unsure", "watch", because=(seen, unseen))
     if kg < 1:
-        return VisitFinding("stores_nil", "act", "Hardly any food: feed today.", (seen,))
+        return VisitFinding("stores_nil", "act", because=(seen,))
     if toward_winter and kg < WINTER_TARGET_KG[0]:
         short = WINTER_TARGET_KG[0] - kg
-        return VisitFinding(
-            "stores_short",
-            "watch",
-            f"{short:.0f} kg short of a winter's stores.",
-            (seen, f"target {WINTER_TARGET_KG[0]:g} to {WINTER_TARGET_KG[1]:g} kg by region"),
-        )
+        target = Said("winter_target", {"low": WINTER_TARGET_KG[0], "high": WINTER_TARGET_KG[1]})
+        return VisitFinding("stores_short", "watch", {"short": short}, (seen, target))
     if kg < RESERVE_KG:
-        return VisitFinding("stores_low", "watch", "Little food for a wet week.", (seen, f"reserve {RESERVE_KG:g} kg"))
-    return VisitFinding("stores_good", "note", "Stores are enough for now.", (seen,))
+        return VisitFinding("stores_low", "watch", because=(seen, Said("reserve", {"kg": RESERVE_KG})))
+    return VisitFinding("stores_good", "note", because=(seen,))
 
 
 def combs_to_renew(frames: Sequence[SeenFrame]) -> VisitFinding | None:
@@ -60,14 +46,8 @@ def combs_to_renew(frames: Sequence[SeenFrame]) -> VisitFinding | None:
     due = [frame for frame in frames if {"old", "damaged", "mould"} & set(frame.record.comb)]
     if not due:
         return None
-    places = ", ".join(f"box {frame.box} frame {frame.slot}" for frame in due)
-    combs = "1 comb" if len(due) == 1 else f"{len(due)} combs"
-    return VisitFinding(
-        "renew_comb",
-        "note",
-        f"Renew {combs}: {places}. Move to the edge, take when empty of brood.",
-        ("2 to 4 of 10 brood combs are renewed a year",),
-    )
+    places = [f"{frame.box}/{frame.slot}" for frame in due]
+    return VisitFinding("renew_comb", "note", {"combs": len(due), "places": places}, (Said("renewed_a_year"),))
 
 
 WEAK_FRAMES: Mapping[Phase, float] = {"build_up": 4, "peak": 6, "decline": 6, "pre_winter": 6}
@@ -80,33 +60,28 @@ def weakness(
 ) -> VisitFinding | None:
     """What can be done with a colony that is weak for the season; nothing is united while disease is open."""
     bees = estimates.frames_of_bees if estimates.frames_of_bees is not None else estimates.seams_of_bees
-    unit = "frames of bees" if estimates.frames_of_bees is not None else "seams of bees"
+    unit = "frames" if estimates.frames_of_bees is not None else "seams"
     if bees is None or phase not in WEAK_FRAMES or bees > WEAK_FRAMES[phase]:
         return None
     if suspicious:
-        return VisitFinding(
-            "weak_suspect",
-            "act",
-            "Weak, with unexplained signs: examine first. Never unite a sick colony.",
-            tuple(suspicious),
-        )
-    queen_good = evidence.code in ("eggs", "queen_seen")
+        named = Said("signs_seen", {"signs": [signs()[sign].name for sign in suspicious]})
+        return VisitFinding("weak_suspect", "act", because=(named,))
+    queen_good = evidence.code in ("eggs", "queen_and_eggs", "queen_seen")
+    code: WeakCode
     if bees < 1:
-        text = "Under one frame of bees: let it go, or shake out if it is healthy."
+        code = "weak_dying"
     elif phase in ("decline", "pre_winter"):
-        text = "Too small to winter alone: unite with a strong healthy colony, or winter as a nucleus in a small box."
+        code = "weak_before_winter"
     elif phase == "peak" and queen_good:
-        text = "Weak for the season: reduce the space and find out why; look again in 14 days."
+        code = "weak_at_peak"
     elif queen_good and bees >= 3:
-        text = "Keep: reduce the space, insulate, feed; look again in 14 days. Good if it doubles in 28 days."
+        code = "weak_keep"
     elif queen_good:
-        text = "Keep as a nucleus in a small box, or unite with a strong healthy colony."
+        code = "weak_nucleus"
     else:
-        text = (
-            "Unite with a strong healthy colony through newspaper once both are examined and counted. "
-            "Two weak ones do not make a strong one."
-        )
-    return VisitFinding("weak", "watch", text, (f"{bees:g} {unit}", evidence.text))
+        code = "weak_unite"
+    why = (Said("bees", {"bees": bees, "unit": unit}), Said(evidence.code, evidence.params))
+    return VisitFinding(code, "watch", because=why)
 
 
 LOST_SHARE, LOST_LEAST, LOST_WITHIN_DAYS = 0.5, 4.0, 42
@@ -126,11 +101,8 @@ def bees_lost(
         ("seams", estimates.seams_of_bees, before.seams_of_bees),
     ):
         if now is not None and then is not None and then - now >= LOST_LEAST and now <= (1 - LOST_SHARE) * then:
-            text = (
-                f"From {then:g} to {now:g} {unit} of bees in {(on - before.visited_on).days} days: find out where they "
-                "went. Look for hatched queen cells, the queen, robbing and dead bees, and count mites."
-            )
-            return VisitFinding("bees_lost", "act", text, ("no split, merger or swarm is on record",))
+            lost: Params = {"then": then, "now": now, "unit": unit, "days": (on - before.visited_on).days}
+            return VisitFinding("bees_lost", "act", lost, (Said("nothing_on_record"),))
     return None
 
 

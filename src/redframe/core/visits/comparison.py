@@ -40,7 +40,7 @@ class QueenTrace:
 
     box: int
     slot: int
-    why: str
+    why: Literal["seen_today", "eggs_today", "seen_last_time", "eggs_last_time"]
 
 
 def compare(then: Sequence[SeenFrame], now: Sequence[SeenFrame]) -> list[FrameChange]:
@@ -111,18 +111,16 @@ def _extents(record: FrameRecord | None) -> dict[str, float]:
 def queen_trace(then: Sequence[SeenFrame], now: Sequence[SeenFrame]) -> list[QueenTrace]:
     """Frames to look for her on, most likely first: seen today; then most eggs today; then, of frames not yet looked at
     today, where she or most eggs were last time."""
-    seen = [QueenTrace(frame.box, frame.slot, "seen here today") for frame in now if frame.record.queen]
+    seen = [QueenTrace(frame.box, frame.slot, "seen_today") for frame in now if frame.record.queen]
     if seen:
         return seen
     looked = {_place(frame) for frame in now}
     today = sorted(now, key=lambda frame: -_eggs(frame.record))
-    found = [QueenTrace(frame.box, frame.slot, "eggs here today") for frame in today if _eggs(frame.record) > 0]
+    found = [QueenTrace(frame.box, frame.slot, "eggs_today") for frame in today if _eggs(frame.record) > 0]
     left = [frame for frame in then if _place(frame) not in looked]
-    found += [QueenTrace(frame.box, frame.slot, "she was here last time") for frame in left if frame.record.queen]
+    found += [QueenTrace(frame.box, frame.slot, "seen_last_time") for frame in left if frame.record.queen]
     most_eggs = sorted(left, key=lambda frame: -_eggs(frame.record))
-    found += [
-        QueenTrace(frame.box, frame.slot, "eggs here last time") for frame in most_eggs if _eggs(frame.record) > 0
-    ]
+    found += [QueenTrace(frame.box, frame.slot, "eggs_last_time") for frame in most_eggs if _eggs(frame.record) > 0]
     return found[:4]
 
 

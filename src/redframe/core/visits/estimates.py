@@ -39,6 +39,9 @@ UNSEEN_AS_FULL = 0.5
 """Combs not looked at, mostly the outer ones, hold this share of what a comb that was seen holds."""
 
 EggsSeen = Literal["measured", "seen", "none"]
+BalanceReading = Literal[
+    "steady", "laying_stopped", "laying_fell", "gap_earlier", "expanding", "capped_short", "one_age"
+]
 Basis = Literal["combs", "extrapolated", "frames", "seams", "hefting", "weighing"]
 """What a figure for the hive rests on: all its combs, most of them, or what a person said of the whole."""
 
@@ -99,8 +102,7 @@ class Balance:
     days_9_to_21: float
     r1: float | None
     r2: float | None
-    reading: str
-    text: str
+    reading: BalanceReading
 
 
 @dataclass(frozen=True, slots=True)
@@ -324,15 +326,6 @@ def _later(adults: Estimate | None, emerging: Estimate | None, loss: tuple[float
     )
 
 
-READINGS = {
-    "steady": "laying is steady",
-    "laying_stopped": "no eggs, but open brood: no laying for 3 days or more; look for the queen and for cells",
-    "laying_fell": "laying fell in the last days: swarm preparation, dearth, cold, or a queen that fails",
-    "gap_earlier": "laying was low 3 to 9 days ago, or larvae vanish before sealing: look for sick or missing larvae",
-    "expanding": "the nest is expanding, or eggs do not survive: compare at the next visit",
-    "capped_short": "much open brood for the sealed: expanding, or sealed brood is cleared out: look under cappings",
-    "one_age": "brood of one age only: the ages say nothing of the laying",
-}
 LOW, HIGH = 0.5, 1.6
 
 
@@ -343,6 +336,7 @@ def _balance(eggs: float, opened: float, capped: float, known: EggsSeen) -> Bala
     now, before, long_before = eggs / 3, opened / 6, capped / 12
     r1 = now / before if before > 0 else None
     r2 = before / long_before if long_before > 0 else None
+    reading: BalanceReading
     if r1 == 0:
         reading = "laying_stopped"
     elif r1 is None or r2 is None:
@@ -357,4 +351,4 @@ def _balance(eggs: float, opened: float, capped: float, known: EggsSeen) -> Bala
         reading = "capped_short"
     else:
         reading = "steady"
-    return Balance(now, before, long_before, r1, r2, reading, READINGS[reading])
+    return Balance(now, before, long_before, r1, r2, reading)

@@ -5,32 +5,43 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Literal
 
 from redframe.core.season.calendar import Phase
-from redframe.core.visits.finding import VisitFinding
+from redframe.core.visits.finding import FindingCode, VisitFinding
 
-USUAL_DAYS: dict[Phase, tuple[int, str]] = {
-    "build_up": (10, "swarming season: 7 to 10 days"),
-    "peak": (14, "14 to 21 days in the flow"),
-    "decline": (28, "4 to 6 weeks after the harvest"),
-    "pre_winter": (35, "4 to 6 weeks in autumn"),
-    "dormant": (42, "board and heft only"),
+Why = Literal[
+    "swarming_season", "flow", "after_harvest", "autumn", "winter",
+    "queen_cells", "new_queen", "no_eggs", "queen_without_eggs", "no_eggs_no_open_brood", "no_brood", "several_eggs",
+    "laying_workers", "drone_layer", "unexplained_signs", "no_food", "weak", "bees_lost",
+]  # fmt: skip
+USUAL_DAYS: dict[Phase, tuple[int, Why]] = {
+    "build_up": (10, "swarming_season"),
+    "peak": (14, "flow"),
+    "decline": (28, "after_harvest"),
+    "pre_winter": (35, "autumn"),
+    "dormant": (42, "winter"),
 }
-SOONER_DAYS = {
-    "swarm": (7, "queen cells"),
-    "emergency_cells": (21, "a new queen: not before she lays"),
-    "supersedure": (21, "a new queen: not before she lays"),
-    "open_no_eggs": (7, "no eggs seen"),
-    "queen_no_eggs": (7, "a queen without eggs"),
-    "capped_only": (4, "no eggs, no open brood"),
-    "no_brood": (4, "no brood"),
-    "eggs_multiple": (7, "several eggs in cells"),
-    "laying_workers": (7, "laying workers"),
-    "drone_layer": (7, "a drone-laying queen"),
-    "suspicious": (7, "signs that are not explained"),
-    "stores_nil": (3, "no food"),
-    "weak": (14, "a weak colony"),
-    "bees_lost": (7, "bees that are gone"),
+SOONER_DAYS: dict[FindingCode, tuple[int, Why]] = {
+    "swarm": (7, "queen_cells"),
+    "emergency_cells": (21, "new_queen"),
+    "supersedure": (21, "new_queen"),
+    "open_no_eggs": (7, "no_eggs"),
+    "queen_no_eggs": (7, "queen_without_eggs"),
+    "capped_only": (4, "no_eggs_no_open_brood"),
+    "no_brood": (4, "no_brood"),
+    "eggs_multiple": (7, "several_eggs"),
+    "laying_workers": (7, "laying_workers"),
+    "drone_layer": (7, "drone_layer"),
+    "suspicious": (7, "unexplained_signs"),
+    "stores_nil": (3, "no_food"),
+    "weak_dying": (14, "weak"),
+    "weak_before_winter": (14, "weak"),
+    "weak_at_peak": (14, "weak"),
+    "weak_keep": (14, "weak"),
+    "weak_nucleus": (14, "weak"),
+    "weak_unite": (14, "weak"),
+    "bees_lost": (7, "bees_lost"),
 }
 
 
@@ -39,7 +50,7 @@ class NextVisit:
     """The day to come back, and why then."""
 
     on: date
-    why: str
+    why: Why
 
 
 def next_visit(visited_on: date, phase: Phase, findings: Sequence[VisitFinding]) -> NextVisit:

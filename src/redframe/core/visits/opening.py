@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from redframe.core.visits.finding import VisitFinding
+from redframe.core.visits.finding import Said, VisitFinding
 from redframe.core.visits.record import Before
 
 COLD, BRIEF, FULL, SHAKE = 10.0, 13.0, 15.0, 18.0
@@ -14,38 +14,23 @@ def opening(before: Before, warm_enough_c: float = FULL) -> list[VisitFinding]:
     found = []
     warm = before.air_temp_c
     if warm is not None:
-        seen = (f"air {warm:g} °C",)
+        seen = (Said("air", {"air": warm}),)
         if warm < COLD and not before.emergency:
-            found.append(
-                VisitFinding("too_cold", "act", f"Do not open below {COLD:g} °C, except in an emergency.", seen)
-            )
+            found.append(VisitFinding("too_cold", "act", {"limit": COLD}, seen))
         elif warm < COLD:
-            found.append(
-                VisitFinding("food_check", "act", "A fast food check under the cover; no frame out of the hive.", seen)
-            )
+            found.append(VisitFinding("food_check", "act", because=seen))
         elif warm < BRIEF:
-            found.append(VisitFinding("cover_only", "watch", "Lift the cover only.", seen))
+            found.append(VisitFinding("cover_only", "watch", because=seen))
         elif warm < warm_enough_c:
-            found.append(
-                VisitFinding("brief", "watch", "A brief look: no brood frame out for longer than a minute.", seen)
-            )
+            found.append(VisitFinding("brief", "watch", because=seen))
         elif warm < SHAKE:
-            found.append(
-                VisitFinding("no_shaking", "note", f"Too cool to shake brood frames clear (from {SHAKE:g} °C).", seen)
-            )
+            found.append(VisitFinding("no_shaking", "note", {"limit": SHAKE}, seen))
     if before.rain == "raining" or (before.wind == "windy" and warm is not None and warm < SHAKE):
-        found.append(
-            VisitFinding("postpone", "watch", "Put it off: brood chills in minutes.", ("rain or a cool wind",))
-        )
+        found.append(VisitFinding("postpone", "watch", because=(Said("rain_or_wind"),)))
     if before.wax_bits == "many" or before.traffic == "fighting":
-        found.append(
-            VisitFinding("robbing", "watch", "Robbing is likely: narrow the entrance, work fast, spill nothing.",
-                    ("fighting or ragged wax at the entrance",))
-        )  # fmt: skip
+        found.append(VisitFinding("robbing", "watch", because=(Said("fighting_or_wax"),)))
     if before.board_mites is not None and before.board_days:
         fall = before.board_mites / before.board_days
-        found.append(
-            VisitFinding("board", "note", f"{fall:.1f} mites a day on the board.",
-                    (f"{before.board_mites} mites in {before.board_days:g} days",))
-        )  # fmt: skip
+        counted = Said("mites_in_days", {"mites": before.board_mites, "days": before.board_days})
+        found.append(VisitFinding("board", "note", {"a_day": fall}, (counted,)))
     return found

@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal
 
+from redframe.core.disease.signs import signs as vocabulary
+from redframe.core.said import Params
 from redframe.core.visits.estimates import SeenFrame
-from redframe.core.visits.finding import VisitFinding
+from redframe.core.visits.finding import Said, VisitFinding
 from redframe.core.visits.record import After
 
 
@@ -47,46 +49,31 @@ def queen_evidence(
     ages = brood_ages(frames, after)
     seen = after.queen == "seen" or any(frame.record.queen for frame in frames)
 
-    def ago(days: int) -> str:
-        return (on - timedelta(days=days)).isoformat()
+    def ago(days: int) -> Params:
+        return {"since": on - timedelta(days=days)}
 
     if ages.eggs:
-        also = "The queen was seen, and eggs." if seen else f"A queen was here within 3 days, since {ago(3)}."
-        return VisitFinding("eggs", "note", also, ("eggs stand for 3 days",))
+        why = (Said("eggs_stand_3_days"),)
+        if seen:
+            return VisitFinding("queen_and_eggs", "note", because=why)
+        return VisitFinding("eggs", "note", ago(3), why)
     if not complete and not seen and ages.capped is not None and after.eggs_seen is None:
-        return VisitFinding("no_eggs_yet", "note", f"No eggs on the {len(frames)} frames looked at so far.", ())
+        return VisitFinding("no_eggs_yet", "note", {"frames": len(frames)})
     if complete and seen and not ages.open and ages.capped is not None:
-        return VisitFinding(
-            "queen_no_eggs",
-            "watch",
-            "The queen was seen, but no eggs and no open brood.",
-            ("she does not lay, or has not begun",),
-        )
+        return VisitFinding("queen_no_eggs", "watch", because=(Said("not_laying"),))
     if ages.eggs is None and not seen:
-        return VisitFinding("not_looked", "note", "Nothing says whether she lays: eggs were not looked for.")
+        return VisitFinding("not_looked", "note")
     if seen:
-        return VisitFinding("queen_seen", "note", "The queen was seen.", ("seen today",))
+        return VisitFinding("queen_seen", "note", because=(Said("seen_today"),))
     if ages.open:
-        return VisitFinding(
-            "open_no_eggs",
-            "watch",
-            f"No laying for at least 3 days, since {ago(3)} or before.",
-            ("open brood is 3 to 9 days from the egg", "no eggs seen"),
-        )
+        return VisitFinding("open_no_eggs", "watch", ago(3), (Said("open_brood_age"), Said("no_eggs_seen")))
     if ages.capped:
-        return VisitFinding(
-            "capped_only",
-            "act",
-            f"No laying for at least 9 days, since {ago(9)} or before.",
-            ("worker brood is sealed 9 to 21 days from the egg", "no eggs, no open brood"),
-        )
+        return VisitFinding("capped_only", "act", ago(9), (Said("sealed_brood_age"), Said("no_younger_brood")))
     if ages.capped is None:
-        return VisitFinding("no_eggs", "watch", "No eggs seen; the brood's ages were not recorded.", ())
+        return VisitFinding("no_eggs", "watch")
     if wintering:
-        return VisitFinding("winter_pause", "note", "No brood: usual in the winter pause.", ("season of the place",))
-    return VisitFinding(
-        "no_brood", "act", f"No laying for 21 days or more, since {ago(21)} or before.", ("no worker brood of any age",)
-    )
+        return VisitFinding("winter_pause", "note", because=(Said("season_of_place"),))
+    return VisitFinding("no_brood", "act", ago(21), (Said("no_brood_of_any_age"),))
 
 
 def laying_state(frames: Sequence[SeenFrame]) -> VisitFinding | None:
@@ -97,23 +84,14 @@ def laying_state(frames: Sequence[SeenFrame]) -> VisitFinding | None:
     if not drones and not many:
         return None
     if not drones:
-        return VisitFinding(
-            "eggs_multiple",
-            "watch",
-            "Several eggs in cells: a queen in her first week, or laying workers.",
-            ("look again in 7 days: drone brood in worker cells would settle it",),
-        )
+        return VisitFinding("eggs_multiple", "watch", because=(Said("drone_brood_would_settle"),))
+    seen = Said("signs_seen", {"signs": [vocabulary()[sign].name for sign in sorted(many | drones)]})
     if many or "drone_scattered" in signs:
-        return VisitFinding(
-            "laying_workers",
-            "act",
-            "Laying workers are likely: never simply introduce a queen.",
-            tuple(sorted(many | drones)),
-        )
-    return VisitFinding("drone_layer", "act", "A queen that lays drones only is likely.", tuple(sorted(drones)))
+        return VisitFinding("laying_workers", "act", because=(seen,))
+    return VisitFinding("drone_layer", "act", because=(seen,))
 
 
-SOLIDITY = ((5, "very solid"), (10, "good"), (20, "fair"), (40, "poor"), (100, "shotgun"))
+SOLIDITY = ((5, "very_solid"), (10, "good"), (20, "fair"), (40, "poor"), (100, "shotgun"))
 """Percent of empty or odd-stage cells inside the capped area, up to which a pattern has each name."""
 
 
@@ -122,11 +100,11 @@ def solidity(empty_pct: float | None) -> VisitFinding | None:
     if empty_pct is None:
         return None
     name = next(word for most, word in SOLIDITY if empty_pct <= most)
-    why = [f"{empty_pct:g} % of the cells in the capped area empty or of another age"]
+    why = [Said("cells_empty", {"pct": empty_pct})]
     if empty_pct > 10:
-        why.append("look whether the gaps hold eggs and larvae: an emerging comb laid again is no fault")
+        why.append(Said("gaps_may_be_laid"))
     level: Literal["note", "watch"] = "watch" if empty_pct > 20 else "note"
-    return VisitFinding("pattern", level, f"The pattern is {name}.", tuple(why))
+    return VisitFinding("pattern", level, {"pattern": name}, why)
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,12 +119,15 @@ class QueenRecord:
     lay_share_before: float | None
 
 
+CriterionName = Literal["pattern", "laying", "age", "temper", "drone_brood"]
+
+
 @dataclass(frozen=True, slots=True)
 class Criterion:
     """One criterion of a queen: what was found, and where it puts her."""
 
-    name: str
-    found: str
+    name: CriterionName
+    found: Said
     verdict: Literal["keep", "watch", "replace"]
 
 
@@ -157,20 +138,20 @@ def queen_worth(record: QueenRecord, *, suspicious: bool, laying: VisitFinding |
         worst = record.patterns_pct[0]
         twice = len(record.patterns_pct) > 1 and min(record.patterns_pct[:2]) > 20 and not suspicious
         verdict: Literal["keep", "watch", "replace"] = "replace" if twice else "watch" if worst > 10 else "keep"
-        said.append(Criterion("pattern", f"{worst:g} % empty cells", verdict))
+        said.append(Criterion("pattern", Said("empty_cells", {"pct": worst}), verdict))
     if record.lay_share is not None:
         low_twice = record.lay_share < 0.6 and record.lay_share_before is not None and record.lay_share_before < 0.6
         verdict = "replace" if low_twice else "watch" if record.lay_share < 0.8 else "keep"
-        said.append(Criterion("laying", f"{record.lay_share:.0%} of the apiary's median", verdict))
+        said.append(Criterion("laying", Said("share_of_median", {"share": record.lay_share}), verdict))
     if record.seasons is not None:
         verdict = "keep" if record.seasons <= 2 else "watch" if record.seasons == 3 else "replace"
-        said.append(Criterion("age", f"season {record.seasons}", verdict))
+        said.append(Criterion("age", Said("season_in_office", {"season": record.seasons}), verdict))
     if record.tempers:
         last = record.tempers[:3]
         mean = sum(last) / len(last)
         twice = len(last) > 1 and max(last[:2]) <= 4
         verdict = "replace" if twice else "watch" if mean < 7 else "keep"
-        said.append(Criterion("temper", f"mean {mean:.1f} of {len(last)}", verdict))
+        said.append(Criterion("temper", Said("mean_temper", {"mean": mean, "visits": len(last)}), verdict))
     if laying is not None and laying.code in ("drone_layer", "laying_workers"):
-        said.append(Criterion("drone brood in worker cells", laying.text, "replace"))
+        said.append(Criterion("drone_brood", Said(laying.code), "replace"))
     return said

@@ -18,6 +18,7 @@ from redframe.store import colonies, frames, sampling
 from redframe.store import visits as store
 from redframe.store.errors import Conflict
 from redframe.store.visits import Part, VisitRecord
+from redframe.wording.sentences import word
 from redframe.work.roles import require
 from redframe.work.sampling.record import NewCount, amend_count, record_count
 from redframe.work.to_json import to_json
@@ -182,7 +183,9 @@ async def close_visit(unit: UnitOfWork, visit_id: UUID) -> VisitView:
         raise InvalidInput("after", "nothing is recorded yet", code="missing")
     if after.next_visit is None:
         suggested = view.assessment.suggested
-        after = after.model_copy(update={"next_visit": suggested.on, "next_why": after.next_why or suggested.why})
+        after = after.model_copy(
+            update={"next_visit": suggested.on, "next_why": after.next_why or word("next_visit", suggested.why)}
+        )
         content = to_json(after.model_dump(mode="json", exclude_defaults=True))
         await store.save_part(unit.connection, visit_id, "after", visit.after_version, content)
         view = replace(view, visit=replace(visit, after=after))

@@ -1,5 +1,6 @@
 /** What a recorded count means: advice, findings, trend, and the slip with its reasons. */
 import type { Schemas } from "@/client/types";
+import { useSentence } from "@/features/session/use-sentence";
 import { Details } from "@/ui/details";
 import { plural, relativeDay, shortDay } from "@/ui/dates";
 import { LEVEL_TEXT, LevelMark } from "@/ui/level";
@@ -67,6 +68,7 @@ export function countedOf(count: Schemas["Count"]): string {
 }
 
 export function Meaning({ meaning, today, compact = false }: { meaning: Judged; today: string; compact?: boolean }) {
+  const say = useSentence();
   const { judgement, reading, count } = meaning;
   const advice = judgement ? adviceOf(judgement, today) : null;
   const over =
@@ -103,7 +105,7 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
         <ul className="mt-3 space-y-2">
           {meaning.findings.map((finding) => (
             <li key={`${finding.code}-${finding.field}`}>
-              <Notice tone={finding.level === "note" ? "course" : "watch"}>{finding.message}</Notice>
+              <Notice tone={finding.level === "note" ? "course" : "watch"}>{say(finding)}</Notice>
             </li>
           ))}
         </ul>

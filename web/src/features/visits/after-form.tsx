@@ -7,6 +7,7 @@ import { Choice, ChoiceField } from "@/ui/choice";
 import { shortDay } from "@/ui/dates";
 import { DateField, TextArea } from "@/ui/fields";
 import { Notice } from "@/ui/page";
+import { NEXT_VISIT } from "@/wording/sentences";
 import { AfterMore } from "./after-more";
 import { asFlag, type SetAfter } from "./after-set";
 import type { After, View } from "./visit-queue";
@@ -188,7 +189,7 @@ function ComeBack({ content, view, set, error }: ComeBackProps) {
         onChange={(day) => day && set({ next_visit: day })}
       />
       <p className="mt-1 text-sm text-ink-2">
-        Suggested {shortDay(suggested.on, view.today)}: {suggested.why}.{" "}
+        Suggested {shortDay(suggested.on, view.today)}: {NEXT_VISIT[suggested.why]}.{" "}
         {content.next_visit && content.next_visit !== suggested.on && (
           <Button variant="quiet" onClick={() => set({ next_visit: null, next_why: "" })}>
             Take the suggestion

@@ -1,10 +1,11 @@
 /** Before the hive is opened: the weather, the entrance, the floor; and whether it is warm enough. */
 import type { Schemas } from "@/client/types";
+import { useReasons, useSentence } from "@/features/session/use-sentence";
 import { Checkbox } from "@/ui/checkbox";
 import { Choice } from "@/ui/choice";
 import { Notice } from "@/ui/page";
 import { Stepper } from "@/ui/stepper";
-import { sayTemperatures, temperature, type Units } from "@/ui/units";
+import { temperature, type Units } from "@/ui/units";
 import type { Before } from "./visit-queue";
 
 type Asked = { [Name in keyof Before]?: readonly (readonly [string, string])[] };
@@ -82,6 +83,8 @@ export function BeforeForm({
   fault: { field: string; message: string } | null;
   onChange: (content: Before) => void;
 }) {
+  const say = useSentence();
+  const reasons = useReasons();
   const set = (part: Partial<Before>) => onChange({ ...content, ...part });
   const at = (name: string) => (fault?.field.endsWith(name) ? fault.message : undefined);
   return (
@@ -90,7 +93,7 @@ export function BeforeForm({
         <div className="space-y-2" role="status">
           {opening.map((one) => (
             <Notice key={one.code} tone={one.level === "act" ? "act" : one.level === "watch" ? "watch" : "course"}>
-              <strong>{sayTemperatures(one.text, units)}</strong> {sayTemperatures(one.because.join("; "), units)}
+              <strong>{say(one)}</strong> {reasons(one.because)}
             </Notice>
           ))}
         </div>

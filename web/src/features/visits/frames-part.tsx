@@ -4,6 +4,7 @@ import { BoxPlan } from "@/instruments/box-plan";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
 import { Notice } from "@/ui/page";
+import { QUEEN_TRACE } from "@/wording/sentences";
 import { FrameInHand } from "./frame-in-hand";
 import { LineEntry } from "./line-entry";
 import { MoveBar } from "./move-frame";
@@ -110,7 +111,7 @@ function WhereTheQueenMayBe({ visit: { view, framed } }: { visit: VisitState }) 
   if (view.assessment.trace.length === 0) return null;
   const places = view.assessment.trace.map((one) => {
     const box = framed.length > 1 ? `${one.box}.` : "";
-    return `${box}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot} (${one.why})`;
+    return `${box}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot} (${QUEEN_TRACE[one.why]})`;
   });
   return <p className="text-sm text-ink-2">Look for the queen on {places.join(", ")}.</p>;
 }

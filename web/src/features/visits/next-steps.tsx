@@ -3,8 +3,9 @@ import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
 import { Notice, SectionHeading } from "@/ui/page";
-import { oneDecimal, sayWeights, weight, type Units } from "@/ui/units";
-import { useSay } from "@/features/session/use-say";
+import { oneDecimal, weight, type Units } from "@/ui/units";
+import { useReasons, useSentence } from "@/features/session/use-sentence";
+import { CRITERION } from "@/wording/sentences";
 import { EXPECTED } from "@/wording/words";
 import type { View } from "./visit-queue";
 
@@ -102,7 +103,7 @@ export function NextSteps({ view }: { view: View }) {
   const units = useSession().person;
   return (
     <div className="space-y-6">
-      <Findings view={view} units={units} />
+      <Findings view={view} />
       <Estimates view={view} units={units} />
       <Trends view={view} units={units} />
       <QueensWorth view={view} />
@@ -113,9 +114,9 @@ export function NextSteps({ view }: { view: View }) {
 const ORDER = { act: 0, watch: 1, note: 2 } as const;
 const TONE = { act: "act", watch: "watch", note: "course" } as const;
 
-function Findings({ view: { assessment, today }, units }: Props) {
-  const sayDates = useSay();
-  const say = (text: string) => sayWeights(sayDates(text), units);
+function Findings({ view: { assessment, today } }: Pick<Props, "view">) {
+  const say = useSentence();
+  const reasons = useReasons();
   return (
     <section aria-labelledby="follows">
       <SectionHeading id="follows">Next steps</SectionHeading>
@@ -125,9 +126,9 @@ function Findings({ view: { assessment, today }, units }: Props) {
           .map((one) => (
             <li key={one.code}>
               <Notice tone={TONE[one.level]}>
-                <strong className={one.level === "act" ? "text-act" : ""}>{say(one.text)}</strong>
+                <strong className={one.level === "act" ? "text-act" : ""}>{say(one)}</strong>
                 {one.because.length > 0 && (
-                  <span className="block text-sm text-ink-2">Because: {say(one.because.join("; "))}.</span>
+                  <span className="block text-sm text-ink-2">Because: {reasons(one.because)}.</span>
                 )}
                 {one.dates.map((day) => (
                   <span key={day.event} className="block text-sm">
@@ -244,6 +245,7 @@ function Trends({ view, units }: Props) {
 }
 
 function QueensWorth({ view: { assessment } }: { view: View }) {
+  const say = useSentence();
   if (assessment.worth.length === 0) return null;
   return (
     <section aria-labelledby="worth">
@@ -255,9 +257,9 @@ function QueensWorth({ view: { assessment } }: { view: View }) {
           {assessment.worth.map((one) => (
             <tr key={one.name} className="border-b border-line">
               <th scope="row" className="py-1 text-left font-normal">
-                {one.name}
+                {CRITERION[one.name]}
               </th>
-              <td>{one.found}</td>
+              <td>{say(one.found)}</td>
               <td
                 className={`text-right font-semibold ${one.verdict === "replace" ? "text-act" : one.verdict === "watch" ? "text-watch" : ""}`}>
                 {VERDICT[one.verdict]}

@@ -8,8 +8,8 @@ import { BoxPlan } from "@/instruments/box-plan";
 import { longDay } from "@/ui/dates";
 import { Button, buttonClass } from "@/ui/button";
 import { ErrorPage, Loading } from "@/ui/page";
-import { sayWeights, temperature } from "@/ui/units";
-import { useSay } from "@/features/session/use-say";
+import { temperature } from "@/ui/units";
+import { useReasons, useSentence } from "@/features/session/use-sentence";
 import { Figures } from "./next-steps";
 import { floorName, planBoxes } from "./plan";
 import { MARK } from "@/ui/level";
@@ -21,13 +21,13 @@ export function VisitSheetPage() {
   const query = useQuery(visitQuery(id, undefined));
   const signs = useQuery(signsQuery);
   const units = useSession().person;
-  const sayDates = useSay();
+  const say = useSentence();
+  const reasons = useReasons();
   const boxes = useMemo(() => (query.data ? planBoxes({ ...query.data, previous: [] }, NONE) : []), [query.data]);
   if (query.isPending) return <Loading what="Writing the sheet …" />;
   if (query.isError) return <ErrorPage error={query.error} retry={() => void query.refetch()} />;
   const view = query.data;
   const { visit, assessment } = view;
-  const say = (text: string) => sayWeights(sayDates(text), units);
   const order = { act: 0, watch: 1, note: 2 };
   const findings = [...assessment.findings].sort((a, b) => order[a.level] - order[b.level]);
   const seen = new Map<string, number>();
@@ -85,8 +85,8 @@ export function VisitSheetPage() {
       <ul className="mt-1 space-y-1">
         {findings.map((one) => (
           <li key={one.code}>
-            <strong className={one.level === "act" ? "text-act" : ""}>{say(one.text)}</strong>
-            {one.because.length > 0 && ` Because: ${say(one.because.join("; "))}.`}
+            <strong className={one.level === "act" ? "text-act" : ""}>{say(one)}</strong>
+            {one.because.length > 0 && ` Because: ${reasons(one.because)}.`}
           </li>
         ))}
         {seen.size > 0 && (
@@ -114,7 +114,7 @@ export function VisitSheetPage() {
         {findings
           .filter((one) => one.level === "act")
           .map((one) => (
-            <li key={one.code}>☐ {say(one.text)}</li>
+            <li key={one.code}>☐ {say(one)}</li>
           ))}
         <li>
           ☐ Next visit by <strong>{longDay(next)}</strong>

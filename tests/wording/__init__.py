@@ -1,0 +1,1 @@
+"""The words of the core's codes."""
