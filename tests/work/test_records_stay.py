@@ -265,7 +265,7 @@ class Stays(unittest.TestCase):
 
         def kept() -> Any:
             found = self.do(lambda unit: treatments_read.course_view(unit, course)).course
-            return to_json([found.suitability, found.overrides, found.policy_version, found.dose_quantity, found.dose_unit, found.start_on])  # fmt: skip
+            return to_json([found.reasons, found.overrides, found.policy_version, found.dose_quantity, found.dose_unit, found.start_on])  # fmt: skip
 
         before = kept()
         for name in ("another label", "another queen", "a later visit", "another policy", "a count"):

@@ -65,7 +65,6 @@ def course_view(view: treatments_read.CourseView) -> CourseView:
             **_fields(course),
             "option": view.option,
             "is_open": view.is_open,
-            "reasons": course.suitability.get("reasons", []),
             "steps": steps,
             "next_step": view.next_step,
         }

@@ -51,6 +51,7 @@ class Count:
     targeted: bool
     note: str
     by_name: str
+    created_at: datetime
     version: int
     picture_id: UUID | None
     scale: Scale | None

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any
 from uuid import UUID
 
 from psycopg import errors
@@ -14,19 +13,21 @@ from pydantic import TypeAdapter
 
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import Course as PlannedCourse
+from redframe.core.treatments.eligibility import Reason
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome
 from redframe.core.treatments.states import CourseState
 from redframe.store.database import Connection, columns, many, one, run, scalar
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
 
+_REASONS = TypeAdapter(Sequence[Reason])
 _OVERRIDES = TypeAdapter(Sequence[Override])
 _VERDICT: TypeAdapter[CourseVerdict | None] = TypeAdapter(CourseVerdict | None)
 
 
 @dataclass(frozen=True, slots=True)
 class Course:
-    """One option on one colony."""
+    """One option on one colony; `reasons` are what spoke against it or for care on the day of the decision."""
 
     id: UUID
     apiary_id: UUID
@@ -45,7 +46,7 @@ class Course:
     placed_on: date | None
     ended_on: date | None
     honey_clear_on: date | None
-    suitability: dict[str, Any]
+    reasons: Sequence[Reason]
     overrides: Sequence[Override]
     verdict: CourseVerdict | None
     abandoned_why: str
@@ -55,6 +56,7 @@ class Course:
 
     def __post_init__(self) -> None:
         """What is kept as JSON becomes what it is."""
+        object.__setattr__(self, "reasons", _REASONS.validate_python(self.reasons))
         object.__setattr__(self, "overrides", _OVERRIDES.validate_python(self.overrides))
         object.__setattr__(self, "verdict", _VERDICT.validate_python(self.verdict))
 

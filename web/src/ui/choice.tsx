@@ -37,14 +37,21 @@ export function Choice<T extends string>({
 }
 
 /** The same under its label in sight. */
-export function ChoiceField<T extends string>(props: Parameters<typeof Choice<T>>[0] & { says?: string }) {
-  const { says, ...rest } = props;
+export function ChoiceField<T extends string>(
+  props: Parameters<typeof Choice<T>>[0] & { says?: string; error?: string | undefined },
+) {
+  const { says, error, ...rest } = props;
   return (
     <div>
       <p className="mb-1 font-semibold" aria-hidden="true">
         {says ?? props.label}
       </p>
       <Choice {...rest} />
+      {error && (
+        <p role="alert" className="mt-1 font-semibold text-act">
+          {error}
+        </p>
+      )}
     </div>
   );
 }

@@ -8,8 +8,10 @@ type TextProps = Common & {
   value: string;
   onChange: (value: string) => void;
   maxLength?: number;
-  type?: string;
+  type?: "email" | "password";
   autoComplete?: string;
+  inputMode?: "numeric" | "decimal";
+  placeholder?: string;
 };
 
 export function TextField({ label, name, hint, error, value, onChange, ...rest }: TextProps) {
@@ -99,20 +101,22 @@ export function SelectField<T extends string>({
   );
 }
 
-type AreaProps = { label: string; value: string; onChange: (value: string) => void };
+type AreaProps = { label: string; name: string; error?: string | undefined; value: string } & {
+  onChange: (value: string) => void;
+};
 
-export function TextArea({ label, value, onChange }: AreaProps) {
+export function TextArea({ label, name, error, value, onChange }: AreaProps) {
   return (
-    <label className="block">
-      <span className="mb-1 block font-semibold">{label}</span>
+    <Field label={label} name={name} error={error}>
       <textarea
         className="input"
         rows={2}
         maxLength={2000}
         value={value}
         onChange={(event) => onChange(event.target.value)}
+        {...described(name, error)}
       />
-    </label>
+    </Field>
   );
 }
 

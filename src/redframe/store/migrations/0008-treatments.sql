@@ -100,11 +100,3 @@ CREATE TABLE course_act (
     FOREIGN KEY (association_id, course_id) REFERENCES course (association_id, id),
     FOREIGN KEY (association_id, count_id) REFERENCES mite_count (association_id, id)
 );
-
--- A course with the names that every screen shows beside it, at the place where its colony stands now. It sees what the
--- person who asks may see.
-CREATE VIEW course_record WITH (security_invoker = true) AS
-SELECT t.id, c.apiary_id, a.name AS apiary, t.colony_id, c.label, t.plan_id, t.option_id, t.policy_version, t.start_on,
-       t.interval_override, t.state, t.dose_quantity, t.dose_unit, t.broodless, t.placed_on, t.ended_on, t.honey_clear_on,
-       t.suitability, t.overrides, t.verdict, t.abandoned_why, t.by_person, t.created_at, t.version
-FROM course t JOIN colony c ON c.id = t.colony_id JOIN apiary a ON a.id = c.apiary_id;

@@ -31,7 +31,7 @@ CREATE FUNCTION my_courses() RETURNS uuid[] LANGUAGE sql STABLE SECURITY DEFINER
     SELECT coalesce(array_agg(id), '{}') FROM course WHERE colony_id = ANY(my_colonies()) $$;
 
 GRANT USAGE ON SCHEMA public TO redframe_app;
-GRANT SELECT ON course_record, role, level, colony_state, course_state, frame_format TO redframe_app;
+GRANT SELECT ON role, level, colony_state, course_state, frame_format TO redframe_app;
 
 -- People and policies: each with a rule of its own.
 DO $$

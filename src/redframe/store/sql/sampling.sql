@@ -19,24 +19,11 @@ WHERE id = :id AND version = :version AND (method = :method OR starts_with(metho
 
 -- name: counts_of_colonies
 -- Counts with what they say, newest first.
-SELECT m.id, m.colony_id, m.method, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
-       m.place_of_bees, m.brood_state, m.queen_safe, m.rested_s, m.wet, m.placed_at, m.squares, m.squares_in_all,
-       m.cleaned, m.greased, m.ants, m.cells_opened, m.cells_infested, m.mites_in_cells, m.patches, m.mites_seen, m.targeted,
-       m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version,
-       (SELECT p.id FROM board_picture p WHERE p.count_id = m.id) AS picture_id, r.scale, r.mites, r.board_days, r.board_cv, r.bees_mean,
-       r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
-FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id
-WHERE m.colony_id = ANY(:colony_ids) AND m.taken_on >= :since
-ORDER BY m.taken_at DESC, m.created_at DESC, m.id;
+SELECT * FROM count_record WHERE colony_id = ANY(:colony_ids) AND taken_on >= :since
+ORDER BY taken_at DESC, created_at DESC, id;
 
 -- name: count_by_id
-SELECT m.id, m.colony_id, m.method, m.taken_at, m.taken_on, m.shakes, m.bees_known_by, m.bees, m.volume_ml, m.mass_g,
-       m.place_of_bees, m.brood_state, m.queen_safe, m.rested_s, m.wet, m.placed_at, m.squares, m.squares_in_all,
-       m.cleaned, m.greased, m.ants, m.cells_opened, m.cells_infested, m.mites_in_cells, m.patches, m.mites_seen, m.targeted,
-       m.note, coalesce(name_of(m.by_person), '') AS by_name, m.version,
-       (SELECT p.id FROM board_picture p WHERE p.count_id = m.id) AS picture_id, r.scale, r.mites, r.board_days, r.board_cv, r.bees_mean,
-       r.bees_cv, r.recovery, r.as_counted, r.median, r.low, r.high, r.upper80
-FROM mite_count m LEFT JOIN count_reading r ON r.count_id = m.id WHERE m.id = :id;
+SELECT * FROM count_record WHERE id = :id;
 
 -- name: replace_readings
 -- `readings` is a JSON list.

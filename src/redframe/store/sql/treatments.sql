@@ -7,23 +7,14 @@ VALUES (:id, my_association(), :apiary_id, :colony_id, :plan_id, :option_id, :ca
         daterange(:occupies_from, :occupies_to, '[]'), :honey_clear_on, :suitability, :overrides, my_person());
 
 -- name: course
-SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
-       dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
-       abandoned_why, coalesce(name_of(by_person), '') AS by_name, created_at, version
-FROM course_record WHERE id = :id;
+SELECT * FROM course_record WHERE id = :id;
 
 -- name: courses_of_plan
-SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
-       dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
-       abandoned_why, coalesce(name_of(by_person), '') AS by_name, created_at, version
-FROM course_record WHERE plan_id = :plan_id ORDER BY length(label), label, id;
+SELECT * FROM course_record WHERE plan_id = :plan_id ORDER BY length(label), label, id;
 
 -- name: courses_of_colonies
 -- Newest first.
-SELECT id, apiary_id, apiary, colony_id, label, plan_id, option_id, policy_version, start_on, interval_override, state,
-       dose_quantity, dose_unit, broodless, placed_on, ended_on, honey_clear_on, suitability, overrides, verdict,
-       abandoned_why, coalesce(name_of(by_person), '') AS by_name, created_at, version
-FROM course_record WHERE colony_id = ANY(:colony_ids) ORDER BY start_on DESC, length(label), label, id;
+SELECT * FROM course_record WHERE colony_id = ANY(:colony_ids) ORDER BY start_on DESC, length(label), label, id;
 
 -- name: lock_course
 SELECT id FROM course WHERE id = :id FOR UPDATE;

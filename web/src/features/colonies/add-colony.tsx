@@ -1,146 +1,133 @@
 /** Adding a colony: label, hive, queen, and what it was split from. */
-import { addColony } from "@/client/commands/colonies";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
-import { Problem, type Schemas } from "@/client/types";
-import { Override } from "@/ui/override";
+import { addColony } from "@/client/commands/colonies";
+import type { Schemas } from "@/client/types";
 import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Dialog } from "@/ui/dialog";
-import { Button } from "@/ui/button";
-import { Field, FormError, described } from "@/ui/field";
+import { DateField, SelectField, TextField } from "@/ui/fields";
+import { Override } from "@/ui/override";
+import { SaveForm, useDraft, useSave } from "@/ui/save-form";
 
-type Entry = { label: string; since: string; home: string; queenYear: string; splitFrom: string };
 const ONE_BOX: Box[] = [{ purpose: "brood", frame_format: "A_deep", frames: 10 }];
+const FIELDS = ["label", "since", "queen", "split_from", "override_why"];
 
-export function AddColony({
-  open,
-  onClose,
-  apiaryId,
-  today,
-  hives,
-  colonies,
-}: {
+type Props = {
   open: boolean;
   onClose: () => void;
   apiaryId: string;
   today: string;
   hives: Schemas["HiveBox"][];
   colonies: Schemas["ColonyOverview"][];
-}) {
+};
+
+export function AddColony({ open, onClose, ...place }: Props) {
+  return (
+    <Dialog open={open} onClose={onClose} title="Add a colony">
+      <Entry onClose={onClose} {...place} />
+    </Dialog>
+  );
+}
+
+function Entry({ onClose, apiaryId, today, hives, colonies }: Omit<Props, "open">) {
   const client = useQueryClient();
-  const [id, setId] = useState(() => crypto.randomUUID());
-  const [boxes, setBoxes] = useState(ONE_BOX);
-  const [overrideWhy, setOverrideWhy] = useState("");
-  const form = useForm<Entry>({
-    defaultValues: { label: "", since: today, home: "", queenYear: today.slice(0, 4), splitFrom: "" },
+  const [id] = useState(() => crypto.randomUUID());
+  const [draft, set] = useDraft({
+    label: "",
+    since: today,
+    home: "",
+    boxes: ONE_BOX,
+    queenYear: today.slice(0, 4),
+    splitFrom: "",
+    overrideWhy: "",
   });
-  const add = useMutation({
-    mutationFn: (entry: Entry) =>
+  const save = useSave({
+    act: () =>
       addColony({
         id,
         apiary_id: apiaryId,
-        label: entry.label,
-        since: entry.since,
+        label: draft.label,
+        since: draft.since,
         note: "",
-        hive_id: entry.home || null,
+        hive_id: draft.home || null,
         hive_type: "stacked boxes",
-        boxes: entry.home ? [] : boxes,
-        queen: entry.queenYear
-          ? {
-              year: Number(entry.queenYear),
-              mark_seen: null,
-              status: "mated" as const,
-              since: entry.since,
-              laying_since: null,
-              release_on: null,
-            }
-          : null,
-        split_from: entry.splitFrom || null,
-        override_why: overrideWhy,
+        boxes: draft.home ? [] : draft.boxes,
+        queen: draft.queenYear ? matedQueen(Number(draft.queenYear), draft.since) : null,
+        split_from: draft.splitFrom || null,
+        override_why: draft.overrideWhy,
       }),
-    onSuccess: async () => {
-      form.reset();
-      setId(crypto.randomUUID());
+    check: () => ({
+      label: draft.label.trim() === "" && "Give it a label",
+      since: draft.since === "" && "Enter the day",
+      queen: !/^(\d{4})?$/.test(draft.queenYear) && "Four figures, as 2031, or nothing",
+    }),
+    done: async () => {
       await client.invalidateQueries();
       onClose();
     },
   });
-  const problem = add.error instanceof Problem ? add.error : null;
-  const homes = [...new Map(hives.map((hive) => [hive.id, hive])).values()];
+  const living = colonies.filter((one) => one.is_living).map((one) => [one.id, one.label] as const);
   return (
-    <Dialog open={open} onClose={onClose} title="Add a colony">
-      <form
-        noValidate
-        className="space-y-4"
-        onSubmit={(event) => void form.handleSubmit((entry) => add.mutate(entry))(event)}>
-        <div className="grid grid-cols-2 gap-4">
-          <Field label="Label" name="label" error={form.formState.errors.label?.message ?? problem?.at("label")}>
-            <input
-              className="input"
-              maxLength={24}
-              {...form.register("label", { required: "Give it a label" })}
-              {...described("label", form.formState.errors.label?.message ?? problem?.at("label"))}
-            />
-          </Field>
-          <Field label="Here since" name="since" error={problem?.at("since")}>
-            <input
-              type="date"
-              className="input"
-              max={today}
-              {...form.register("since", { required: true })}
-              {...described("since", problem?.at("since"))}
-            />
-          </Field>
-        </div>
-        <Field label="Hive" name="home">
-          <select className="input" {...form.register("home")} {...described("home")}>
-            <option value="">a hive of its own</option>
-            {homes.map((hive) => (
-              <option key={hive.id} value={hive.id}>
-                shares with {(hive.labels ?? []).join(", ") || "an empty hive"}
-              </option>
-            ))}
-          </select>
-        </Field>
-        {form.watch("home") === "" && <Boxes boxes={boxes} onChange={setBoxes} />}
-        <div className="grid grid-cols-2 gap-4">
-          <Field
-            label="Queen of the year"
-            name="queenYear"
-            hint="Leave empty if not known"
-            error={problem?.at("queen")}>
-            <input
-              inputMode="numeric"
-              className="input"
-              {...form.register("queenYear", { pattern: /^\d{4}$/ })}
-              {...described("queenYear", undefined, true)}
-            />
-          </Field>
-          <Field label="Split from" name="splitFrom">
-            <select className="input" {...form.register("splitFrom")} {...described("splitFrom")}>
-              <option value="">not a split</option>
-              {colonies
-                .filter((one) => one.is_living)
-                .map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.label}
-                  </option>
-                ))}
-            </select>
-          </Field>
-        </div>
-        {problem?.at("split_from") && (
-          <p role="alert" className="font-semibold text-act">
-            {problem.at("split_from")}
-          </p>
-        )}
-        <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
-        <FormError error={add.error} fields={["label", "since", "queen", "split_from", "override_why"]} />
-        <Button type="submit" variant="main" big className="w-full" disabled={add.isPending}>
-          Add the colony
-        </Button>
-      </form>
-    </Dialog>
+    <SaveForm save={save} fields={FIELDS} label="Add the colony" big>
+      <div className="grid grid-cols-2 gap-4">
+        <TextField
+          label="Label"
+          name="label"
+          error={save.at("label")}
+          maxLength={24}
+          value={draft.label}
+          onChange={(label) => set({ label })}
+        />
+        <DateField
+          label="Here since"
+          name="since"
+          error={save.at("since")}
+          max={today}
+          value={draft.since}
+          onChange={(since) => set({ since })}
+        />
+      </div>
+      <SelectField
+        label="Hive"
+        name="home"
+        value={draft.home}
+        options={[["", "a hive of its own"], ...sharing(hives)]}
+        onChange={(home) => set({ home })}
+      />
+      {draft.home === "" && <Boxes boxes={draft.boxes} onChange={(boxes) => set({ boxes })} />}
+      <div className="grid grid-cols-2 gap-4">
+        <TextField
+          label="Queen of the year"
+          name="queenYear"
+          hint="Leave empty if not known"
+          error={save.at("queen")}
+          inputMode="numeric"
+          value={draft.queenYear}
+          onChange={(queenYear) => set({ queenYear })}
+        />
+        <SelectField
+          label="Split from"
+          name="splitFrom"
+          error={save.at("split_from")}
+          value={draft.splitFrom}
+          options={[["", "not a split"], ...living]}
+          onChange={(splitFrom) => set({ splitFrom })}
+        />
+      </div>
+      <Override problem={save.problem} value={draft.overrideWhy} onChange={(overrideWhy) => set({ overrideWhy })} />
+    </SaveForm>
   );
+}
+
+function matedQueen(year: number, since: string) {
+  return { year, mark_seen: null, status: "mated" as const, since, laying_since: null, release_on: null };
+}
+
+/** The hives of the apiary, each once, by who lives in it. */
+function sharing(hives: Schemas["HiveBox"][]): (readonly [string, string])[] {
+  const each = new Map(hives.map((hive) => [hive.id, hive]));
+  return [...each.values()].map((hive) => [
+    hive.id,
+    `shares with ${(hive.labels ?? []).join(", ") || "an empty hive"}`,
+  ]);
 }

@@ -1,14 +1,14 @@
 /** Amending a count: what was counted and why it is changed; the history stands below. Everything else of it stays. */
 import { amendCount } from "@/client/commands/counts";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { Problem, type Schemas } from "@/client/types";
+import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "@/client/types";
 import { countHistoryQuery } from "@/client/queries";
 import { shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
-import { Button } from "@/ui/button";
-import { Field, FormError, described } from "@/ui/field";
+import { TextField } from "@/ui/fields";
+import { SaveForm, useDraft, useSave } from "@/ui/save-form";
 import { METHOD } from "@/wording/words";
+import { useDone } from "./use-done";
 
 type Count = Schemas["Count"];
 type Amendment =
@@ -103,50 +103,28 @@ function amendmentOf(count: Count, text: string, reason: string): Amendment {
 }
 
 export function AmendCount({ count, today, onClose }: { count: Count; today: string; onClose: () => void }) {
-  const client = useQueryClient();
   const { field, label, wrong: advice } = LABEL[kindOf(count)];
-  const [text, setText] = useState(written({ ...count }));
-  const [reason, setReason] = useState("");
+  const done = useDone(onClose);
+  const [draft, set] = useDraft(() => ({ text: written({ ...count }), reason: "" }));
   const history = useQuery(countHistoryQuery(count.id));
-  const amend = useMutation({
-    mutationFn: () => amendCount(count.id, count.version, amendmentOf(count, text, reason)),
-    onSuccess: async () => {
-      await client.invalidateQueries();
-      onClose();
-    },
+  const save = useSave({
+    act: () => amendCount(count.id, count.version, amendmentOf(count, draft.text, draft.reason)),
+    done,
   });
-  const problem = amend.error instanceof Problem ? amend.error : null;
-  const wrong = (problem?.at(field) ?? problem?.at("cells_opened")) ? advice : undefined;
+  const wrong = (save.at(field) ?? save.at("cells_opened")) ? advice : undefined;
   return (
     <Dialog open onClose={onClose} title={`Amend the ${METHOD[count.method]} of ${shortDay(count.taken_on, today)}`}>
-      <form
-        noValidate
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          amend.mutate();
-        }}>
-        <Field label={label} name="counted" error={wrong}>
-          <input
-            className="input"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            {...described("counted", wrong)}
-          />
-        </Field>
-        <Field label="Why" name="reason" hint="Kept with the version before" error={problem?.at("reason")}>
-          <input
-            className="input"
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            {...described("reason", problem?.at("reason"), true)}
-          />
-        </Field>
-        <FormError error={amend.error} fields={[field, "cells_opened", "reason"]} />
-        <Button type="submit" variant="main" className="w-full" disabled={amend.isPending}>
-          Amend the count
-        </Button>
-      </form>
+      <SaveForm save={save} fields={[field, "cells_opened", "reason"]} label="Amend the count">
+        <TextField label={label} name="counted" error={wrong} value={draft.text} onChange={(text) => set({ text })} />
+        <TextField
+          label="Why"
+          name="reason"
+          hint="Kept with the version before"
+          error={save.at("reason")}
+          value={draft.reason}
+          onChange={(reason) => set({ reason })}
+        />
+      </SaveForm>
       <h3 className="mt-6 border-b border-line pb-1">History</h3>
       <ol className="mt-2 space-y-1 text-sm">
         {(history.data ?? []).map((entry) => (

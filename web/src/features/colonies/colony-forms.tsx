@@ -2,14 +2,14 @@
  * What is recorded of a colony besides counts and visits: her queen, her hive, a move, a new label, a merger, its end.
  */
 import { addQueen, amendColony, amendQueen, mergeColony } from "@/client/commands/colonies";
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Problem, type Schemas } from "@/client/types";
+import type { Schemas } from "@/client/types";
 import { apiaryQuery } from "@/client/queries";
-import { Choice } from "@/ui/choice";
+import { Choice, ChoiceField } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
-import { Button } from "@/ui/button";
-import { Field, FormError, described } from "@/ui/field";
+import { DateField, SelectField, TextArea, TextField } from "@/ui/fields";
+import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
 import { Override } from "@/ui/override";
 import { EarlierVisit } from "@/features/visits/add-past-visit";
 import { HiveForm, MoveForm, hiveOf } from "./hive-forms";
@@ -52,112 +52,108 @@ const QUEEN_STATES = [
   ["unknown", "not known"],
 ] as const;
 
+type QueenStatus = Schemas["QueenInput"]["status"];
+type Mark = (typeof COLOURS)[number];
+
 function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
   const done = useDone(onDone);
   const present = view.queens.find((one) => one.queen.until === null)?.queen;
-  const [isNew, setNew] = useState<"same" | "new">(present ? "same" : "new");
-  const [year, setYear] = useState(String(present?.year ?? ""));
-  const [mark, setMark] = useState<string>(present?.mark_seen ?? "");
-  const [status, setStatus] = useState<"mated" | "virgin" | "caged" | "unknown">(
-    (present?.status as "mated" | undefined) ?? "mated",
-  );
-  const [since, setSince] = useState(view.today);
-  const [laying, setLaying] = useState(present?.laying_since ?? "");
   const [id] = useState(() => crypto.randomUUID());
-  const [overrideWhy, setOverrideWhy] = useState("");
-  const record = (from: string) => ({
-    year: year ? Number(year) : null,
-    mark_seen: (mark || null) as (typeof COLOURS)[number] | null,
-    status,
-    since: from,
-    laying_since: laying || null,
+  const [draft, set] = useDraft<QueenDraft>({
+    which: present ? "same" : "new",
+    year: String(present?.year ?? ""),
+    mark: present?.mark_seen ?? "",
+    status: present?.status ?? "mated",
+    since: view.today,
+    laying: present?.laying_since ?? "",
+    overrideWhy: "",
+  });
+  const isNew = draft.which === "new";
+  const record = (since: string) => ({
+    year: draft.year ? Number(draft.year) : null,
+    mark_seen: (draft.mark || null) as Mark | null,
+    status: draft.status,
+    since,
+    laying_since: draft.laying || null,
     release_on: present?.release_on ?? null,
   });
-  const save = useMutation({
-    mutationFn: () =>
-      isNew === "new"
-        ? addQueen(view.colony.id, { id, ...record(since), override_why: overrideWhy })
-        : amendQueen(view.colony.id, present?.version ?? 0, record(present?.since ?? since)),
-    onSuccess: done,
+  const save = useSave({
+    act: () =>
+      isNew
+        ? addQueen(view.colony.id, { id, ...record(draft.since), override_why: draft.overrideWhy })
+        : amendQueen(view.colony.id, present?.version ?? 0, record(present?.since ?? draft.since)),
+    done,
   });
-  const problem = save.error instanceof Problem ? save.error : null;
   return (
-    <form
-      noValidate
-      className="space-y-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}>
+    <SaveForm save={save} fields={["year", "since", "laying_since", "override_why"]} label="Record the queen">
       {present && (
         <Choice
           label="Which queen"
-          value={isNew}
+          value={draft.which}
           options={[
             ["same", "the present queen"],
             ["new", "a new queen"],
           ]}
-          onChange={setNew}
+          onChange={(which) => set({ which })}
         />
       )}
       <div className="grid grid-cols-2 gap-4">
-        <Field label="Year" name="year" error={problem?.at("year")}>
-          <input
-            inputMode="numeric"
-            className="input"
-            value={year}
-            onChange={(event) => setYear(event.target.value.replace(/\D/g, "").slice(0, 4))}
-            {...described("year", problem?.at("year"))}
-          />
-        </Field>
-        <Field label="Mark seen" name="mark_seen">
-          <select
-            className="input"
-            value={mark}
-            onChange={(event) => setMark(event.target.value)}
-            {...described("mark_seen")}>
-            <option value="">no mark seen</option>
-            {COLOURS.map((colour) => (
-              <option key={colour} value={colour}>
-                {colour}
-              </option>
-            ))}
-          </select>
-        </Field>
+        <TextField
+          label="Year"
+          name="year"
+          error={save.at("year")}
+          inputMode="numeric"
+          value={draft.year}
+          onChange={(year) => set({ year: year.replace(/\D/g, "").slice(0, 4) })}
+        />
+        <SelectField
+          label="Mark seen"
+          name="mark_seen"
+          value={draft.mark}
+          options={[["", "no mark seen"], ...COLOURS.map((colour) => [colour, colour] as const)]}
+          onChange={(mark) => set({ mark })}
+        />
       </div>
-      <Choice label="State of the queen" value={status} options={QUEEN_STATES} onChange={setStatus} />
+      <Choice
+        label="State of the queen"
+        value={draft.status}
+        options={QUEEN_STATES}
+        onChange={(status) => set({ status })}
+      />
       <div className="grid grid-cols-2 gap-4">
-        {isNew === "new" && (
-          <Field label="Queen since" name="since" error={problem?.at("since")}>
-            <input
-              type="date"
-              className="input"
-              max={view.today}
-              value={since}
-              onChange={(event) => setSince(event.target.value)}
-              {...described("since", problem?.at("since"))}
-            />
-          </Field>
-        )}
-        <Field label="Laying since" name="laying_since" error={problem?.at("laying_since")}>
-          <input
-            type="date"
-            className="input"
+        {isNew && (
+          <DateField
+            label="Queen since"
+            name="since"
+            error={save.at("since")}
             max={view.today}
-            value={laying}
-            onChange={(event) => setLaying(event.target.value)}
-            {...described("laying_since", problem?.at("laying_since"))}
+            value={draft.since}
+            onChange={(since) => set({ since })}
           />
-        </Field>
+        )}
+        <DateField
+          label="Laying since"
+          name="laying_since"
+          error={save.at("laying_since")}
+          max={view.today}
+          value={draft.laying}
+          onChange={(laying) => set({ laying })}
+        />
       </div>
-      <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
-      <FormError error={save.error} fields={["year", "since", "laying_since", "override_why"]} />
-      <Button type="submit" variant="main" className="w-full" disabled={save.isPending}>
-        Record the queen
-      </Button>
-    </form>
+      <Override problem={save.problem} value={draft.overrideWhy} onChange={(overrideWhy) => set({ overrideWhy })} />
+    </SaveForm>
   );
 }
+
+type QueenDraft = {
+  which: "same" | "new";
+  year: string;
+  mark: string;
+  status: QueenStatus;
+  since: string;
+  laying: string;
+  overrideWhy: string;
+};
 
 const STATES = [
   ["alive", "alive"],
@@ -180,133 +176,120 @@ const COMBS: readonly (readonly [Combs, string])[] = [
   ["store", "into store"],
 ];
 
+type StateDraft = {
+  label: string;
+  state: State;
+  day: string;
+  into: string;
+  queen: "" | Queen;
+  combs: "" | Combs;
+  overrideWhy: string;
+  note: string;
+};
+const STATE_FIELDS = ["label", "state_since", "into", "on", "queen", "combs", "override_why"];
+
 function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
   const done = useDone(onDone);
   const { colony } = view;
-  const neighbours = useQuery(apiaryQuery(colony.apiary_id));
-  const [label, setLabel] = useState(colony.label);
-  const [state, setState] = useState<State>(colony.state as State);
-  const [day, setDay] = useState(view.today);
-  const [into, setInto] = useState("");
-  const [queen, setQueen] = useState<"" | Queen>("");
-  const [combs, setCombs] = useState<"" | Combs>("");
-  const [overrideWhy, setOverrideWhy] = useState("");
-  const [note, setNote] = useState("");
-  const save = useMutation<unknown>({
-    mutationFn: () => {
-      if (state === "merge") {
-        return mergeColony(colony.id, colony.version, {
-          into,
-          on: day,
-          queen: queen || null,
-          combs: combs || null,
-          note,
-          override_why: overrideWhy,
-        });
-      }
-      return amendColony(colony.id, colony.version, { label, state, state_since: day, note });
-    },
-    onSuccess: done,
+  const [draft, set] = useDraft<StateDraft>({
+    label: colony.label,
+    state: colony.state as State,
+    day: view.today,
+    into: "",
+    queen: "",
+    combs: "",
+    overrideWhy: "",
+    note: "",
   });
-  const problem = save.error instanceof Problem ? save.error : null;
-  const others = (neighbours.data?.colonies ?? []).filter((one) => one.id !== colony.id && one.is_living);
+  const { label, state, day, into, queen, combs, note } = draft;
+  const merges = state === "merge";
+  const ends = state === "dead" || state === "gone";
+  const save = useSave<unknown>({
+    act: () =>
+      merges
+        ? mergeColony(colony.id, colony.version, {
+            into,
+            on: day,
+            queen: queen || null,
+            combs: combs || null,
+            note,
+            override_why: draft.overrideWhy,
+          })
+        : amendColony(colony.id, colony.version, { label, state, state_since: day, note }),
+    done,
+  });
   return (
-    <form
-      noValidate
-      className="space-y-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}>
-      <Field
+    <SaveForm
+      save={save}
+      fields={STATE_FIELDS}
+      label={merges ? "Merge the colony" : ends ? `Record ${colony.label} as ${state}` : "Record the change"}
+      disabled={merges && !into}>
+      <TextField
         label="Label"
         name="label"
         hint="A new label; the history stays with the colony"
-        error={problem?.at("label")}>
-        <input
-          className="input"
-          maxLength={24}
-          value={label}
-          disabled={state === "merge"}
-          onChange={(event) => setLabel(event.target.value)}
-          {...described("label", problem?.at("label"), true)}
-        />
-      </Field>
-      <Choice label="State of the colony" value={state} columns={3} options={STATES} onChange={setState} />
-      {state === "merge" && (
-        <Field label="Merged into" name="into" error={problem?.at("into")}>
-          <select
-            className="input"
-            value={into}
-            onChange={(event) => setInto(event.target.value)}
-            {...described("into", problem?.at("into"))}>
-            <option value="">choose a colony</option>
-            {others.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.label}
-              </option>
-            ))}
-          </select>
-        </Field>
-      )}
-      {state === "merge" && (
-        <>
-          <div>
-            <p aria-hidden="true" className="mb-1 font-semibold">
-              Whose queen stays
-            </p>
-            <Choice label="Whose queen stays" value={queen} columns={2} options={QUEENS} onChange={setQueen} />
-            {problem?.at("queen") && (
-              <p role="alert" className="mt-1 font-semibold text-act">
-                {problem.at("queen")}
-              </p>
-            )}
-          </div>
-          <div>
-            <p aria-hidden="true" className="mb-1 font-semibold">
-              Its combs
-            </p>
-            <Choice label="Its combs" value={combs} options={COMBS} onChange={setCombs} />
-            {problem?.at("combs") && (
-              <p role="alert" className="mt-1 font-semibold text-act">
-                {problem.at("combs")}
-              </p>
-            )}
-          </div>
-          <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
-        </>
-      )}
-      {(state === "dead" || state === "gone" || state === "merge") && (
+        error={save.at("label")}
+        maxLength={24}
+        disabled={merges}
+        value={label}
+        onChange={(changed) => set({ label: changed })}
+      />
+      <Choice
+        label="State of the colony"
+        value={state}
+        columns={3}
+        options={STATES}
+        onChange={(changed) => set({ state: changed })}
+      />
+      {merges && <MergePart colony={colony} draft={draft} set={set} save={save} />}
+      {(ends || merges) && (
         <p className="font-semibold">This ends the record of {colony.label} on the day below. It stays readable.</p>
       )}
-      <Field label="Day" name="state_since" error={problem?.at("state_since") ?? problem?.at("on")}>
-        <input
-          type="date"
-          className="input"
-          max={view.today}
-          value={day}
-          onChange={(event) => setDay(event.target.value)}
-          {...described("state_since", problem?.at("state_since"))}
-        />
-      </Field>
-      <Field label="Note" name="note">
-        <textarea
-          className="input"
-          rows={2}
-          maxLength={2000}
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
-          {...described("note")}
-        />
-      </Field>
-      <FormError error={save.error} fields={["label", "state_since", "into", "on", "queen", "combs", "override_why"]} />
-      <Button type="submit" variant="main" className="w-full" disabled={save.isPending || (state === "merge" && !into)}>
-        {state === "merge"
-          ? "Merge the colony"
-          : state === "dead" || state === "gone"
-            ? `Record ${colony.label} as ${state}`
-            : "Record the change"}
-      </Button>
-    </form>
+      <DateField
+        label="Day"
+        name="state_since"
+        error={save.at("state_since") ?? save.at("on")}
+        max={view.today}
+        value={day}
+        onChange={(changed) => set({ day: changed })}
+      />
+      <TextArea label="Note" name="note" value={note} onChange={(changed) => set({ note: changed })} />
+    </SaveForm>
+  );
+}
+
+type MergeProps = { colony: View["colony"]; draft: StateDraft; set: (part: Partial<StateDraft>) => void; save: Save };
+
+/** Into whom a colony goes, whose queen stays, and what becomes of its combs. */
+function MergePart({ colony, draft, set, save }: MergeProps) {
+  const neighbours = useQuery(apiaryQuery(colony.apiary_id));
+  const others = (neighbours.data?.colonies ?? []).filter((one) => one.id !== colony.id && one.is_living);
+  return (
+    <>
+      <SelectField
+        label="Merged into"
+        name="into"
+        error={save.at("into")}
+        value={draft.into}
+        options={[["", "choose a colony"], ...others.map((one) => [one.id, one.label] as const)]}
+        onChange={(into) => set({ into })}
+      />
+      <ChoiceField
+        label="Whose queen stays"
+        error={save.at("queen")}
+        value={draft.queen}
+        columns={2}
+        options={QUEENS}
+        onChange={(queen) => set({ queen })}
+      />
+      <ChoiceField
+        label="Its combs"
+        error={save.at("combs")}
+        value={draft.combs}
+        options={COMBS}
+        onChange={(combs) => set({ combs })}
+      />
+      <Override problem={save.problem} value={draft.overrideWhy} onChange={(overrideWhy) => set({ overrideWhy })} />
+    </>
   );
 }

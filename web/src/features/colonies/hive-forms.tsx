@@ -1,14 +1,13 @@
 /** Where a colony lives: the boxes of its hive as they stand from a day on, and moving it elsewhere. */
 import { amendHive, moveColony } from "@/client/commands/colonies";
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
-import { Problem, type Schemas } from "@/client/types";
+import { useQuery } from "@tanstack/react-query";
+import type { Problem, Schemas } from "@/client/types";
 import { apiaryQuery, apiariesQuery } from "@/client/queries";
 import { Boxes, type Box } from "@/features/colonies/boxes";
-import { Choice } from "@/ui/choice";
-import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
-import { Field, FormError, described } from "@/ui/field";
+import { Choice, ChoiceField } from "@/ui/choice";
+import { DateField, SelectField, TextArea, TextField } from "@/ui/fields";
+import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
 import { Stepper } from "@/ui/stepper";
 import { Override } from "@/ui/override";
 import { useDone } from "./use-done";
@@ -26,21 +25,8 @@ function boxesOf(hive: Schemas["HiveBox"][]): Box[] {
 }
 
 function HiveType({ value, onChange }: { value: string; onChange: (value: string) => void }) {
-  return (
-    <Field label="Kind of hive" name="hive_type">
-      <select
-        className="input"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        {...described("hive_type")}>
-        {[...new Set([...HIVE_TYPES, value])].map((one) => (
-          <option key={one} value={one}>
-            {one}
-          </option>
-        ))}
-      </select>
-    </Field>
-  );
+  const kinds = [...new Set([...HIVE_TYPES, value])].map((one) => [one, one] as const);
+  return <SelectField label="Kind of hive" name="hive_type" value={value} options={kinds} onChange={onChange} />;
 }
 
 function boxesFault(problem: Problem | null): string | undefined {
@@ -71,6 +57,11 @@ const SIDES = [
   ["right", "on the right"],
 ] as const;
 
+const SIDES_OF_DIVIDER = [
+  ["left", "left of it"],
+  ["right", "right of it"],
+] as const;
+
 /** The hive of a colony as the colony's page knows it; a colony may have none yet. */
 export function hiveOf(view: View): StandingHive {
   const hive = view.hive[0];
@@ -99,237 +90,198 @@ export function HiveForm({
   onDone: () => void;
 }) {
   const done = useDone(onDone);
-  const [type, setType] = useState(hive.type);
-  const [boxes, setBoxes] = useState(hive.boxes);
-  const [floor, setFloor] = useState(hive.floor);
-  const [from, setFrom] = useState(hive.from);
   const shared = hive.labels.length > 1;
-  const [after, setAfter] = useState(hive.dividedAfter);
-  const [side, setSide] = useState(hive.side);
-  const [day, setDay] = useState(today);
-  const save = useMutation({
-    mutationFn: () =>
+  const [draft, set] = useDraft({ ...hive, on: today });
+  const { dividedAfter: after, side } = draft;
+  const save = useSave({
+    act: () =>
       amendHive(colony.id, hive.version, {
-        hive_type: type,
-        boxes,
-        on: day,
-        floor,
-        numbered_from: from,
+        hive_type: draft.type,
+        boxes: draft.boxes,
+        on: draft.on,
+        floor: draft.floor,
+        numbered_from: draft.from,
         ...(shared ? { divider: after === null ? { after: null, side: null } : { after, side } } : {}),
       }),
-    onSuccess: done,
+    done,
   });
-  const problem = save.error instanceof Problem ? save.error : null;
   return (
-    <form
-      noValidate
-      className="space-y-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}>
+    <SaveForm save={save} fields={["boxes", "on"]} label="Record the hive">
       {shared && <p className="text-ink-2">Shared by {hive.labels.join(" and ")}: it changes for both.</p>}
-      <HiveType value={type} onChange={setType} />
-      <Boxes boxes={boxes} onChange={setBoxes} error={boxesFault(problem)} />
+      <HiveType value={draft.type} onChange={(type) => set({ type })} />
+      <Boxes boxes={draft.boxes} onChange={(boxes) => set({ boxes })} error={boxesFault(save.problem)} />
       <p className="text-sm text-ink-2">
         The frames of a box that is taken off go into store; a box that stays keeps its frames.
       </p>
-      <Labelled label="Floor">
-        <Choice label="Floor" value={floor} options={FLOORS} onChange={setFloor} />
-      </Labelled>
-      <Labelled label="Frame 1 hangs, seen from behind">
-        <Choice label="Frame 1 hangs" value={from} options={SIDES} onChange={setFrom} />
-      </Labelled>
+      <ChoiceField label="Floor" value={draft.floor} options={FLOORS} onChange={(floor) => set({ floor })} />
+      <ChoiceField
+        label="Frame 1 hangs"
+        says="Frame 1 hangs, seen from behind"
+        value={draft.from}
+        options={SIDES}
+        onChange={(from) => set({ from })}
+      />
       {shared && (
+        <Checkbox
+          label="A divider parts them"
+          checked={after !== null}
+          onChange={(divided) => set({ dividedAfter: divided ? 5 : null })}
+        />
+      )}
+      {shared && after !== null && (
         <>
-          <Checkbox
-            label="A divider parts them"
-            checked={after !== null}
-            onChange={(divided) => setAfter(divided ? 5 : null)}
+          <Stepper
+            label="Divider after slot"
+            value={after}
+            least={1}
+            most={39}
+            onChange={(slot) => set({ dividedAfter: slot })}
           />
-          {after !== null && (
-            <Stepper label="Divider after slot" value={after} least={1} most={39} onChange={setAfter} />
-          )}
-          {after !== null && (
-            <Labelled label={`${colony.label} lives`}>
-              <Choice
-                label="Side of the divider"
-                value={side}
-                options={[
-                  ["left", "left of it"],
-                  ["right", "right of it"],
-                ]}
-                onChange={setSide}
-              />
-            </Labelled>
-          )}
+          <ChoiceField
+            label="Side of the divider"
+            says={`${colony.label} lives`}
+            value={side}
+            options={SIDES_OF_DIVIDER}
+            onChange={(lives) => set({ side: lives })}
+          />
         </>
       )}
-      <Field label="So since" name="on" hint="What stood there before keeps its days" error={problem?.at("on")}>
-        <input
-          type="date"
-          className="input"
-          max={today}
-          value={day}
-          onChange={(event) => setDay(event.target.value)}
-          {...described("on", problem?.at("on"), true)}
-        />
-      </Field>
-      <FormError error={save.error} fields={["boxes", "on"]} />
-      <Button type="submit" variant="main" className="w-full" disabled={save.isPending}>
-        Record the hive
-      </Button>
-    </form>
-  );
-}
-
-/** A choice under its name, which the choice itself speaks. */
-function Labelled({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <div>
-      <p className="mb-1 font-semibold" aria-hidden="true">
-        {label}
-      </p>
-      {children}
-    </div>
+      <DateField
+        label="So since"
+        name="on"
+        hint="What stood there before keeps its days"
+        error={save.at("on")}
+        max={today}
+        value={draft.on}
+        onChange={(on) => set({ on })}
+      />
+    </SaveForm>
   );
 }
 
 type Home = "along" | "own" | "shared";
+const HOMES = [
+  ["along", "its hive goes along"],
+  ["own", "a new hive"],
+  ["shared", "shares a hive"],
+] as const;
+const MOVE_FIELDS = ["apiary_id", "hive", "hive_id", "boxes", "label", "on", "override_why"];
+type MoveDraft = {
+  apiary: string;
+  home: Home;
+  hive: string;
+  type: string;
+  boxes: Box[];
+  label: string;
+  on: string;
+  note: string;
+  overrideWhy: string;
+};
 
 export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
   const done = useDone(onDone);
   const { colony } = view;
   const places = useQuery(apiariesQuery);
-  const [apiary, setApiary] = useState("");
-  const [home, setHome] = useState<Home>("along");
-  const [hive, setHive] = useState("");
-  const [type, setType] = useState("stacked boxes");
-  const [boxes, setBoxes] = useState<Box[]>(ONE_BOX);
-  const [label, setLabel] = useState(colony.label);
-  const [day, setDay] = useState(view.today);
-  const [note, setNote] = useState("");
-  const [overrideWhy, setOverrideWhy] = useState("");
-  const there = useQuery({ ...apiaryQuery(apiary), enabled: home === "shared" && apiary !== "" });
-  const hives = [
-    ...new Map(
-      (there.data?.hives ?? []).filter((one) => one.id !== colony.hive_id).map((one) => [one.id, one]),
-    ).values(),
-  ];
-  const save = useMutation({
-    mutationFn: () =>
-      moveColony(colony.id, colony.version, {
-        apiary_id: apiary,
-        hive: home,
-        hive_id: home === "shared" && hive ? hive : null,
-        hive_type: type,
-        boxes: home === "own" ? boxes : [],
-        label,
-        on: day,
-        note,
-        override_why: overrideWhy,
-      }),
-    onSuccess: done,
+  const [draft, set] = useDraft<MoveDraft>({
+    apiary: "",
+    home: "along",
+    hive: "",
+    type: "stacked boxes",
+    boxes: ONE_BOX,
+    label: colony.label,
+    on: view.today,
+    note: "",
+    overrideWhy: "",
   });
-  const problem = save.error instanceof Problem ? save.error : null;
+  const { home } = draft;
+  const save = useSave({
+    act: () =>
+      moveColony(colony.id, colony.version, {
+        apiary_id: draft.apiary,
+        hive: home,
+        hive_id: home === "shared" && draft.hive ? draft.hive : null,
+        hive_type: draft.type,
+        boxes: home === "own" ? draft.boxes : [],
+        label: draft.label,
+        on: draft.on,
+        note: draft.note,
+        override_why: draft.overrideWhy,
+      }),
+    done,
+  });
+  const apiaries = (places.data?.apiaries ?? []).map((one) => {
+    const whose = one.id === colony.apiary_id ? " (here, another hive)" : `, ${one.keeper}`;
+    return [one.id, one.name + whose] as const;
+  });
   return (
-    <form
-      noValidate
-      className="space-y-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}>
-      <Field label="To" name="apiary_id" error={problem?.at("apiary_id")}>
-        <select
-          className="input"
-          value={apiary}
-          onChange={(event) => setApiary(event.target.value)}
-          {...described("apiary_id", problem?.at("apiary_id"))}>
-          <option value="">choose an apiary</option>
-          {(places.data?.apiaries ?? []).map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-              {one.id === colony.apiary_id ? " (here, another hive)" : `, ${one.keeper}`}
-            </option>
-          ))}
-        </select>
-      </Field>
+    <SaveForm save={save} fields={MOVE_FIELDS} label={`Move ${colony.label}`} disabled={draft.apiary === ""}>
+      <SelectField
+        label="To"
+        name="apiary_id"
+        error={save.at("apiary_id")}
+        value={draft.apiary}
+        options={[["", "choose an apiary"], ...apiaries]}
+        onChange={(apiary) => set({ apiary })}
+      />
       <div>
-        <Choice
-          label="How it is housed there"
-          value={home}
-          options={[
-            ["along", "its hive goes along"],
-            ["own", "a new hive"],
-            ["shared", "shares a hive"],
-          ]}
-          onChange={setHome}
-        />
-        {problem?.at("hive") && (
+        <Choice label="How it is housed there" value={home} options={HOMES} onChange={(next) => set({ home: next })} />
+        {save.at("hive") && (
           <p role="alert" className="mt-1 font-semibold text-act">
-            {problem.at("hive")}
+            {save.at("hive")}
           </p>
         )}
       </div>
-      {home === "shared" && (
-        <Field label="Shares with" name="hive_id" error={problem?.at("hive_id")}>
-          <select
-            className="input"
-            value={hive}
-            onChange={(event) => setHive(event.target.value)}
-            {...described("hive_id", problem?.at("hive_id"))}>
-            <option value="">choose a hive</option>
-            {hives.map((one) => (
-              <option key={one.id} value={one.id}>
-                {(one.labels ?? []).join(", ") || "an empty hive"}, {one.hive_type}
-              </option>
-            ))}
-          </select>
-        </Field>
-      )}
+      {home === "shared" && <SharedHive colony={colony} draft={draft} set={set} save={save} />}
       {home === "own" && (
         <>
-          <HiveType value={type} onChange={setType} />
-          <Boxes boxes={boxes} onChange={setBoxes} error={boxesFault(problem)} />
+          <HiveType value={draft.type} onChange={(type) => set({ type })} />
+          <Boxes boxes={draft.boxes} onChange={(boxes) => set({ boxes })} error={boxesFault(save.problem)} />
         </>
       )}
       <div className="grid grid-cols-2 gap-4">
-        <Field label="Label there" name="label" error={problem?.at("label")}>
-          <input
-            className="input"
-            maxLength={24}
-            value={label}
-            onChange={(event) => setLabel(event.target.value)}
-            {...described("label", problem?.at("label"))}
-          />
-        </Field>
-        <Field label="Day" name="on" error={problem?.at("on")}>
-          <input
-            type="date"
-            className="input"
-            max={view.today}
-            value={day}
-            onChange={(event) => setDay(event.target.value)}
-            {...described("on", problem?.at("on"))}
-          />
-        </Field>
-      </div>
-      <Field label="Note" name="note">
-        <textarea
-          className="input"
-          rows={2}
-          maxLength={2000}
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
-          {...described("note")}
+        <TextField
+          label="Label there"
+          name="label"
+          error={save.at("label")}
+          maxLength={24}
+          value={draft.label}
+          onChange={(label) => set({ label })}
         />
-      </Field>
-      <Override problem={problem} value={overrideWhy} onChange={setOverrideWhy} />
-      <FormError error={save.error} fields={["apiary_id", "hive", "hive_id", "boxes", "label", "on", "override_why"]} />
-      <Button type="submit" variant="main" className="w-full" disabled={save.isPending || apiary === ""}>
-        Move {colony.label}
-      </Button>
-    </form>
+        <DateField
+          label="Day"
+          name="on"
+          error={save.at("on")}
+          max={view.today}
+          value={draft.on}
+          onChange={(on) => set({ on })}
+        />
+      </div>
+      <TextArea label="Note" name="note" value={draft.note} onChange={(note) => set({ note })} />
+      <Override problem={save.problem} value={draft.overrideWhy} onChange={(overrideWhy) => set({ overrideWhy })} />
+    </SaveForm>
+  );
+}
+
+type SharedProps = { colony: View["colony"]; draft: MoveDraft; set: (part: Partial<MoveDraft>) => void; save: Save };
+
+/** Which hive of the other apiary is shared. */
+function SharedHive({ colony, draft, set, save }: SharedProps) {
+  const there = useQuery({ ...apiaryQuery(draft.apiary), enabled: draft.apiary !== "" });
+  const each = new Map((there.data?.hives ?? []).map((one) => [one.id, one]));
+  const hives = [...each.values()].filter((one) => one.id !== colony.hive_id);
+  return (
+    <SelectField
+      label="Shares with"
+      name="hive_id"
+      error={save.at("hive_id")}
+      value={draft.hive}
+      options={[
+        ["", "choose a hive"],
+        ...hives.map(
+          (one) => [one.id, `${(one.labels ?? []).join(", ") || "an empty hive"}, ${one.hive_type}`] as const,
+        ),
+      ]}
+      onChange={(hive) => set({ hive })}
+    />
   );
 }

@@ -2,13 +2,15 @@
 import { amendMember, inviteMember, renewInvitation, withdrawInvitation } from "@/client/commands/members";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Problem, type Schemas } from "@/client/types";
+import type { Schemas } from "@/client/types";
 import { membersQuery, apiariesQuery } from "@/client/queries";
 import { shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { Button } from "@/ui/button";
-import { Field, FormError, described } from "@/ui/field";
+import { FormError } from "@/ui/field";
+import { SelectField, TextField } from "@/ui/fields";
 import { ErrorPage, Loading, Notice } from "@/ui/page";
+import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
 import { ROLE, ROLE_MAY } from "@/wording/words";
 
 type Member = Schemas["Member"];
@@ -158,131 +160,85 @@ function Link({ invited }: { invited: Schemas["Invited"] }) {
   );
 }
 
-function RoleFields({
-  role,
-  keeper,
-  onRole,
-  onKeeper,
-  problem,
-}: {
-  role: Role;
-  keeper: string;
-  onRole: (role: Role) => void;
-  onKeeper: (id: string) => void;
-  problem: Problem | null;
-}) {
+type RoleDraft = { role: Role; keeper: string };
+type RoleProps = { draft: RoleDraft; set: (part: Partial<RoleDraft>) => void; save: Save<boolean> | Save };
+
+function RoleFields({ draft, set, save }: RoleProps) {
   const places = useQuery(apiariesQuery);
+  const keepers = (places.data?.keepers ?? []).map((one) => [one.id, one.name] as const);
   return (
     <>
-      <Field label="Role" name="role" hint={ROLE_MAY[role]} error={problem?.at("role")}>
-        <select
-          className="input"
-          value={role}
-          onChange={(event) => onRole(event.target.value as Role)}
-          {...described("role", problem?.at("role"), true)}>
-          {ROLES.map((one) => (
-            <option key={one} value={one}>
-              {ROLE[one]}
-            </option>
-          ))}
-        </select>
-      </Field>
-      {role === "keeper" && (
-        <Field label="Keeps the apiaries of" name="keeper_id" error={problem?.at("keeper_id")}>
-          <select
-            className="input"
-            value={keeper}
-            onChange={(event) => onKeeper(event.target.value)}
-            {...described("keeper_id", problem?.at("keeper_id"))}>
-            <option value="">choose a keeper</option>
-            {(places.data?.keepers ?? []).map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </select>
-        </Field>
+      <SelectField
+        label="Role"
+        name="role"
+        hint={ROLE_MAY[draft.role]}
+        error={save.at("role")}
+        value={draft.role}
+        options={ROLES.map((one) => [one, ROLE[one]] as const)}
+        onChange={(role) => set({ role })}
+      />
+      {draft.role === "keeper" && (
+        <SelectField
+          label="Keeps the apiaries of"
+          name="keeper_id"
+          error={save.at("keeper_id")}
+          value={draft.keeper}
+          options={[["", "choose a keeper"], ...keepers]}
+          onChange={(keeper) => set({ keeper })}
+        />
       )}
     </>
   );
 }
 
+function fieldsOf({ role, keeper }: RoleDraft) {
+  return { role, keeper_id: role === "keeper" && keeper ? keeper : null };
+}
+
 function InviteForm({ onDone }: { onDone: (made: Schemas["Invited"]) => void }) {
   const [id] = useState(() => crypto.randomUUID());
-  const [email, setEmail] = useState("");
-  const [role, setRole] = useState<Role>("mentor");
-  const [keeper, setKeeper] = useState("");
-  const invite = useMutation({
-    mutationFn: () => inviteMember({ id, email, role, keeper_id: role === "keeper" && keeper ? keeper : null }),
-    onSuccess: onDone,
-  });
-  const problem = invite.error instanceof Problem ? invite.error : null;
+  const [draft, set] = useDraft({ email: "", role: "mentor" as Role, keeper: "" });
+  const save = useSave({ act: () => inviteMember({ id, email: draft.email, ...fieldsOf(draft) }), done: onDone });
   return (
-    <form
-      noValidate
-      className="space-y-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        invite.mutate();
-      }}>
-      <Field label="E-mail" name="email" error={problem?.at("email")}>
-        <input
-          type="email"
-          autoComplete="off"
-          className="input"
-          value={email}
-          onChange={(event) => setEmail(event.target.value)}
-          {...described("email", problem?.at("email"))}
-        />
-      </Field>
-      <RoleFields role={role} keeper={keeper} onRole={setRole} onKeeper={setKeeper} problem={problem} />
-      <FormError error={invite.error} fields={["email", "role", "keeper_id"]} />
-      <Button type="submit" variant="main" big className="w-full" disabled={invite.isPending}>
-        Make the invitation
-      </Button>
-    </form>
+    <SaveForm save={save} fields={["email", "role", "keeper_id"]} label="Make the invitation" big>
+      <TextField
+        label="E-mail"
+        name="email"
+        type="email"
+        autoComplete="off"
+        error={save.at("email")}
+        value={draft.email}
+        onChange={(email) => set({ email })}
+      />
+      <RoleFields draft={draft} set={set} save={save} />
+    </SaveForm>
   );
 }
 
 function MemberForm({ member, onDone }: { member: Member; onDone: () => void }) {
-  const [role, setRole] = useState<Role>(member.role);
-  const [keeper, setKeeper] = useState(member.keeper_id ?? "");
-  const amend = useMutation({
-    mutationFn: (ended: boolean) =>
-      amendMember(member.id, member.version, { role, keeper_id: role === "keeper" && keeper ? keeper : null, ended }),
-    onSuccess: onDone,
+  const [draft, set] = useDraft({ role: member.role, keeper: member.keeper_id ?? "" });
+  const save = useSave({
+    act: (ended: boolean) => amendMember(member.id, member.version, { ...fieldsOf(draft), ended }),
+    done: onDone,
   });
-  const problem = amend.error instanceof Problem ? amend.error : null;
+  const isMember = member.ended_at === null;
   return (
-    <form
-      noValidate
-      className="space-y-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        amend.mutate(member.ended_at !== null);
-      }}>
-      <p className="text-ink-2">{member.email}</p>
-      <RoleFields role={role} keeper={keeper} onRole={setRole} onKeeper={setKeeper} problem={problem} />
-      <FormError error={amend.error} fields={["role", "keeper_id"]} />
-      <div className="flex flex-wrap gap-3">
-        <Button type="submit" variant="main" disabled={amend.isPending}>
-          Record the role
+    <SaveForm
+      save={{ ...save, send: () => save.send(!isMember) }}
+      fields={["role", "keeper_id"]}
+      label="Record the role"
+      more={
+        <Button disabled={save.isSending} onClick={() => save.send(isMember)}>
+          {isMember ? "End the membership" : "Take back as a member"}
         </Button>
-        {member.ended_at === null ? (
-          <Button disabled={amend.isPending} onClick={() => amend.mutate(true)}>
-            End the membership
-          </Button>
-        ) : (
-          <Button disabled={amend.isPending} onClick={() => amend.mutate(false)}>
-            Take back as a member
-          </Button>
-        )}
-      </div>
-      {member.ended_at === null && (
+      }>
+      <p className="text-ink-2">{member.email}</p>
+      <RoleFields draft={draft} set={set} save={save} />
+      {isMember && (
         <p className="text-sm text-ink-2">
           Ending it signs {member.name} out on every device. What was recorded stays, under the name.
         </p>
       )}
-    </form>
+    </SaveForm>
   );
 }

@@ -1,17 +1,16 @@
 /** What this apiary does otherwise than its association: school, levels, whom to treat, the dates of its year. */
 import { replaceApiaryPolicy } from "@/client/commands/places";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { Problem, type Schemas } from "@/client/types";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import type { Schemas } from "@/client/types";
 import { apiaryPolicyQuery } from "@/client/queries";
 import { DATES } from "@/features/policy/calendar-part";
 import { LevelsEditor, type OwnLevels } from "@/features/policy/levels-editor";
 import { Dialog } from "@/ui/dialog";
 import { MonthDay } from "@/ui/month-day";
 import { shortDay } from "@/ui/dates";
-import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
-import { Field, FormError, described } from "@/ui/field";
+import { SelectField, TextField } from "@/ui/fields";
+import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
 import { SCHEME } from "@/wording/words";
 
 type View = Schemas["ApiaryPolicyView"];
@@ -37,120 +36,127 @@ export function OwnPolicy({ apiaryId, today, onClose }: { apiaryId: string; toda
   );
 }
 
+type Draft = {
+  scheme: string;
+  scope: View["scope"] | "";
+  calendar: Calendar | null;
+  levels: OwnLevels;
+  reason: string;
+};
+
 function OwnForm({ view, today, onClose }: { view: View; today: string; onClose: () => void }) {
   const client = useQueryClient();
-  const [school, setSchool] = useState(view.own.scheme ?? "");
-  const [scope, setScope] = useState<View["scope"] | "">(view.own.scope ?? "");
-  const [calendar, setCalendar] = useState<Calendar | null>(view.own.calendar);
-  const [levels, setLevels] = useState<OwnLevels>(view.own.levels ?? {});
-  const [reason, setReason] = useState("");
-  const judging = view.schemes.find((one) => one.id === (school || view.association_scheme));
-  const save = useMutation({
-    mutationFn: () =>
+  const [draft, set] = useDraft<Draft>({
+    scheme: view.own.scheme ?? "",
+    scope: view.own.scope ?? "",
+    calendar: view.own.calendar,
+    levels: view.own.levels ?? {},
+    reason: "",
+  });
+  const judging = view.schemes.find((one) => one.id === (draft.scheme || view.association_scheme));
+  const save = useSave({
+    act: () =>
       replaceApiaryPolicy(view.apiary_id, view.version, {
-        scheme: school || null,
-        scope: scope || null,
-        calendar,
-        levels: Object.keys(levels).length > 0 ? levels : null,
-        reason,
+        scheme: draft.scheme || null,
+        scope: draft.scope || null,
+        calendar: draft.calendar,
+        levels: Object.keys(draft.levels).length > 0 ? draft.levels : null,
+        reason: draft.reason,
       }),
-    onSuccess: async () => {
+    done: async () => {
       await client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
       onClose();
     },
   });
-  const problem = save.error instanceof Problem ? save.error : null;
-  const at = (field: string) => problem?.at(field);
   return (
-    <form
-      noValidate
-      className="space-y-5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}>
+    <SaveForm
+      save={save}
+      fields={["scheme", "levels", "calendar", "reason"]}
+      label="Put it in force here"
+      sending="Judging its colonies …"
+      className="space-y-5">
       {view.version > 0 && (
         <p className="text-ink-2">
           Set {view.created_at ? shortDay(view.created_at.slice(0, 10), today) : ""} by {view.by_name || "somebody"}:{" "}
           {view.reason}
         </p>
       )}
-      <Field label="School" name="own-school" error={at("scheme")}>
-        <select
-          className="input"
-          value={school}
-          onChange={(event) => {
-            setSchool(event.target.value);
-            setLevels({});
-          }}
-          {...described("own-school", at("scheme"))}>
-          <option value="">as the association: {SCHEME[view.association_scheme]}</option>
-          {view.schemes.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </select>
-      </Field>
+      <SelectField
+        label="School"
+        name="own-school"
+        error={save.at("scheme")}
+        value={draft.scheme}
+        options={[
+          ["", `as the association: ${SCHEME[view.association_scheme]}`],
+          ...view.schemes.map((one) => [one.id, one.name] as const),
+        ]}
+        onChange={(scheme) => set({ scheme, levels: {} })}
+      />
       {judging && (
         <LevelsEditor
           school={{ ...judging, defaults: judging.levels }}
-          own={levels}
-          onChange={setLevels}
-          errorAt={at}
+          own={draft.levels}
+          onChange={(levels) => set({ levels })}
+          errorAt={save.at}
           fieldOf={(phase, level) => `levels.${phase}.${level}`}
         />
       )}
-      <Field label="Who is treated" name="own-scope">
-        <select
-          className="input"
-          value={scope}
-          onChange={(event) => setScope(event.target.value as View["scope"] | "")}
-          {...described("own-scope")}>
-          <option value="">as the association: {SCOPE[view.association_scope]}</option>
-          {Object.entries(SCOPE).map(([id, text]) => (
-            <option key={id} value={id}>
-              {text}
-            </option>
-          ))}
-        </select>
-      </Field>
-      <div>
-        <Checkbox
-          label="The year has dates of its own here"
-          checked={calendar !== null}
-          onChange={(own) => setCalendar(own ? { ...view.association_calendar } : null)}
-        />
-        {calendar !== null &&
-          DATES.map(([field, label]) => (
-            <MonthDay
-              key={field}
-              name={`own-${field}`}
-              label={label}
-              value={calendar[field] ?? null}
-              none={field === "winter_bees" ? "no winter bees here" : "not here"}
-              error={at(`calendar.${field}`)}
-              onChange={(value) => setCalendar({ ...calendar, [field]: value })}
-            />
-          ))}
-        {at("calendar") && (
-          <p role="alert" className="mt-1 font-semibold text-act">
-            {at("calendar")}
-          </p>
-        )}
-      </div>
-      <Field label="Why" name="own-reason" hint="Kept with the change" error={at("reason")}>
-        <input
-          className="input"
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-          {...described("own-reason", at("reason"), true)}
-        />
-      </Field>
-      <FormError error={save.error} fields={["scheme", "levels", "calendar", "reason"]} />
-      <Button type="submit" variant="main" className="w-full" disabled={save.isPending}>
-        {save.isPending ? "Judging its colonies …" : "Put it in force here"}
-      </Button>
-    </form>
+      <SelectField
+        label="Who is treated"
+        name="own-scope"
+        value={draft.scope}
+        options={[
+          ["", `as the association: ${SCOPE[view.association_scope]}`],
+          ["whole_apiary", SCOPE.whole_apiary],
+          ["single_colony", SCOPE.single_colony],
+        ]}
+        onChange={(scope) => set({ scope })}
+      />
+      <OwnCalendar view={view} calendar={draft.calendar} save={save} onChange={(calendar) => set({ calendar })} />
+      <TextField
+        label="Why"
+        name="own-reason"
+        hint="Kept with the change"
+        error={save.at("reason")}
+        value={draft.reason}
+        onChange={(reason) => set({ reason })}
+      />
+    </SaveForm>
+  );
+}
+
+type CalendarProps = {
+  view: View;
+  calendar: Calendar | null;
+  save: Save;
+  onChange: (calendar: Calendar | null) => void;
+};
+
+function OwnCalendar({ view, calendar, save, onChange }: CalendarProps) {
+  return (
+    <div>
+      <Checkbox
+        label="The year has dates of its own here"
+        checked={calendar !== null}
+        onChange={(own) => onChange(own ? { ...view.association_calendar } : null)}
+      />
+      {calendar !== null &&
+        DATES.map(([field, label]) => (
+          <MonthDay
+            key={field}
+            name={`own-${field}`}
+            label={label}
+            value={calendar[field] ?? null}
+            none={field === "winter_bees" ? "no winter bees here" : "not here"}
+            error={save.at(`calendar.${field}`)}
+            onChange={(value) => onChange({ ...calendar, [field]: value })}
+          />
+        ))}
+      {save.at("calendar") && (
+        <p role="alert" className="mt-1 font-semibold text-act">
+          {save.at("calendar")}
+        </p>
+      )}
+    </div>
   );
 }

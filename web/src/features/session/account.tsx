@@ -2,16 +2,17 @@
 import { amendPerson, changePassword, switchAssociation } from "@/client/commands/session";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { useState } from "react";
 import { keepSession } from "@/client/api";
-import { Problem, type Schemas } from "@/client/types";
+import type { Schemas } from "@/client/types";
 import { sessionQuery } from "@/client/queries";
 import { useSession } from "./use-session";
 import { useSignOut } from "./use-sign-out";
 import { Choice } from "@/ui/choice";
 import { Button } from "@/ui/button";
-import { Field, FormError, described } from "@/ui/field";
+import { FormError } from "@/ui/field";
+import { TextField } from "@/ui/fields";
 import { Page, Title } from "@/ui/page";
+import { SaveForm, useDraft, useSave } from "@/ui/save-form";
 import { ROLE } from "@/wording/words";
 
 export function Account() {
@@ -132,51 +133,38 @@ export function Account() {
 }
 
 function PasswordForm({ onChanged }: { onChanged: () => void }) {
-  const [present, setPresent] = useState("");
-  const [next, setNext] = useState("");
-  const change = useMutation({ mutationFn: () => changePassword({ present, new: next }), onSuccess: onChanged });
-  const problem = change.error instanceof Problem ? change.error : null;
+  const [draft, set] = useDraft({ present: "", new: "" });
+  const save = useSave({ act: () => changePassword(draft), done: onChanged });
   return (
     <section aria-labelledby="password" className="space-y-4">
       <h2 id="password" className="border-b-2 border-ink pb-1 text-xl">
         Password
       </h2>
-      <form
-        noValidate
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          change.mutate();
-        }}>
-        <Field label="Present password" name="present" error={problem?.at("present")}>
-          <input
-            type="password"
-            autoComplete="current-password"
-            className="input"
-            value={present}
-            onChange={(event) => setPresent(event.target.value)}
-            {...described("present", problem?.at("present"))}
-          />
-        </Field>
-        <Field
+      <SaveForm
+        save={save}
+        fields={["present", "new"]}
+        label="Change the password"
+        disabled={!draft.present || !draft.new}>
+        <TextField
+          label="Present password"
+          name="present"
+          type="password"
+          autoComplete="current-password"
+          error={save.at("present")}
+          value={draft.present}
+          onChange={(present) => set({ present })}
+        />
+        <TextField
           label="New password"
           name="new"
+          type="password"
+          autoComplete="new-password"
           hint="At least 10 characters. Every device is signed out."
-          error={problem?.at("new")}>
-          <input
-            type="password"
-            autoComplete="new-password"
-            className="input"
-            value={next}
-            onChange={(event) => setNext(event.target.value)}
-            {...described("new", problem?.at("new"), true)}
-          />
-        </Field>
-        <FormError error={change.error} fields={["present", "new"]} />
-        <Button type="submit" disabled={change.isPending || !present || !next}>
-          Change the password
-        </Button>
-      </form>
+          error={save.at("new")}
+          value={draft.new}
+          onChange={(password) => set({ new: password })}
+        />
+      </SaveForm>
     </section>
   );
 }

@@ -1,30 +1,30 @@
 /** Taking up an invitation: the link's token stands behind the #, so that no server log keeps it. */
 import { joinAssociation } from "@/client/commands/session";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ask, keepSession } from "@/client/api";
 import { Problem } from "@/client/types";
 import { sessionQuery } from "@/client/queries";
-import { Button, buttonClass } from "@/ui/button";
-import { Field, FormError, described } from "@/ui/field";
+import { buttonClass } from "@/ui/button";
+import { TextField } from "@/ui/fields";
 import { ErrorPage, Loading, Page } from "@/ui/page";
+import { SaveForm, useDraft, useSave } from "@/ui/save-form";
 import { ROLE, ROLE_MAY } from "@/wording/words";
 
 export function Join() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [token] = useState(() => location.hash.slice(1));
-  const [name, setName] = useState("");
-  const [password, setPassword] = useState("");
+  const [draft, set] = useDraft({ name: "", password: "" });
   const opened = useQuery({
     queryKey: ["joining", token],
     queryFn: () => ask(api.POST("/api/v1/joining/link", { body: { token } })),
     retry: false,
   });
-  const join = useMutation({
-    mutationFn: () => joinAssociation({ token, name, password }),
-    onSuccess: async (session) => {
+  const save = useSave({
+    act: () => joinAssociation({ token, ...draft }),
+    done: async (session) => {
       keepSession(session);
       client.clear();
       client.setQueryData(sessionQuery.queryKey, session);
@@ -51,7 +51,6 @@ export function Join() {
     );
   }
   const invitation = opened.data;
-  const problem = join.error instanceof Problem ? join.error : null;
   return (
     <main id="main" className="mx-auto max-w-[34rem] px-5 py-10">
       <p className="figure text-2xl">Red Frame</p>
@@ -60,49 +59,41 @@ export function Join() {
         As {ROLE[invitation.role]}
         {invitation.keeper && ` for the apiaries of ${invitation.keeper}`}. {ROLE_MAY[invitation.role]}
       </p>
-      <form
-        noValidate
-        className="mt-6 space-y-4 border-t-4 border-ink bg-sheet p-6"
-        onSubmit={(event) => {
-          event.preventDefault();
-          join.mutate();
-        }}>
+      <SaveForm
+        save={save}
+        fields={["name", "password"]}
+        label="Join"
+        sending="Joining …"
+        disabled={draft.password === ""}
+        big
+        className="mt-6 space-y-4 border-t-4 border-ink bg-sheet p-6">
         <p>
           <strong>{invitation.email}</strong>
           {invitation.has_account ? " has an account already: enter its password." : ""}
         </p>
         <input type="hidden" autoComplete="username" value={invitation.email} readOnly />
         {!invitation.has_account && (
-          <Field label="Your name" name="name" error={problem?.at("name")}>
-            <input
-              className="input"
-              autoComplete="name"
-              maxLength={120}
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-              {...described("name", problem?.at("name"))}
-            />
-          </Field>
+          <TextField
+            label="Your name"
+            name="name"
+            autoComplete="name"
+            maxLength={120}
+            error={save.at("name")}
+            value={draft.name}
+            onChange={(name) => set({ name })}
+          />
         )}
-        <Field
+        <TextField
           label="Password"
           name="password"
+          type="password"
+          autoComplete={invitation.has_account ? "current-password" : "new-password"}
           {...(invitation.has_account ? {} : { hint: "At least 10 characters" })}
-          error={problem?.at("password")}>
-          <input
-            type="password"
-            autoComplete={invitation.has_account ? "current-password" : "new-password"}
-            className="input"
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-            {...described("password", problem?.at("password"), !invitation.has_account)}
-          />
-        </Field>
-        <FormError error={join.error} fields={["name", "password"]} />
-        <Button type="submit" variant="main" big className="w-full" disabled={join.isPending || password === ""}>
-          {join.isPending ? "Joining …" : "Join"}
-        </Button>
-      </form>
+          error={save.at("password")}
+          value={draft.password}
+          onChange={(password) => set({ password })}
+        />
+      </SaveForm>
     </main>
   );
 }

@@ -1,32 +1,31 @@
 /** Sign-in. */
-import { signIn as openSession } from "@/client/commands/session";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
-import { useForm } from "react-hook-form";
 import { keepSession } from "@/client/api";
+import { signIn } from "@/client/commands/session";
 import { sessionQuery } from "@/client/queries";
-import { Button } from "@/ui/button";
-import { Field, FormError, described } from "@/ui/field";
-
-type Entry = { email: string; password: string };
+import { TextField } from "@/ui/fields";
+import { SaveForm, useDraft, useSave } from "@/ui/save-form";
 
 export function SignIn() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const { then } = useSearch({ from: "/sign-in" });
-  const form = useForm<Entry>({ defaultValues: { email: "", password: "" } });
+  const [draft, set] = useDraft({ email: "", password: "" });
   const demo = client.getQueryData(sessionQuery.queryKey)?.demo ?? false;
-  const signIn = useMutation({
-    mutationFn: (entry: Entry) => openSession(entry),
-    onSuccess: async (session) => {
+  const save = useSave({
+    act: () => signIn(draft),
+    check: () => ({
+      email: draft.email === "" && "Enter your e-mail address",
+      password: draft.password === "" && "Enter your password",
+    }),
+    done: async (session) => {
       keepSession(session);
       client.clear();
       client.setQueryData(sessionQuery.queryKey, session);
       await navigate({ to: then ?? "/", replace: true });
     },
-    onError: () => form.setFocus("password"),
   });
-  const { errors } = form.formState;
   return (
     <main
       id="main"
@@ -40,39 +39,34 @@ export function SignIn() {
           Counts, thresholds, treatments and whether they worked, across all your apiaries.
         </p>
       </div>
-      <form
-        noValidate
-        className="space-y-4 border-t-4 border-ink bg-sheet p-6"
-        onSubmit={(event) => void form.handleSubmit((entry) => signIn.mutate(entry))(event)}>
-        <h1 className="text-2xl">Sign in</h1>
-        <Field label="E-mail" name="email" error={errors.email?.message}>
-          <input
+      <div className="border-t-4 border-ink bg-sheet p-6">
+        <h1 className="mb-4 text-2xl">Sign in</h1>
+        <SaveForm save={save} fields={["email", "password"]} label="Sign in" sending="Signing in …" big>
+          <TextField
+            label="E-mail"
+            name="email"
             type="email"
             autoComplete="username"
-            className="input"
-            {...form.register("email", { required: "Enter your e-mail address" })}
-            {...described("email", errors.email?.message)}
+            error={save.at("email")}
+            value={draft.email}
+            onChange={(email) => set({ email })}
           />
-        </Field>
-        <Field label="Password" name="password" error={errors.password?.message}>
-          <input
+          <TextField
+            label="Password"
+            name="password"
             type="password"
             autoComplete="current-password"
-            className="input"
-            {...form.register("password", { required: "Enter your password" })}
-            {...described("password", errors.password?.message)}
+            error={save.at("password")}
+            value={draft.password}
+            onChange={(password) => set({ password })}
           />
-        </Field>
-        <FormError error={signIn.error} fields={[]} />
-        <Button type="submit" variant="main" big className="w-full" disabled={signIn.isPending}>
-          {signIn.isPending ? "Signing in …" : "Sign in"}
-        </Button>
+        </SaveForm>
         {demo && (
-          <p className="text-sm text-ink-2">
+          <p className="mt-4 text-sm text-ink-2">
             Demo: mentor@corrane.example, password corrane-demo. Other accounts stand in the terminal.
           </p>
         )}
-      </form>
+      </div>
     </main>
   );
 }

@@ -26,8 +26,13 @@ export function AfterForm({ content, view, fault, onChange }: Props) {
       <QueenPart content={content} set={set} error={at("queen_released")} />
       <AfterMore content={content} set={set} />
       <div className="grid gap-4 desk:grid-cols-2">
-        <TextArea label="Decided, and why" value={content.decided} onChange={(decided) => set({ decided })} />
-        <TextArea label="Note" value={content.note} onChange={(note) => set({ note })} />
+        <TextArea
+          label="Decided, and why"
+          name="decided"
+          value={content.decided}
+          onChange={(decided) => set({ decided })}
+        />
+        <TextArea label="Note" name="note" value={content.note} onChange={(note) => set({ note })} />
       </div>
       <ComeBack content={content} view={view} set={set} error={at("next_visit")} />
       {fault && !OWN_FAULTS.some((name) => fault.field.endsWith(name)) && <Notice tone="act">{fault.message}</Notice>}

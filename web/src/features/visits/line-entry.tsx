@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, ask } from "@/client/api";
 import { inWords } from "@/instruments/box-plan";
 import { Button } from "@/ui/button";
+import { Form } from "@/ui/fields";
 import type { FrameRecord } from "./visit-queue";
 
 export function LineEntry({
@@ -48,12 +49,7 @@ export function LineEntry({
   parts.push({ text: text.slice(from), why: null });
   return (
     <section aria-label="Write as a line" className="border-4 border-ink bg-sheet p-3">
-      <form
-        className="flex gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void take();
-        }}>
+      <Form className="flex gap-2" onSubmit={() => void take()}>
         <input
           autoFocus
           className="input font-mono"
@@ -73,7 +69,7 @@ export function LineEntry({
           Take
         </Button>
         <Button onClick={onClose}>Close</Button>
-      </form>
+      </Form>
       <div className="mt-2 min-h-12" aria-live="polite">
         {line && line.not_understood.length > 0 && (
           <p>

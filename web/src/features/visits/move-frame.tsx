@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Problem, type Schemas } from "@/client/types";
 import { apiaryQuery, apiariesQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
+import { Form } from "@/ui/fields";
 import { boxesOf, type View } from "./visit-queue";
 
 export type Target = { to_box?: string; to_slot?: number; to_away?: Schemas["MoveFrameInput"]["to_away"] };
@@ -102,12 +103,7 @@ export function MoveBar({
             </Button>
           )}
           {problem.canOverride && last && (
-            <form
-              className="flex flex-wrap items-end gap-2"
-              onSubmit={(event) => {
-                event.preventDefault();
-                go(last);
-              }}>
+            <Form className="flex flex-wrap items-end gap-2" onSubmit={() => go(last)}>
               <label className="min-w-60 flex-1">
                 <span className="mb-1 block font-semibold">Override, because</span>
                 <input className="input" value={why} onChange={(event) => setWhy(event.target.value)} />
@@ -115,7 +111,7 @@ export function MoveBar({
               <Button type="submit" variant="main" disabled={why.trim().length < 3}>
                 Set the hold aside
               </Button>
-            </form>
+            </Form>
           )}
         </div>
       )}

@@ -1,0 +1,115 @@
+/**
+ * The pattern of every form: a draft of its fields, one act that saves it, each error at its field, and nothing lost.
+ */
+import { useMutation } from "@tanstack/react-query";
+import { useCallback, useEffect, useRef, useState, type ReactNode } from "react";
+import { Problem } from "@/client/types";
+import { Button } from "./button";
+import { FormError } from "./field";
+
+/** What is being entered: the fields, and a setter that takes some of them. */
+export function useDraft<T extends object>(initial: T | (() => T)) {
+  const [draft, setDraft] = useState(initial);
+  const set = useCallback((part: Partial<T>) => setDraft((now) => ({ ...now, ...part })), []);
+  return [draft, set] as const;
+}
+
+type Faults = Record<string, string | false | undefined>;
+type Act<Given, Answer> = {
+  act: (given: Given) => Promise<Answer>;
+  done: (answer: Answer) => unknown;
+  /** What can be said before anything is sent, by field; a field without a fault is false. */
+  check?: (given: Given) => Faults;
+};
+
+export type Save<Given = void> = {
+  send: (given: Given) => void;
+  isSending: boolean;
+  /** What was found here, and what the server said; both anew at each attempt. */
+  faults: Faults;
+  error: Error | null;
+  problem: Problem | null;
+  /** What is wrong with a field, as found here or as the server said. */
+  at: (field: string) => string | undefined;
+};
+
+/** Sends a draft, once at a time. */
+export function useSave<Answer, Given = void>({ act, done, check }: Act<Given, Answer>): Save<Given> {
+  const [faults, setFaults] = useState<Faults>({});
+  const saving = useMutation({ mutationFn: act, onSuccess: done });
+  const problem = saving.error instanceof Problem ? saving.error : null;
+  return {
+    send: (given) => {
+      const found = check?.(given) ?? {};
+      setFaults(found);
+      if (!saving.isPending && !Object.values(found).some(Boolean)) saving.mutate(given);
+    },
+    isSending: saving.isPending,
+    faults,
+    error: saving.error,
+    problem,
+    at: (field) => faults[field] || problem?.at(field),
+  };
+}
+
+type Props = {
+  save: Save;
+  /** Fields that show their own errors. */
+  fields: string[];
+  /** What the button does, and says while it does it. */
+  label: string;
+  sending?: string;
+  disabled?: boolean;
+  big?: boolean;
+  /** Further acts beside the button. */
+  more?: ReactNode;
+  className?: string;
+  children: ReactNode;
+};
+
+/** A form that is sent by its button or by Return; a fault takes the focus to its field. */
+export function SaveForm({
+  save,
+  fields,
+  label,
+  sending,
+  disabled = false,
+  big = false,
+  more,
+  className = "space-y-4",
+  children,
+}: Props) {
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => form.current?.querySelector<HTMLElement>("[aria-invalid=true]")?.focus(), [save.faults, save.error]);
+  const button = (
+    <Button
+      type="submit"
+      variant="main"
+      big={big}
+      className={more ? "" : "w-full"}
+      disabled={save.isSending || disabled}>
+      {save.isSending && sending ? sending : label}
+    </Button>
+  );
+  return (
+    <form
+      ref={form}
+      noValidate
+      className={className}
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.send();
+      }}>
+      {children}
+      <FormError error={save.error} fields={fields} />
+      {more ? (
+        <div className="flex flex-wrap gap-3">
+          {button}
+          {more}
+        </div>
+      ) : (
+        button
+      )}
+    </form>
+  );
+}
