@@ -197,7 +197,7 @@ class Courses(Api):
         steps = {step["name"]: step for step in view["steps"]}
         self.assertEqual(steps["place_2"]["state"], "waiting_for_weather")
         self.assertEqual((steps["place_2"]["ideal"], steps["place_2"]["moved_days"]), ("2031-08-06", 4))
-        self.assertIn("too hot", steps["place_2"]["moved_why"])
+        self.assertEqual(steps["place_2"]["moved_why"]["code"], "day_too_hot")
         self.assertEqual((steps["end"]["ideal"], steps["end"]["moved_days"]), ("2031-08-13", 4))
         body = {"id": str(uuid4()), "step": "place_2", "done_on": "2031-08-02", "quantity": 1}
         refused = self.call("POST", f"/courses/{course}/acts", body)

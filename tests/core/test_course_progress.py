@@ -10,18 +10,18 @@ from redframe.core.errors import InvalidInput, Refused
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.progress import (
     ActOutcome,
+    MovedWhy,
     Plan,
     Report,
     StepProgress,
     check_abandoned,
     check_amended_day,
     check_report,
-    check_weather,
     progress,
     steps_on,
 )
 from redframe.core.treatments.states import COURSE_STATES, CourseState, VerdictWord
-from redframe.core.treatments.weather import Forecast
+from redframe.core.treatments.weather import Forecast, blocked_on
 
 START = date(2031, 8, 10)
 
@@ -223,21 +223,23 @@ class Weather(unittest.TestCase):
         place, end = steps["place_1"], steps["end"]
         self.assertEqual((place.state, place.next_usable), ("waiting_for_weather", day(3)))
         self.assertEqual((place.moved_days, end.moved_days), (3, 3))
-        self.assertTrue(end.moved_why.startswith("counts from dose 1"))
-        with self.assertRaises(Refused) as refused:
-            check_weather(plan("FA_STRIP2"), self.forecast({0, 1, 2}), START)
-        self.assertIn(day(3).isoformat(), refused.exception.message)
+        self.assertEqual(end.moved_why, MovedWhy("counts_from_dose_expected", {"dose": 1, "day": day(3)}))
+        blocked = blocked_on(plan("FA_STRIP2").option, self.forecast({0, 1, 2}), START)
+        assert blocked is not None
+        self.assertEqual((blocked.code, blocked.params), ("day_too_hot", {"day": START, "value": 34.0, "limit": 29.5}))
+        self.assertEqual(place.moved_why, MovedWhy(blocked.code, blocked.params))
 
     def test_no_forecast_is_looked_at_again(self) -> None:
         """A day past the forecast stops nobody from being ready; on the day itself the dose is refused."""
         far = Forecast(START - timedelta(days=30), [20.0] * 5, [10.0] * 5, [0.0] * 5)
         steps, _ = self.view(far, 0, **BEFORE)
         self.assertEqual(steps["place_1"].state, "ready")
-        with self.assertRaises(Refused):
-            check_weather(plan("FA_STRIP2"), far, START)
+        blocked = blocked_on(plan("FA_STRIP2").option, far, START)
+        assert blocked is not None
+        self.assertTrue(blocked.code.startswith("no_forecast"), blocked)
 
     def test_once_placed_no_weather_moves_it(self) -> None:
         """What was placed stays placed; the plan of record is still shown."""
         steps, following = self.view(self.forecast({4, 5, 6}), 4, **BEFORE, place_1=2)
         self.assertEqual((steps["place_1"].state, steps["end"].moved_days, following), ("done", 2, "interim_check"))
-        self.assertEqual(steps["end"].moved_why, f"counts from dose 1, done {day(2).isoformat()}")
+        self.assertEqual(steps["end"].moved_why, MovedWhy("counts_from_dose_done", {"dose": 1, "day": day(2)}))

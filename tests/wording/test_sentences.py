@@ -5,17 +5,20 @@ from __future__ import annotations
 import json
 import re
 import unittest
-from datetime import date
+from datetime import date, timedelta
 from importlib.resources import files
 from typing import Any, get_args, get_type_hints
 
-from hypothesis import given, settings
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from redframe.core.colonies.hive_state import PlacedBox
 from redframe.core.disease.signs import signs
 from redframe.core.sampling.method import CountCode
 from redframe.core.season.calendar import Phase
+from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.progress import MovedCode
+from redframe.core.treatments.reasons import ReasonCode
 from redframe.core.visits.assessment import Assessment, VisitFacts, assess
 from redframe.core.visits.comparison import QueenTrace
 from redframe.core.visits.estimates import SeenFrame
@@ -24,14 +27,15 @@ from redframe.core.visits.next_visit import NextVisit
 from redframe.core.visits.past import PastVisit
 from redframe.core.visits.queen import Criterion
 from redframe.core.visits.record import After, Before, FrameRecord
-from redframe.wording.sentences import PLACE, sentence, word
+from redframe.wording.sentences import PLACE, TOPICS, sentence, word
+from tests.core.test_eligibility_properties import TODAY, situations, weigh
 from tests.core.test_visit_assessment import BROOD_BOX, past
 from tests.web.test_pure import run
 
 ON = date(2031, 6, 14)
 TEXTS: dict[str, dict[str, Any]] = json.loads(files("redframe.wording").joinpath("sentences.json").read_text("utf-8"))
-SENTENCES: dict[str, str] = {**TEXTS["visits"], **TEXTS["counts"]}
-KINDS = {"date", "temperature", "weight", "tenth", "whole", "percent", "Names", "places"}
+SENTENCES: dict[str, str] = {code: text for topic in TOPICS for code, text in TEXTS[topic].items()}
+KINDS = {"date", "temperature", "weight", "exact", "tenth", "whole", "percent", "Names", "places"}
 tenths = st.integers(0, 5)
 side = st.fixed_dictionaries({"capped": tenths, "open": st.integers(0, 2), "eggs": st.integers(0, 1), "bees": st.integers(0, 10)})  # fmt: skip
 found_sign = st.fixed_dictionaries(
@@ -81,10 +85,14 @@ class Words(unittest.TestCase):
         """Sentences, next visits, traces of the queen and criteria: nothing missing, nothing left over."""
         self.assertEqual(set(TEXTS["visits"]), set(get_args(SentenceCode)))
         self.assertEqual(set(TEXTS["counts"]), set(get_args(CountCode)))
+        self.assertEqual(set(TEXTS["treatments"]), set(get_args(ReasonCode)))
+        self.assertEqual(set(TEXTS["steps"]), set(get_args(MovedCode)))
+        self.assertEqual(len(SENTENCES), sum(len(TEXTS[topic]) for topic in TOPICS), "a code stands in one topic")
         for table, codes in (
             ("next_visit", literals(NextVisit, "why")),
             ("queen_trace", literals(QueenTrace, "why")),
             ("criterion", literals(Criterion, "name")),
+            ("step", set(get_args(StepKind))),
         ):
             with self.subTest(table=table):
                 self.assertEqual(set(TEXTS["words"][table]), codes)
@@ -145,6 +153,25 @@ class Visits(unittest.TestCase):
             text = sentence(one.code, one.params)
             self.assertNotRegex(text, r"[{}_]|\d{4}-\d\d|\.\d{3}")
         word("next_visit", found.suggested.why)
+
+    @given(
+        situations(),
+        st.sampled_from(["colony_holds", "colony_last_treatments", "policy_approach", "policy_feed_start_by", ""]),
+    )
+    @settings(max_examples=60, deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow])
+    def test_what_a_rule_says_can_be_said(self, answer: dict[str, Any], against: str) -> None:
+        """Whatever is known of a colony, each reason for or against an option fills all its places."""
+        day = TODAY - timedelta(days=20)
+        changes: dict[str, Any] = {
+            "colony_holds": [{"kind": "notifiable", "name": "foulbrood", "until": str(TODAY)}, {"kind": "other", "name": "chalk brood"}],
+            "colony_last_treatments": [{"option": "OX_TRICKLE", "start": str(day), "end": str(day)}, {"option": "FA_STRIP2", "start": str(TODAY)}],
+            "policy_approach": "treatment_free", "policy_feed_start_by": str(TODAY),
+        }  # fmt: skip
+        chosen = weigh(answer, **({against: changes[against]} if against else {}))
+        for option in chosen.options.values():
+            for reason in option.reasons:
+                text = sentence(reason.code, reason.params)
+                self.assertNotRegex(text, r"[{}_]|\d{4}-\d\d|\.\d{3}", reason.code)
 
     def test_browser_and_paper_say_the_same(self) -> None:
         """Each sentence, filled with figures of its kinds, reads the same in the browser for somebody who reads metric

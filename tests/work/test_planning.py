@@ -95,7 +95,6 @@ class Today(Demo):
         for line in found.steps:
             with self.subTest(step=line.due.step, apiary=line.due.apiary):
                 self.assertEqual(line.urgency == "overdue", line.due.latest < TODAY and not line.weather)
-                self.assertEqual(bool(line.late_cost) and line.urgency != "overdue", False)
                 self.assertEqual(line.due.colonies, len(line.due.labels))
 
     def test_every_line_is_what_the_person_may_see(self) -> None:

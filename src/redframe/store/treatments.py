@@ -13,9 +13,9 @@ from pydantic import TypeAdapter
 
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import Course as PlannedCourse
-from redframe.core.treatments.eligibility import Reason
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome
+from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.states import CourseState
 from redframe.store.database import Connection, columns, many, one, run, scalar
 from redframe.store.errors import AlreadyDone, Conflict, NotFound

@@ -1,7 +1,7 @@
 """Sentences of the core in words, as paper and records take them: metric, days written out.
 
 A place in a sentence is `{name}` (a figure to one decimal at most, names in a row) or `{name:kind}`. Kinds are `date`,
-`temperature` (°C), `weight` (kg), `tenth`, `whole`, `percent` (of a share), `Names` (with a capital), `places`
+`temperature` (°C), `weight` (kg), `exact`, `tenth`, `whole`, `percent` (of a share), `Names` (with a capital), `places`
 ("box/frame"), `comb|combs` (a number with its noun), or a table of `words`. The browser reads the same file in the
 person's units (`web/src/wording/sentences.ts`).
 """
@@ -17,6 +17,8 @@ from importlib.resources import files
 
 from redframe.core.said import Param, Params
 
+TOPICS = ("visits", "counts", "treatments", "steps")
+"""What the sentences speak of; a code stands in one of them."""
 PLACE = re.compile(r"\{(\w+)(?::([^}]+))?\}")
 
 
@@ -27,10 +29,14 @@ def _file() -> Mapping[str, Mapping[str, object]]:
     return loaded
 
 
+@cache
+def _sentences() -> dict[str, str]:
+    return {code: str(text) for topic in TOPICS for code, text in _file()[topic].items()}
+
+
 def sentence(code: str, params: Params) -> str:
     """The sentence of a code with what goes into it. Raises KeyError for a code or a parameter without words."""
-    text = _file()["visits"].get(code) or _file()["counts"][code]
-    return PLACE.sub(lambda place: _shown(params[place[1]], place[2]), str(text))
+    return PLACE.sub(lambda place: _shown(params[place[1]], place[2]), _sentences()[code])
 
 
 def word(table: str, code: str) -> str:
@@ -67,6 +73,8 @@ def _figure(value: float, kind: str | None) -> str:
             return f"{_tenth(value)} °C"
         case "weight":
             return f"{_tenth(value)} kg"
+        case "exact":
+            return f"{value:.10g}"
         case "tenth":
             return f"{value:.1f}"
         case "whole":

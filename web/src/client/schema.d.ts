@@ -6166,6 +6166,21 @@ export interface components {
             override_why: string;
         };
         /**
+         * MovedWhy
+         * @description Why a step has moved: the weather, or the step that it counts from.
+         */
+        MovedWhy: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "too_hot" | "too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
+        };
+        /**
          * NewFrameInput
          * @description A frame that comes in from outside.
          */
@@ -7452,9 +7467,15 @@ export interface components {
         };
         /**
          * Reason
-         * @description A rule that fires: what was compared with what, and the day from which it no longer would (if it knows).
+         * @description A rule that fires: what was compared with what, what it says, and the day from which it no longer would (if it
+         *     knows).
          */
         Reason: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "too_hot" | "too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Compared */
             compared: {
                 [key: string]: number | string | boolean | null;
@@ -7464,6 +7485,10 @@ export interface components {
              * @enum {string}
              */
             level: "caution" | "not_now" | "never_here";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
             /** Rule */
             rule: string;
             /**
@@ -7471,8 +7496,6 @@ export interface components {
              * @enum {string}
              */
             source: "L" | "E" | "P" | "L/E";
-            /** Text */
-            text: string;
             /** Until */
             until?: string | null;
         };
@@ -8208,12 +8231,13 @@ export interface components {
             ideal: string;
             /** Keeper */
             keeper: string;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "prepare" | "baseline_count" | "close_supers_feeder" | "place" | "interim_check" | "remove" | "end" | "dispose" | "honey_clear" | "verify" | "close";
             /** Labels */
             labels: string[];
-            /** Late Cost */
-            late_cost: string;
             /**
              * Latest
              * Format: date
@@ -8237,8 +8261,7 @@ export interface components {
              * @enum {string}
              */
             urgency: "overdue" | "due" | "soon" | "waiting_for_weather";
-            /** Weather */
-            weather: string;
+            weather: components["schemas"]["Reason"] | null;
         };
         /** StepView */
         StepView: {
@@ -8271,8 +8294,6 @@ export interface components {
              * @enum {string}
              */
             kind: "prepare" | "baseline_count" | "close_supers_feeder" | "place" | "interim_check" | "remove" | "end" | "dispose" | "honey_clear" | "verify" | "close";
-            /** Late Cost */
-            late_cost: string;
             /**
              * Latest
              * Format: date
@@ -8282,8 +8303,7 @@ export interface components {
             may_be_skipped: boolean;
             /** Moved Days */
             moved_days: number;
-            /** Moved Why */
-            moved_why: string;
+            moved_why: components["schemas"]["MovedWhy"] | null;
             /** Name */
             name: string;
             /** Next Usable */

@@ -8,16 +8,22 @@ import type { Schemas } from "@/client/types";
 type Params = Schemas["Said"]["params"];
 type Param = NonNullable<Params>[string];
 
-export type Code = Schemas["Said"]["code"] | Schemas["CountFinding"]["code"];
+export type Code =
+  Schemas["Said"]["code"] | Schemas["CountFinding"]["code"] | Schemas["Reason"]["code"] | Schemas["MovedWhy"]["code"];
 
 const VISITS: Record<Schemas["Said"]["code"], string> = texts.visits;
 const COUNTS: Record<Schemas["CountFinding"]["code"], string> = texts.counts;
-const SENTENCES: Record<Code, string> = { ...VISITS, ...COUNTS };
+const TREATMENTS: Record<Schemas["Reason"]["code"], string> = texts.treatments;
+const STEPS: Record<Exclude<Schemas["MovedWhy"]["code"], Schemas["Reason"]["code"]>, string> = texts.steps;
+const SENTENCES: Record<Code, string> = { ...VISITS, ...COUNTS, ...TREATMENTS, ...STEPS };
 const WORDS: Record<string, Record<string, string>> = texts.words;
 
 export const NEXT_VISIT: Record<Schemas["NextVisit"]["why"], string> = texts.words.next_visit;
 export const QUEEN_TRACE: Record<Schemas["QueenTrace"]["why"], string> = texts.words.queen_trace;
 export const CRITERION: Record<Schemas["Criterion"]["name"], string> = texts.words.criterion;
+
+/** What it costs when a step is late, by its kind; the others cost nothing. */
+export const LATE: Partial<Record<Schemas["StepView"]["kind"], string>> = texts.words.late;
 
 /** How the person in front of it reads days, temperatures (°C in) and weights (kg in). */
 export type Shown = {
@@ -50,6 +56,8 @@ function figure(value: number, kind: string | undefined, shown: Shown): string {
       return shown.temperature(value);
     case "weight":
       return shown.weight(value);
+    case "exact":
+      return String(value);
     case "tenth":
       return value.toFixed(1);
     case "whole":

@@ -10,6 +10,7 @@ from fastapi import APIRouter, Depends
 from redframe.api.access import calculator_guest
 from redframe.api.calculators.schemas import CalculatorView
 from redframe.core.calculators import CALCULATORS, Calculator
+from redframe.wording.sentences import sentence
 
 router = APIRouter(prefix="/calculators", tags=["calculators"], dependencies=[Depends(calculator_guest)])
 
@@ -29,10 +30,17 @@ async def list_calculators() -> list[CalculatorView]:
     ]
 
 
+def _in_words(result: dict[str, Any]) -> dict[str, Any]:
+    """A result whose reasons say in words (`text`) what they say as a code."""
+    for option in result.get("options", {}).values():
+        option["reasons"] = [{**one, "text": sentence(one["code"], one["params"])} for one in option["reasons"]]
+    return result
+
+
 def _endpoint(item: Calculator[Any]) -> Callable[[Any], dict[str, Any]]:
     # Not a coroutine: a forecast takes a while, and the others must not wait for it.
     def calculate(given: Any) -> dict[str, Any]:
-        return item.compute(given)
+        return _in_words(item.compute(given))
 
     calculate.__annotations__["given"] = item.inputs
     calculate.__doc__ = item.sentence

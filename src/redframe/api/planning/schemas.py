@@ -11,6 +11,8 @@ from redframe.core.policy.schemes import Answer, SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
+from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.reasons import Reason
 
 
 class OverLine(Output):
@@ -42,7 +44,7 @@ class StepLine(Output):
     option_id: str
     option_name: str
     step: str
-    kind: str
+    kind: StepKind
     colonies: int
     labels: list[str]
     earliest: date
@@ -51,9 +53,8 @@ class StepLine(Output):
     first_ideal: date
     hard_stop: bool
     urgency: Literal["overdue", "due", "soon", "waiting_for_weather"]
-    weather: str
+    weather: Reason | None
     next_usable: date | None
-    late_cost: str
 
 
 class CountLine(Output):

@@ -18,9 +18,9 @@ from redframe.core.status.advice import ColonyAdvice
 from redframe.core.status.status import Level
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
-from redframe.core.treatments.eligibility import Reason
 from redframe.core.treatments.overrides import Override
-from redframe.core.treatments.progress import ActOutcome, StepState
+from redframe.core.treatments.progress import ActOutcome, MovedWhy, StepState
+from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.states import CourseState
 from redframe.core.treatments.together import OptionTogether
 from redframe.store.colonies import ColonyEvent, ColonyOverview
@@ -217,8 +217,7 @@ class StepView(Output):
     hard_stop: bool
     after: str | None
     moved_days: int
-    moved_why: str
-    late_cost: str
+    moved_why: MovedWhy | None
     weather: list[Reason]
     next_usable: date | None
     is_ready: bool

@@ -143,14 +143,3 @@ def plan_course(
     if unknown:
         raise InvalidInput(unknown[0], "is not a step of this course", allowed=", ".join(s.name for s in steps))
     return Course(option, tuple(steps), honey_clear)
-
-
-LATE_COSTS: dict[StepKind, str] = {
-    "close_supers_feeder": "The treatment waits: supers or feed left on taint the honey or break the label.",
-    "place": "Uncovered days: mites pass from cell to cell untouched, so reckon with the low end of the effect.",
-    "remove": "Residue, selection for resistance; honey clears one day later for each day.",
-    "end": "Honey clears one day later for each day.",
-    "verify": "Later mites cannot be distinguished from surviving ones.",
-    "dispose": "Spent strips attract robbing bees, and children.",
-}
-"""What it costs when a step is late, by its kind."""

@@ -7,14 +7,15 @@ removal (a trickle, a vapour) ends with its last placing: nobody records that en
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Literal, Protocol
 
 from redframe.core.errors import InvalidInput, Refused
+from redframe.core.said import Params, nothing
 from redframe.core.treatments.catalogue import Option
-from redframe.core.treatments.course import LATE_COSTS, Course, Step, StepKind, clearance, plan_course
-from redframe.core.treatments.eligibility import Reason
+from redframe.core.treatments.course import Course, Step, StepKind, clearance, plan_course
+from redframe.core.treatments.reasons import Reason, ReasonCode
 from redframe.core.treatments.states import (
     CLOSED_BY_VERDICT,
     COURSE_STATES,
@@ -193,15 +194,6 @@ def _day_before(step: Step, acts: Sequence[Done], days: Mapping[str, date]) -> d
     return None if step.after is None else recorded.get(step.after, days.get(step.after))
 
 
-def check_weather(plan: Plan, forecast: Forecast, day: date) -> None:
-    """Raise Refused with the rule of the weather that speaks against a placing on a day, and the next usable day."""
-    blocked = [found for found in weather_on(plan.option, forecast, day) if found.level == "not_now"]
-    if blocked:
-        following = next_usable(plan.option, forecast, day)
-        then = f"; next usable day {following.isoformat()}" if following else "; no usable day in the forecast"
-        raise Refused(blocked[0].rule, blocked[0].text + then, field="done_on", can_override=True)
-
-
 def check_amended_day(plan: Plan, acts: Sequence[Done], amended: str, done_on: date, *, today: date) -> None:
     """Raise InvalidInput("done_on") for a day in the future, before the step that comes before the amended one, or
     after one that follows it."""
@@ -235,6 +227,20 @@ def check_abandoned(
             raise InvalidInput("removed_on", "must be between the placing and today", code="out_of_range")
 
 
+MovedCode = Literal[
+    "later_than_planned", "counts_from_done", "counts_from_expected", "counts_from_dose_done",
+    "counts_from_dose_expected",
+]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class MovedWhy:
+    """Why a step has moved: the weather, or the step that it counts from."""
+
+    code: Literal[MovedCode, ReasonCode]
+    params: Params = field(default_factory=nothing)
+
+
 @dataclass(frozen=True, slots=True)
 class StepProgress:
     """A step as it is today. `moved_days` against the plan of record (`first_ideal`), with the reason; `weather` for
@@ -250,8 +256,7 @@ class StepProgress:
     hard_stop: bool
     after: str | None
     moved_days: int
-    moved_why: str
-    late_cost: str
+    moved_why: MovedWhy | None
     weather: Sequence[Reason]
     next_usable: date | None
     is_ready: bool
@@ -282,8 +287,7 @@ def steps_on(
     following: date | None = None
     if placing is not None and forecast is not None and COURSE_STATES[state].places_wait:
         day = max(today, placing.window.ideal)
-        found = weather_on(plan.option, forecast, day)
-        weather = [Reason(f.rule, f.level, "E", {f.quantity: f.value, "limit": f.limit}, f.text) for f in found]
+        weather = weather_on(plan.option, forecast, day)
         following = next_usable(plan.option, forecast, day) if _blocking(weather) is not None else day
         if following is not None and following > placing.window.ideal:
             expected[placing.name] = following
@@ -312,8 +316,7 @@ def steps_on(
                 hard_stop=step.hard_stop,
                 after=step.after,
                 moved_days=moved,
-                moved_why=_moved_why(step, moved_course, days, expected, own_weather) if moved else "",
-                late_cost=LATE_COSTS.get(step.kind, "") if step_state == "overdue" else "",
+                moved_why=_moved_why(step, moved_course, days, expected, own_weather) if moved else None,
                 weather=own_weather,
                 next_usable=following if own_weather else None,
                 is_ready=act is None and step_state in DOABLE,
@@ -364,22 +367,28 @@ def _next_step(views: Sequence[StepProgress], recorded: Mapping[str, Done], days
 
 def _moved_why(
     step: Step, course: Course, days: Mapping[str, date], expected: Mapping[str, date], weather: Sequence[Reason]
-) -> str:
+) -> MovedWhy | None:
     blocked = _blocking(weather)
     if blocked is not None:
-        return blocked.text
+        return MovedWhy(blocked.code, blocked.params)
     if step.name in days:
-        return ""
+        return None
     if step.name in expected:
-        return "later than planned"
+        return MovedWhy("later_than_planned")
     after = step.after
     while after is not None:
-        if after in days:
-            return f"counts from {said_step(after)}, done {days[after].isoformat()}"
-        if after in expected:
-            return f"counts from {said_step(after)}, expected {expected[after].isoformat()}"
+        day = days.get(after, expected.get(after))
+        if day is not None:
+            return _counts_from(course.step(after), day, is_done=after in days)
         after = course.step(after).after
-    return ""
+    return None
+
+
+def _counts_from(step: Step, day: date, *, is_done: bool) -> MovedWhy:
+    if step.placing is None:
+        return MovedWhy("counts_from_done" if is_done else "counts_from_expected", {"step": step.kind, "day": day})
+    dose: Params = {"dose": step.placing, "day": day}
+    return MovedWhy("counts_from_dose_done" if is_done else "counts_from_dose_expected", dose)
 
 
 def said_step(name: str) -> str:

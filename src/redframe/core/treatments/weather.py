@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal
 
+from redframe.core.said import Params
 from redframe.core.treatments.catalogue import Option
+from redframe.core.treatments.reasons import Figure, Reason
 
 RAIN_STOPS_MM = 5.0
 RAIN_CAUTION_MM = 2.0
@@ -17,9 +19,8 @@ SHARE_HARD_DAYS = 3
 SHARE_NEEDED = 0.7
 HOT_SPELL_DAYS = 2
 
-WeatherRule = Literal["T60", "T61", "T62", "T63", "T64", "T65"]
 Level = Literal["caution", "not_now"]
-NO_FORECAST: WeatherRule = "T62"
+NO_FORECAST = "T62"
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,19 +44,7 @@ class Forecast:
         return (day - self.start).days
 
 
-@dataclass(frozen=True, slots=True)
-class WeatherFinding:
-    """A weather rule that fires, with the figure and the limit that made it fire."""
-
-    rule: WeatherRule
-    level: Level
-    quantity: str
-    value: float | str | None
-    limit: float | None
-    text: str
-
-
-def weather_on(option: Option, forecast: Forecast | None, day: date) -> list[WeatherFinding]:
+def weather_on(option: Option, forecast: Forecast | None, day: date) -> list[Reason]:
     """The weather rules that fire for a placing on `day`; [] when nothing speaks against it."""
     rule = option.temperature
     first = forecast.index(day) if forecast is not None else 0
@@ -65,7 +54,7 @@ def weather_on(option: Option, forecast: Forecast | None, day: date) -> list[Wea
         return [_no_forecast(day, cover)]
     if forecast is None or not 0 <= first < len(forecast):
         return [_no_forecast(day, 1)] if option.opens_hive and needs_temperature else []
-    found: list[WeatherFinding] = []
+    found: list[Reason] = []
     if needs_temperature:
         sensitive = range(first, min(first + rule.sensitive_days, len(forecast)))
         found += _temperature(option, forecast, sensitive) + _later(option, forecast, first)
@@ -74,73 +63,57 @@ def weather_on(option: Option, forecast: Forecast | None, day: date) -> list[Wea
         if rain >= RAIN_CAUTION_MM:
             level: Level = "not_now" if rain >= RAIN_STOPS_MM else "caution"
             limit = RAIN_STOPS_MM if level == "not_now" else RAIN_CAUTION_MM
-            found.append(WeatherFinding("T63", level, "rain_mm", rain, limit, f"rain {rain:g} mm on the placing day"))
+            found.append(Reason("T63", level, "E", {"rain_mm": rain, "limit": limit}, "rain", {"rain": rain}))
     return found
 
 
-def _no_forecast(day: date, days: int) -> WeatherFinding:
+def _no_forecast(day: date, days: int) -> Reason:
     last = day + timedelta(days=max(days, 1) - 1)
-    dates = day.isoformat() if last == day else f"{day.isoformat()} to {last.isoformat()}"
-    return WeatherFinding(NO_FORECAST, "not_now", "forecast", None, None, f"no forecast for {dates}")
+    compared: dict[str, Figure] = {"forecast": None, "limit": None}
+    if last == day:
+        return Reason(NO_FORECAST, "not_now", "L", compared, "no_forecast", {"day": day})
+    return Reason(NO_FORECAST, "not_now", "L", compared, "no_forecast_days", {"first": day, "last": last})
 
 
-def _temperature(option: Option, forecast: Forecast, sensitive: range) -> list[WeatherFinding]:
+def _maximum(value: float, limit: float | None) -> dict[str, Figure]:
+    return {"daily_max_c": value, "limit": limit}
+
+
+def _temperature(option: Option, forecast: Forecast, sensitive: range) -> list[Reason]:
     rule = option.temperature
     low, high = rule.min_daily_max_c, rule.max_daily_max_c
-    found: list[WeatherFinding] = []
+    found: list[Reason] = []
     hard = sensitive if rule.rule == "all" else sensitive[:SHARE_HARD_DAYS]
     if high is not None:
         over = [i for i in hard if forecast.tmax[i] > high]
         if over:
-            day = over[0]
-            found.append(
-                WeatherFinding(
-                    "T60",
-                    "not_now",
-                    "daily_max_c",
-                    forecast.tmax[day],
-                    high,
-                    f"too hot: {forecast.day(day).isoformat()} {forecast.tmax[day]:g} °C, limit {high:g} °C",
-                )
-            )
+            value = forecast.tmax[over[0]]
+            said: Params = {"day": forecast.day(over[0]), "value": value, "limit": high}
+            found.append(Reason("T60", "not_now", "L", _maximum(value, high), "day_too_hot", said))
     if low is not None:
         window = sensitive if rule.rule == "all" else sensitive[:SHARE_DAYS]
         reach = sum(1 for i in window if forecast.tmax[i] >= low)
         short = reach < len(window) if rule.rule == "all" else reach < SHARE_NEEDED * len(window)
         if short:
-            found.append(
-                WeatherFinding(
-                    "T61",
-                    "not_now",
-                    "daily_max_c",
-                    min(forecast.tmax[i] for i in window),
-                    low,
-                    f"too cold: {reach} of {len(window)} days reach {low:g} °C",
-                )
-            )
+            coldest = min(forecast.tmax[i] for i in window)
+            said = {"reach": reach, "days": len(window), "limit": low}
+            found.append(Reason("T61", "not_now", "L", _maximum(coldest, low), "days_too_cold", said))
     if not found:
         near_high = [i for i in hard if high is not None and high - forecast.tmax[i] <= rule.margin_c]
         near_low = [
             i for i in hard if rule.rule == "all" and low is not None and forecast.tmax[i] - low <= rule.margin_c
         ]
         if near_high or near_low:
-            day = (near_high or near_low)[0]
+            index = (near_high or near_low)[0]
             limit = high if near_high else low
-            found.append(
-                WeatherFinding(
-                    "T64",
-                    "caution",
-                    "daily_max_c",
-                    forecast.tmax[day],
-                    limit,
-                    f"near the limit: {forecast.day(day).isoformat()} {forecast.tmax[day]:g} °C, limit {limit:g} °C; "
-                    "forecasts err by more than this",
-                )
-            )
+            assert limit is not None
+            value = forecast.tmax[index]
+            said = {"day": forecast.day(index), "value": value, "limit": limit}
+            found.append(Reason("T64", "caution", "E", _maximum(value, limit), "near_limit", said))
     return found
 
 
-def _later(option: Option, forecast: Forecast, first: int) -> list[WeatherFinding]:
+def _later(option: Option, forecast: Forecast, first: int) -> list[Reason]:
     rule = option.temperature
     high, spell = rule.max_daily_max_c, rule.later_hot_spell_c
     if high is None:
@@ -155,23 +128,24 @@ def _later(option: Option, forecast: Forecast, first: int) -> list[WeatherFindin
         for i in list(later)[: len(later) - HOT_SPELL_DAYS + 1]:
             pair = forecast.tmax[i : i + HOT_SPELL_DAYS]
             if len(pair) == HOT_SPELL_DAYS and min(pair) >= spell:
-                day = forecast.day(i).isoformat()
-                return [
-                    WeatherFinding("T65", "not_now", "daily_max_c", min(pair), spell, f"hot spell from {day} cancels")
-                ]
+                said: Params = {"day": forecast.day(i)}
+                return [Reason("T65", "not_now", "E", _maximum(min(pair), spell), "hot_spell", said)]
     over = [i for i in later if forecast.tmax[i] > high]
     if not over:
         return []
-    day = forecast.day(over[0]).isoformat()
     value = forecast.tmax[over[0]]
-    return [
-        WeatherFinding("T65", "caution", "daily_max_c", value, high, f"hot later in the course: {day} {value:g} °C")
-    ]
+    said = {"day": forecast.day(over[0]), "value": value}
+    return [Reason("T65", "caution", "E", _maximum(value, high), "hot_later", said)]
+
+
+def blocked_on(option: Option, forecast: Forecast | None, day: date) -> Reason | None:
+    """The first rule that forbids a placing on this day."""
+    return next((reason for reason in weather_on(option, forecast, day) if reason.level == "not_now"), None)
 
 
 def usable(option: Option, forecast: Forecast | None, day: date) -> bool:
     """Whether no weather rule forbids a placing on this day."""
-    return all(finding.level != "not_now" for finding in weather_on(option, forecast, day))
+    return blocked_on(option, forecast, day) is None
 
 
 def next_usable(option: Option, forecast: Forecast | None, day: date) -> date | None:

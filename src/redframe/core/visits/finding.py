@@ -30,7 +30,7 @@ ColonyCode = Literal[
     "suspicious", "stores_unsure", "stores_nil", "stores_short", "stores_low", "stores_good", "renew_comb", "bees_lost",
 ]  # fmt: skip
 FindingCode = Literal[OpeningCode, QueenCode, CellsCode, BalanceCode, WeakCode, ColonyCode]
-ReasonCode = Literal[
+BecauseCode = Literal[
     "air", "rain_or_wind", "fighting_or_wax", "mites_in_days", "can_show_foulbrood", "never_ruled_out", "laid_a_day",
     "eggs_undercounted", "stores_seen", "combs_unseen", "winter_target", "reserve", "renewed_a_year", "signs_seen",
     "bees", "nothing_on_record", "eggs_stand_3_days", "not_laying", "seen_today", "open_brood_age", "no_eggs_seen",
@@ -38,7 +38,7 @@ ReasonCode = Literal[
     "cells_empty", "gaps_may_be_laid", "cells_seen", "crowded",
     "empty_cells", "share_of_median", "season_in_office", "mean_temper",
 ]  # fmt: skip
-SentenceCode = Literal[FindingCode, ReasonCode]
+SentenceCode = Literal[FindingCode, BecauseCode]
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,8 +10,8 @@ from uuid import UUID
 
 from redframe.core.policy.schemes import SchemeId
 from redframe.core.treatments.catalogue import default_catalogue
-from redframe.core.treatments.course import LATE_COSTS, StepKind
-from redframe.core.treatments.weather import Forecast, next_usable, weather_on
+from redframe.core.treatments.reasons import Reason
+from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
 from redframe.store import planning as store
 from redframe.store.planning import BoardsDue, CountsDue, OverWithoutCourse, StepsDue, VisitsDue
 from redframe.work.policy.read import policy_in_force
@@ -31,9 +31,8 @@ class StepLine:
     due: StepsDue
     option_name: str
     urgency: Urgency
-    weather: str
+    weather: Reason | None
     next_usable: date | None
-    late_cost: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +83,8 @@ async def worklist(unit: UnitOfWork) -> Worklist:
 
 def _line(unit: UnitOfWork, due: StepsDue, forecasts: dict[UUID, Forecast]) -> StepLine:
     option = default_catalogue().option(due.option_id)
-    weather, following = "", None
+    weather: Reason | None = None
+    following: date | None = None
     urgency: Urgency = "due" if due.ideal <= unit.today else "soon"
     if due.latest < unit.today:
         urgency = "overdue"
@@ -92,10 +92,8 @@ def _line(unit: UnitOfWork, due: StepsDue, forecasts: dict[UUID, Forecast]) -> S
         if due.apiary_id not in forecasts:
             forecasts[due.apiary_id] = forecast_at(unit, due.latitude, due.longitude)
         forecast = forecasts[due.apiary_id]
-        blocked = [found for found in weather_on(option, forecast, unit.today) if found.level == "not_now"]
-        if blocked:
-            weather, following = blocked[0].text, next_usable(option, forecast, unit.today)
+        weather = blocked_on(option, forecast, unit.today)
+        if weather is not None:
+            following = next_usable(option, forecast, unit.today)
             urgency = "waiting_for_weather"
-    kind: StepKind = due.kind  # type: ignore[assignment]
-    cost = LATE_COSTS.get(kind, "") if urgency == "overdue" else ""
-    return StepLine(due, option.name, urgency, weather, following, cost)
+    return StepLine(due, option.name, urgency, weather, following)

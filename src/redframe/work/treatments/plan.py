@@ -10,10 +10,12 @@ from uuid import UUID, uuid5
 from psycopg.types.json import Jsonb
 
 from redframe.core.calculators import suitability_as_plain
+from redframe.core.said import Params
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import BASELINE_USABLE_DAYS, plan_course
-from redframe.core.treatments.eligibility import DISEASE_HOLD, Reason, Suitability
+from redframe.core.treatments.eligibility import Suitability
 from redframe.core.treatments.overrides import Override
+from redframe.core.treatments.reasons import DISEASE_HOLD, Reason
 from redframe.store import treatments as store
 from redframe.store.colonies import ColonyOverview
 from redframe.store.treatments import Occupied
@@ -90,10 +92,8 @@ NO_DOSE = ("T40", "T41")
 def _in_the_way(other: Occupied) -> Reason:
     """Nobody can set this aside: the register would hold two chemicals in one colony on one day."""
     name = default_catalogue().option(other.option_id).name
-    text = (
-        f"{name} has the colony from {other.occupies_from} to {other.occupies_to}: abandon that course or start later"
-    )
-    return Reason("T09", "not_now", "L", {"until": str(other.occupies_to)}, text, other.occupies_to)
+    said: Params = {"option": name, "from": other.occupies_from, "to": other.occupies_to}
+    return Reason("T09", "not_now", "L", {"until": other.occupies_to}, "has_the_colony", said, other.occupies_to)
 
 
 def _held_by(suited: Suitability, overrides: Sequence[Override], *, may_release: bool) -> list[Reason]:

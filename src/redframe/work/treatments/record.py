@@ -17,13 +17,14 @@ from redframe.core.treatments.progress import (
     check_abandoned,
     check_amended_day,
     check_report,
-    check_weather,
     progress,
 )
+from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
 from redframe.store import places, records
 from redframe.store import treatments as store
 from redframe.store.errors import AlreadyDone, NotFound
 from redframe.store.treatments import Course
+from redframe.wording.sentences import sentence, written_day
 from redframe.work.colonies.changes import release
 from redframe.work.roles import require
 from redframe.work.status.recompute import recompute_status
@@ -117,10 +118,20 @@ async def _check_placing(unit: UnitOfWork, course: Course, plan: Plan, act: NewA
         set_aside = {one.rule for one in course.overrides}
         for reason in choices.colonies[0].choice.options[course.option_id].holding:
             if reason.rule not in set_aside:
-                raise Refused(reason.rule, reason.text, field="done_on", can_override=True)
+                raise Refused(reason.rule, sentence(reason.code, reason.params), field="done_on", can_override=True)
     if act.done_on == unit.today and not why.strip():
         apiary = await places.apiary(unit.connection, course.apiary_id)
-        check_weather(plan, forecast_at(unit, apiary.latitude, apiary.longitude), act.done_on)
+        _check_weather(plan, forecast_at(unit, apiary.latitude, apiary.longitude), act.done_on)
+
+
+def _check_weather(plan: Plan, forecast: Forecast, day: date) -> None:
+    """Raise Refused with the rule of the weather that speaks against a placing on a day, and the next usable day."""
+    blocked = blocked_on(plan.option, forecast, day)
+    if blocked is not None:
+        following = next_usable(plan.option, forecast, day)
+        then = f"next usable day {written_day(following)}" if following else "no usable day in the forecast"
+        text = f"{sentence(blocked.code, blocked.params)}; {then}"
+        raise Refused(blocked.rule, text, field="done_on", can_override=True)
 
 
 async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", removed_on: date | None = None) -> None:

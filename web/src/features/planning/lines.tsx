@@ -5,7 +5,8 @@ import type { Schemas } from "@/client/types";
 import { daysBetween, relativeDay, shortDay } from "@/ui/dates";
 import { LevelMark } from "@/ui/level";
 import { rate } from "@/ui/units";
-import { useSay } from "@/features/session/use-say";
+import { useSentence } from "@/features/session/use-sentence";
+import { LATE } from "@/wording/sentences";
 import { PER, colonies, stepName } from "@/wording/words";
 
 type Worklist = Schemas["WorklistView"];
@@ -178,11 +179,11 @@ function StepGlyph({ urgency }: { urgency: Schemas["StepLine"]["urgency"] }) {
 }
 
 function StepWhy({ line, today }: { line: Schemas["StepLine"]; today: string }) {
-  const say = useSay();
+  const say = useSentence();
   if (line.urgency === "waiting_for_weather") {
     return (
       <>
-        {line.option_name}. {say(line.weather)}
+        {line.option_name}. {line.weather && say(line.weather)}
         {line.next_usable
           ? `; next usable day ${shortDay(line.next_usable, today)}`
           : "; no usable day in the forecast"}
@@ -194,7 +195,7 @@ function StepWhy({ line, today }: { line: Schemas["StepLine"]; today: string }) 
     return (
       <>
         <strong className="text-act">Overdue by {daysBetween(line.latest, today)} days</strong> (latest{" "}
-        {shortDay(line.latest, today)}). {line.late_cost}
+        {shortDay(line.latest, today)}). {LATE[line.kind]}
       </>
     );
   }

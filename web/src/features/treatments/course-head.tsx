@@ -7,7 +7,7 @@ import { longDay, shortDay } from "@/ui/dates";
 import { Details } from "@/ui/details";
 import { Title } from "@/ui/page";
 import { quantity } from "@/ui/units";
-import { useSay } from "@/features/session/use-say";
+import { useSentence } from "@/features/session/use-sentence";
 import { COURSE_STATE } from "@/wording/words";
 
 type Course = Schemas["CourseView"];
@@ -75,7 +75,7 @@ export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanV
 }
 
 export function WhyChosen({ course, today }: { course: Course; today: string }) {
-  const say = useSay();
+  const say = useSentence();
   return (
     <section>
       <Details title="Why this treatment was chosen" open={false}>
@@ -86,7 +86,7 @@ export function WhyChosen({ course, today }: { course: Course; today: string }) 
         {course.reasons.length === 0 && <p>No rule spoke against it.</p>}
         {course.reasons.map((reason) => (
           <p key={reason.rule}>
-            {reason.rule}: {say(reason.text)}
+            {reason.rule}: {say(reason)}
           </p>
         ))}
         {course.overrides.map((one) => (

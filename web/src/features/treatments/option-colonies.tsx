@@ -3,7 +3,7 @@ import { Checkbox } from "@/ui/checkbox";
 import { shortDay } from "@/ui/dates";
 import { LevelMark } from "@/ui/level";
 import { oneDecimal, quantity, rate } from "@/ui/units";
-import { useSay } from "@/features/session/use-say";
+import { useSentence } from "@/features/session/use-sentence";
 import { VerdictMark } from "./option-line";
 import { SOURCE, isStartable, type Judged, type OptionRow, type Options } from "./option-rows";
 import type { Planning } from "./use-plan";
@@ -11,7 +11,7 @@ import type { Planning } from "./use-plan";
 type Props = { row: OptionRow; view: Options; planning: Planning };
 
 export function OptionColonies({ row, view, planning }: Props) {
-  const say = useSay();
+  const say = useSentence();
   return (
     <table className="mt-5 w-full border-collapse text-left">
       <caption className="sr-only">{row.option.name}, colony by colony</caption>
@@ -55,7 +55,7 @@ export function OptionColonies({ row, view, planning }: Props) {
               <ul className="text-sm text-ink-2">
                 {judged.reasons.map((reason) => (
                   <li key={reason.rule}>
-                    {say(reason.text)} <span className="text-ink-3">({SOURCE[reason.source] ?? reason.source})</span>
+                    {say(reason)} <span className="text-ink-3">({SOURCE[reason.source] ?? reason.source})</span>
                   </li>
                 ))}
               </ul>

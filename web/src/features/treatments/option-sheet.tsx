@@ -7,7 +7,7 @@ import { SelectField, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
 import { quantity, rate } from "@/ui/units";
 import { Problem } from "@/client/types";
-import { useSay } from "@/features/session/use-say";
+import { useSentence } from "@/features/session/use-sentence";
 import { colonies } from "@/wording/words";
 import { OptionColonies } from "./option-colonies";
 import { VerdictMark } from "./option-line";
@@ -152,9 +152,9 @@ function Overriding({ planning }: { planning: Planning }) {
 }
 
 function Held({ planning: { held } }: { planning: Planning }) {
-  const say = useSay();
+  const say = useSentence();
   if (held.length === 0) return null;
-  const why = held.map((one) => `${one.label} (${one.held_by.map((reason) => say(reason.text)).join("; ")})`);
+  const why = held.map((one) => `${one.label} (${one.held_by.map(say).join("; ")})`);
   return (
     <div className="mt-4" role="alert">
       <Notice tone="act">Held back: {why.join(", ")}</Notice>

@@ -10,6 +10,7 @@ import { DateField, Form, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
 import { quantity } from "@/ui/units";
 import { useSay } from "@/features/session/use-say";
+import { useSentence } from "@/features/session/use-sentence";
 import { colonies, stepName } from "@/wording/words";
 import { CheckCount, ToTheBench, type useCheckCount } from "./check-count";
 import { useRecordStep, type Refusal } from "./use-record-step";
@@ -75,13 +76,13 @@ export function RecordStep({ course, step, plan, checkCount, onRefused }: Props)
 }
 
 function Weather({ step, today }: { step: Step; today: string }) {
-  const say = useSay();
+  const say = useSentence();
   if (step.weather.length === 0) return null;
   const waits = step.state === "waiting_for_weather";
   return (
     <div className="mt-3">
       <Notice tone={waits ? "act" : "watch"}>
-        {say(step.weather.map((one) => one.text).join("; "))}.{" "}
+        {step.weather.map(say).join("; ")}.{" "}
         {waits &&
           (step.next_usable ? (
             <strong>Next usable day: {shortDay(step.next_usable, today)}. The next steps move with it.</strong>

@@ -2,7 +2,8 @@
 import type { Schemas } from "@/client/types";
 import { daysBetween, shortDay } from "@/ui/dates";
 import { quantity } from "@/ui/units";
-import { useSay } from "@/features/session/use-say";
+import { useSentence } from "@/features/session/use-sentence";
+import { LATE } from "@/wording/sentences";
 import { STEP_STATE, stepName } from "@/wording/words";
 
 type Course = Schemas["CourseView"];
@@ -59,7 +60,7 @@ export function StepRow({
   onOpen: () => void;
   onAmend: ((step: Step) => void) | null;
 }) {
-  const say = useSay();
+  const say = useSentence();
   return (
     <li
       className={`grid grid-cols-[1.6rem_1fr] border-b border-line py-2 ${current ? "bg-sheet pl-2 shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
@@ -91,7 +92,7 @@ export function StepRow({
           ) : (
             `${STEP_STATE[step.state]}. `
           )}
-          {step.late_cost}
+          {step.state === "overdue" && LATE[step.kind]}
           {step.hard_stop && step.act === null && "Hard stop: the latest date matters. "}
           {step.act &&
             step.act.quantity !== null &&

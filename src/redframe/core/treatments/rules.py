@@ -1,0 +1,364 @@
+"""The rules of suitability, T01 to T79 of docs/methods/eligibility.md: each looks at one question.
+
+Pure and without a clock.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+
+from redframe.core.said import Params
+from redframe.core.season.calendar import month_day_index, next_day
+from redframe.core.treatments.catalogue import BlockRule, Catalogue, Option
+from redframe.core.treatments.course import clearance, plan_course
+from redframe.core.treatments.dose import DoseResult
+from redframe.core.treatments.reasons import DISEASE_HOLD, Figure, Reason, ReasonCode, ReasonLevel
+from redframe.core.treatments.situation import PastTreatment, Situation
+from redframe.core.treatments.weather import Forecast, next_usable, weather_on
+from redframe.core.visits.summary import BroodSeen
+
+VIRGIN_WAIT_DAYS = 18
+BROODLESS_AFTER_DAYS = 22
+CAPPED_AFTER_EGGS_DAYS = 5
+BROOD_SIGHTING_DAYS = 7
+WINTER_BROOD_SIGHTING_DAYS = 28
+NO_RECENT_COUNT_DAYS = 28
+COUNT_PROVES_DAYS = 21
+LONG_STAY_DAYS = 14
+
+
+@dataclass(frozen=True, slots=True)
+class Case:
+    """One option beside the situation, with the words that several rules need."""
+
+    option: Option
+    catalogue: Catalogue
+    situation: Situation
+    forecast: Forecast | None
+    dose: DoseResult | None
+
+    @property
+    def today(self) -> date:
+        return self.situation.today
+
+    @property
+    def in_cluster(self) -> bool:
+        return self.situation.season_phase == "winter_cluster"
+
+    @property
+    def frames(self) -> float | None:
+        strength = self.situation.colony.strength
+        return strength.value if strength else None
+
+    @property
+    def brood(self) -> BroodSeen:
+        return self.situation.colony.capped_worker_brood
+
+    @property
+    def past(self) -> list[tuple[Option, PastTreatment]]:
+        """Earlier treatments, oldest first. Raises InvalidInput for an option that the catalogue lacks."""
+        found = [
+            (self.catalogue.option(past.option, f"colony.last_treatments[{index}].option"), past)
+            for index, past in enumerate(self.situation.colony.last_treatments)
+        ]
+        return sorted(found, key=lambda item: item[1].start)
+
+    @property
+    def ideal_end(self) -> date:
+        return plan_course(self.option, self.today).ending.window.ideal
+
+
+Rule = Callable[[Case], Iterator[Reason]]
+RULES: list[Rule] = []
+
+
+def _rule(rule: Rule) -> Rule:
+    RULES.append(rule)
+    return rule
+
+
+@_rule
+def _authorised(case: Case) -> Iterator[Reason]:
+    option, policy = case.option, case.situation.policy
+    listed = policy.authorised is not None and option.id in policy.authorised
+    in_series = option.opened_by == "vapour_series"
+    opened = policy.vapour_series if in_series else option.default_enabled or listed
+    if option.chemical and ((policy.authorised is not None and not listed) or not opened):
+        compared: dict[str, Figure] = {"authorised": listed, "enabled": opened}
+        yield Reason("T01", "never_here", "L", compared, "not_authorised", {"option": option.name})
+    if option.moa_group in policy.excluded_groups:
+        compared = {"group": option.moa_group, "excluded": ", ".join(policy.excluded_groups)}
+        yield Reason("T02", "never_here", "P", compared, "group_excluded", {"group": option.moa_group})
+    if option.id in policy.prescription_needed and not policy.prescriber_recorded:
+        compared = {"prescriber": None, "limit": "recorded"}
+        yield Reason("T03", "not_now", "L", compared, "needs_prescription")
+    if option.needs_respirator and not policy.respirator_ok:
+        compared = {"respirator": False, "limit": True}
+        yield Reason("T04", "not_now", "L", compared, "needs_respirator")
+
+
+@_rule
+def _holds(case: Case) -> Iterator[Reason]:
+    for hold in case.situation.colony.holds:
+        if hold.kind == "notifiable":
+            compared: dict[str, Figure] = {"hold": hold.name, "until": hold.until}
+            if hold.until is None:
+                yield Reason(DISEASE_HOLD, "not_now", "L", compared, "on_hold", {"hold": hold.name})
+            else:
+                params: Params = {"hold": hold.name, "until": hold.until}
+                yield Reason(DISEASE_HOLD, "not_now", "L", compared, "on_hold_until", params, hold.until)
+            break
+    for hold in case.situation.colony.holds:
+        if hold.kind == "other":
+            yield Reason("T06", "caution", "E", {"hold": hold.name}, "other_disease", {"hold": hold.name})
+            break
+
+
+@_rule
+def _earlier_uses(case: Case) -> Iterator[Reason]:
+    option, today = case.option, case.today
+    turn = month_day_index(case.situation.policy.year_start, "policy.year_start")
+    next_year = next_day(today + timedelta(days=1), turn)
+    this_year = next_day(date(next_year.year - 1, 1, 1), turn) if next_year.year > 1 else next_year
+    repeats = _repeats_trickle(case)
+    uses = sum(1 for used, past in case.past if used.id == option.id and this_year <= past.start <= today)
+    if uses >= option.max_uses_per_year and not repeats:
+        compared: dict[str, Figure] = {"uses_this_year": uses, "limit": option.max_uses_per_year}
+        params: Params = {"uses": option.max_uses_per_year}
+        yield Reason("T07", "not_now", "L", compared, "uses_reached", params, next_year)
+    gaps = [
+        (past.end + timedelta(days=days), (today - past.end).days, days)
+        for used, past in case.past
+        if past.end is not None and (days := _gap_after(option, used)) is not None
+    ]
+    if gaps and today < max(gaps)[0]:
+        free, since, days = max(gaps)
+        compared = {"days_since_last": since, "limit": days}
+        if repeats:
+            yield Reason("T08", "caution", "L", compared, "second_dose", {"days": since})
+        else:
+            params = {"days": since, "gap": days}
+            yield Reason("T08", "not_now", "L", compared, "too_soon", params, free)
+    for used, past in case.past:
+        if option.chemical and used.chemical and past.end is None:
+            compared = {"under_way": used.id, "due_out": past.due_out}
+            yield Reason("T09", "not_now", "L", compared, "still_under_way", {"option": used.name}, past.due_out)
+            break
+
+
+def _gap_after(option: Option, used: Option) -> int | None:
+    """Days that must pass between the end of `used` and the next placing of `option`; None where it does not matter."""
+    own = used.moa_group == option.moa_group if option.gap_counts_group else used.id == option.id
+    found = [option.retreat_days] if own else []
+    found += [gap.days for gap in option.gap_after if used.id in gap.options or used.moa_group in gap.groups]
+    return max(found, default=None)
+
+
+def _repeats_trickle(case: Case) -> bool:
+    """Whether this is the second dose of a pair that the association allows (K1 of the reference)."""
+    option = case.option
+    if option.repeat_days is None or not case.situation.policy.trickle_repeat:
+        return False
+    own = [past.start for used, past in case.past if used.id == option.id]
+    low, high = option.repeat_days
+    return bool(own) and low <= (case.today - max(own)).days <= high
+
+
+@_rule
+def _rotation(case: Case) -> Iterator[Reason]:
+    option, policy = case.option, case.situation.policy
+    chemical = [(used, past) for used, past in case.past if used.chemical]
+    if option.rotation == "hard" and chemical:
+        used, past = chemical[-1]
+        if used.rotation == "hard" and used.moa_group == option.moa_group:
+            compared: dict[str, Figure] = {
+                "group": option.moa_group,
+                "last_group": used.moa_group,
+                "outcome": past.outcome,
+            }
+            if past.outcome in ("partly", "failed"):
+                yield Reason("T11", "not_now", "E", compared, "group_failed")
+            else:
+                level: ReasonLevel = "not_now" if policy.strict_rotation else "caution"
+                yield Reason("T10", level, "P", compared, "same_group")
+    if option.moa_group in policy.resistance:
+        compared = {"group": option.moa_group, "resistant": ", ".join(policy.resistance)}
+        yield Reason("T12", "never_here", "E", compared, "resistance_known", {"group": option.moa_group})
+
+
+@_rule
+def _brood(case: Case) -> Iterator[Reason]:
+    option, colony, today = case.option, case.situation.colony, case.today
+    works_partly = case.situation.policy.allow_oxalic_with_brood and option.moa_group == "ACID-O"
+    if option.brood_requirement == "broodless":
+        eggs_age = (today - colony.eggs_seen_on).days if colony.eggs_seen_on else None
+        seen_age = (today - colony.brood_seen_on).days if colony.brood_seen_on else None
+        if case.brood == "yes" and not works_partly:
+            event = colony.brood_event
+            until = event.date + timedelta(days=BROODLESS_AFTER_DAYS) if event else None
+            compared: dict[str, Figure] = {"capped_worker_brood": "yes", "limit": "no"}
+            yield Reason("T20", "not_now", "E", compared, "capped_brood", until=until)
+        old = seen_age is None or seen_age > BROOD_SIGHTING_DAYS
+        stale_no = case.brood == "no" and old and not case.in_cluster and colony.queen != "caged"
+        eggs_turned = case.brood == "no" and eggs_age is not None and eggs_age >= CAPPED_AFTER_EGGS_DAYS
+        if (case.brood == "unknown" or stale_no or eggs_turned) and not works_partly:
+            compared = {
+                "capped_worker_brood": case.brood,
+                "days_since_seen": seen_age,
+                "limit": BROOD_SIGHTING_DAYS,
+            }
+            yield Reason("T21", "not_now", "E", compared, "brood_unknown")
+        old_in_cluster = seen_age is None or seen_age > WINTER_BROOD_SIGHTING_DAYS
+        if case.in_cluster and case.brood == "no" and old_in_cluster:
+            compared = {"days_since_seen": seen_age, "limit": WINTER_BROOD_SIGHTING_DAYS}
+            if seen_age is None:
+                yield Reason("T22", "caution", "E", compared, "brood_sighting_undated")
+            else:
+                yield Reason("T22", "caution", "E", compared, "brood_sighting_old", {"days": seen_age})
+    if case.brood != "no" and (option.brood_caution or (works_partly and option.brood_requirement == "broodless")):
+        low, high = option.efficacy_pct_with_brood or (0, 0)
+        compared = {"capped_worker_brood": case.brood, "efficacy_low_pct": low, "efficacy_high_pct": high}
+        yield Reason("T23", "caution", "E", compared, "works_partly", {"low": low, "high": high})
+    if option.brood_requirement == "needs_brood" and case.brood == "no":
+        compared = {"capped_worker_brood": "no", "limit": "yes"}
+        yield Reason("T24", "not_now", "E", compared, "needs_brood")
+    if option.brood_requirement == "broodless" and case.brood == "no" and colony.eggs_seen_on is not None:
+        capped = colony.eggs_seen_on + timedelta(days=CAPPED_AFTER_EGGS_DAYS)
+        if 0 < (capped - today).days <= 3:
+            compared = {"capped_brood_possible": capped, "limit": today + timedelta(days=3)}
+            yield Reason("T25", "caution", "E", compared, "do_before", {"day": capped})
+
+
+@_rule
+def _queen(case: Case) -> Iterator[Reason]:
+    option, colony = case.option, case.situation.colony
+    wait = colony.queen_since + timedelta(days=VIRGIN_WAIT_DAYS) if colony.queen_since else None
+    states: dict[str, tuple[str, BlockRule, date | None, ReasonCode]] = {
+        "virgin": ("T30", option.queen.virgin, wait, "queen_virgin"),
+        "caged": ("T31", option.queen.caged, colony.release_on, "queen_caged"),
+        "queenless": ("T32", option.queen.queenless, None, "queenless"),
+        "unknown": ("T33", option.queen.unknown, None, "queen_unknown"),
+    }
+    if colony.queen in states:
+        rule, verdict, until, code = states[colony.queen]
+        if verdict != "ok":
+            level: ReasonLevel = "not_now" if verdict == "block" else "caution"
+            queen: dict[str, Figure] = {"queen": colony.queen, "since": colony.queen_since}
+            yield Reason(rule, level, "E", queen, code, until=until)
+    if colony.queen == "mated" and colony.laying_since is not None:
+        laying = (case.today - colony.laying_since).days
+        if 0 <= laying < option.queen.new_within_days:
+            compared: dict[str, Figure] = {"days_laying": laying, "limit": option.queen.new_within_days}
+            yield Reason("T34", "caution", "E", compared, "queen_new", {"days": laying})
+
+
+@_rule
+def _strength(case: Case) -> Iterator[Reason]:
+    option, colony, frames = case.option, case.situation.colony, case.frames
+    need = option.strength.min_frames
+    if frames is None:
+        yield Reason("T41", "not_now", "L", {"frames": None, "limit": need}, "strength_unknown")
+    elif frames < need:
+        weak: Params = {"frames": frames, "need": need}
+        yield Reason("T40", "not_now", "L", {"frames": frames, "limit": need}, "too_weak", weak)
+    small = option.strength.small_dose_below_frames
+    if frames is not None and small is not None and need <= frames < small:
+        compared: dict[str, Figure] = {"frames": frames, "limit": small}
+        if case.dose is None:
+            yield Reason("T42", "caution", "L", compared, "small_dose")
+        else:
+            yield Reason("T42", "caution", "L", compared, "small_dose_of", _dose(case.dose))
+    if colony.brood_boxes > option.strength.max_brood_boxes:
+        compared = {"brood_boxes": colony.brood_boxes, "limit": option.strength.max_brood_boxes}
+        boxes: Params = {"boxes": colony.brood_boxes, "checked": option.strength.max_brood_boxes}
+        yield Reason("T43", "caution", "L", compared, "many_brood_boxes", boxes)
+    if case.dose is not None and case.dose.capped:
+        compared = {"dose": case.dose.quantity, "unit": case.dose.unit}
+        yield Reason("T44", "caution", "L", compared, "maximum_dose", _dose(case.dose))
+
+
+@_rule
+def _honey_and_feed(case: Case) -> Iterator[Reason]:
+    option, colony, policy = case.option, case.situation.colony, case.situation.policy
+    if option.supers == "no":
+        if colony.supers_on:
+            on: dict[str, Figure] = {"supers_on": True, "limit": False}
+            yield Reason("T50", "not_now", "L", on, "supers_on", until=colony.supers_off_by)
+        elif colony.supers_on is None:
+            yield Reason("T50", "caution", "L", {"supers_on": None, "limit": False}, "supers_unknown")
+    if option.supers == "label" and colony.supers_on:
+        yield Reason("T51", "caution", "L", {"supers_on": True}, "supers_by_label")
+    if not option.feeding_during:
+        if colony.fed:
+            yield Reason("T52", "not_now", "E", {"fed": True, "limit": False}, "fed", until=colony.fed_until)
+        elif colony.fed is None:
+            yield Reason("T52", "caution", "E", {"fed": None, "limit": False}, "fed_unknown")
+        feed_by = policy.feed_start_by
+        if feed_by is not None and case.ideal_end > feed_by:
+            late: Params = {"feed_by": feed_by, "ends": case.ideal_end}
+            yield Reason("T53", "caution", "E", {"ends": case.ideal_end, "limit": feed_by}, "feed_late", late)
+    planned = policy.planned_supers_on
+    if option.supers == "no" and planned is not None:
+        clear = clearance(case.ideal_end, option.withdrawal_days)
+        if clear > planned:
+            last = planned - (clear - case.today)
+            days: Params = {"planned": planned, "clear": clear, "last": last}
+            yield Reason("T54", "not_now", "L", {"clear": clear, "limit": planned}, "supers_planned", days)
+
+
+@_rule
+def _weather(case: Case) -> Iterator[Reason]:
+    for found in weather_on(case.option, case.forecast, case.today):
+        until = next_usable(case.option, case.forecast, case.today) if found.level == "not_now" else None
+        yield replace(found, until=until)
+
+
+@_rule
+def _season(case: Case) -> Iterator[Reason]:
+    option, policy, today = case.option, case.situation.policy, case.today
+    season = case.situation.season_phase
+    if season not in option.phases:
+        compared: dict[str, Figure] = {"season": season, "limit": ", ".join(option.phases)}
+        yield Reason("T70", "not_now", "L/E", compared, "wrong_season")
+    winter_bees = policy.winter_bee_date
+    effect = today + timedelta(days=option.effect_days)
+    if winter_bees is not None and effect > winter_bees and not case.in_cluster:
+        yield Reason("T71", "caution", "E", {"takes_effect": effect, "limit": winter_bees}, "winter_bees_reared")
+    cold = policy.cold_date
+    if cold is not None and option.stay_days[1] > LONG_STAY_DAYS and case.ideal_end > cold:
+        yield Reason("T72", "caution", "E", {"ends": case.ideal_end, "limit": cold}, "into_the_cold")
+    rebuilt = today + timedelta(days=option.rebuild_days)
+    if winter_bees is not None and option.rebuild_days and rebuilt > winter_bees:
+        yield Reason("T73", "not_now", "E", {"rebuilt": rebuilt, "limit": winter_bees}, "too_late_to_rebuild")
+
+
+@_rule
+def _infestation(case: Case) -> Iterator[Reason]:
+    option, colony, policy = case.option, case.situation.colony, case.situation.policy
+    rate, threshold = colony.infestation_pct, policy.threshold_pct
+    if rate is not None and rate >= 2 * threshold > 0 and option.effect_days > LONG_STAY_DAYS:
+        compared: dict[str, Figure] = {"mites_per_100": rate, "limit": 2 * threshold}
+        yield Reason("T74", "caution", "E", compared, "too_slow", {"rate": rate})
+    if option.evidence == "weak":
+        yield Reason("T75", "caution", "E", {"evidence": "weak"}, "weak_evidence")
+    if option.chemical and policy.approach == "counting_first" and not case.in_cluster:
+        age = (case.today - colony.counted_on).days if colony.counted_on else None
+        if age is None or age > NO_RECENT_COUNT_DAYS:
+            compared = {"days_since_count": age, "limit": NO_RECENT_COUNT_DAYS}
+            yield Reason("T76", "caution", "P", compared, "no_recent_count")
+        elif (
+            rate is not None
+            and age <= COUNT_PROVES_DAYS
+            and rate < threshold
+            and not (policy.whole_apiary and policy.apiary_over)
+        ):
+            compared = {"mites_per_100": rate, "limit": threshold}
+            yield Reason("T77", "caution", "P", compared, "below_threshold", {"threshold": threshold})
+    if option.chemical and policy.approach == "treatment_free":
+        yield Reason("T79", "never_here", "P", {"approach": policy.approach}, "treatment_free")
+
+
+def _dose(found: DoseResult) -> Params:
+    return {"dose": found.quantity, "unit": found.unit}
