@@ -213,6 +213,9 @@ export const ADVICE: Record<Schemas["Judgement"]["advice"], string> = {
   endangers_neighbours: "It endangers its neighbours.",
 };
 
+/** Where an apiary stands among all of a count week; quarters count from 1. */
+export const QUARTER = ["", "lowest quarter", "second quarter", "third quarter", "highest quarter"];
+
 export function colonies(count: number): string {
   return count === 1 ? "1 colony" : `${count} colonies`;
 }
