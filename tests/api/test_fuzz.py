@@ -11,7 +11,7 @@ from pathlib import Path
 
 from tests.support import Server
 
-EXAMPLES = os.environ.get("REDFRAME_FUZZ_EXAMPLES", "12")
+EXAMPLES = os.environ.get("REDFRAME_FUZZ_EXAMPLES", "8")
 
 
 class Fuzz(unittest.TestCase):

@@ -18,8 +18,9 @@ DESK = {"width": 1280, "height": 800}
 FIELD = {"width": 390, "height": 844}
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 ARGUMENTS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync",
+    "--no-sandbox", "--disable-gpu", "--disable-software-rasterizer", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-extensions",
+    "--disable-features=Translate,BackForwardCache,MediaRouter,OptimizationHints", "--mute-audio",
 ]  # fmt: skip
 
 
@@ -72,7 +73,7 @@ class BrowserTest(unittest.TestCase):
         """A page at an address, signed in; its console is watched until the test ends."""
         context = browser().new_context(
             base_url=self.server.url, viewport=view, has_touch=view is FIELD, locale="en-GB",
-            color_scheme="light",
+            color_scheme="light", reduced_motion="reduce",
         )  # fmt: skip
         self.addCleanup(context.close)
         self.context = context

@@ -23,7 +23,7 @@ class Shipped(unittest.TestCase):
     def filled(self) -> tuple[bytes, str]:
         """What would ship of the demo, and the database that it is taken from."""
         source = new_database(demo_template())
-        return scenario.dumped(source), source
+        return scenario.dumped(source, effort=0), source
 
     def test_what_is_restored_is_what_was_lived(self) -> None:
         """Every record and its visibility, with passwords of this installation's own; loaded once and not again."""

@@ -76,14 +76,17 @@ def _restore(owner_url: str) -> None:
         raise RuntimeError(f"the scenario that ships could not be restored: {done.stderr.strip()}")
 
 
-def dumped(owner_url: str) -> bytes:
+SMALLEST = 9 | lzma.PRESET_EXTREME
+
+
+def dumped(owner_url: str, *, effort: int = SMALLEST) -> bytes:
     """The records of a database with the scenario: everything but what the migrations put there, and the mark of a load
-    that came to its end."""
+    that came to its end; packed with this effort (of lzma)."""
     url, environment = connection_of(owner_url)
     command = [str(postgres_bin() / "pg_dump"), "--format=custom", "--compress=0", "--data-only", "--no-owner",
                *(f"--exclude-table={table}" for table in [*_filled_by_migrations(), "demo_loaded"]), url]  # fmt: skip
     done = subprocess.run(command, env=environment, check=True, capture_output=True)
-    return lzma.compress(done.stdout, preset=9 | lzma.PRESET_EXTREME)
+    return lzma.compress(done.stdout, preset=effort)
 
 
 def _filled_by_migrations() -> list[str]:
