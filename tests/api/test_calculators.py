@@ -67,11 +67,11 @@ class OverTheWire(unittest.TestCase):
         given["colony"]["supers_on"] = True
         answer = self.ask("eligibility", given).json()
         [supers] = [one for one in answer["options"]["THY_GEL"]["reasons"] if one["rule"] == "T50"]
-        self.assertEqual(supers["text"], "take honey supers off first")
+        self.assertEqual(supers["text"], "Take honey supers off first")
         self.assertEqual(supers["compared"], {"supers_on": True, "limit": False})
         given["forecast"]["tmax"] = [36.5 for _ in given["forecast"]["tmax"]]
         hot = [one["text"] for one in self.ask("eligibility", given).json()["options"]["FA_STRIP2"]["reasons"]]
-        self.assertTrue(any(one.startswith("too hot: 2 August 2031 36.5 °C, limit 29.5 °C") for one in hot), hot)
+        self.assertTrue(any(one.startswith("Too hot on 2 August 2031: 36.5 °C, limit 29.5 °C") for one in hot), hot)
 
     def test_what_is_missing_or_unknown_is_named(self) -> None:
         """Each required field left out is named first and alone; a field that nobody knows is refused by its name."""

@@ -148,7 +148,7 @@ class Counts(Api):
 
 
 class Courses(Api):
-    def test_from_a_count_to_a_proof(self) -> None:
+    def test_from_a_count_to_a_verdict(self) -> None:
         """Count, choose, plan, carry out, count again, see the result: the whole story of one colony at the dry coast."""
         colony, apiary = self.one_of("Cairn Yard", 2), str(made_id("corrane", "apiary", "Cairn Yard"))
         after = {"frames_of_bees": 10.0, "capped_brood": True, "eggs_seen": True, "supers_on": False, "feed": "none"}
@@ -208,7 +208,7 @@ class Courses(Api):
         act = next(step["act"] for step in done.json()["steps"] if step["name"] == "place_2")
         self.assertEqual(act["override_by"], "Idris Calloway")
 
-    def test_the_proof_of_a_course_with_controls(self) -> None:
+    def test_the_verdict_on_a_course_with_controls(self) -> None:
         """Brae Garth's wash today verifies the strips of July; the level follows what is left."""
         colony = self.colony("Brae Garth", "B2")
         course = owner_rows(
@@ -217,18 +217,18 @@ class Courses(Api):
         count = wash(colony, [0, 0])
         self.call("POST", "/counts", count)
         act = {"id": str(uuid4()), "step": "verify", "done_on": "2031-08-02", "count_id": count["id"]}
-        proved = self.call("POST", f"/courses/{course}/acts", act).json()
-        self.assertEqual(proved["verdict"]["word"], "worked")
-        self.assertLess(proved["verdict"]["median_pct"], 100)
-        self.assertGreater(proved["verdict"]["low_pct"], 40)
+        verified = self.call("POST", f"/courses/{course}/acts", act).json()
+        self.assertEqual(verified["verdict"]["word"], "worked")
+        self.assertLess(verified["verdict"]["median_pct"], 100)
+        self.assertGreater(verified["verdict"]["low_pct"], 40)
         closed = self.call(
             "POST", f"/courses/{course}/acts", {"id": str(uuid4()), "step": "close", "done_on": "2031-08-02"}
         )
         self.assertEqual(closed.json()["state"], "verified_worked")
         self.assertEqual(self.call("GET", f"/colonies/{colony}").json()["colony"]["level"], "clear")
 
-    def test_a_count_of_another_colony_proves_nothing(self) -> None:
-        """The count that proves a course is of the course's colony, and taken after its end."""
+    def test_a_count_of_another_colony_verifies_nothing(self) -> None:
+        """The count that verifies a course is of the course's colony, and taken after its end."""
         colony, other = self.colony("Brae Garth", "B3"), self.colony("Brae Garth", "B4")
         course = owner_rows(
             self.server.owner_url, "SELECT id FROM course WHERE colony_id = %s AND start_on = '2031-07-15'", colony
@@ -315,7 +315,7 @@ class ColoniesAndPlaces(Api):
                 self.fault(answer, field)
 
     def test_the_worklist_names_what_waits_for_what(self) -> None:
-        """The demo's day holds treatments, weather, proofs, overdue steps and counts, each with its why."""
+        """The demo's day holds treatments, weather, check counts, overdue steps and counts, each with its why."""
         unit = self.call("GET", "/worklist").json()
         self.assertEqual(unit["phase"], "pre_winter")
         kinds = {(line["apiary"], line["step"], line["urgency"]) for line in unit["steps"]}

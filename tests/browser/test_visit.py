@@ -87,7 +87,7 @@ class Visits(BrowserTest):
         for _ in range(2):
             tap(stores)
         for capped, opened, honey in ((3, 1, 4), (5, 2, 2), (6, 2, 1), (6, 2, 1), (5, 2, 2), (3, 1, 4)):
-            for name, tenths in (("capped", capped), ("open", opened), ("honey", honey), ("bees", 8)):
+            for name, tenths in (("sealed brood", capped), ("open brood", opened), ("honey", honey), ("bees", 8)):
                 tap(page.get_by_role("slider", name=name), tenths / (10))
             if capped == 6 and tap.count < 20:
                 tap(page.get_by_role("button", name="Queen seen", exact=True))
@@ -119,7 +119,7 @@ class Visits(BrowserTest):
         for key in ("c", "6", "o", "2", "b", "9", "q"):
             page.keyboard.press(key)
             page.wait_for_timeout(40)
-        expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "6")
+        expect(page.get_by_role("slider", name="sealed brood")).to_have_attribute("aria-valuenow", "6")
         page.keyboard.press("j")
         page.keyboard.press("l")
         line = page.get_by_label("One frame as a line")
@@ -129,7 +129,7 @@ class Visits(BrowserTest):
         for _ in range(5):
             page.keyboard.press("Backspace")
         page.keyboard.type("o2 e b7")
-        page.get_by_text("Frame 3: side a: capped 4, open 2, bees 7").wait_for()
+        page.get_by_text("Frame 3: side a: sealed brood 4, open brood 2, bees 7").wait_for()
         page.keyboard.press("Enter")
         page.get_by_text("Frame 3 taken.").wait_for()
         page.keyboard.press("Escape")
@@ -163,13 +163,13 @@ class Visits(BrowserTest):
         page.wait_for_url("**compared_with=**")
         wanted = beside.input_value()
         for tenths in ("3", "6"):
-            page.get_by_role("slider", name="capped").press(tenths)
+            page.get_by_role("slider", name="sealed brood").press(tenths)
             self.kept(page)
         self.assertEqual(beside.input_value(), wanted)
-        expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "6")
+        expect(page.get_by_role("slider", name="sealed brood")).to_have_attribute("aria-valuenow", "6")
         page.reload()
         expect(page.get_by_label("Compared with")).to_have_value(wanted)
-        expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "6")
+        expect(page.get_by_role("slider", name="sealed brood")).to_have_attribute("aria-valuenow", "6")
 
     def test_two_devices_and_a_conflict(self) -> None:
         """The second device goes on with the draft; the same frame recorded twice is shown, and the person settles it."""
@@ -197,10 +197,10 @@ class Visits(BrowserTest):
         self.to_frames(page)
         self.expected = ("Failed to load", "ERR_", "503")
         page.route("**/api/v1/visits/*/frames", lambda route: route.abort())
-        page.get_by_role("slider", name="capped").press("7")
+        page.get_by_role("slider", name="sealed brood").press("7")
         page.get_by_text("Not sent yet (1), saved on this device").wait_for()
         page.reload()
-        expect(page.get_by_role("slider", name="capped")).to_have_attribute("aria-valuenow", "7")
+        expect(page.get_by_role("slider", name="sealed brood")).to_have_attribute("aria-valuenow", "7")
         page.unroute("**/api/v1/visits/*/frames")
         self.kept(page)
 
@@ -209,7 +209,7 @@ class Visits(BrowserTest):
         page = self.to_colony("K6")
         self.to_frames(page)
         self.expected = ("422",)
-        for name, tenths in (("capped", "8"), ("honey", "7")):
+        for name, tenths in (("sealed brood", "8"), ("honey", "7")):
             page.get_by_role("slider", name=name).press(tenths)
         page.get_by_text("15 tenths: a side has 10").wait_for()
         expect(page.get_by_role("slider", name="honey")).to_have_attribute("aria-valuenow", "7")

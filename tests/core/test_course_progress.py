@@ -68,7 +68,7 @@ class States(unittest.TestCase):
             (formic, BEFORE, None, False, "planned", None, None),
             (formic, {**BEFORE, "place_1": 0}, None, False, "under_way", 0, None),
             (formic, {**BEFORE, "place_1": 0, "end": 7}, None, False, "awaiting_verification", 0, 7),
-            (formic, {"place_1": 0, "end": 7, "verify": 17}, "worked", False, "awaiting_verification", 0, 7),
+            (formic, {"place_1": 0, "end": 7, "verify": 17}, "worked", False, "awaiting_outcome", 0, 7),
             (formic, {"place_1": 0, "end": 7, "verify": 17, "close": 18}, "worked", False, "verified_worked", 0, 7),
             (formic, {"place_1": 0, "end": 7, "close": 18}, None, False, "awaiting_verification", 0, 7),
             (formic, {"place_1": 0, "end": 7, "verify": 9, "close": 9}, "cannot_tell_yet", False, "verified_cannot_tell", 0, 7),
@@ -173,7 +173,7 @@ class Reported(unittest.TestCase):
         self.assertEqual(self.refused("FA_STRIP2", BEFORE, report("place_1", 1), today=0), "done_on")
 
     def test_every_option_can_be_walked_to_its_end(self) -> None:
-        """Taking the next step on its best day, each option of the catalogue reaches its proof and is closed."""
+        """Taking the next step on its best day, each option of the catalogue reaches its verdict and is closed."""
         for option in default_catalogue().options:
             course, done, today = Plan(option, START), list[Act](), START - timedelta(days=14)
             state: CourseState = "planned"

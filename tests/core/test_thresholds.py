@@ -134,8 +134,8 @@ class Standings(unittest.TestCase):
         low = self.sample(date(2031, 6, 15), 0)
         self.assertEqual(statuses([low, self.sample(date(2031, 6, 20), 20)], FLAT_2)[0].level, "urgent")
         self.assertEqual(statuses([first, low], FLAT_2)[0].level, "act")
-        proof = self.sample(date(2031, 6, 15), 0, verifies=True)
-        self.assertEqual(statuses([first, proof], FLAT_2)[0].level, "clear")
+        check = self.sample(date(2031, 6, 15), 0, verifies=True)
+        self.assertEqual(statuses([first, check], FLAT_2)[0].level, "clear")
 
     def test_bees_of_a_honey_frame_may_raise_but_not_lower(self) -> None:
         """A low count of super bees leaves a held act alone; a high one counts."""

@@ -227,7 +227,7 @@ class Gaps(unittest.TestCase):
                 self.assertEqual("T07" in {one.rule for one in reasons}, level == "not_now")
 
     def test_another_option_is_one_entry(self) -> None:
-        """A copy of an option under another name is judged, dated, proved and modelled as the first is."""
+        """A copy of an option under another name is judged, dated, verified and modelled as the first is."""
         catalogue = default_catalogue()
         for option in catalogue.options:
             twin = option.model_copy(update={"id": "TWIN"})

@@ -103,7 +103,7 @@ class Codes(unittest.TestCase):
         self.assertEqual(
             calls("wording/words.ts", ["stepName", "place_1"], ["stepName", "place_2", 3], ["stepName", "verify"], ["stepName", "baseline_count"],
                   ["colonies", 1], ["colonies", 0]),
-            ["Place the dose", "Place dose 2 of 3", "Count to prove it", "Count before", "1 colony", "0 colonies"],
+            ["Place the dose", "Place dose 2 of 3", "Check count", "Count before", "1 colony", "0 colonies"],
         )  # fmt: skip
 
     def test_levels_in_a_programme_that_observes(self) -> None:

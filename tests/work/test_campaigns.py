@@ -130,7 +130,7 @@ class Together(Demo):
         self.assertEqual({option for option, _, _ in rows}, set(answer))
         for option, courses, failed in rows:
             one = answer[option]
-            self.assertEqual(one.worked + one.partly + one.failed + one.cannot_tell + one.not_proved, courses)
+            self.assertEqual(one.worked + one.partly + one.failed + one.cannot_tell + one.not_verified, courses)
             self.assertEqual(one.failed, failed)
         self.assertGreater(sum(one.failed for one in answer.values()), 0)
 

@@ -1,4 +1,4 @@
-"""Every option of the catalogue from its plan to its proof, as people record it: what each screen says on the way."""
+"""Every option of the catalogue from its plan to its verdict, as people record it: what each screen says on the way."""
 
 from __future__ import annotations
 
@@ -126,7 +126,7 @@ class Options(unittest.TestCase):
             assert len(done) < 30, done
         return done
 
-    def test_every_option_reaches_its_proof(self) -> None:
+    def test_every_option_reaches_its_verdict(self) -> None:
         """Each step in its order, once; at the end it is closed with a verdict, and no step is left."""
         for option in default_catalogue().options:
             with self.subTest(option=option.id):

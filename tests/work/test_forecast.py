@@ -30,7 +30,7 @@ class Forecasts(unittest.TestCase):
         return at_work(self.url, lambda unit: forecast_read.colony_forecast(unit, colony, scenarios), day=day)
 
     def test_it_starts_from_the_latest_counts_and_knows_the_courses(self) -> None:
-        """At most five counts, newest first; the course that was proved to work is one of its events; the same record
+        """At most five counts, newest first; the course that was verified to work is one of its events; the same record
         gives the same picture twice."""
         answer = self.ahead(W1)
         self.assertEqual(answer.why_not, "")
@@ -91,7 +91,7 @@ class Forecasts(unittest.TestCase):
 
 class Courses(unittest.TestCase):
     def test_what_is_planned_has_not_been_done(self) -> None:
-        """A course planned for a day that went by without it lies ahead; one proved to have failed killed nothing."""
+        """A course planned for a day that went by without it lies ahead; one verified to have failed killed nothing."""
         planned: Any = SimpleNamespace(state="planned", option_id="FA_STRIP2", placed_on=None, ended_on=None, start_on=date(2031, 7, 1))  # fmt: skip
         failed: Any = SimpleNamespace(**{**vars(planned), "state": "verified_failed", "placed_on": date(2031, 7, 1)})
         self.assertEqual(forecast_read.known_events([planned], DEMO_TODAY), effects("FA_STRIP2", DEMO_TODAY))

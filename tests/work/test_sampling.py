@@ -110,7 +110,7 @@ class Status(Demo):
         self.assertEqual((level in ("act", "urgent"), reason), (True, "overdue"))
 
     def test_a_lower_count_comes_down_one_step(self) -> None:
-        """From urgent to none found: one level a count, since a treatment was not proved."""
+        """From urgent to none found: one level a count, since a treatment was not verified."""
         self.record(wash(self.colony, (30, 6, 1), date(2031, 7, 20)), date(2031, 7, 20))
         self.assertEqual(self.level(date(2031, 7, 20))[0], "urgent")
         self.record(wash(self.colony, (0, 0)))

@@ -1,4 +1,4 @@
-"""Courses through the use cases: planned, placed, moved by what happens, amended, abandoned, proved."""
+"""Courses through the use cases: planned, placed, moved by what happens, amended, abandoned, verified."""
 
 from __future__ import annotations
 
@@ -177,8 +177,8 @@ class Dates(Courses):
         view = at_work(self.url, lambda unit: treatments_record.record_act(unit, course, new), identity("inspector"))
         self.assertEqual(view.course.state, "under_way")
 
-    def test_a_trickle_waits_for_its_proof_at_once(self) -> None:
-        """Nothing stays in the hive: the dose is the end, the honey clears from it, the next step is the proof."""
+    def test_a_trickle_waits_for_its_check_count_at_once(self) -> None:
+        """Nothing stays in the hive: the dose is the end, the honey clears from it, the next step is the check count."""
         self.colony = self.sound(SHORE, capped_brood=False, eggs_seen=False)
         everything = [Override(f"T{number:02}", "Idris Calloway", "broodless") for number in range(100)]
         row = self.plan("OX_TRICKLE", self.colony, overrides=everything)
@@ -383,7 +383,7 @@ class Amended(Courses):
         self.assertEqual(reasons["T08"].until, later(3 + 30))
 
 
-class Proof(Courses):
+class Verified(Courses):
     def through(self, option: str = "FA_STRIP2", dose: float = 2) -> tuple[UUID, date]:
         """A course carried out to the end of its stay; its id and that day."""
         course = self.planned(option)
@@ -393,7 +393,7 @@ class Proof(Courses):
         self.act(course, "end", end.ideal)
         return course, end.ideal
 
-    def test_a_course_is_proved_by_a_count_in_its_time(self) -> None:
+    def test_a_course_is_verified_by_a_count_in_its_time(self) -> None:
         """Too early is refused with the day; another colony's count and a count before the end are named."""
         course, end = self.through()
         early = self.count(self.colony, (1, 0), end + timedelta(days=2))
@@ -422,7 +422,7 @@ class Proof(Courses):
         ).colony.level
         self.assertIn(level, ("act", "urgent"))
 
-    def test_amending_the_count_amends_the_proof(self) -> None:
+    def test_amending_the_count_amends_the_verdict(self) -> None:
         """The verdict follows what the counts say now when its step is amended."""
         course, end = self.through()
         day = end + timedelta(days=15)

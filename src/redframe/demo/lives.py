@@ -192,8 +192,8 @@ class Keeping:
                     member.life.mites *= LOST_LOAD / member.life.per_100(day)
         if self.stage is not None and day == self.stage.start - timedelta(days=2):
             await self._start_stage(self.stage, living, day)
-        if self.stage is not None and day == self.stage.proof_on:
-            await self._prove_stage(self.stage, living, day)
+        if self.stage is not None and day == self.stage.check_on:
+            await self._check_stage(self.stage, living, day)
         season = self.turned(day)
         if self._visits_on(number, season):
             await self._visit(living, day)
@@ -327,7 +327,7 @@ class Keeping:
 
     async def _start_stage(self, stage: Stage, living: list[Member], day: date) -> None:
         """Count, plan and carry out the course of the last weeks, as far as it has come; its neighbours are counted too
-        where it will be proved against them."""
+        where it will be verified against them."""
         treated = [member for member in living if member.label in stage.labels]
         for member in treated if not stage.verified else living:
             await self._wash(member, day)
@@ -336,7 +336,7 @@ class Keeping:
             member.life.kill(stage.killed)
             await self._carry_out(stage.option, course_id, stage.start, until=stage.until)
 
-    async def _prove_stage(self, stage: Stage, living: list[Member], day: date) -> None:
+    async def _check_stage(self, stage: Stage, living: list[Member], day: date) -> None:
         plan_id = made_id("plan", self.apiary_id, stage.option, stage.start)
         counted = {member.label: await self._wash(member, day) for member in living}
         for member in living:

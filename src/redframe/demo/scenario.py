@@ -171,7 +171,7 @@ MERGED = ("Dunnock Mill", "D8", date(2031, 6, 14))
 @dataclass(frozen=True)
 class Stage:
     """A course of the last weeks: which option, when it started, how far it has come, how much it killed, and in
-    which colonies it was proved. `load` is the infestation that it met, in mites per 100 bees."""
+    which colonies it was verified. `load` is the infestation that it met, in mites per 100 bees."""
 
     apiary: str
     option: str
@@ -183,7 +183,7 @@ class Stage:
     load: float = 2.4
 
     @property
-    def proof_on(self) -> date | None:
+    def check_on(self) -> date | None:
         """The day on which it was counted again: ten days after the strips were spent."""
         return self.start + timedelta(days=17) if self.verified else None
 

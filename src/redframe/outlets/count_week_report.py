@@ -85,8 +85,8 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
         rows = [["placed", "colonies", "worked", "partly", "failed", "unsure", "not yet"]]
         for tally in found.treatments:
             placed = tally.placed
-            proved = (placed.worked, placed.partly, placed.failed, placed.cannot_tell, placed.not_proved)
-            rows.append([tally.name, *map(str, (placed.colonies, *proved))])
+            verified = (placed.worked, placed.partly, placed.failed, placed.cannot_tell, placed.not_verified)
+            rows.append([tally.name, *map(str, (placed.colonies, *verified))])
         story += [Paragraph(f"Treatments since {written_day(found.treated_since)}", head), _table(rows)]
     if len(found.methods) > 1:
         summary = "; ".join(

@@ -77,9 +77,9 @@ def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: P
     plan = _plan(view)
     if plan is not None:
         story += [Spacer(1, 3 * mm), plan]
-        story.append(Paragraph("Brown: capped brood, light: open, pale: eggs, straw: honey, ochre: pollen. "
+        story.append(Paragraph("Brown: sealed brood, light: open, pale: eggs, straw: honey, ochre: pollen. "
                                "Q: queen seen. !: a sign.", text))  # fmt: skip
-    story.append(Paragraph("What was found, and what follows", head))
+    story.append(Paragraph("Findings and next steps", head))
     order = {"act": 0, "watch": 1, "note": 2}
     for one in sorted(assessment.findings, key=lambda found: order[found.level]):
         strong = f'<font name="Vera-Bold" color="{"#a81c18" if one.level == "act" else "#17201e"}">'

@@ -51,7 +51,7 @@ class WeekTreatment:
     partly: int
     failed: int
     cannot_tell: int
-    not_proved: int
+    not_verified: int
 
 
 @dataclass(frozen=True, slots=True)

@@ -4167,7 +4167,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
+            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
             /** Steps */
             steps: components["schemas"]["StepView"][];
             verdict: components["schemas"]["CourseVerdict"] | null;
@@ -4337,7 +4337,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
+            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
         };
         /** DroneAmendment */
         DroneAmendment: {
@@ -6291,7 +6291,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "planned" | "under_way" | "awaiting_verification" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
+            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
         };
         /**
          * OpenInput
@@ -8994,8 +8994,8 @@ export interface components {
             colonies: number;
             /** Failed */
             failed: number;
-            /** Not Proved */
-            not_proved: number;
+            /** Not Verified */
+            not_verified: number;
             /** Option Id */
             option_id: string;
             /** Partly */

@@ -4,6 +4,9 @@
  */
 import { useEffect, useRef, type ReactNode } from "react";
 import type { Schemas } from "@/client/types";
+import { COVER } from "@/wording/words";
+
+const COVERS = Object.keys(COVER) as (keyof typeof COVER)[];
 
 export type Side = Schemas["CombSide"];
 export type FrameRecord = Schemas["FrameRecord"];
@@ -67,9 +70,8 @@ export function inWords(frame: PlanFrame): string {
   const side = (name: string, one: Side | null | undefined) =>
     one
       ? `side ${name}: ${
-          ["capped", "open", "eggs", "drone", "honey", "nectar", "pollen", "bees"]
-            .filter((cover) => one[cover as keyof Side])
-            .map((cover) => `${cover} ${one[cover as keyof Side]}`)
+          COVERS.filter((cover) => one[cover])
+            .map((cover) => `${COVER[cover]} ${one[cover]}`)
             .join(", ") || (one.eggs_seen ? "eggs seen" : "empty")
         }`
       : "";
@@ -331,16 +333,7 @@ export function BoxPlan({
         <span className="flex-1" />
       </div>
       <figcaption className="mt-2 flex flex-wrap gap-x-3 gap-y-1 text-xs text-ink-2">
-        {[
-          ["capped", "capped"],
-          ["open", "open"],
-          ["eggs", "eggs"],
-          ["drone", "drone"],
-          ["honey", "honey"],
-          ["nectar", "nectar"],
-          ["pollen", "pollen"],
-          ["bees", "bees"],
-        ].map(([name = "", says]) => (
+        {Object.entries(COVER).map(([name, says]) => (
           <span key={name} className="inline-flex items-center gap-1">
             <span
               className="inline-block h-3.500 w-3.500 border border-line-2"

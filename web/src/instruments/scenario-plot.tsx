@@ -42,13 +42,13 @@ export function ScenarioPlot({
   const x = (day: string) => xOf(span, day);
   const shown = view.views[chosen]?.days.filter((band) => band.date <= span.last) ?? [];
   const marks = apart(
-    view.views.map((future) => y(future.days.filter((band) => band.date <= span.last).at(-1)?.median ?? 0)),
+    view.views.map((scenario) => y(scenario.days.filter((band) => band.date <= span.last).at(-1)?.median ?? 0)),
     floor - 9,
   );
   const said = view.views
     .map(
-      (future, index) =>
-        `${LETTERS[index]}, ${future.name}: ${future.outcome.at.map((day) => `${rate(day.median)} on ${shortDay(day.on)}`).join(", ")}`,
+      (scenario, index) =>
+        `${LETTERS[index]}, ${scenario.name}: ${scenario.outcome.at.map((day) => `${rate(day.median)} on ${shortDay(day.on)}`).join(", ")}`,
     )
     .join("; ");
   return (
@@ -78,8 +78,8 @@ export function ScenarioPlot({
           act at {view.act_per_100}
         </text>
         <Fan days={shown} x={x} y={y} />
-        {view.views.map((future, index) => {
-          const days = future.days.filter((band) => band.date <= span.last);
+        {view.views.map((scenario, index) => {
+          const days = scenario.days.filter((band) => band.date <= span.last);
           const end = days[days.length - 1];
           if (!end) return null;
           return (

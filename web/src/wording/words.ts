@@ -101,6 +101,7 @@ export const COURSE_STATE: Record<Schemas["CourseView"]["state"], string> = {
   planned: "planned",
   under_way: "under way",
   awaiting_verification: "awaiting check count",
+  awaiting_outcome: "outcome to confirm",
   verified_worked: "worked",
   verified_partly: "worked partly",
   verified_failed: "failed",
@@ -191,11 +192,11 @@ const STEP: Record<string, string> = {
   remove: "Take it out",
   end: "Course ends",
   dispose: "Dispose of remains",
-  verify: "Count to prove it",
+  verify: "Check count",
   close: "Confirm the outcome",
 };
 
-/** "Place dose 2 of 2", "Count to prove it" */
+/** "Place dose 2 of 2", "Check count" */
 export function stepName(name: string, placings = 1): string {
   if (name.startsWith("place_")) {
     return placings > 1 ? `Place dose ${name.slice(6)} of ${placings}` : "Place the dose";
@@ -221,8 +222,8 @@ export function colonies(count: number): string {
 }
 
 export const COVER = {
-  capped: "capped",
-  open: "open",
+  capped: "sealed brood",
+  open: "open brood",
   eggs: "eggs",
   drone: "drone",
   honey: "honey",

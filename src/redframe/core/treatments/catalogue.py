@@ -86,7 +86,7 @@ class Verify(Entry):
     from_: Annotated[Literal["end"], Field(alias="from")]
 
 
-class Proof(Entry):
+class Verification(Entry):
     """What a course must have killed at the least (percent of all mites; None: the low end of its range), and how many
     days after its end a wash can tell at the earliest (None: as `verify` says)."""
 
@@ -190,7 +190,7 @@ class Option(Entry):
     interim_ask: str
     verify: Verify
     short_name: str
-    proof: Proof
+    verification: Verification
     effect: Effect | None
     exact_interval: bool
     interval_choices: list[int]

@@ -130,7 +130,7 @@ def _state(
     if "close" in done and verdict is not None:
         return CLOSED_BY_VERDICT[verdict]
     if ended is not None:
-        return "awaiting_verification"
+        return "awaiting_outcome" if "verify" in done and verdict is not None else "awaiting_verification"
     return "planned" if placed is None else "under_way"
 
 

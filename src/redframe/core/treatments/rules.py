@@ -25,7 +25,7 @@ CAPPED_AFTER_EGGS_DAYS = 5
 BROOD_SIGHTING_DAYS = 7
 WINTER_BROOD_SIGHTING_DAYS = 28
 NO_RECENT_COUNT_DAYS = 28
-COUNT_PROVES_DAYS = 21
+COUNT_HOLDS_DAYS = 21
 LONG_STAY_DAYS = 14
 
 
@@ -350,7 +350,7 @@ def _infestation(case: Case) -> Iterator[Reason]:
             yield Reason("T76", "caution", "P", compared, "no_recent_count")
         elif (
             rate is not None
-            and age <= COUNT_PROVES_DAYS
+            and age <= COUNT_HOLDS_DAYS
             and rate < threshold
             and not (policy.whole_apiary and policy.apiary_over)
         ):

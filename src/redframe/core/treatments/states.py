@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 CourseState = Literal[
-    "planned", "under_way", "awaiting_verification", "verified_worked", "verified_partly", "verified_failed",
-    "verified_cannot_tell", "abandoned",
+    "planned", "under_way", "awaiting_verification", "awaiting_outcome", "verified_worked", "verified_partly",
+    "verified_failed", "verified_cannot_tell", "abandoned",
 ]  # fmt: skip
 CourseOutcome = Literal["worked", "partly", "failed"]
 VerdictWord = Literal["worked", "partly", "failed", "cannot_tell_yet"]
@@ -32,6 +32,7 @@ COURSE_STATES: Mapping[CourseState, CourseStateProperties] = {
     "planned": CourseStateProperties(is_open=True, places_wait=True),
     "under_way": CourseStateProperties(is_open=True, places_wait=True),
     "awaiting_verification": CourseStateProperties(is_open=True),
+    "awaiting_outcome": CourseStateProperties(is_open=True),
     "verified_worked": CourseStateProperties(is_open=False, outcome="worked"),
     "verified_partly": CourseStateProperties(is_open=False, outcome="partly"),
     "verified_failed": CourseStateProperties(is_open=False, outcome="failed"),

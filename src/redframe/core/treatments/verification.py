@@ -131,7 +131,7 @@ def efficacy(
 
 def target_of(option: Option, broodless: bool) -> float:
     """The share of mites that the treatment is expected to kill at the least, 0 to 1."""
-    target = option.proof.target_pct_broodless if broodless else option.proof.target_pct_with_brood
+    target = option.verification.target_pct_broodless if broodless else option.verification.target_pct_with_brood
     if target is not None:
         return target / 100
     span = option.efficacy(broodless)
@@ -140,7 +140,7 @@ def target_of(option: Option, broodless: bool) -> float:
 
 def earliest_post(option: Option, end: date, broodless: bool) -> date:
     """The first day on which a wash can tell: mites sealed in cells must have come out, dying ones fallen."""
-    days = option.proof.earliest_days_broodless if broodless else option.proof.earliest_days_with_brood
+    days = option.verification.earliest_days_broodless if broodless else option.verification.earliest_days_with_brood
     return end + timedelta(days=option.verify.days[0] if days is None else days)
 
 
@@ -198,7 +198,7 @@ def judge(
 
 
 def pre_mites_needed(target: float, bees: int = 300) -> int:
-    """Fewest mites before the treatment with which no mite after it would prove the target (P >= 0.8)."""
+    """Fewest mites before the treatment with which no mite after it would show the target (P >= 0.8)."""
     for mites in range(1, 400):
         share = 1.0 / (1.0 + (1.0 - target) * 1.0)
         if float(special.betaincc(mites + PRIOR_SHAPE, PRIOR_SHAPE, share)) >= SURE:

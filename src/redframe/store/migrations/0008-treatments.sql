@@ -7,7 +7,7 @@ CREATE TABLE course_state (
     UNIQUE (name, is_open)
 );
 INSERT INTO course_state VALUES
-    ('planned', true), ('under_way', true), ('awaiting_verification', true), ('verified_worked', false),
+    ('planned', true), ('under_way', true), ('awaiting_verification', true), ('awaiting_outcome', true), ('verified_worked', false),
     ('verified_partly', false), ('verified_failed', false), ('verified_cannot_tell', false), ('abandoned', false);
 
 CREATE TABLE course (

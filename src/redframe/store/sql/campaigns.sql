@@ -51,7 +51,7 @@ SELECT t.option_id, count(DISTINCT t.colony_id) AS colonies, count(*) FILTER (WH
        count(*) FILTER (WHERE t.verdict ->> 'word' = 'partly') AS partly,
        count(*) FILTER (WHERE t.verdict ->> 'word' = 'failed') AS failed,
        count(*) FILTER (WHERE t.verdict ->> 'word' = 'cannot_tell_yet') AS cannot_tell,
-       count(*) FILTER (WHERE t.verdict IS NULL) AS not_proved
+       count(*) FILTER (WHERE t.verdict IS NULL) AS not_verified
 FROM course t JOIN apiary a ON a.id = t.apiary_id
 WHERE t.placed_on BETWEEN :since AND :until AND a.keeper_id IN (SELECT keeper_id FROM count_week_keeper WHERE week_id = :week_id)
 GROUP BY t.option_id ORDER BY colonies DESC, t.option_id;

@@ -40,7 +40,7 @@ from redframe.work.unit_of_work import UnitOfWork
 
 RATE_SCHEMES: tuple[SchemeId, ...] = tuple(name for name, one in SCHEMES.items() if one.scale == "mites_per_100")
 TREATED_BEFORE = timedelta(days=56)
-"""Treatments are rated from so long before the week on: the longest course, and its proof."""
+"""Treatments are rated from so long before the week on: the longest course, and its check count."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -210,8 +210,9 @@ def seen_of_row(
 
 
 def treatments_of(courses: Sequence[CourseToForecast], today: date) -> tuple[Treat, ...]:
-    """Courses as what they kill. A course proved to have failed killed nothing to speak of; one planned begins today at
-    the earliest; breaks in laying and drone brood cut, which act otherwise, are left to the colony's own forecast."""
+    """Courses as what they kill. A course verified to have failed killed nothing to speak of; one planned begins today
+    at the earliest; breaks in laying and drone brood cut, which act otherwise, are left to the colony's own
+    forecast."""
     found: list[Treat] = []
     for one in courses:
         if outcome_of(one.state) != "failed":

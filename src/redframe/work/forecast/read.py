@@ -247,8 +247,8 @@ def _start_count(count: Count, seen: Seen, policy: PolicyInForce) -> StartCount:
 
 
 def known_events(courses: Sequence[Course], today: date) -> list[Event]:
-    """Courses as events; one that is proved to have failed killed nothing to speak of, and one that is planned but not
-    yet placed begins today at the earliest, whatever its plan said."""
+    """Courses as events; one that is verified to have failed killed nothing to speak of, and one that is planned but
+    not yet placed begins today at the earliest, whatever its plan said."""
     events: list[Event] = []
     for one in courses:
         if outcome_of(one.state) != "failed":

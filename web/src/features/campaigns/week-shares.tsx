@@ -84,7 +84,7 @@ function verdicts(placed: Schemas["WeekTreatment"]): string {
     [placed.partly, "partly"],
     [placed.failed, "failed"],
     [placed.cannot_tell, "cannot tell"],
-    [placed.not_proved, "not proved yet"],
+    [placed.not_verified, "not verified yet"],
   ] as const;
   return told
     .filter(([number]) => number > 0)

@@ -105,7 +105,7 @@ function VisitEntry({ visit }: { visit: View["visits"][number] }) {
         Visit
       </Link>
       {visit.strength !== null && `: ${visit.strength} ${visit.strength_unit} of bees`}
-      {visit.capped_brood !== "unknown" && (visit.capped_brood === "yes" ? ", capped brood" : ", no capped brood")}
+      {visit.capped_brood !== "unknown" && (visit.capped_brood === "yes" ? ", sealed brood" : ", no sealed brood")}
       {visit.eggs_seen && ", eggs"}
       {visit.queen_seen && ", queen seen"}
       {visit.supers_on && ", supers on"}. <span className="text-ink-2">{visit.by_name}</span>

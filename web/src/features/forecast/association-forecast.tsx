@@ -198,7 +198,7 @@ function Line({ row, view }: { row: Row; view: View }) {
       </p>
       <p className="col-start-2 text-sm desk:col-start-auto desk:text-right">
         {row.danger_from && (
-          <strong className="block text-act">in danger from {shortDay(row.danger_from, view.today)}</strong>
+          <strong className="block text-act">at danger level from {shortDay(row.danger_from, view.today)}</strong>
         )}
         {row.in_course && <span className="block text-course">in a course</span>}
         {row.counted_since && <span className="block text-ink-2">counted since</span>}

@@ -235,7 +235,7 @@ function inShort(view: View): string {
   const now = alone.days.find((band) => band.date === view.today);
   const cross = alone.crossing;
   const at = `${rate(now?.median ?? 0)} mites per 100 bees today (80 % between ${rate(now?.low80 ?? 0)} and ${rate(now?.high80 ?? 0)})`;
-  const danger = view.danger_from ? ` In danger from ${shortDay(view.danger_from, view.today)}.` : "";
+  const danger = view.danger_from ? ` At danger level from ${shortDay(view.danger_from, view.today)}.` : "";
   if (cross.date50 && cross.date50 <= view.today) return `${at}; it is over ${view.act_per_100} already.${danger}`;
   if (cross.date50)
     return `${at}; over ${view.act_per_100} by ${shortDay(cross.date50, view.today)}, with one chance in ten by ${shortDay(cross.date10 ?? cross.date50, view.today)}.${danger}`;

@@ -26,7 +26,7 @@ const SWITCHES = [
   ["strict_rotation", "Never the same group twice in a row"],
   ["trickle_repeat", "Oxalic trickle may be repeated after 14 days (your label decides)"],
   ["vapour_series", "Oxalic vapour may be given in a series (your label decides)"],
-  ["allow_oxalic_with_brood", "Oxalic acid may be given with capped brood: it works only partly"],
+  ["allow_oxalic_with_brood", "Oxalic acid may be given with sealed brood: it works only partly"],
 ] as const;
 const APPROACHES = [
   ["counting_first", "count, then treat"],

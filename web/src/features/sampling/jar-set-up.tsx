@@ -36,8 +36,8 @@ const MEASURES: readonly (readonly [Measure, string])[] = [
 ];
 const PLACES = Object.entries(PLACE_OF_BEES) as [Jar["place"], string][];
 const BROOD: readonly (readonly [Jar["brood"], string])[] = [
-  ["open_and_capped", "open and capped"],
-  ["capped_only", "capped only"],
+  ["open_and_capped", "open and sealed"],
+  ["capped_only", "sealed only"],
   ["none", "none"],
   ["not_seen", "not looked"],
 ];

@@ -1,6 +1,7 @@
 /** What stands under the person: units, policy, people, count weeks, signing out. */
 import { useNavigate, type NavigateOptions } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
+import { useUnsentCount } from "@/sync/use-sync";
 import { ROLE } from "@/wording/words";
 import { useMay, useSession } from "./use-session";
 import { useSignOut } from "./use-sign-out";
@@ -10,6 +11,8 @@ const ITEM =
 
 export function PersonMenu() {
   const session = useSession();
+  // On a phone what is not sent takes the place of the badge.
+  const unsent = useUnsentCount();
   const navigate = useNavigate();
   const mayKeepMembers = useMay("keep_members");
   const leave = useSignOut();
@@ -24,7 +27,10 @@ export function PersonMenu() {
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="ml-auto flex min-h-12 min-w-0 items-center gap-2 text-sm text-bar-ink-2 hover:text-bar-ink">
         {session.demo && (
-          <span className="inline-block border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none">demo</span>
+          <span
+            className={`${unsent > 0 ? "hidden desk:inline-block" : "inline-block"} border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none`}>
+            demo
+          </span>
         )}
         <span className="truncate">
           <span className="hidden desk:inline">{session.person.association}, </span>

@@ -10,7 +10,7 @@ type Course = Schemas["CourseView"];
 type Step = Schemas["StepView"];
 type Counted = Schemas["ColonyView"]["counts"][number];
 
-/** The count that can prove this course; undefined while it is looked for, null where there is none. */
+/** The count that can verify this course; undefined while it is looked for, null where there is none. */
 export function useCheckCount(
   course: Course,
   step: Step | undefined,

@@ -145,15 +145,17 @@ function NotRecorded({ refused }: { refused: Refusal[] }) {
 }
 
 function OnToTheNext({ course, plan }: Props) {
-  const following = plan.courses.find((one) => one.state === "awaiting_verification" && one.id !== course.id);
+  const others = plan.courses.filter((one) => one.id !== course.id);
+  const uncounted = others.find((one) => one.state === "awaiting_verification");
+  const following = uncounted ?? others.find((one) => one.state === "awaiting_outcome");
   if (!following) return null;
   return (
     <Link
       to="/courses/$id"
       params={{ id: following.id }}
-      search={{ step: "verify" }}
+      search={{ step: uncounted ? "verify" : "close" }}
       className="inline-flex min-h-16 items-center bg-ink px-6 text-lg font-semibold text-sheet">
-      On to {following.label}, awaiting its check count
+      On to {following.label}, {uncounted ? "awaiting its check count" : "to confirm the outcome"}
     </Link>
   );
 }

@@ -86,7 +86,7 @@ function Dose({ judged }: { judged: Judged }) {
       <span className="figure text-xl">{oneDecimal(judged.dose.quantity)}</span>{" "}
       {quantity(judged.dose.quantity, judged.dose.unit).replace(/^\S+ /, "")}
       {judged.dose.converted && <span className="block text-sm text-ink-2">converted from the other measure</span>}
-      {judged.dose.capped && <span className="block text-sm text-ink-2">capped</span>}
+      {judged.dose.capped && <span className="block text-sm text-ink-2">at its maximum</span>}
     </>
   );
 }

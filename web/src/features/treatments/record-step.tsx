@@ -82,7 +82,7 @@ function Weather({ step, today }: { step: Step; today: string }) {
   return (
     <div className="mt-3">
       <Notice tone={waits ? "act" : "watch"}>
-        {step.weather.map(say).join("; ")}.{" "}
+        {step.weather.map(say).join(". ")}.{" "}
         {waits &&
           (step.next_usable ? (
             <strong>Next usable day: {shortDay(step.next_usable, today)}. The next steps move with it.</strong>

@@ -115,7 +115,7 @@ export function StepRow({
           <p className="text-sm text-course">
             {Math.abs(step.moved_days)} {Math.abs(step.moved_days) === 1 ? "day" : "days"}{" "}
             {step.moved_days > 0 ? "later" : "earlier"} than planned ({shortDay(step.first_ideal, today)})
-            {step.moved_why && `: ${say(step.moved_why)}`}
+            {step.moved_why && `. ${say(step.moved_why)}`}
           </p>
         )}
       </div>

@@ -26,7 +26,7 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
         <p className="mt-1 text-ink-2">
           {WHY_NOT[verdict.why_not] ?? ""}
           {verdict.pre_mites_needed !== null &&
-            ` With no mite left, ${verdict.pre_mites_needed} mites or more before would have proved ${Math.round(verdict.target_pct)} %.`}
+            ` With no mite left, ${verdict.pre_mites_needed} mites or more before would have shown ${Math.round(verdict.target_pct)} %.`}
         </p>
       )}
       {verdict.median_pct !== null && verdict.low_pct !== null && verdict.high_pct !== null && (

@@ -72,7 +72,7 @@ function Pests({ content, set }: Props) {
   return (
     <>
       <Stepper
-        label="Empty cells in the capped area, %"
+        label="Empty cells in the sealed area, %"
         value={content.pattern_empty_pct ?? null}
         step={5}
         most={100}

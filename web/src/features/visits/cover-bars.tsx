@@ -20,7 +20,7 @@ export function CoverBars({ record, previous, fault, alike, more, set }: Props) 
   return (
     <>
       <div
-        className={`grid gap-x-3 gap-y-1.5 ${alike ? "grid-cols-[4.1rem_1fr_1.5rem]" : "grid-cols-[4.1rem_1fr_1.5rem_1fr_1.5rem]"} items-center`}>
+        className={`grid gap-x-3 gap-y-1.5 ${alike ? "grid-cols-[4.1rem_1fr_1.5rem] desk:grid-cols-[6.5rem_1fr_1.5rem]" : "grid-cols-[4.1rem_1fr_1.5rem_1fr_1.5rem]"} items-center`}>
         {!alike && (
           <>
             <span />

@@ -109,11 +109,11 @@ export function LineEntry({
       <details>
         <summary className="min-h-8 text-sm underline underline-offset-4">How to write it</summary>
         <p className="mt-1 text-sm text-ink-2">
-          Frame number first, with its box from the second on (2.4). Covers in tenths: c capped, o open, e eggs (alone:
-          seen), d drone, h honey, n nectar, p pollen, b bees. Before the slash side a, behind it side b; without a
-          slash both are alike. Then cup, egg, larva, sealed, hatched, torn with their number (f: on the face), Q for
-          the queen, new drawn old damaged foundation mould, !sign with few, some, many or a number, and a “note” in
-          quotes. <em>same</em> is last time, <em>stores</em> stores only.
+          Frame number first, with its box from the second on (2.4). Covers in tenths: c sealed (capped), o open, e eggs
+          (alone: seen), d drone, h honey, n nectar, p pollen, b bees. Before the slash side a, behind it side b;
+          without a slash both are alike. Then cup, egg, larva, sealed, hatched, torn with their number (f: on the
+          face), Q for the queen, new drawn old damaged foundation mould, !sign with few, some, many or a number, and a
+          “note” in quotes. <em>same</em> is last time, <em>stores</em> stores only.
         </p>
       </details>
     </section>

@@ -6,7 +6,7 @@ import { Notice, SectionHeading } from "@/ui/page";
 import { oneDecimal, weight, type Units } from "@/ui/units";
 import { useReasons, useSentence } from "@/features/session/use-sentence";
 import { CRITERION } from "@/wording/sentences";
-import { EXPECTED } from "@/wording/words";
+import { EXPECTED, colonies } from "@/wording/words";
 import type { View } from "./visit-queue";
 
 const bees = (value: number) => String(Math.round(value / 100) * 100).replace(/\B(?=(\d{3})+$)/g, " ");
@@ -85,7 +85,7 @@ export function Figures({ view }: { view: View }) {
         <div>
           <dt className="sr-only">Ages</dt>
           <dd>
-            eggs : open : capped{" "}
+            eggs : open : sealed{" "}
             <span className="figure text-2xl">
               1 : {oneDecimal(estimates.open.value / estimates.eggs.value)} :{" "}
               {oneDecimal(estimates.capped.value / estimates.eggs.value)}
@@ -233,7 +233,7 @@ function Trends({ view, units }: Props) {
                 <td className="text-right">{figure(one.then)}</td>
                 <td className="text-right">
                   {figure(one.apiary_median)}
-                  {one.colonies > 0 && <span className="text-sm text-ink-2"> of {one.colonies}</span>}
+                  {one.colonies > 0 && <span className="text-sm text-ink-2"> ({colonies(one.colonies)})</span>}
                 </td>
               </tr>
             );

@@ -81,7 +81,7 @@ export function VisitSheetPage() {
           />
         </div>
       )}
-      <h2 className="mt-4 border-b-2 border-ink text-xl">What was found, and what follows</h2>
+      <h2 className="mt-4 border-b-2 border-ink text-xl">Findings and next steps</h2>
       <ul className="mt-1 space-y-1">
         {findings.map((one) => (
           <li key={one.code}>
