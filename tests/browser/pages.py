@@ -18,7 +18,7 @@ DESK = {"width": 1280, "height": 800}
 FIELD = {"width": 390, "height": 844}
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 ARGUMENTS = [
-    "--lang=en-GB", "--no-sandbox", "--disable-gpu", "--disable-software-rasterizer", "--disable-quic", "--no-first-run",
+    "--no-sandbox", "--disable-gpu", "--disable-software-rasterizer", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-extensions",
     "--disable-features=Translate,BackForwardCache,MediaRouter,OptimizationHints", "--mute-audio",
 ]  # fmt: skip
