@@ -156,10 +156,12 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
                 environment = {"REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(), "REDFRAME_OPEN_CALCULATORS": "1"}
                 accounts = [(account.email, PASSWORD, account.role) for account in ACCOUNTS]
             web = start_web(owner_url, port, environment)
-            worker = start_worker(owner_url, environment)
+            worker = None
             try:
                 if not wait_for_web(lambda: web.poll() is None, port):
                     fail("the web server did not start (see above)")
+                # Only now: two processes that start side by side take each other's time.
+                worker = start_worker(owner_url, environment)
                 print(f"\n  Red Frame is at  http://127.0.0.1:{port}\n")
                 for email, password, role in accounts:
                     print(f"  {role:<14}  {email:<28}  {password}")
@@ -171,7 +173,8 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
                     time.sleep(2)
                 fail("the web server ended by itself")
             finally:
-                stop(worker)
+                if worker is not None:
+                    stop(worker)
                 stop(web)
     except KeyboardInterrupt:
         say("stopped")
