@@ -409,6 +409,23 @@ class Verified(Courses):
         self.assertEqual((view.course.verdict.word, view.course.verdict.pre.mites, view.course.verdict.post.mites), ("worked", 18, 1))  # fmt: skip
         self.assertEqual(self.act(course, "close", end + timedelta(days=15)).course.state, "verified_worked")
 
+    def test_once_counted_it_waits_for_its_outcome_alone(self) -> None:
+        """The check count in: no further count is asked for, the colony is still answered for, one step is left."""
+        course, end = self.through()
+        self.act(course, "dispose", end)
+        self.assertEqual(self.view(course).course.state, "awaiting_verification")
+        day = end + timedelta(days=15)
+        post = self.count(self.colony, (22, 4, 1), day)
+        view = self.act(course, "verify", day, count_id=post)
+        self.assertEqual((view.course.state, view.next_step, view.is_open), ("awaiting_outcome", "close", True))
+        work = at_work(self.url, planning_read.worklist, day=day)
+        self.assertEqual([one.due.step for one in work.steps if one.due.course_id == course], ["close"])
+        self.assertNotIn(self.colony, [one for line in work.over for one in line.ids])
+        closed = self.act(course, "close", day)
+        self.assertEqual((closed.course.state, closed.next_step), ("verified_failed", None))
+        later = at_work(self.url, planning_read.worklist, day=day)
+        self.assertIn(self.colony, [one for line in later.over for one in line.ids])
+
     def test_a_failed_course_says_so_and_the_colony_stays_over(self) -> None:
         """As many mites after as before: failed, and still over its level, whatever was placed."""
         course, end = self.through()

@@ -109,7 +109,3 @@ def main() -> None:
     """A worker of its own, with settings from the environment."""
     logging.basicConfig(level=logging.WARNING)
     asyncio.run(run(Settings.from_environment()))
-
-
-if __name__ == "__main__":
-    main()

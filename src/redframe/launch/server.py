@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import fcntl
+import json
 import os
 import signal
 import socket
@@ -11,7 +12,7 @@ import sys
 import time
 import urllib.request
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from types import FrameType
 
@@ -64,20 +65,31 @@ def port_is_free(port: int) -> bool:
         return True
 
 
-def start_web(owner_url: str, port: int, environment: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
-    """Start the web server on the loopback address; it ends when this process does."""
-    env = {
-        **os.environ,
+def prepare_web() -> subprocess.Popen[bytes]:
+    """Start the web server's process, which reads the program in and waits; it ends when this process does."""
+    command = ["setpriv", "--pdeathsig", "SIGTERM", "--", sys.executable, "-m", "redframe.launch.web"]
+    return subprocess.Popen(command, stdin=subprocess.PIPE, start_new_session=True)
+
+
+def start_web(
+    owner_url: str,
+    port: int,
+    environment: dict[str, str] | None = None,
+    *,
+    prepared: subprocess.Popen[bytes] | None = None,
+) -> subprocess.Popen[bytes]:
+    """Let the web server serve on the loopback address, by a process that was prepared or by a new one."""
+    web = prepared or prepare_web()
+    settings = {
         "REDFRAME_DATABASE_URL": application_url(owner_url),
         "REDFRAME_WEB": str(build()),
         **(environment or {}),
     }
-    command = [
-        "setpriv", "--pdeathsig", "SIGTERM", "--", sys.executable, "-m", "uvicorn", "redframe.api.app:create",
-        "--factory", "--host", "127.0.0.1", "--port", str(port), "--no-access-log", "--log-level", "warning",
-        "--timeout-graceful-shutdown", "5", "--no-server-header",
-    ]  # fmt: skip
-    return subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
+    assert web.stdin is not None
+    # One that ended already is found by whoever waits for its first answer.
+    with suppress(BrokenPipeError), web.stdin:
+        web.stdin.write(json.dumps({"port": port, "environment": settings}).encode() + b"\n")
+    return web
 
 
 def start_worker(owner_url: str, environment: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
@@ -100,7 +112,7 @@ def start_worker(owner_url: str, environment: dict[str, str] | None = None) -> s
         "5",
         sys.executable,
         "-m",
-        "redframe.jobs.worker",
+        "redframe.jobs",
     ]
     return subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
 
@@ -140,6 +152,7 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
     if not port_is_free(port):
         fail(f"port {port} is in use; choose another with --port")
     build()
+    web = prepare_web()
     try:
         with database(folder) as owner_url:
             applied = migrate(owner_url)
@@ -155,7 +168,7 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
                     say("demo scenario loaded: the Isle of Corrane")
                 environment = {"REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(), "REDFRAME_OPEN_CALCULATORS": "1"}
                 accounts = [(account.email, PASSWORD, account.role) for account in ACCOUNTS]
-            web = start_web(owner_url, port, environment)
+            start_web(owner_url, port, environment, prepared=web)
             worker = None
             try:
                 if not wait_for_web(lambda: web.poll() is None, port):
@@ -178,3 +191,5 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
                 stop(web)
     except KeyboardInterrupt:
         say("stopped")
+    finally:
+        stop(web)

@@ -1,0 +1,31 @@
+"""The process of the web server: it reads the program in while the database starts, and serves once it is told where.
+
+The settings come as one line of JSON on the standard input; nothing there means that nobody waits any more.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+
+import uvicorn
+
+from redframe.api.app import create
+
+
+def main() -> None:
+    """Wait for the settings, then serve on the loopback address."""
+    line = sys.stdin.readline()
+    if not line:
+        return
+    settings = json.loads(line)
+    os.environ.update(settings["environment"])
+    uvicorn.run(
+        create(), host="127.0.0.1", port=settings["port"], access_log=False, log_level="warning",
+        timeout_graceful_shutdown=5, server_header=False,
+    )  # fmt: skip
+
+
+if __name__ == "__main__":
+    main()
