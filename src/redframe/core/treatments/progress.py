@@ -6,7 +6,7 @@ removal (a trickle, a vapour) ends with its last placing: nobody records that en
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Literal, Protocol
@@ -31,6 +31,11 @@ StepState = Literal["pending", "ready", "overdue", "waiting_for_weather", "done"
 MAY_BE_SKIPPED: frozenset[StepKind] = frozenset({"baseline_count", "interim_check"})
 BEFORE_PLACING: frozenset[StepKind] = frozenset({"prepare", "baseline_count", "close_supers_feeder"})
 DOABLE: frozenset[StepState] = frozenset({"ready", "overdue", "waiting_for_weather"})
+OVERTAKEN_BY: Mapping[StepKind, frozenset[str]] = {
+    "baseline_count": frozenset({"place_1"}),
+    "interim_check": frozenset({"remove", "end", "verify"}),
+}
+"""Steps that no longer can be done once a later one was: nobody is asked for them."""
 EARLY_START_DAYS = 7
 """So many days before its planned day a course may be begun: it is judged again on that day."""
 MOST_QUANTITY = 1000
@@ -75,7 +80,8 @@ class Plan:
 
 @dataclass(frozen=True, slots=True)
 class Progress:
-    """A course after what was done: its dated steps, those behind it (`done`, skipped ones too), its state, and the
+    """A course after what was done: its dated steps, those behind it (`done`, skipped and overtaken ones too), its
+    state, and the
     days on which it had or has the colony."""
 
     course: Course
@@ -109,6 +115,7 @@ def progress(
         if removed_on is not None and honey_clear is not None:
             honey_clear = clearance(removed_on, plan.option.withdrawal_days)
     done = frozenset(act.step for act in acts) | frozenset(days)
+    done |= _overtaken(course, done)
     start = placed or plan.start_on
     return Progress(
         course=course,
@@ -120,6 +127,12 @@ def progress(
         occupies_to=max(ended or course.ending.window.ideal, start),
         honey_clear_on=honey_clear,
     )
+
+
+def _overtaken(course: Course, done: Collection[str]) -> frozenset[str]:
+    """Names of the steps that a later one has overtaken."""
+    later = ((step.name, OVERTAKEN_BY.get(step.kind, frozenset())) for step in course.steps)
+    return frozenset(name for name, by in later if name not in done and not by.isdisjoint(done))
 
 
 def _state(
@@ -281,6 +294,7 @@ def steps_on(
     recorded = {act.step: act for act in acts}
     course = plan.course(days)
     closed = not is_open(state)
+    overtaken = _overtaken(course, set(recorded) | set(days))
     expected = dict(days)
     placing = next((step for step in course.steps if step.kind == "place" and step.name not in recorded), None)
     weather: list[Reason] = []
@@ -300,7 +314,8 @@ def steps_on(
         step = moved_course.step(planned.name)
         act = recorded.get(step.name)
         own_weather = weather if placing is not None and step.name == placing.name else []
-        step_state = _step_state(today, planned, act, set(recorded) | set(days), closed, own_weather)
+        gone = closed or step.name in overtaken
+        step_state = _step_state(today, planned, act, set(recorded) | set(days), gone, own_weather)
         ideal = expected.get(step.name, step.window.ideal)
         first = first_ideals.get(step.name, planned.window.ideal)
         moved = (ideal - first).days
@@ -324,7 +339,7 @@ def steps_on(
                 may_be_skipped=step.kind in MAY_BE_SKIPPED,
             )
         )
-    return views, None if closed else _next_step(views, recorded, days)
+    return views, None if closed else _next_step(views, days, overtaken)
 
 
 def _blocking(weather: Sequence[Reason]) -> Reason | None:
@@ -333,7 +348,7 @@ def _blocking(weather: Sequence[Reason]) -> Reason | None:
 
 
 def _step_state(
-    today: date, step: Step, act: Done | None, done: set[str], closed: bool, weather: Sequence[Reason]
+    today: date, step: Step, act: Done | None, done: set[str], gone: bool, weather: Sequence[Reason]
 ) -> StepState:
     if act is not None:
         if act.outcome == "skipped":
@@ -341,7 +356,7 @@ def _step_state(
         return "done_late" if act.done_on > step.window.latest else "done"
     if step.name in done:
         return "done"
-    if closed:
+    if gone:
         return "cancelled"
     if step.after is not None and step.after not in done:
         return "pending"
@@ -352,14 +367,11 @@ def _step_state(
     return "ready" if _blocking(weather) is None else "waiting_for_weather"
 
 
-def _next_step(views: Sequence[StepProgress], recorded: Mapping[str, Done], days: Mapping[str, date]) -> str | None:
+def _next_step(views: Sequence[StepProgress], days: Collection[str], overtaken: Collection[str]) -> str | None:
     """The step to do next: never one that a later step has overtaken."""
     for view in views:
-        if view.name in recorded or view.name in days:
-            continue
-        if view.kind == "baseline_count" and ("place_1" in recorded or not view.is_ready):
-            continue
-        if view.kind == "interim_check" and {"remove", "end", "verify"} & set(recorded):
+        is_behind = view.state in ("done", "done_late", "skipped") or view.name in days or view.name in overtaken
+        if is_behind or (view.kind == "baseline_count" and not view.is_ready):
             continue
         return view.name
     return None
