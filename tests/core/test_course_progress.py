@@ -202,6 +202,27 @@ class Reported(unittest.TestCase):
                         check_amended_day(plan("FA_STRIP2"), done, "place_1", day(number), today=day(30))
 
 
+class Overtaken(unittest.TestCase):
+    def test_nobody_is_asked_for_what_a_later_step_has_overtaken(self) -> None:
+        """An interim check after the end, a count before after the first dose: behind the course, and never overdue."""
+        course = plan("FA_STRIP2")
+        for done, name in (
+            ({**BEFORE, "place_1": 0, "end": 7}, "interim_check"),
+            ({**BEFORE, "place_1": 0}, "baseline_count"),
+        ):
+            with self.subTest(step=name):
+                recorded = acts(**done)
+                now = progress(course, recorded, verdict=None)
+                self.assertIn(name, now.done)
+                first = {step.name: step.window.ideal for step in now.course.steps}
+                steps, following = steps_on(course, now.state, recorded, first, None, today=day(40))
+                state = {step.name: step.state for step in steps}[name]
+                self.assertEqual(state, "cancelled")
+                self.assertNotEqual(following, name)
+        early = progress(course, acts(**BEFORE), verdict=None)
+        self.assertFalse({"interim_check", "baseline_count"} & early.done)
+
+
 class Weather(unittest.TestCase):
     def forecast(self, hot: set[int], days: int = 20) -> Forecast:
         """Mild days from the start on, some of them too hot for formic acid."""
