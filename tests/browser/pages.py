@@ -46,7 +46,9 @@ EVERY_RULE = "wcag2a wcag2aa wcag21a wcag21aa wcag22aa best-practice"
 RULES_OF_COLOUR = "color-contrast link-in-text-block"
 """What can differ between two themes of one page."""
 
-expect.set_options(timeout=10_000)
+PATIENCE_MS = 30_000
+"""How long to wait for what is to be seen: a machine at a third of its speed needs it, and only a failure costs it."""
+expect.set_options(timeout=PATIENCE_MS)
 
 
 LET_GO = """() => document.querySelectorAll("*").forEach((one) => {
@@ -81,7 +83,7 @@ class BrowserTest(unittest.TestCase):
         page = context.new_page()
         page.on("console", lambda said: self.complaints.append(said.text) if said.type == "error" else None)
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
-        page.set_default_timeout(10_000)
+        page.set_default_timeout(PATIENCE_MS)
         if who is not None:
             # The door itself is walked through by tests of its own.
             entered = context.request.post("/api/v1/session", data={"email": who, "password": PASSWORD})
