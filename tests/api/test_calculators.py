@@ -62,7 +62,7 @@ class OverTheWire(unittest.TestCase):
                 self.assertFalse(one["inputs"].get("additionalProperties", True))
 
     def test_a_reason_carries_its_words(self) -> None:
-        """Days and degrees written out, and what was compared beside them."""
+        """Days and degrees written out, and what was compared with them."""
         given = json.loads(json.dumps(CALCULATORS["eligibility"].example))
         given["colony"]["supers_on"] = True
         answer = self.ask("eligibility", given).json()

@@ -17,7 +17,7 @@ from redframe.core.forecast.model import Model
 from redframe.core.forecast.season import season_of
 from redframe.core.forecast.seen import CountSeen
 from redframe.core.sampling.bees import BeesInSample
-from tests.core.test_forecast import NORTH, figures
+from tests.core.test_forecast_model import NORTH, figures
 
 DECLINE = date(2025, 7, 26)
 CHRISTMAS = date(2025, 12, 5)

@@ -85,7 +85,7 @@ class Shipped(unittest.TestCase):
         self.assertEqual(len(digests), len(scenario.PARTS) + 1)
 
     def test_a_database_of_somebody_else_is_left_alone(self) -> None:
-        """The demo is never loaded beside an association of its own."""
+        """The demo is never loaded into a database with an association of its own."""
         url = new_database(empty_template())
         owner_rows(
             url, "INSERT INTO association (id, name, timezone) VALUES (gen_random_uuid(), 'Moor', 'UTC') RETURNING 1"

@@ -160,7 +160,7 @@ class Options(unittest.TestCase):
 
     def test_a_chemical_keeps_the_next_one_out(self) -> None:
         """While one is planned or in, a second chemical is refused for the same days, and nobody can set that aside;
-        measures without a chemical may run beside it."""
+        measures without a chemical may run at the same time."""
         chemical = next(one for one in default_catalogue().options if one.id == "THY_GEL")
         walk = self.begin(chemical)
         for option in default_catalogue().options:

@@ -1,4 +1,4 @@
-"""The process of the web server: it reads the program in while the database starts, and serves once it is told where.
+"""The process of the web server: it reads the program in while the database starts, and serves once it knows where.
 
 The settings come as one line of JSON on the standard input; nothing there means that nobody waits any more.
 """

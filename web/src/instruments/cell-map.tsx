@@ -90,7 +90,7 @@ export function CellMap({
       </svg>
       {cells.map((cell) => {
         const box = corners(cell, projection);
-        const told = cell.level ? `${cell.over} of ${cell.counted} over` : "no counts";
+        const counted = cell.level ? `${cell.over} of ${cell.counted} over` : "no counts";
         return (
           <button
             key={cell.id}
@@ -98,11 +98,11 @@ export function CellMap({
             type="button"
             aria-pressed={cell.id === chosen}
             onClick={() => onChoose(cell.id)}
-            aria-label={`${told}${cell.level ? `: ${levelWord(cell.level, null)}` : ""}; ${cell.counted} of ${cell.colonies} colonies of the cell counted`}
+            aria-label={`${counted}${cell.level ? `: ${levelWord(cell.level, null)}` : ""}; ${cell.counted} of ${cell.colonies} colonies of the cell counted`}
             className="absolute flex flex-col items-center justify-center gap-0.5 text-sm font-semibold"
             style={{ left: box.x, top: box.y, width: box.width, height: box.height }}>
             {cell.level ? <LevelMark level={cell.level} size={18} /> : null}
-            <span>{told}</span>
+            <span>{counted}</span>
           </button>
         );
       })}

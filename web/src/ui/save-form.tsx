@@ -25,7 +25,7 @@ type Act<Given, Answer> = {
 export type Save<Given = void> = {
   send: (given: Given) => void;
   isSending: boolean;
-  /** What was found here, and what the server said; both anew at each attempt. */
+  /** What was found here, and what the server said; both new at each attempt. */
   faults: Faults;
   error: Error | null;
   problem: Problem | null;
@@ -61,7 +61,7 @@ type Props = {
   sending?: string;
   disabled?: boolean;
   big?: boolean;
-  /** Further acts beside the button. */
+  /** Further acts next to the button. */
   more?: ReactNode;
   className?: string;
   children: ReactNode;

@@ -78,7 +78,7 @@ export const OUTCOME: Record<Schemas["CourseVerdict"]["word"], string> = {
   worked: "It worked",
   partly: "It worked partly",
   failed: "It failed",
-  cannot_tell_yet: "Cannot tell yet",
+  cannot_tell_yet: "Not yet known",
 };
 
 export const ROLE: Record<Role, string> = {

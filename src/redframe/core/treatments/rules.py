@@ -31,7 +31,7 @@ LONG_STAY_DAYS = 14
 
 @dataclass(frozen=True, slots=True)
 class Case:
-    """One option beside the situation, with the words that several rules need."""
+    """One option in a situation, with what several rules ask of it."""
 
     option: Option
     catalogue: Catalogue

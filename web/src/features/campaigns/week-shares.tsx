@@ -79,14 +79,14 @@ export function WeekShares({ results }: { results: Results }) {
 }
 
 function verdicts(placed: Schemas["WeekTreatment"]): string {
-  const told = [
+  const results = [
     [placed.worked, "worked"],
-    [placed.partly, "partly"],
+    [placed.partly, "worked in part"],
     [placed.failed, "failed"],
-    [placed.cannot_tell, "cannot tell"],
+    [placed.cannot_tell, "not yet known"],
     [placed.not_verified, "not verified yet"],
   ] as const;
-  return told
+  return results
     .filter(([number]) => number > 0)
     .map(([number, word]) => `${number} ${word}`)
     .join(", ");
