@@ -52,6 +52,23 @@ export function useSave<Answer, Given = void>({ act, done, check }: Act<Given, A
   };
 }
 
+/**
+ * What ties a field to the draft: `{...field("why")}`. A second name where the server calls the field otherwise; `name`
+ * after it where the page has a field of that name already.
+ */
+export function bindFields<T extends object>(
+  draft: T,
+  set: (part: Partial<T>) => void,
+  save: { at: (field: string) => string | undefined },
+) {
+  return <K extends keyof T & string>(key: K, field: string = key) => ({
+    name: key,
+    error: save.at(field),
+    value: draft[key],
+    onChange: (value: T[K]) => set({ [key]: value } as unknown as Partial<T>),
+  });
+}
+
 type Props = {
   save: Save;
   /** Fields that show their own errors. */

@@ -9,7 +9,7 @@ import { ChoiceField } from "@/ui/choice";
 import { addDays } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { DateField, TextArea, TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
 type Week = Schemas["CountWeek"];
 const FIELDS = ["name", "first_on", "last_on", "protocol"];
@@ -42,17 +42,11 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
       onClose();
     },
   });
+  const field = bindFields(draft, set, save);
   return (
     <Dialog open onClose={onClose} title={week ? "Change the count week" : "Open a count week"}>
       <SaveForm save={save} fields={FIELDS} label={week ? "Change it" : "Open it"} disabled={!draft.first_on}>
-        <TextField
-          label="Name"
-          name="week-name"
-          error={save.at("name")}
-          placeholder="Midsummer count week"
-          value={draft.name}
-          onChange={(name) => set({ name })}
-        />
+        <TextField label="Name" placeholder="Midsummer count week" {...field("name")} name="week-name" />
         <div className="grid grid-cols-2 gap-3">
           <DateField
             label="First day"
@@ -61,14 +55,7 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
             value={draft.first_on}
             onChange={(day) => set({ first_on: day, ...(!draft.last_on && day ? { last_on: addDays(day, 7) } : {}) })}
           />
-          <DateField
-            label="Last day"
-            name="week-last"
-            error={save.at("last_on")}
-            min={draft.first_on || today}
-            value={draft.last_on}
-            onChange={(last_on) => set({ last_on })}
-          />
+          <DateField label="Last day" min={draft.first_on || today} {...field("last_on")} name="week-last" />
         </div>
         <div>
           <ChoiceField
@@ -79,13 +66,7 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
           />
           <p className="mt-1 text-sm text-ink-2">Counts by another method are taken too, and kept separate.</p>
         </div>
-        <TextArea
-          label="How to count, for the reminders"
-          name="week-protocol"
-          error={save.at("protocol")}
-          value={draft.protocol}
-          onChange={(protocol) => set({ protocol })}
-        />
+        <TextArea label="How to count, for the reminders" {...field("protocol")} name="week-protocol" />
         <Invited
           keepers={places.data?.keepers ?? []}
           invited={draft.keepers}

@@ -7,7 +7,7 @@ import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Dialog } from "@/ui/dialog";
 import { DateField, SelectField, TextField } from "@/ui/fields";
 import { Override } from "@/ui/override";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
 const ONE_BOX: Box[] = [{ purpose: "brood", frame_format: "A_deep", frames: 10 }];
 const FIELDS = ["label", "since", "queen", "split_from", "override_why"];
@@ -66,52 +66,27 @@ function Entry({ onClose, apiaryId, today, hives, colonies }: Omit<Props, "open"
       onClose();
     },
   });
+  const field = bindFields(draft, set, save);
   const living = colonies.filter((one) => one.is_living).map((one) => [one.id, one.label] as const);
   return (
     <SaveForm save={save} fields={FIELDS} label="Add the colony" big>
       <div className="grid grid-cols-2 gap-4">
-        <TextField
-          label="Label"
-          name="label"
-          error={save.at("label")}
-          maxLength={24}
-          value={draft.label}
-          onChange={(label) => set({ label })}
-        />
-        <DateField
-          label="Here since"
-          name="since"
-          error={save.at("since")}
-          max={today}
-          value={draft.since}
-          onChange={(since) => set({ since })}
-        />
+        <TextField label="Label" maxLength={24} {...field("label")} />
+        <DateField label="Here since" max={today} {...field("since")} />
       </div>
-      <SelectField
-        label="Hive"
-        name="home"
-        value={draft.home}
-        options={[["", "a hive of its own"], ...sharing(hives)]}
-        onChange={(home) => set({ home })}
-      />
+      <SelectField label="Hive" options={[["", "a hive of its own"], ...sharing(hives)]} {...field("home")} />
       {draft.home === "" && <Boxes boxes={draft.boxes} onChange={(boxes) => set({ boxes })} />}
       <div className="grid grid-cols-2 gap-4">
         <TextField
           label="Queen of the year"
-          name="queenYear"
           hint="Leave empty if not known"
-          error={save.at("queen")}
           inputMode="numeric"
-          value={draft.queenYear}
-          onChange={(queenYear) => set({ queenYear })}
+          {...field("queenYear", "queen")}
         />
         <SelectField
           label="Split from"
-          name="splitFrom"
-          error={save.at("split_from")}
-          value={draft.splitFrom}
           options={[["", "not a split"], ...living]}
-          onChange={(splitFrom) => set({ splitFrom })}
+          {...field("splitFrom", "split_from")}
         />
       </div>
       <Override problem={save.problem} value={draft.overrideWhy} onChange={(overrideWhy) => set({ overrideWhy })} />

@@ -6,7 +6,7 @@ import { countHistoryQuery } from "@/client/queries";
 import { shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 import { METHOD } from "@/wording/words";
 import { useDone } from "./use-done";
 
@@ -111,19 +111,13 @@ export function AmendCount({ count, today, onClose }: { count: Count; today: str
     act: () => amendCount(count.id, count.version, amendmentOf(count, draft.text, draft.reason)),
     done,
   });
+  const bound = bindFields(draft, set, save);
   const wrong = (save.at(field) ?? save.at("cells_opened")) ? advice : undefined;
   return (
     <Dialog open onClose={onClose} title={`Amend the ${METHOD[count.method]} of ${shortDay(count.taken_on, today)}`}>
       <SaveForm save={save} fields={[field, "cells_opened", "reason"]} label="Amend the count">
         <TextField label={label} name="counted" error={wrong} value={draft.text} onChange={(text) => set({ text })} />
-        <TextField
-          label="Why"
-          name="reason"
-          hint="Kept with the version before"
-          error={save.at("reason")}
-          value={draft.reason}
-          onChange={(reason) => set({ reason })}
-        />
+        <TextField label="Why" hint="Kept with the version before" {...bound("reason")} />
       </SaveForm>
       <h3 className="mt-6 border-b border-line pb-1">History</h3>
       <ol className="mt-2 space-y-1 text-sm">

@@ -9,7 +9,7 @@ import { apiaryQuery } from "@/client/queries";
 import { Choice, ChoiceField } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { DateField, SelectField, TextArea, TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { Override } from "@/ui/override";
 import { EarlierVisit } from "@/features/visits/add-past-visit";
 import { HiveForm, MoveForm, hiveOf } from "./hive-forms";
@@ -84,6 +84,7 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
         : amendQueen(view.colony.id, present?.version ?? 0, record(present?.since ?? draft.since)),
     done,
   });
+  const field = bindFields(draft, set, save);
   return (
     <SaveForm save={save} fields={["year", "since", "laying_since", "override_why"]} label="Record the queen">
       {present && (
@@ -108,10 +109,8 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
         />
         <SelectField
           label="Mark seen"
-          name="mark_seen"
-          value={draft.mark}
           options={[["", "no mark seen"], ...COLOURS.map((colour) => [colour, colour] as const)]}
-          onChange={(mark) => set({ mark })}
+          {...field("mark")}
         />
       </div>
       <Choice
@@ -121,24 +120,8 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
         onChange={(status) => set({ status })}
       />
       <div className="grid grid-cols-2 gap-4">
-        {isNew && (
-          <DateField
-            label="Queen since"
-            name="since"
-            error={save.at("since")}
-            max={view.today}
-            value={draft.since}
-            onChange={(since) => set({ since })}
-          />
-        )}
-        <DateField
-          label="Laying since"
-          name="laying_since"
-          error={save.at("laying_since")}
-          max={view.today}
-          value={draft.laying}
-          onChange={(laying) => set({ laying })}
-        />
+        {isNew && <DateField label="Queen since" max={view.today} {...field("since")} />}
+        <DateField label="Laying since" max={view.today} {...field("laying", "laying_since")} />
       </div>
       <Override problem={save.problem} value={draft.overrideWhy} onChange={(overrideWhy) => set({ overrideWhy })} />
     </SaveForm>
@@ -262,17 +245,15 @@ type MergeProps = { colony: View["colony"]; draft: StateDraft; set: (part: Parti
 
 /** Into whom a colony goes, whose queen stays, and what becomes of its combs. */
 function MergePart({ colony, draft, set, save }: MergeProps) {
+  const field = bindFields(draft, set, save);
   const neighbours = useQuery(apiaryQuery(colony.apiary_id));
   const others = (neighbours.data?.colonies ?? []).filter((one) => one.id !== colony.id && one.is_living);
   return (
     <>
       <SelectField
         label="Merged into"
-        name="into"
-        error={save.at("into")}
-        value={draft.into}
         options={[["", "choose a colony"], ...others.map((one) => [one.id, one.label] as const)]}
-        onChange={(into) => set({ into })}
+        {...field("into")}
       />
       <ChoiceField
         label="Whose queen stays"

@@ -7,7 +7,7 @@ import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Checkbox } from "@/ui/checkbox";
 import { Choice, ChoiceField } from "@/ui/choice";
 import { DateField, SelectField, TextArea, TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { Stepper } from "@/ui/stepper";
 import { Override } from "@/ui/override";
 import { useDone } from "./use-done";
@@ -105,6 +105,7 @@ export function HiveForm({
       }),
     done,
   });
+  const field = bindFields(draft, set, save);
   return (
     <SaveForm save={save} fields={["boxes", "on"]} label="Record the hive">
       {shared && <p className="text-ink-2">Shared by {hive.labels.join(" and ")}: it changes for both.</p>}
@@ -146,15 +147,7 @@ export function HiveForm({
           />
         </>
       )}
-      <DateField
-        label="So since"
-        name="on"
-        hint="What stood there before keeps its days"
-        error={save.at("on")}
-        max={today}
-        value={draft.on}
-        onChange={(on) => set({ on })}
-      />
+      <DateField label="So since" hint="What stood there before keeps its days" max={today} {...field("on")} />
     </SaveForm>
   );
 }
@@ -209,20 +202,14 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
       }),
     done,
   });
+  const field = bindFields(draft, set, save);
   const apiaries = (places.data?.apiaries ?? []).map((one) => {
     const whose = one.id === colony.apiary_id ? " (here, another hive)" : `, ${one.keeper}`;
     return [one.id, one.name + whose] as const;
   });
   return (
     <SaveForm save={save} fields={MOVE_FIELDS} label={`Move ${colony.label}`} disabled={draft.apiary === ""}>
-      <SelectField
-        label="To"
-        name="apiary_id"
-        error={save.at("apiary_id")}
-        value={draft.apiary}
-        options={[["", "choose an apiary"], ...apiaries]}
-        onChange={(apiary) => set({ apiary })}
-      />
+      <SelectField label="To" options={[["", "choose an apiary"], ...apiaries]} {...field("apiary", "apiary_id")} />
       <div>
         <Choice label="How it is housed there" value={home} options={HOMES} onChange={(next) => set({ home: next })} />
         {save.at("hive") && (
@@ -239,24 +226,10 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
         </>
       )}
       <div className="grid grid-cols-2 gap-4">
-        <TextField
-          label="Label there"
-          name="label"
-          error={save.at("label")}
-          maxLength={24}
-          value={draft.label}
-          onChange={(label) => set({ label })}
-        />
-        <DateField
-          label="Day"
-          name="on"
-          error={save.at("on")}
-          max={view.today}
-          value={draft.on}
-          onChange={(on) => set({ on })}
-        />
+        <TextField label="Label there" maxLength={24} {...field("label")} />
+        <DateField label="Day" max={view.today} {...field("on")} />
       </div>
-      <TextArea label="Note" name="note" value={draft.note} onChange={(note) => set({ note })} />
+      <TextArea label="Note" {...field("note")} />
       <Override problem={save.problem} value={draft.overrideWhy} onChange={(overrideWhy) => set({ overrideWhy })} />
     </SaveForm>
   );
@@ -266,22 +239,20 @@ type SharedProps = { colony: View["colony"]; draft: MoveDraft; set: (part: Parti
 
 /** Which hive of the other apiary is shared. */
 function SharedHive({ colony, draft, set, save }: SharedProps) {
+  const field = bindFields(draft, set, save);
   const there = useQuery({ ...apiaryQuery(draft.apiary), enabled: draft.apiary !== "" });
   const each = new Map((there.data?.hives ?? []).map((one) => [one.id, one]));
   const hives = [...each.values()].filter((one) => one.id !== colony.hive_id);
   return (
     <SelectField
       label="Shares with"
-      name="hive_id"
-      error={save.at("hive_id")}
-      value={draft.hive}
       options={[
         ["", "choose a hive"],
         ...hives.map(
           (one) => [one.id, `${(one.labels ?? []).join(", ") || "an empty hive"}, ${one.hive_type}`] as const,
         ),
       ]}
-      onChange={(hive) => set({ hive })}
+      {...field("hive", "hive_id")}
     />
   );
 }

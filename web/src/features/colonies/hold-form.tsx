@@ -6,7 +6,7 @@ import { useMay } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";
 import { shortDay } from "@/ui/dates";
 import { DateField, TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 import { useDone } from "./use-done";
 
 export function HoldForm({ view, onDone }: { view: Schemas["ColonyView"]; onDone: () => void }) {
@@ -19,6 +19,7 @@ export function HoldForm({ view, onDone }: { view: Schemas["ColonyView"]; onDone
       view.hold ? liftHold(view.colony.id, { why: draft.why }) : holdColony(view.colony.id, { id, ...draft }),
     done,
   });
+  const field = bindFields(draft, set, save);
   if (view.hold && !mayLift)
     return (
       <p>
@@ -44,24 +45,8 @@ export function HoldForm({ view, onDone }: { view: Schemas["ColonyView"]; onDone
           onChange={(kind) => set({ kind })}
         />
       )}
-      {!view.hold && (
-        <DateField
-          label="Since"
-          name="since"
-          error={save.at("since")}
-          max={view.today}
-          value={draft.since}
-          onChange={(since) => set({ since })}
-        />
-      )}
-      <TextField
-        label={view.hold ? "Why is it lifted?" : "Why?"}
-        name="why"
-        error={save.at("why")}
-        maxLength={400}
-        value={draft.why}
-        onChange={(why) => set({ why })}
-      />
+      {!view.hold && <DateField label="Since" max={view.today} {...field("since")} />}
+      <TextField label={view.hold ? "Why is it lifted?" : "Why?"} maxLength={400} {...field("why")} />
     </SaveForm>
   );
 }

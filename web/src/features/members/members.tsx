@@ -10,7 +10,7 @@ import { Button } from "@/ui/button";
 import { FormError } from "@/ui/field";
 import { SelectField, TextField } from "@/ui/fields";
 import { ErrorPage, Loading, Notice } from "@/ui/page";
-import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { ROLE, ROLE_MAY } from "@/wording/words";
 
 type Member = Schemas["Member"];
@@ -164,27 +164,22 @@ type RoleDraft = { role: Role; keeper: string };
 type RoleProps = { draft: RoleDraft; set: (part: Partial<RoleDraft>) => void; save: Save<boolean> | Save };
 
 function RoleFields({ draft, set, save }: RoleProps) {
+  const field = bindFields(draft, set, save);
   const places = useQuery(apiariesQuery);
   const keepers = (places.data?.keepers ?? []).map((one) => [one.id, one.name] as const);
   return (
     <>
       <SelectField
         label="Role"
-        name="role"
         hint={ROLE_MAY[draft.role]}
-        error={save.at("role")}
-        value={draft.role}
         options={ROLES.map((one) => [one, ROLE[one]] as const)}
-        onChange={(role) => set({ role })}
+        {...field("role")}
       />
       {draft.role === "keeper" && (
         <SelectField
           label="Keeps the apiaries of"
-          name="keeper_id"
-          error={save.at("keeper_id")}
-          value={draft.keeper}
           options={[["", "choose a keeper"], ...keepers]}
-          onChange={(keeper) => set({ keeper })}
+          {...field("keeper", "keeper_id")}
         />
       )}
     </>
@@ -199,17 +194,10 @@ function InviteForm({ onDone }: { onDone: (made: Schemas["Invited"]) => void }) 
   const [id] = useState(() => crypto.randomUUID());
   const [draft, set] = useDraft({ email: "", role: "mentor" as Role, keeper: "" });
   const save = useSave({ act: () => inviteMember({ id, email: draft.email, ...fieldsOf(draft) }), done: onDone });
+  const field = bindFields(draft, set, save);
   return (
     <SaveForm save={save} fields={["email", "role", "keeper_id"]} label="Make the invitation" big>
-      <TextField
-        label="E-mail"
-        name="email"
-        type="email"
-        autoComplete="off"
-        error={save.at("email")}
-        value={draft.email}
-        onChange={(email) => set({ email })}
-      />
+      <TextField label="E-mail" type="email" autoComplete="off" {...field("email")} />
       <RoleFields draft={draft} set={set} save={save} />
     </SaveForm>
   );

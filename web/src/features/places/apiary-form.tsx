@@ -10,7 +10,7 @@ import { Dialog } from "@/ui/dialog";
 import { ErrorText } from "@/ui/field";
 import { SelectField, TextArea, TextField } from "@/ui/fields";
 import { whereAmI } from "@/ui/position";
-import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 
 type Apiary = Schemas["Apiary"];
 type Keeper = Schemas["Keeper"];
@@ -105,76 +105,35 @@ function Entry({ onClose, keepers, apiary }: EntryProps) {
       if (!apiary) await navigate({ to: "/apiaries/$id", params: { id: made.id } });
     },
   });
+  const field = bindFields(draft, set, save);
   return (
     <SaveForm save={save} fields={FIELDS} label={apiary ? "Record the change" : "Add the apiary"} big>
-      <TextField
-        label="Name"
-        name="name"
-        error={save.at("name")}
-        maxLength={120}
-        value={draft.name}
-        onChange={(name) => set({ name })}
-      />
+      <TextField label="Name" maxLength={120} {...field("name")} />
       {!apiary && <KeeperPart draft={draft} set={set} save={save} keepers={keepers} />}
       <Place draft={draft} set={set} save={save} />
-      <TextField
-        label="Height above the sea, m"
-        name="elevation"
-        error={save.at("elevation_m")}
-        inputMode="numeric"
-        value={draft.elevation}
-        onChange={(elevation) => set({ elevation })}
-      />
-      <TextArea
-        label="Access"
-        name="access"
-        error={save.at("access_note")}
-        value={draft.access}
-        onChange={(access) => set({ access })}
-      />
-      <TextArea
-        label="Forage"
-        name="forage"
-        error={save.at("forage_note")}
-        value={draft.forage}
-        onChange={(forage) => set({ forage })}
-      />
+      <TextField label="Height above the sea, m" inputMode="numeric" {...field("elevation", "elevation_m")} />
+      <TextArea label="Access" {...field("access", "access_note")} />
+      <TextArea label="Forage" {...field("forage", "forage_note")} />
     </SaveForm>
   );
 }
 
 /** Whose apiary it is: one of the keepers, or a new one. */
 function KeeperPart({ draft, set, save, keepers }: Part & { keepers: Keeper[] }) {
+  const field = bindFields(draft, set, save);
   const mayAddKeepers = useMay("keep_keepers");
   const known = keepers.map((one) => [one.id, one.name] as const);
   return (
     <>
       <SelectField
         label="Keeper"
-        name="keeper"
-        error={save.at("keeper_id")}
-        value={draft.keeper}
         options={mayAddKeepers ? [...known, [NEW, "a new keeper"]] : known}
-        onChange={(keeper) => set({ keeper })}
+        {...field("keeper", "keeper_id")}
       />
       {draft.keeper === NEW && (
         <div className="grid grid-cols-2 gap-4">
-          <TextField
-            label="Keeper’s name"
-            name="newKeeper"
-            error={save.at("newKeeper")}
-            maxLength={120}
-            value={draft.newKeeper}
-            onChange={(newKeeper) => set({ newKeeper })}
-          />
-          <TextField
-            label="Registration no."
-            name="registration"
-            error={save.at("registration")}
-            maxLength={40}
-            value={draft.registration}
-            onChange={(registration) => set({ registration })}
-          />
+          <TextField label="Keeper’s name" maxLength={120} {...field("newKeeper")} />
+          <TextField label="Registration no." maxLength={40} {...field("registration")} />
         </div>
       )}
     </>
@@ -182,6 +141,7 @@ function KeeperPart({ draft, set, save, keepers }: Part & { keepers: Keeper[] })
 }
 
 function Place({ draft, set, save }: Part) {
+  const field = bindFields(draft, set, save);
   const locate = useMutation({
     mutationFn: whereAmI,
     onSuccess: (here) => set({ latitude: here.latitude.toFixed(5), longitude: here.longitude.toFixed(5) }),
@@ -189,22 +149,8 @@ function Place({ draft, set, save }: Part) {
   return (
     <>
       <div className="grid grid-cols-2 gap-4">
-        <TextField
-          label="Latitude, °"
-          name="latitude"
-          error={save.at("latitude")}
-          inputMode="decimal"
-          value={draft.latitude}
-          onChange={(latitude) => set({ latitude })}
-        />
-        <TextField
-          label="Longitude, °"
-          name="longitude"
-          error={save.at("longitude")}
-          inputMode="decimal"
-          value={draft.longitude}
-          onChange={(longitude) => set({ longitude })}
-        />
+        <TextField label="Latitude, °" inputMode="decimal" {...field("latitude")} />
+        <TextField label="Longitude, °" inputMode="decimal" {...field("longitude")} />
       </div>
       <Button variant="quiet" disabled={locate.isPending} onClick={() => locate.mutate()}>
         Use my location

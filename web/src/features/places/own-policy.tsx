@@ -10,7 +10,7 @@ import { MonthDay } from "@/ui/month-day";
 import { shortDay } from "@/ui/dates";
 import { Checkbox } from "@/ui/checkbox";
 import { SelectField, TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave, type Save } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { SCHEME } from "@/wording/words";
 
 type View = Schemas["ApiaryPolicyView"];
@@ -68,6 +68,7 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
       onClose();
     },
   });
+  const field = bindFields(draft, set, save);
   return (
     <SaveForm
       save={save}
@@ -103,24 +104,16 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
       )}
       <SelectField
         label="Who is treated"
-        name="own-scope"
-        value={draft.scope}
         options={[
           ["", `as the association: ${SCOPE[view.association_scope]}`],
           ["whole_apiary", SCOPE.whole_apiary],
           ["single_colony", SCOPE.single_colony],
         ]}
-        onChange={(scope) => set({ scope })}
+        {...field("scope")}
+        name="own-scope"
       />
       <OwnCalendar view={view} calendar={draft.calendar} save={save} onChange={(calendar) => set({ calendar })} />
-      <TextField
-        label="Why"
-        name="own-reason"
-        hint="Kept with the change"
-        error={save.at("reason")}
-        value={draft.reason}
-        onChange={(reason) => set({ reason })}
-      />
+      <TextField label="Why" hint="Kept with the change" {...field("reason")} name="own-reason" />
     </SaveForm>
   );
 }

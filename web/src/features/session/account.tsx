@@ -12,7 +12,7 @@ import { Button } from "@/ui/button";
 import { FormError } from "@/ui/field";
 import { TextField } from "@/ui/fields";
 import { Page, Title } from "@/ui/page";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 import { ROLE } from "@/wording/words";
 
 export function Account() {
@@ -135,6 +135,7 @@ export function Account() {
 function PasswordForm({ onChanged }: { onChanged: () => void }) {
   const [draft, set] = useDraft({ present: "", new: "" });
   const save = useSave({ act: () => changePassword(draft), done: onChanged });
+  const field = bindFields(draft, set, save);
   return (
     <section aria-labelledby="password" className="space-y-4">
       <h2 id="password" className="border-b-2 border-ink pb-1 text-xl">
@@ -145,24 +146,13 @@ function PasswordForm({ onChanged }: { onChanged: () => void }) {
         fields={["present", "new"]}
         label="Change the password"
         disabled={!draft.present || !draft.new}>
-        <TextField
-          label="Present password"
-          name="present"
-          type="password"
-          autoComplete="current-password"
-          error={save.at("present")}
-          value={draft.present}
-          onChange={(present) => set({ present })}
-        />
+        <TextField label="Present password" type="password" autoComplete="current-password" {...field("present")} />
         <TextField
           label="New password"
-          name="new"
           type="password"
           autoComplete="new-password"
           hint="At least 10 characters. Every device is signed out."
-          error={save.at("new")}
-          value={draft.new}
-          onChange={(password) => set({ new: password })}
+          {...field("new")}
         />
       </SaveForm>
     </section>

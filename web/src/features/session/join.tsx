@@ -9,7 +9,7 @@ import { sessionQuery } from "@/client/queries";
 import { buttonClass } from "@/ui/button";
 import { TextField } from "@/ui/fields";
 import { ErrorPage, Loading, Page } from "@/ui/page";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 import { ROLE, ROLE_MAY } from "@/wording/words";
 
 export function Join() {
@@ -31,6 +31,7 @@ export function Join() {
       await navigate({ to: "/", replace: true });
     },
   });
+  const field = bindFields(draft, set, save);
   if (opened.isPending) return <Loading what="Reading the invitation …" />;
   if (opened.isError) {
     if (opened.error instanceof Problem && ![404, 422].includes(opened.error.status))
@@ -73,25 +74,14 @@ export function Join() {
         </p>
         <input type="hidden" autoComplete="username" value={invitation.email} readOnly />
         {!invitation.has_account && (
-          <TextField
-            label="Your name"
-            name="name"
-            autoComplete="name"
-            maxLength={120}
-            error={save.at("name")}
-            value={draft.name}
-            onChange={(name) => set({ name })}
-          />
+          <TextField label="Your name" autoComplete="name" maxLength={120} {...field("name")} />
         )}
         <TextField
           label="Password"
-          name="password"
           type="password"
           autoComplete={invitation.has_account ? "current-password" : "new-password"}
           {...(invitation.has_account ? {} : { hint: "At least 10 characters" })}
-          error={save.at("password")}
-          value={draft.password}
-          onChange={(password) => set({ password })}
+          {...field("password")}
         />
       </SaveForm>
     </main>

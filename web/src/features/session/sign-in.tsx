@@ -5,7 +5,7 @@ import { keepSession } from "@/client/api";
 import { signIn } from "@/client/commands/session";
 import { sessionQuery } from "@/client/queries";
 import { TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
 export function SignIn() {
   const client = useQueryClient();
@@ -26,6 +26,7 @@ export function SignIn() {
       await navigate({ to: then ?? "/", replace: true });
     },
   });
+  const field = bindFields(draft, set, save);
   return (
     <main
       id="main"
@@ -42,24 +43,8 @@ export function SignIn() {
       <div className="border-t-4 border-ink bg-sheet p-6">
         <h1 className="mb-4 text-2xl">Sign in</h1>
         <SaveForm save={save} fields={["email", "password"]} label="Sign in" sending="Signing in …" big>
-          <TextField
-            label="E-mail"
-            name="email"
-            type="email"
-            autoComplete="username"
-            error={save.at("email")}
-            value={draft.email}
-            onChange={(email) => set({ email })}
-          />
-          <TextField
-            label="Password"
-            name="password"
-            type="password"
-            autoComplete="current-password"
-            error={save.at("password")}
-            value={draft.password}
-            onChange={(password) => set({ password })}
-          />
+          <TextField label="E-mail" type="email" autoComplete="username" {...field("email")} />
+          <TextField label="Password" type="password" autoComplete="current-password" {...field("password")} />
         </SaveForm>
         {demo && (
           <p className="mt-4 text-sm text-ink-2">

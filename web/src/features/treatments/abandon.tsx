@@ -4,7 +4,7 @@ import type { Schemas } from "@/client/types";
 import { useDone } from "@/features/colonies/use-done";
 import { Dialog } from "@/ui/dialog";
 import { DateField, TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
 type Props = { open: boolean; onClose: () => void; course: Schemas["CourseView"]; today: string };
 
@@ -13,22 +13,14 @@ export function Abandon({ open, onClose, course, today }: Props) {
   const [draft, set] = useDraft({ why: "", removed_on: today });
   const placed = course.placed_on !== null && course.ended_on === null;
   const save = useSave({ act: () => abandonCourse(course.id, draft.why, placed ? draft.removed_on : null), done });
+  const field = bindFields(draft, set, save);
   const label = `Abandon the course of ${course.label}`;
   return (
     <Dialog open={open} onClose={onClose} title={label}>
       <SaveForm save={save} fields={["why", "removed_on"]} label={label}>
         <p>The course stays on record as abandoned. Other colonies of the plan go on.</p>
-        <TextField label="Why" name="why" error={save.at("why")} value={draft.why} onChange={(why) => set({ why })} />
-        {placed && (
-          <DateField
-            label="Out of the hive since"
-            name="removed_on"
-            error={save.at("removed_on")}
-            max={today}
-            value={draft.removed_on}
-            onChange={(removed_on) => set({ removed_on })}
-          />
-        )}
+        <TextField label="Why" {...field("why")} />
+        {placed && <DateField label="Out of the hive since" max={today} {...field("removed_on")} />}
       </SaveForm>
     </Dialog>
   );

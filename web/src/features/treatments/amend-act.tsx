@@ -5,7 +5,7 @@ import { useDone } from "@/features/colonies/use-done";
 import { useSay } from "@/features/session/use-say";
 import { Dialog } from "@/ui/dialog";
 import { DateField, NumberField, TextField } from "@/ui/fields";
-import { SaveForm, useDraft, useSave } from "@/ui/save-form";
+import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
 type Props = { courseId: string; act: Schemas["Act"]; title: string; today: string; onClose: () => void };
 
@@ -27,6 +27,7 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
     },
     done,
   });
+  const field = bindFields(draft, set, save);
   const late = save.at("done_on");
   return (
     <Dialog open onClose={onClose} title={`Amend: ${title}`}>
@@ -43,37 +44,15 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
           <div className="grid grid-cols-2 gap-4">
             <NumberField
               label="Dose placed"
-              name="amend-dose"
-              error={save.at("quantity")}
               unit={act.quantity_unit ?? ""}
-              value={draft.dose}
-              onChange={(dose) => set({ dose })}
+              {...field("dose", "quantity")}
+              name="amend-dose"
             />
-            <TextField
-              label="Lot on the pack"
-              name="amend-lot"
-              error={save.at("lot")}
-              maxLength={80}
-              value={draft.lot}
-              onChange={(lot) => set({ lot })}
-            />
+            <TextField label="Lot on the pack" maxLength={80} {...field("lot")} name="amend-lot" />
           </div>
         )}
-        <TextField
-          label="Note"
-          name="amend-note"
-          maxLength={2000}
-          value={draft.note}
-          onChange={(note) => set({ note })}
-        />
-        <TextField
-          label="Why"
-          name="amend-reason"
-          hint="Kept with the version before"
-          error={save.at("reason")}
-          value={draft.reason}
-          onChange={(reason) => set({ reason })}
-        />
+        <TextField label="Note" maxLength={2000} {...field("note")} name="amend-note" />
+        <TextField label="Why" hint="Kept with the version before" {...field("reason")} name="amend-reason" />
       </SaveForm>
     </Dialog>
   );
