@@ -12,7 +12,7 @@ from typing import Any, get_args
 
 from redframe.core.colonies.states import ColonyState
 from redframe.core.policy.schemes import SCHEMES
-from redframe.core.sampling.method import Method, Scale
+from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
 from redframe.core.treatments.states import CourseState
 from redframe.launch.system import ROOT
@@ -82,7 +82,7 @@ class Codes(unittest.TestCase):
         """Closed sets of the core against the tables: none without a word, none left over, no word twice."""
         tables = self.module()
         for name, codes in (
-            ("LEVEL", get_args(Level)), ("SCHEME", tuple(SCHEMES)), ("METHOD", get_args(Method)), ("SCALE", get_args(Scale)),
+            ("LEVEL", get_args(Level)), ("SCHEME", tuple(SCHEMES)), ("SCALE", get_args(Scale)),
             ("PER", get_args(Scale)), ("COURSE_STATE", get_args(CourseState)), ("COLONY_STATE", get_args(ColonyState)),
         ):  # fmt: skip
             with self.subTest(table=name):

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from redframe.core.colonies.hive_state import PlacedBox
 from redframe.core.disease.signs import signs
-from redframe.core.sampling.method import CountCode
+from redframe.core.sampling.method import CountCode, Method
 from redframe.core.season.calendar import Phase
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.progress import MovedCode
@@ -93,9 +93,13 @@ class Words(unittest.TestCase):
             ("queen_trace", literals(QueenTrace, "why")),
             ("criterion", literals(Criterion, "name")),
             ("step", set(get_args(StepKind))),
+            ("method", set(get_args(Method))),
+            ("phase", set(get_args(Phase))),
         ):
             with self.subTest(table=table):
                 self.assertEqual(set(TEXTS["words"][table]), codes)
+                if table in ("step", "method", "phase", "criterion", "queen_trace"):
+                    self.assertEqual(len(set(TEXTS["words"][table].values())), len(codes), "no word twice")
 
     def test_each_place_is_of_a_known_kind(self) -> None:
         """A place without a kind, one of the kinds, a noun with its plural, or a table that exists."""

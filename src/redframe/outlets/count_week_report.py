@@ -19,7 +19,7 @@ from redframe.core.campaigns.week import CellLine
 from redframe.core.status.status import Level
 from redframe.outlets.visit_sheet import INK, RULE, WIDTH, page_styles
 from redframe.store.campaigns import CountWeek
-from redframe.wording.sentences import written_day
+from redframe.wording.sentences import word, written_day
 from redframe.work.campaigns.results import Results
 
 BAR_HEIGHT = 36 * mm
@@ -44,11 +44,10 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
         title=week.name, author="Red Frame",
     )  # fmt: skip
     cover = found.coverage
+    days = f"{written_day(week.first_on)} to {written_day(week.last_on)}"
     story: list[Flowable] = [
         Paragraph(escape(week.name), title),
-        Paragraph(
-            escape(f"{association}. {written_day(week.first_on)} to {written_day(week.last_on)}; {week.method}."), text
-        ),
+        Paragraph(escape(f"{association}. {days}, by {word('method', week.method)}."), text),
         Paragraph("Coverage", head),
         Paragraph(
             f"{cover.keepers_reporting} of {cover.keepers} keepers, {cover.apiaries_counted} of {cover.apiaries} "
@@ -59,10 +58,11 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
         ),
     ]
     if found.median is not None:
+        phases = ", ".join(word("phase", one) for one in found.phases)
         spread = f", middle half {found.quartiles[0]:.1f} to {found.quartiles[1]:.1f}" if found.quartiles else ""
         story += [
             Paragraph("Mites per 100 bees", head),
-            Paragraph(f"Median {found.median:.1f}{spread}. Phase: {', '.join(found.phases)}.".replace("_", " "), text),
+            Paragraph(f"Median {found.median:.1f}{spread}. Phase: {phases}.", text),
             Spacer(1, 2 * mm),
             _bars(found),
         ]
@@ -82,7 +82,7 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
                        f"times and not treated between, {change.days:.0f} days apart."), text),
         ]  # fmt: skip
     if found.treatments:
-        rows = [["placed", "colonies", "worked", "partly", "failed", "unsure", "not yet"]]
+        rows = [["placed", "colonies", "worked", "in part", "failed", "not yet known", "not verified yet"]]
         for tally in found.treatments:
             placed = tally.placed
             verified = (placed.worked, placed.partly, placed.failed, placed.cannot_tell, placed.not_verified)
@@ -90,14 +90,13 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
         story += [Paragraph(f"Treatments since {written_day(found.treated_since)}", head), _table(rows)]
     if len(found.methods) > 1:
         summary = "; ".join(
-            f"{way.method} {way.colonies} colonies, median " + ("-" if way.median is None else f"{way.median:.1f}")
-            for way in found.methods
+            f"{word('method', way.method)} {way.colonies} colonies, median {_rate(way.median)}" for way in found.methods
         )
         story += [Paragraph("By method of counting", head), Paragraph(escape(summary) + ".", text)]
     rows = [["cell", "colonies counted", "over", "median", "level"]]
     for cell in [*found.cells, *([found.published_elsewhere] if found.published_elsewhere else [])]:
-        median = "-" if cell.median is None else f"{cell.median:.1f}"
-        rows.append([cell.id, f"{cell.counted} of {cell.colonies}", str(cell.over), median, cell.level or "no counts"])
+        counted = f"{cell.counted} of {cell.colonies}"
+        rows.append([cell.id, counted, str(cell.over), _rate(cell.median), cell.level or "no counts"])
     areas = Table(
         [[_table(rows), _map(found.cells)]],
         hAlign="LEFT",
@@ -113,6 +112,10 @@ def count_week_report(week: CountWeek, found: Results, association: str) -> byte
     )
     page.build([KeepInFrame(WIDTH, A4[1] - 29 * mm, story, mode="shrink")])
     return out.getvalue()
+
+
+def _rate(median: float | None) -> str:
+    return "-" if median is None else f"{median:.1f}"
 
 
 def _percent(part: int, whole: int) -> str:
@@ -143,10 +146,10 @@ def _map(cells: Sequence[CellLine]) -> Drawing:
         box.fillColor, box.strokeColor, box.strokeWidth = LEVEL_GROUND[cell.level], INK, 0.6
         drawing.add(box)
         summary = f"{cell.over} of {cell.counted} over" if cell.level else "-"
-        for line, word in enumerate((summary, cell.level or "no counts")):
+        for line, said in enumerate((summary, cell.level or "no counts")):
             drawing.add(
                 String(
-                    x + wide / 2, y + high / 2 - 9 * line, word, textAnchor="middle", fontName="Vera", fontSize=7,
+                    x + wide / 2, y + high / 2 - 9 * line, said, textAnchor="middle", fontName="Vera", fontSize=7,
                     fillColor=INK,
                 )
             )  # fmt: skip

@@ -1,4 +1,5 @@
 /** Words for the codes that the core returns. The compiler flags a code without words. */
+import texts from "../../../src/redframe/wording/sentences.json";
 import type { Level, Role, Schemas } from "@/client/types";
 
 export const LEVEL: Record<Level, string> = {
@@ -40,23 +41,9 @@ export const SCALE: Record<NonNullable<Schemas["Count"]["scale"]>, string> = {
   percent_of_cells: "% of drone cells",
 };
 
-export const METHOD: Record<Schemas["Count"]["method"], string> = {
-  wash: "wash",
-  sugar: "sugar roll",
-  co2: "CO2 roll",
-  board: "board",
-  board_after_treatment: "board after a treatment",
-  drone_brood: "drone brood",
-  look: "bees looked at",
-};
+export const METHOD: Record<Schemas["Count"]["method"], string> = texts.words.method;
 
-export const PHASE: Record<Schemas["PhaseBand"]["phase"], string> = {
-  dormant: "dormant",
-  build_up: "build-up",
-  peak: "peak",
-  pre_winter: "before winter bees",
-  decline: "decline",
-};
+export const PHASE: Record<Schemas["PhaseBand"]["phase"], string> = texts.words.phase;
 
 export const SCHEME: Record<Schemas["Judgement"]["scheme"], string> = {
   flat_2: "flat 2 in 100",
