@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import time
 from datetime import date, timedelta
 from uuid import UUID, uuid4
 
@@ -122,15 +121,13 @@ class Extremes(BrowserTest):
         self.fits(page, "a colony of which nothing is known")
 
     def test_2_four_hundred_colonies_in_one_apiary(self) -> None:
-        """Drawn, selected, tabled and benched within seconds at both sizes."""
+        """Drawn, selected, tabled and benched at both sizes; how fast is measured by the bench."""
         place = apiary(self.server.owner_url, self.association, LONG[:100], 400)
         for view in (DESK, FIELD):
             page = self.open(who=EMAIL, view=view)
-            started = time.monotonic()
             page.goto(f"/apiaries/{place}")
             page.get_by_text("Heather-and-gorse-399").first.wait_for(state="attached")
             with self.subTest(view=view["width"]):
-                self.assertLess(time.monotonic() - started, 10)
                 self.fits(page, "four hundred strips", examined=False)
                 page.get_by_role("button", name="Select all").click()
                 page.get_by_text("(400)").first.wait_for()

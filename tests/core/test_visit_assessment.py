@@ -48,7 +48,7 @@ def neighbour(number: int, **rest: Any) -> Neighbour:
 def facts(now: Sequence[SeenFrame] = (), after: dict[str, Any] | None = None, **rest: Any) -> VisitFacts:
     """A visit in June to a colony in one brood box, of which nothing else is known."""
     settings: dict[str, Any] = {
-        "on": ON, "phase": "peak", "before": Before(air_temp_c=20.0), "boxes": [BROOD_BOX], "then": (),
+        "on": ON, "phase": "peak", "before": Before(air_temp_c=20.0), "boxes": [BROOD_BOX], "numbered_from": "left", "then": (),
         "compared_with": None, "past": (), "near": (), "left_on": (), "queen_year": None, "open_from_c": 15.0,
     }  # fmt: skip
     return VisitFacts(now=now, after=After.model_validate(after or {}), **{**settings, **rest})
@@ -387,3 +387,15 @@ class Row(unittest.TestCase):
         other = assess(replace(given, near=[neighbour(number, frames_of_bees=5) for number in range(4)]))
         self.assertEqual(other.estimates, assess(given).estimates)
         self.assertNotEqual(other.trends, assess(given).trends)
+
+
+class Combs(unittest.TestCase):
+    def test_a_comb_to_renew_is_called_by_its_hives_numbers(self) -> None:
+        """Slot 3 of ten is frame 3 from the left and frame 8 from the right; sound combs are not named."""
+        combs = [*frames(2, NEST), *frames(1, {"honey": 3}, comb=["mould"])]
+        combs[2] = replace(combs[2], slot=3)
+        for side, place in (("left", "1/3"), ("right", "1/8")):
+            found = by_code(assess(facts(combs, numbered_from=side)))["renew_comb"]
+            with self.subTest(side=side):
+                self.assertEqual(found.params, {"combs": 1, "places": [place]})
+        self.assertNotIn("renew_comb", by_code(assess(facts(frames(10, NEST)))))

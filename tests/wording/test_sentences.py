@@ -149,7 +149,7 @@ class Visits(unittest.TestCase):
         earlier: list[PastVisit] = [] if bees is None else [past(21, bees=bees)]
         boxes: list[PlacedBox] = [BROOD_BOX]
         found = assess(VisitFacts(
-            on=ON, phase=phase, before=Before.model_validate(before), after=After.model_validate(after), boxes=boxes,
+            on=ON, phase=phase, before=Before.model_validate(before), after=After.model_validate(after), boxes=boxes, numbered_from="left",
             now=combs(recorded), then=(), compared_with=None, past=earlier, near=(), left_on=(), queen_year=2030,
             open_from_c=15.0,
         ))  # fmt: skip

@@ -16,6 +16,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTemplate, Spacer, Table
 
+from redframe.core.colonies.hive_state import frame_number
 from redframe.core.disease.signs import signs
 from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, CombSide, FrameRecord
@@ -160,8 +161,9 @@ def _plan(view: VisitView) -> Drawing | None:
         _rect(drawing, 0, bottom - 2, wide * box.frames, row + 4, line=INK, thick=1.6)
         for slot in range(1, box.frames + 1):
             left = (slot - 1) * wide
-            shown = box.frames + 1 - slot if hive.hive.numbered_from == "right" else slot
-            _word(drawing, left + wide / 2 - 3, bottom - 11, str(shown))
+            _word(
+                drawing, left + wide / 2 - 3, bottom - 11, str(frame_number(slot, box.frames, hive.hive.numbered_from))
+            )
             record = at.get((box.id, slot))
             if record is not None:
                 _frame(drawing, record, left + 2, bottom, wide - 4, row)

@@ -30,6 +30,11 @@ class Hive:
     version: int
 
 
+def frame_number(slot: int, frames: int, numbered_from: Side) -> int:
+    """The number by which a slot is called: slots count from the left, people from the side that they chose."""
+    return frames + 1 - slot if numbered_from == "right" else slot
+
+
 @dataclass(frozen=True, slots=True)
 class PlacedBox:
     """A box that stands on a hive, from the floor up."""

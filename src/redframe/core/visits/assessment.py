@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import date
 from statistics import median
 
-from redframe.core.colonies.hive_state import HiveState, PlacedBox
+from redframe.core.colonies.hive_state import HiveState, PlacedBox, Side
 from redframe.core.disease.signs import signs
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.cells import cells
@@ -38,15 +38,16 @@ CROWDED_FROM = 0.9
 
 @dataclass(frozen=True, slots=True)
 class VisitFacts:
-    """What a visit is assessed by. `boxes` are those of its day; `then` are the frames of the visit `compared_with`,
-    `past` all earlier visits (newest first), `near` the apiary's other colonies; `left_on`: days on which bees left by
-    a split or came by a merger."""
+    """What a visit is assessed by. `boxes` are those of its day, their frames `numbered_from` a side; `then` are the
+    frames of the visit `compared_with`, `past` all earlier visits (newest first), `near` the apiary's other colonies;
+    `left_on`: days on which bees left by a split or came by a merger."""
 
     on: date
     phase: Phase
     before: Before
     after: After
     boxes: Sequence[PlacedBox]
+    numbered_from: Side
     now: Sequence[SeenFrame]
     then: Sequence[SeenFrame]
     compared_with: PastVisit | None
@@ -112,7 +113,7 @@ def assess(facts: VisitFacts) -> Assessment:
     others = (
         solidity(after.pattern_empty_pct),
         stores(estimates, toward_winter=facts.phase in ("decline", "pre_winter")),
-        combs_to_renew(facts.now),
+        combs_to_renew(facts.now, framed, facts.numbered_from),
         weakness(estimates, evidence, suspicious, phase=facts.phase),
         bees_lost(estimates, last, on, left_on=facts.left_on, swarming=swarming, phase=facts.phase),
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from datetime import date
 
+from redframe.core.colonies.hive_state import PlacedBox, Side, frame_number
 from redframe.core.disease.signs import signs
 from redframe.core.said import Params
 from redframe.core.season.calendar import Phase
@@ -41,12 +42,19 @@ def stores(estimates: Estimates, *, toward_winter: bool) -> VisitFinding | None:
     return VisitFinding("stores_good", "note", because=(seen,))
 
 
-def combs_to_renew(frames: Sequence[SeenFrame]) -> VisitFinding | None:
-    """Old, damaged or mouldy combs by their place: a fifth to a third of the brood combs is renewed each year."""
+def combs_to_renew(frames: Sequence[SeenFrame], boxes: Sequence[PlacedBox], numbered_from: Side) -> VisitFinding | None:
+    """Old, damaged or mouldy combs by their place: a fifth to a third of the brood combs is renewed each year.
+
+    `boxes` are those that take frames, from the floor up; frames are called by the numbers of their hive.
+    """
     due = [frame for frame in frames if {"old", "damaged", "mould"} & set(frame.record.comb)]
     if not due:
         return None
-    places = [f"{frame.box}/{frame.slot}" for frame in due]
+    hung = {number: box.frames for number, box in enumerate(boxes, start=1)}
+    places = [
+        f"{frame.box}/{frame_number(frame.slot, hung[frame.box], numbered_from) if frame.box in hung else frame.slot}"
+        for frame in due
+    ]
     return VisitFinding("renew_comb", "note", {"combs": len(due), "places": places}, (Said("renewed_a_year"),))
 
 

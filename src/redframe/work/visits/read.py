@@ -78,6 +78,7 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         before=visit.before,
         after=visit.after,
         boxes=place.hive.boxes if place.hive is not None else (),
+        numbered_from=place.hive.hive.numbered_from if place.hive is not None else "left",
         now=seen_frames(place.hive, records),
         then=_as_placed(place.hive, seen_frames(previous_hive, previous)),
         compared_with=compared_with,

@@ -1,11 +1,12 @@
 /** The person's own settings: units, theme, association, password, and signing out. */
-import { amendPerson, changePassword, switchAssociation } from "@/client/commands/session";
+import { changePassword, switchAssociation } from "@/client/commands/session";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { keepSession } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { sessionQuery } from "@/client/queries";
 import { useSession } from "./use-session";
+import { useSettings } from "./use-settings";
 import { useSignOut } from "./use-sign-out";
 import { Choice } from "@/ui/choice";
 import { Button } from "@/ui/button";
@@ -20,18 +21,7 @@ export function Account() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const { person } = session;
-  const amend = useMutation({
-    mutationFn: (next: Partial<Schemas["PersonInput"]>) =>
-      amendPerson({
-        name: person.name,
-        temperature: person.temperature,
-        mass: person.mass,
-        volume: person.volume,
-        theme: person.theme,
-        ...next,
-      } as Schemas["PersonInput"]),
-    onSuccess: (saved) => client.setQueryData(sessionQuery.queryKey, { ...session, person: saved }),
-  });
+  const settings = useSettings();
   const leave = useSignOut();
   const change = useMutation({
     mutationFn: (membershipId: string) => switchAssociation({ membership_id: membershipId }),
@@ -42,7 +32,6 @@ export function Account() {
       await navigate({ to: "/" });
     },
   });
-  const set = (part: Partial<Schemas["PersonInput"]>) => amend.mutate(part);
   const own = session.places_of_work.find((one) => one.association_name === person.association);
   return (
     <Page>
@@ -63,7 +52,7 @@ export function Account() {
               ["celsius", "°C"],
               ["fahrenheit", "°F"],
             ]}
-            onChange={(temperature) => set({ temperature })}
+            onChange={(temperature) => settings.set({ temperature })}
           />
           <Choice
             label="Mass"
@@ -72,7 +61,7 @@ export function Account() {
               ["kg", "g, kg"],
               ["lb", "oz, lb"],
             ]}
-            onChange={(mass) => set({ mass })}
+            onChange={(mass) => settings.set({ mass })}
           />
           <Choice
             label="Volume of bees"
@@ -82,7 +71,7 @@ export function Account() {
               ["cup", "US cup"],
               ["fl_oz", "fl oz"],
             ]}
-            onChange={(volume) => set({ volume })}
+            onChange={(volume) => settings.set({ volume })}
           />
           <Choice
             label="Theme"
@@ -92,9 +81,9 @@ export function Account() {
               ["light", "light"],
               ["dark", "dark"],
             ]}
-            onChange={(theme) => set({ theme })}
+            onChange={(theme) => settings.set({ theme })}
           />
-          <FormError error={amend.error} fields={[]} />
+          <FormError error={settings.error} fields={[]} />
         </section>
         <PasswordForm onChanged={() => leave.mutate(false)} />
         {session.places_of_work.length > 1 && (
