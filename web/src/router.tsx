@@ -1,4 +1,5 @@
 /** Every address of the application. What a screen shows (filters, selections, the step at hand) is in its address. */
+import { clsx } from "clsx";
 import type { QueryClient } from "@tanstack/react-query";
 import {
   Outlet,
@@ -26,7 +27,7 @@ function NotFound() {
     <Page>
       <h1 className="mt-10 text-3xl">Not found</h1>
       <p className="mt-2 text-ink-2">There is nothing at this address.</p>
-      <a href="/" className={`${buttonClass("main")} mt-5`}>
+      <a href="/" className={clsx(buttonClass("main"), "mt-5")}>
         Go to Today
       </a>
     </Page>

@@ -1,4 +1,5 @@
 /** The frame of every screen: the doors, the search, the keys, the theme. */
+import { clsx } from "clsx";
 import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Suspense, useEffect, useState } from "react";
 import { sendQueued } from "@/client/commands/queued";
@@ -79,7 +80,10 @@ function Frame() {
     <div className="flex min-h-dvh flex-col">
       <a
         href="#main"
-        className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet focus:p-3">
+        className={clsx(
+          "sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet",
+          "focus:p-3",
+        )}>
         Skip to the page
       </a>
       <header className="sticky top-0 z-20 bg-bar text-bar-ink">
@@ -93,21 +97,28 @@ function Frame() {
           <button
             type="button"
             onClick={() => setDialog("find")}
-            className="hidden min-h-8 w-56 items-center justify-between border border-bar-ink-2 px-2.5 text-left text-bar-ink-2 hover:text-bar-ink desk:flex">
+            className={clsx(
+              "hidden min-h-8 w-56 items-center justify-between border border-bar-ink-2 px-2.5 text-left",
+              "text-bar-ink-2 hover:text-bar-ink desk:flex",
+            )}>
             Find <Key>/</Key>
           </button>
           <UnsentLine />
           <PersonMenu />
         </div>
       </header>
-      <div className={`flex flex-1 flex-col ${counting ? "" : "pb-16"} desk:pb-0`}>
+      <div className={clsx("flex flex-1 flex-col", !counting && "pb-16", "desk:pb-0")}>
         <Suspense fallback={<Loading what="One moment …" />}>
           <Outlet />
         </Suspense>
       </div>
       <nav
         aria-label="Screens"
-        className={`fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-3 ${counting ? "hidden" : "grid"} border-t border-line bg-bar text-bar-ink desk:hidden`}>
+        className={clsx(
+          "fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-3",
+          counting ? "hidden" : "grid",
+          "border-t border-line bg-bar text-bar-ink desk:hidden",
+        )}>
         {FIELD_DOORS.map(([to, name]) => (
           <Door key={to} to={to} name={name} here={isBehind(to, path)} field />
         ))}
@@ -150,7 +161,11 @@ function Door({ to, name, here, field = false }: { to: string; name: string; her
     <Link
       to={to}
       aria-current={here ? "page" : undefined}
-      className={`${place} border-transparent text-bar-ink-2 hover:text-bar-ink aria-[current=page]:border-bar-ink aria-[current=page]:text-bar-ink`}>
+      className={clsx(
+        place,
+        "border-transparent text-bar-ink-2 hover:text-bar-ink aria-[current=page]:border-bar-ink",
+        "aria-[current=page]:text-bar-ink",
+      )}>
       {name}
     </Link>
   );

@@ -2,6 +2,7 @@
  * The box plan: the hive as it stands, from the top box to the floor, frames as slots with their two sides. What is
  * recorded shows in the slot, so that the shape of the brood nest appears; the visit before lies under it.
  */
+import { clsx } from "clsx";
 import { useEffect, useRef, type ReactNode } from "react";
 import type { Schemas } from "@/client/types";
 import { COVER } from "@/wording/words";
@@ -95,6 +96,47 @@ function SideColumn({ side }: { side: Side | null | undefined }) {
   );
 }
 
+/** What was seen in the slot, marked upon it: the queen, signs, cells, and that two people differ. */
+function Marks({ frame, queenMark }: { frame: PlanFrame; queenMark: string | null }) {
+  const { record } = frame;
+  return (
+    <>
+      {record?.queen && (
+        <svg
+          viewBox="0 0 22 22"
+          className="absolute left-1/2 top-1/2 w-[22px] -translate-x-1/2 -translate-y-1/2"
+          aria-hidden="true">
+          <circle cx="11" cy="11" r="9" fill={queenMark ?? "var(--sheet)"} stroke="var(--sheet)" strokeWidth="2.500" />
+          <circle cx="11" cy="11" r="10.200" fill="none" stroke="var(--ink)" strokeWidth="1.200" />
+          {!queenMark && (
+            <text x="11" y="15" textAnchor="middle" fontSize="11" fontWeight="700" fill="var(--ink)">
+              Q
+            </text>
+          )}
+        </svg>
+      )}
+      {(record?.signs.length ?? 0) > 0 && (
+        <svg viewBox="0 0 18 16" className="absolute right-0.5 top-0.5 w-[18px]" aria-hidden="true">
+          <path
+            d="M9 1 17 15H1z"
+            fill={frame.suspect ? "var(--act)" : "var(--watch)"}
+            stroke="var(--sheet)"
+            strokeWidth="1.500"
+          />
+        </svg>
+      )}
+      {(record?.cells.length ?? 0) > 0 && (
+        <svg viewBox="0 0 12 16" className="absolute bottom-0.5 right-0.5 w-[12px]" aria-hidden="true">
+          <path d="M1 1h10v7c0 4-2 7-5 7S1 12 1 8z" fill="var(--watch)" stroke="var(--sheet)" strokeWidth="1.500" />
+        </svg>
+      )}
+      {frame.conflict && (
+        <span className="absolute inset-x-0 top-0 bg-act text-center text-xs font-bold text-sheet">!</span>
+      )}
+    </>
+  );
+}
+
 function Slot({
   frame,
   chosen,
@@ -119,7 +161,6 @@ function Slot({
   name: string;
 }) {
   const { record, previous } = frame;
-  const signs = record?.signs.length ?? 0;
   const bees = record ? Math.max(record.a?.bees ?? 0, record.b?.bees ?? 0) : 0;
   const change = frame.brood;
   return (
@@ -140,9 +181,22 @@ function Slot({
             onMove(by);
           }
         }}
-        className={`relative flex w-full flex-col border-t-[5px] border-ink ${tall ? "h-32 desk:h-36" : "h-16 desk:h-20"} ${here ? "" : "opacity-45"}`}>
+        className={clsx(
+          "relative flex w-full flex-col border-t-[5px] border-ink",
+          tall ? "h-32 desk:h-36" : "h-16 desk:h-20",
+          !here && "opacity-45",
+        )}>
         <span
-          className={`absolute inset-0 flex ${frame.kind === null ? "border border-dashed border-line-2" : chosen ? "border-[3px] border-ink" : "border border-line-2"} ${record || frame.kind === null ? "bg-sheet" : "hatch bg-paper"} ${frame.kind === "foundation" && !record ? "bg-sheet" : ""}`}>
+          className={clsx(
+            "absolute inset-0 flex",
+            frame.kind === null
+              ? "border border-dashed border-line-2"
+              : chosen
+                ? "border-[3px] border-ink"
+                : "border border-line-2",
+            record || frame.kind === null ? "bg-sheet" : "hatch bg-paper",
+            frame.kind === "foundation" && !record && "bg-sheet",
+          )}>
           {record && (record.a || record.b) && (
             <>
               <SideColumn side={record.a} />
@@ -151,52 +205,18 @@ function Slot({
             </>
           )}
           {frame.kind && frame.kind in KINDS && (
-            <span className="absolute inset-x-0 bottom-1 overflow-hidden text-center text-xs leading-none [writing-mode:vertical-rl]">
+            <span
+              className={clsx(
+                "absolute inset-x-0 bottom-1 overflow-hidden text-center text-xs leading-none",
+                "[writing-mode:vertical-rl]",
+              )}>
               {KINDS[frame.kind]}
             </span>
           )}
         </span>
-        {record?.queen && (
-          <svg
-            viewBox="0 0 22 22"
-            className="absolute left-1/2 top-1/2 w-[22px] -translate-x-1/2 -translate-y-1/2"
-            aria-hidden="true">
-            <circle
-              cx="11"
-              cy="11"
-              r="9"
-              fill={queenMark ?? "var(--sheet)"}
-              stroke="var(--sheet)"
-              strokeWidth="2.500"
-            />
-            <circle cx="11" cy="11" r="10.200" fill="none" stroke="var(--ink)" strokeWidth="1.200" />
-            {!queenMark && (
-              <text x="11" y="15" textAnchor="middle" fontSize="11" fontWeight="700" fill="var(--ink)">
-                Q
-              </text>
-            )}
-          </svg>
-        )}
-        {signs > 0 && (
-          <svg viewBox="0 0 18 16" className="absolute right-0.5 top-0.5 w-[18px]" aria-hidden="true">
-            <path
-              d="M9 1 17 15H1z"
-              fill={frame.suspect ? "var(--act)" : "var(--watch)"}
-              stroke="var(--sheet)"
-              strokeWidth="1.500"
-            />
-          </svg>
-        )}
-        {(record?.cells.length ?? 0) > 0 && (
-          <svg viewBox="0 0 12 16" className="absolute bottom-0.5 right-0.5 w-[12px]" aria-hidden="true">
-            <path d="M1 1h10v7c0 4-2 7-5 7S1 12 1 8z" fill="var(--watch)" stroke="var(--sheet)" strokeWidth="1.500" />
-          </svg>
-        )}
-        {frame.conflict && (
-          <span className="absolute inset-x-0 top-0 bg-act text-center text-xs font-bold text-sheet">!</span>
-        )}
+        <Marks frame={frame} queenMark={queenMark} />
       </button>
-      <div className={`text-center ${chosen ? "bg-ink text-sheet" : ""}`}>
+      <div className={clsx("text-center", chosen && "bg-ink text-sheet")}>
         <span className="figure text-base">{number}</span>
       </div>
       <div className="mx-0.5 h-1.5 bg-line">
@@ -204,7 +224,7 @@ function Slot({
       </div>
       {withPrevious && (
         <div
-          className={`mx-0.5 mt-1 flex h-9 border border-line ${previous ? "bg-sheet" : ""}`}
+          className={clsx("mx-0.5 mt-1 flex h-9 border border-line", previous && "bg-sheet")}
           title={previous ? "last time" : undefined}>
           {previous && (
             <>
@@ -217,7 +237,10 @@ function Slot({
       )}
       {withPrevious && (
         <div
-          className={`h-5 text-center text-xs font-semibold ${change === null || change === 0 ? "text-ink-3" : change > 0 ? "text-clear" : "text-watch"}`}>
+          className={clsx(
+            "h-5 text-center text-xs font-semibold",
+            change === null || change === 0 ? "text-ink-3" : change > 0 ? "text-clear" : "text-watch",
+          )}>
           {change === null
             ? frame.news
               ? "new"
@@ -245,7 +268,7 @@ function Row({ long, chosen, children }: { long: boolean; chosen: number | null;
     );
   }, [long, chosen]);
   return (
-    <div ref={row} className={`flex gap-px ${long ? "overflow-x-auto pb-1" : "desk:gap-1.5"}`}>
+    <div ref={row} className={clsx("flex gap-px", long ? "overflow-x-auto pb-1" : "desk:gap-1.5")}>
       {children}
     </div>
   );
@@ -276,7 +299,12 @@ export function BoxPlan({
           box.frames === 0 ? (
             <li
               key={box.id}
-              className={`border-x-[3px] border-ink px-2 text-center text-xs ${box.purpose === "excluder" ? "border-y-2 border-y-ink border-dashed" : "border-t border-line bg-paper py-1"}`}>
+              className={clsx(
+                "border-x-[3px] border-ink px-2 text-center text-xs",
+                box.purpose === "excluder"
+                  ? "border-y-2 border-y-ink border-dashed"
+                  : "border-t border-line bg-paper py-1",
+              )}>
               {box.name}
             </li>
           ) : (
@@ -297,7 +325,11 @@ export function BoxPlan({
                   return (
                     <div
                       key={slot}
-                      className={`flex flex-1 ${box.frames > MANY ? "min-w-8 desk:min-w-6" : "min-w-0"} ${dividedAfter === slot ? "border-r-4 border-ink pr-0.5" : ""}`}>
+                      className={clsx(
+                        "flex flex-1",
+                        box.frames > MANY ? "min-w-8 desk:min-w-6" : "min-w-0",
+                        dividedAfter === slot && "border-r-4 border-ink pr-0.5",
+                      )}>
                       <Slot
                         frame={frame}
                         chosen={at?.box === box.id && at.slot === slot}
@@ -326,7 +358,7 @@ export function BoxPlan({
         {(dividedAfter === null ? [0] : [0, 1]).map((each) => (
           <span
             key={each}
-            className={`w-20 border-x-[3px] border-ink bg-paper text-center desk:w-24 ${each ? "ml-4" : ""}`}>
+            className={clsx("w-20 border-x-[3px] border-ink bg-paper text-center desk:w-24", each && "ml-4")}>
             entrance
           </span>
         ))}

@@ -98,7 +98,10 @@ export function CellMap({
             type="button"
             aria-pressed={cell.id === chosen}
             onClick={() => onChoose(cell.id)}
-            aria-label={`${counted}${cell.level ? `: ${levelWord(cell.level, null)}` : ""}; ${cell.counted} of ${cell.colonies} colonies of the cell counted`}
+            aria-label={
+              `${counted}${cell.level ? `: ${levelWord(cell.level, null)}` : ""}; ${cell.counted} of ` +
+              `${cell.colonies} colonies of the cell counted`
+            }
             className="absolute flex flex-col items-center justify-center gap-0.5 text-sm font-semibold"
             style={{ left: box.x, top: box.y, width: box.width, height: box.height }}>
             {cell.level ? <LevelMark level={cell.level} size={18} /> : null}

@@ -1,4 +1,5 @@
 /** How much of something, by where a bar ends: tap or drag there, or arrow keys and digits (x for ten). */
+import { clsx } from "clsx";
 import { useRef } from "react";
 
 export function FillBar({
@@ -41,7 +42,11 @@ export function FillBar({
       data-bar={name}
       aria-invalid={invalid || undefined}
       data-keys="through"
-      className={`relative h-14 w-full cursor-pointer touch-pan-y border select-none desk:h-8 ${value === null ? "hatch" : "bg-sheet"} ${invalid ? "border-2 border-act" : "border-line-2"}`}
+      className={clsx(
+        "relative h-14 w-full cursor-pointer touch-pan-y border select-none desk:h-8",
+        value === null ? "hatch" : "bg-sheet",
+        invalid ? "border-2 border-act" : "border-line-2",
+      )}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         onChange(at(event.clientX));

@@ -1,4 +1,5 @@
 /** The forecast day by day, with what it means for a placing: the mark says whether a dose may be placed. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { dayNumber } from "@/ui/dates";
 import { temperature, type Units } from "@/ui/units";
@@ -34,7 +35,7 @@ export function ForecastStrip({
             <span className="block text-sm">
               {weekday} {Number(day.day.slice(8))}
             </span>
-            <span className={`block text-lg font-bold leading-tight ${!selected && (hot || cold) ? "text-act" : ""}`}>
+            <span className={clsx("block text-lg font-bold leading-tight", !selected && (hot || cold) && "text-act")}>
               {temperature(day.tmax_c, units)}
             </span>
             <span className="block text-sm">{day.rain_mm > 0 ? `${day.rain_mm} mm` : "dry"}</span>
@@ -43,7 +44,10 @@ export function ForecastStrip({
             </span>
           </>
         );
-        const look = `h-full w-full border-r border-line px-1.5 py-2 text-center ${selected ? "bg-ink text-sheet" : "bg-sheet text-ink"}`;
+        const look = clsx(
+          "h-full w-full border-r border-line px-1.5 py-2 text-center",
+          selected ? "bg-ink text-sheet" : "bg-sheet text-ink",
+        );
         return (
           <li key={day.day}>
             {onChoose ? (

@@ -1,4 +1,5 @@
 /** Apiaries on a drawn map: shipped outlines, no tiles. Each apiary is a button; its mark is its worst level. */
+import { clsx } from "clsx";
 import { geoCentroid, geoMercator, geoPath } from "d3-geo";
 import { useMemo } from "react";
 import type { Level, Schemas } from "@/client/types";
@@ -100,7 +101,13 @@ export function IslandMap({
             aria-label={`${apiary.name}: ${LEVEL[level]}, ${colonies(apiary.colonies)}`}
             aria-pressed={chosen === apiary.id}
             onClick={() => onChoose(apiary.id)}
-            className={`absolute flex -translate-y-1/2 items-center justify-center gap-1 rounded-[2px] text-sm font-semibold ${named ? "min-h-8 px-1" : "h-6 w-6"} ${right ? "" : "-translate-x-full flex-row-reverse"} ${chosen === apiary.id ? "z-10 bg-ink text-sheet" : "map-name text-ink hover:bg-sheet"}`}
+            className={clsx(
+              "absolute flex -translate-y-1/2 items-center justify-center gap-1 rounded-[2px] text-sm",
+              "font-semibold",
+              named ? "min-h-8 px-1" : "h-6 w-6",
+              !right && "-translate-x-full flex-row-reverse",
+              chosen === apiary.id ? "z-10 bg-ink text-sheet" : "map-name text-ink hover:bg-sheet",
+            )}
             style={{ left: point[0] + (right ? -12 : 12), top: point[1] }}>
             <span className={chosen === apiary.id ? "bg-sheet p-px" : ""}>
               <LevelMark level={level} size={16} />

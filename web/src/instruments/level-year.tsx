@@ -76,10 +76,10 @@ export function LevelYear({
             strokeWidth={thick}
             strokeDasharray={level === "watch" ? "2 4" : undefined}
             d={phases
-              .map(
-                (band, index) =>
-                  `${index === 0 ? "M" : "L"}${x(band.first)} ${y(band[level])}L${x(addDays(band.last, 1))} ${y(band[level])}`,
-              )
+              .map((band, index) => {
+                const height = y(band[level]);
+                return `${index === 0 ? "M" : "L"}${x(band.first)} ${height}L${x(addDays(band.last, 1))} ${height}`;
+              })
               .join("")}
           />
         ))}

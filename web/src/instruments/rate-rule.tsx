@@ -2,6 +2,7 @@
  * The rate rule: mites per 100 bees, or a board's mites a day, on one drawn ruler. The threshold in force is a notch,
  * the estimate a mark, its 95 % interval a bar. Unknown is hatched, never empty and never green.
  */
+import { clsx } from "clsx";
 import { rate } from "@/ui/units";
 import { FALL_TICKS, FALL_TOP, RATE_TICKS, RATE_TOP, rateShare } from "./scale";
 
@@ -78,7 +79,10 @@ export function RateRule({
         {(falls ? FALL_TICKS : RATE_TICKS).map((tick) => (
           <span
             key={tick}
-            className={`absolute top-0 border-l border-line-2 pt-1.5 leading-5 ${tick === top ? "-translate-x-full border-l-0 border-r pr-1" : "pl-1"}`}
+            className={clsx(
+              "absolute top-0 border-l border-line-2 pt-1.5 leading-5",
+              tick === top ? "-translate-x-full border-l-0 border-r pr-1" : "pl-1",
+            )}
             style={{ left: percent(tick) }}>
             {tick}
           </span>

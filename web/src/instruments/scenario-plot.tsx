@@ -2,6 +2,7 @@
  * Scenarios of one colony in one picture: what was counted, the bands of the scenario chosen, the middle of the others,
  * the level at which to act, and under it each scenario as a bar that is moved in time, by hand or by keys.
  */
+import { clsx } from "clsx";
 import { useState } from "react";
 import type { Schemas } from "@/client/types";
 import { addDays, dayNumber, longDay, shortDay } from "@/ui/dates";
@@ -48,7 +49,8 @@ export function ScenarioPlot({
   const said = view.views
     .map(
       (scenario, index) =>
-        `${LETTERS[index]}, ${scenario.name}: ${scenario.outcome.at.map((day) => `${rate(day.median)} on ${shortDay(day.on)}`).join(", ")}`,
+        `${LETTERS[index]}, ${scenario.name}: ` +
+        `${scenario.outcome.at.map((day) => `${rate(day.median)} on ${shortDay(day.on)}`).join(", ")}`,
     )
     .join("; ");
   return (
@@ -214,7 +216,7 @@ export function MovingBar({
           }
         }}>
         <span className="h-full border-2 border-course bg-sheet" style={{ width: long }} />
-        <span className={`whitespace-nowrap px-1.5 ${long < LABEL_WIDTH ? "" : "absolute left-1"}`}>
+        <span className={clsx("whitespace-nowrap px-1.5", !(long < LABEL_WIDTH) && "absolute left-1")}>
           <strong>{letter}</strong> {shortDay(day)}
         </span>
       </div>

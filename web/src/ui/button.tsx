@@ -1,4 +1,5 @@
 /** Buttons, and what looks like one. */
+import { clsx } from "clsx";
 import type { ButtonHTMLAttributes } from "react";
 
 export type Variant = "main" | "plain" | "quiet";
@@ -13,9 +14,10 @@ const BUTTON: Record<Variant, string> = {
 
 export function buttonClass(variant: Variant = "plain", big = false): string {
   const size = big ? "min-h-16 px-5 text-lg" : "min-h-14 px-4 desk:min-h-10";
-  return `inline-flex items-center justify-center gap-2 rounded-[2px] border font-semibold text-center ${size} ${BUTTON[variant]}`;
+  const base = "inline-flex items-center justify-center gap-2 rounded-[2px] border font-semibold text-center";
+  return clsx(base, size, BUTTON[variant]);
 }
 
 export function Button({ variant = "plain", big = false, className = "", type = "button", ...rest }: ButtonProps) {
-  return <button type={type} className={`${buttonClass(variant, big)} ${className}`} {...rest} />;
+  return <button type={type} className={clsx(buttonClass(variant, big), className)} {...rest} />;
 }

@@ -1,4 +1,5 @@
 /** Yes or no, as a box to tick; its label stands beside it, or is only heard where the row says it already. */
+import { clsx } from "clsx";
 import { Checkbox as Radix } from "radix-ui";
 
 type Props = {
@@ -16,7 +17,10 @@ export function Checkbox({ label, checked, onChange, hidden = false, disabled = 
         checked={checked}
         disabled={disabled}
         onCheckedChange={(next) => onChange(next === true)}
-        className="flex h-5 w-5 shrink-0 items-center justify-center border-2 border-ink bg-sheet disabled:border-line-2">
+        className={clsx(
+          "flex h-5 w-5 shrink-0 items-center justify-center border-2 border-ink bg-sheet",
+          "disabled:border-line-2",
+        )}>
         <Radix.Indicator>
           <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
             <path d="M2 7.500 5.500 11 12 3.500" fill="none" stroke="var(--ink)" strokeWidth="2.4" />

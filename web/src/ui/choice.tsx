@@ -1,4 +1,5 @@
 /** One of a few, as large targets side by side. */
+import { clsx } from "clsx";
 import { RadioGroup } from "radix-ui";
 
 export function Choice<T extends string>({
@@ -27,7 +28,10 @@ export function Choice<T extends string>({
         <RadioGroup.Item
           key={id}
           value={id}
-          className="min-h-14 bg-sheet px-1 font-semibold leading-tight text-ink data-[state=checked]:bg-ink data-[state=checked]:text-sheet desk:min-h-10">
+          className={clsx(
+            "min-h-14 bg-sheet px-1 font-semibold leading-tight text-ink data-[state=checked]:bg-ink",
+            "data-[state=checked]:text-sheet desk:min-h-10",
+          )}>
           {text}
         </RadioGroup.Item>
       ))}

@@ -1,4 +1,5 @@
 /** A dialog over the page; closes with Escape and gives the focus back. */
+import { clsx } from "clsx";
 import { Dialog as Radix } from "radix-ui";
 import { useRef, type ReactNode } from "react";
 
@@ -30,10 +31,18 @@ export function Dialog({
             event.preventDefault();
             if (opener.current instanceof HTMLElement) opener.current.focus();
           }}
-          className={`fixed inset-x-0 bottom-0 z-50 max-h-[92dvh] overflow-y-auto border-t-4 border-ink bg-sheet p-5 desk:inset-x-auto desk:bottom-auto desk:left-1/2 desk:top-[8dvh] desk:max-h-[84dvh] desk:-translate-x-1/2 desk:border-4 desk:p-6 ${wide ? "desk:w-[820px]" : "desk:w-[560px]"}`}>
+          className={clsx(
+            "fixed inset-x-0 bottom-0 z-50 max-h-[92dvh] overflow-y-auto border-t-4 border-ink bg-sheet p-5",
+            "desk:inset-x-auto desk:bottom-auto desk:left-1/2 desk:top-[8dvh] desk:max-h-[84dvh]",
+            "desk:-translate-x-1/2 desk:border-4 desk:p-6",
+            wide ? "desk:w-[820px]" : "desk:w-[560px]",
+          )}>
           <div className="mb-4 flex items-start justify-between gap-4">
             <Radix.Title className="text-2xl">{title}</Radix.Title>
-            <Radix.Close className="min-h-14 min-w-14 shrink-0 border border-line-2 px-3 font-semibold desk:min-h-9 desk:min-w-9">
+            <Radix.Close
+              className={clsx(
+                "min-h-14 min-w-14 shrink-0 border border-line-2 px-3 font-semibold desk:min-h-9 desk:min-w-9",
+              )}>
               Close
             </Radix.Close>
           </div>

@@ -1,9 +1,14 @@
 /** Keys, as they stand on the screen. */
+import { clsx } from "clsx";
 import type { ReactNode } from "react";
 
 export function Key({ children }: { children: ReactNode }) {
   return (
-    <kbd className="inline-block min-w-6 rounded-[2px] border border-line-2 bg-sheet px-1 text-center font-sans text-sm leading-6 text-ink">
+    <kbd
+      className={clsx(
+        "inline-block min-w-6 rounded-[2px] border border-line-2 bg-sheet px-1 text-center font-sans text-sm",
+        "leading-6 text-ink",
+      )}>
       {children}
     </kbd>
   );
@@ -12,7 +17,11 @@ export function Key({ children }: { children: ReactNode }) {
 /** Keys of the screen, along its foot at the desk. */
 export function KeyBar({ keys, children }: { keys: [string, string][]; children?: ReactNode }) {
   return (
-    <footer className="hidden desk:flex sticky bottom-0 z-10 min-h-9 items-center justify-between gap-6 border-t border-line bg-paper px-7 py-1 text-sm text-ink-2">
+    <footer
+      className={clsx(
+        "hidden desk:flex sticky bottom-0 z-10 min-h-9 items-center justify-between gap-6 border-t border-line",
+        "bg-paper px-7 py-1 text-sm text-ink-2",
+      )}>
       <div className="flex flex-wrap gap-x-4">
         {keys.map(([key, says]) => (
           <span key={key} className="whitespace-nowrap">

@@ -1,4 +1,5 @@
 /** Levels and marks: a shape and a word, never colour alone. */
+import { clsx } from "clsx";
 import type { Level, MarkColour } from "@/client/types";
 import { LEVEL } from "@/wording/words";
 
@@ -12,7 +13,7 @@ export function LevelMark({ level, size = 18 }: { level: Level; size?: number })
     unknown: "text-ink-3",
   };
   return (
-    <svg width={size} height={size} viewBox="0 0 18 18" aria-hidden="true" className={`shrink-0 ${colour[level]}`}>
+    <svg width={size} height={size} viewBox="0 0 18 18" aria-hidden="true" className={clsx("shrink-0", colour[level])}>
       {level === "clear" && <circle cx="9" cy="9" r="6.6" fill="none" stroke="currentColor" strokeWidth="2" />}
       {level === "watch" && (
         <>
@@ -56,7 +57,7 @@ export const LEVEL_FIGURE: Record<Level, string> = {
 
 export function LevelWord({ level }: { level: Level }) {
   return (
-    <span className={`inline-flex items-center gap-1.5 font-bold ${LEVEL_TEXT[level]}`}>
+    <span className={clsx("inline-flex items-center gap-1.5 font-bold", LEVEL_TEXT[level])}>
       <LevelMark level={level} />
       {LEVEL[level]}
     </span>

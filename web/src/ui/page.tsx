@@ -1,11 +1,12 @@
 /** What a page is made of: its ground, its title, its headings, and what stands there while nothing can. */
+import { clsx } from "clsx";
 import type { ReactNode } from "react";
 import { Problem } from "@/client/types";
 import { Button, buttonClass } from "./button";
 
 export function Page({ children, className = "" }: { children: ReactNode; className?: string }) {
   return (
-    <main id="main" className={`mx-auto w-full max-w-[1400px] flex-1 px-4 py-5 desk:px-7 ${className}`}>
+    <main id="main" className={clsx("mx-auto w-full max-w-[1400px] flex-1 px-4 py-5 desk:px-7", className)}>
       {children}
     </main>
   );
@@ -15,7 +16,7 @@ export function Page({ children, className = "" }: { children: ReactNode; classN
 export function Title({ children }: { children: string }) {
   const size =
     children.length > 60 ? "text-xl" : children.length > 26 ? "text-2xl desk:text-3xl" : "text-3xl desk:text-4xl";
-  return <h1 className={`min-w-0 ${size}`}>{children}</h1>;
+  return <h1 className={clsx("min-w-0", size)}>{children}</h1>;
 }
 
 /** The heading of a section, under the page's title; what stands beside it says what the section holds. */
@@ -79,5 +80,5 @@ export function Empty({ title, children }: { title: string; children: ReactNode 
 /** A warning: what is wrong, what it was compared with, what to do. */
 export function Notice({ tone = "watch", children }: { tone?: "watch" | "act" | "course"; children: ReactNode }) {
   const edge = { watch: "border-watch", act: "border-act", course: "border-course" }[tone];
-  return <div className={`border-l-4 ${edge} py-1 pl-3`}>{children}</div>;
+  return <div className={clsx("border-l-4", edge, "py-1 pl-3")}>{children}</div>;
 }

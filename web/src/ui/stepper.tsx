@@ -1,4 +1,5 @@
 /** A number that is stepped, not typed: less, the figure with its unit, more. */
+import { clsx } from "clsx";
 import { Button } from "@/ui/button";
 
 export function Stepper({
@@ -36,7 +37,10 @@ export function Stepper({
           −
         </Button>
         <output
-          className={`figure flex items-center justify-center border-y border-line-2 text-xl ${value === null ? "hatch" : "bg-sheet"}`}>
+          className={clsx(
+            "figure flex items-center justify-center border-y border-line-2 text-xl",
+            value === null ? "hatch" : "bg-sheet",
+          )}>
           {value === null ? (
             <span className="sr-only">not recorded</span>
           ) : shown ? (

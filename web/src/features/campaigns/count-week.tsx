@@ -44,7 +44,8 @@ function WeekSheet({ view }: { view: View }) {
         <div className="min-w-0">
           <Title>{week.name}</Title>
           <p className="mt-1 text-ink-2">
-            {shortDay(week.first_on)} to {shortDay(week.last_on)} {week.last_on.slice(0, 4)}, by {METHOD[week.method]}.{" "}
+            {`${shortDay(week.first_on)} to ${shortDay(week.last_on)} ${week.last_on.slice(0, 4)}, `}
+            {`by ${METHOD[week.method]}. `}
             {open ? "It is on now." : view.today > week.last_on ? "It is over." : "It is to come."}
           </p>
         </div>

@@ -1,4 +1,5 @@
 /** Counts from a table: first what would be taken and what not and why, then, on a word, taken. */
+import { clsx } from "clsx";
 import { importCounts } from "@/client/commands/campaigns";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -31,7 +32,8 @@ export function BringCounts({ weekId, onClose }: { weekId: string; onClose: () =
           <strong className="text-ink">method</strong> where it is no wash. The same file can be brought again: each
           count is taken once.
         </p>
-        <label className={`${buttonClass("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-course`}>
+        <label
+          className={clsx(buttonClass("plain"), "cursor-pointer focus-within:outline-3 focus-within:outline-course")}>
           {file ? file.name : "Choose the table"}
           <input
             type="file"
@@ -90,7 +92,11 @@ export function BringCounts({ weekId, onClose }: { weekId: string; onClose: () =
             )}
             {taken.length > 0 && (
               <details open={refused.length === 0}>
-                <summary className="min-h-14 cursor-pointer py-4 font-semibold underline underline-offset-4 desk:min-h-8 desk:py-1">
+                <summary
+                  className={clsx(
+                    "min-h-14 cursor-pointer py-4 font-semibold underline underline-offset-4 desk:min-h-8",
+                    "desk:py-1",
+                  )}>
                   What {report.took ? "was" : "is"} taken
                 </summary>
                 <table className="w-full text-left text-sm">

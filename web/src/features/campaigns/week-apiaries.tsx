@@ -1,4 +1,5 @@
 /** Each apiary of a count week, and the keepers who are still missing. */
+import { clsx } from "clsx";
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
 import { shortDay } from "@/ui/dates";
@@ -34,7 +35,7 @@ export function WeekApiaries({ results }: { results: Results }) {
         <thead>
           <tr className="border-b border-ink text-sm">
             {HEADS.map(([head, where]) => (
-              <th key={head} scope="col" className={`py-1 pr-4 font-semibold ${where}`}>
+              <th key={head} scope="col" className={clsx("py-1 pr-4 font-semibold", where)}>
                 {head}
               </th>
             ))}
@@ -47,12 +48,15 @@ export function WeekApiaries({ results }: { results: Results }) {
                 <Link
                   to="/apiaries/$id"
                   params={{ id: one.apiary_id }}
-                  className="inline-flex min-h-14 min-w-14 items-center font-semibold underline underline-offset-4 desk:min-h-7">
+                  className={clsx(
+                    "inline-flex min-h-14 min-w-14 items-center font-semibold underline underline-offset-4",
+                    "desk:min-h-7",
+                  )}>
                   {one.name}
                 </Link>
                 <span className="block text-sm text-ink-2 desk:hidden">{one.keeper}</span>
               </th>
-              <td className={`pr-4 ${ASIDE}`}>{one.keeper}</td>
+              <td className={clsx("pr-4", ASIDE)}>{one.keeper}</td>
               <td className="pr-4">
                 <span className="figure text-lg">{one.rate === null ? "–" : rate(one.rate)}</span>
                 {one.low !== null && one.high !== null && (
@@ -61,8 +65,8 @@ export function WeekApiaries({ results }: { results: Results }) {
                   </span>
                 )}
               </td>
-              <td className={`pr-4 ${ASIDE}`}>{place(one)}</td>
-              <td className={`pr-4 ${ASIDE}`}>{one.counted > 0 ? one.over : ""}</td>
+              <td className={clsx("pr-4", ASIDE)}>{place(one)}</td>
+              <td className={clsx("pr-4", ASIDE)}>{one.counted > 0 ? one.over : ""}</td>
               <td className="pr-4">
                 {one.counted} of {one.colonies}
                 <span className="block text-sm text-ink-2 desk:hidden">
@@ -70,7 +74,7 @@ export function WeekApiaries({ results }: { results: Results }) {
                   {place(one)}
                 </span>
               </td>
-              <td className={`pr-4 ${ASIDE}`}>{one.treated > 0 ? one.treated : ""}</td>
+              <td className={clsx("pr-4", ASIDE)}>{one.treated > 0 ? one.treated : ""}</td>
             </tr>
           ))}
         </tbody>

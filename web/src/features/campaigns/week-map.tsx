@@ -75,7 +75,8 @@ function CellSays({ cell, today }: { cell: Schemas["CellLine"]; today: string })
         {cell.counted} of {colonies(cell.colonies)} counted in {cell.apiaries} apiaries of {cell.keepers} keepers
         {cell.median !== null && `; median ${rate(cell.median)} per 100`}
         {cell.share &&
-          `; ${Math.round(100 * cell.share.share)} % over (${Math.round(100 * cell.share.low)} to ${Math.round(100 * cell.share.high)})`}
+          `; ${Math.round(100 * cell.share.share)} % over (${Math.round(100 * cell.share.low)} to ` +
+            `${Math.round(100 * cell.share.high)})`}
         {cell.first_on && cell.last_on && `, ${shortDay(cell.first_on, today)} to ${shortDay(cell.last_on, today)}`}.
       </p>
     </div>

@@ -22,8 +22,8 @@ export function WeekShares({ results }: { results: Results }) {
                   <>
                     <span className="figure text-xl">{Math.round(100 * one.share.share)} %</span>{" "}
                     <span className="text-ink-2">
-                      ({Math.round(100 * one.share.low)} to {Math.round(100 * one.share.high)}), {one.share.over} of{" "}
-                      {one.share.counted}
+                      {`(${Math.round(100 * one.share.low)} to ${Math.round(100 * one.share.high)}), `}
+                      {`${one.share.over} of ${one.share.counted}`}
                     </span>
                   </>
                 ) : (
@@ -40,9 +40,9 @@ export function WeekShares({ results }: { results: Results }) {
       </p>
       {results.change && (
         <p className="mt-3">
-          Since {results.change_since}: <strong>{results.change.ratio.toFixed(1)} times</strong> the mites (
-          {results.change.low.toFixed(1)} to {results.change.high.toFixed(1)}) in {colonies(results.change.colonies)}{" "}
-          counted both times and not treated between.
+          Since {results.change_since}: <strong>{results.change.ratio.toFixed(1)} times</strong>
+          {` the mites (${results.change.low.toFixed(1)} to ${results.change.high.toFixed(1)}) in `}
+          {`${colonies(results.change.colonies)} counted both times and not treated between.`}
         </p>
       )}
       {results.treatments.length > 0 && (
@@ -60,18 +60,18 @@ export function WeekShares({ results }: { results: Results }) {
       {results.methods.length > 1 && (
         <p className="mt-2 text-ink-2">
           {results.methods
-            .map(
-              (one) =>
-                `${METHOD[one.method]}: ${colonies(one.colonies)}, median ${one.median === null ? "–" : rate(one.median)}`,
-            )
+            .map((one) => {
+              const median = one.median === null ? "–" : rate(one.median);
+              return `${METHOD[one.method]}: ${colonies(one.colonies)}, median ${median}`;
+            })
             .join("; ")}
           .
         </p>
       )}
       {results.recovery && (
         <p className="mt-2 text-ink-2">
-          A sugar roll finds about {Math.round(100 * results.recovery.mean)} in 100 mites here ({results.recovery.pairs}{" "}
-          colonies washed and rolled).
+          {`A sugar roll finds about ${Math.round(100 * results.recovery.mean)} in 100 mites here `}
+          {`(${results.recovery.pairs} colonies washed and rolled).`}
         </p>
       )}
     </>

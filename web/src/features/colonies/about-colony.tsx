@@ -84,7 +84,8 @@ export function HiveSection({ view, open }: Props) {
             {view.hive[0]?.hive_type}
             {(view.hive[0]?.labels ?? []).length > 1 && `, shared by ${(view.hive[0]?.labels ?? []).join(" and ")}`}
             {view.hive[0]?.divided_after != null &&
-              `, divided after frame ${view.hive[0].divided_after}: ${view.colony.label} lives on the ${view.hive[0].left_label === view.colony.label ? "left" : "right"}`}
+              `, divided after frame ${view.hive[0].divided_after}: ${view.colony.label} lives on ` +
+                `the ${view.hive[0].left_label === view.colony.label ? "left" : "right"}`}
           </p>
           <ol className="mt-1 flex flex-col-reverse text-sm">
             {view.hive

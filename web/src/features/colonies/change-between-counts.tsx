@@ -26,7 +26,10 @@ const WHY_NOT: Record<NonNullable<Schemas["Comparison"]["why_not"]>, string> = {
 /** "3.2 times as many in 28 days (1.4 to 8.1)". */
 function times(growth: Growth, days: number): string {
   const over = (rate: number) => oneDecimal(Math.exp(rate * days));
-  return `${over(growth.rate_per_day)} times as many in ${days} days (${over(growth.low_per_day)} to ${over(growth.high_per_day)})`;
+  return (
+    `${over(growth.rate_per_day)} times as many in ${days} days (${over(growth.low_per_day)} to ` +
+    `${over(growth.high_per_day)})`
+  );
 }
 
 export function ChangeBetweenCounts({ view }: { view: View }) {
@@ -75,7 +78,8 @@ function Compare({ counts, today }: { counts: Schemas["Count"][]; today: string 
   );
   const found = useQuery({ ...comparisonQuery(earlier, later), enabled: earlier !== later });
   const said = (one: Schemas["Count"]) =>
-    `${shortDay(one.taken_on, today)}, ${METHOD[one.method]}: ${rate(one.median ?? 0)} ${one.scale === "mites_per_day" ? "a day" : "per 100"}`;
+    `${shortDay(one.taken_on, today)}, ${METHOD[one.method]}: ${rate(one.median ?? 0)} ` +
+    `${one.scale === "mites_per_day" ? "a day" : "per 100"}`;
   const choice = (label: string, value: string, choose: (id: string) => void) => (
     <label className="block text-sm">
       {label}

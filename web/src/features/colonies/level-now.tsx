@@ -1,4 +1,5 @@
 /** The level of a colony: its figure with the interval, what it is made of, and how it stands on the rule. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { Meaning } from "@/features/sampling/meaning";
 import { RateRule } from "@/instruments/rate-rule";
@@ -22,7 +23,7 @@ export function LevelNow({ view }: { view: View }) {
       <SectionHeading id="now">{lives ? "Current level" : "Its last count"}</SectionHeading>
       <div className="mt-3 flex items-end gap-4">
         <LevelMark level={colony.level} size={30} />
-        <span className={`figure text-6xl ${LEVEL_FIGURE[colony.level]}`}>
+        <span className={clsx("figure text-6xl", LEVEL_FIGURE[colony.level])}>
           {(colony.level === "unknown" && lives) || colony.median === null ? "?" : rate(colony.median)}
         </span>
         <FigureLine view={view} />

@@ -1,4 +1,5 @@
 /** What to do with a colony next; the core decides, this words it. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { adviceOf } from "@/features/sampling/meaning";
 import { shortDay } from "@/ui/dates";
@@ -66,7 +67,7 @@ const ANSWER = { treat: "Treat this colony.", flag: "Flag it to the programme le
 function Advice({ title, text, pressing = false }: { title: string; text: string; pressing?: boolean }) {
   return (
     <div>
-      <p className={`font-head text-2xl font-semibold ${pressing ? "text-act" : ""}`}>{title}</p>
+      <p className={clsx("font-head text-2xl font-semibold", pressing && "text-act")}>{title}</p>
       <p className="mt-1 text-ink-2">{text}</p>
     </div>
   );

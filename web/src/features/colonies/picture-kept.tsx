@@ -52,7 +52,10 @@ export function PictureKept({ id, onClose }: { id: string; onClose: () => void }
               ) : (
                 <path
                   key={index}
-                  d={`M${x - ring} ${y - ring}l${2 * ring} ${2 * ring}M${x + ring} ${y - ring}l${-2 * ring} ${2 * ring}`}
+                  d={
+                    `M${x - ring} ${y - ring}l${2 * ring} ${2 * ring}M${x + ring} ` +
+                    `${y - ring}l${-2 * ring} ${2 * ring}`
+                  }
                   stroke="#52606d"
                   strokeWidth={ring / 4}
                 />

@@ -1,4 +1,5 @@
 /** Forecast: every colony's forecast, those that cross their level soonest first, computed in the background. */
+import { clsx } from "clsx";
 import { requestForecasts } from "@/client/commands/forecasts";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
@@ -152,7 +153,7 @@ function RunLine({ run, today }: { run: View["run"]; today: string }) {
   }
   const by = run.asked_by_name ? `asked for by ${run.asked_by_name}` : "overnight";
   return (
-    <p className={`mt-3 ${run.state === "failed" ? "font-semibold text-act" : "text-ink-2"}`}>
+    <p className={clsx("mt-3", run.state === "failed" ? "font-semibold text-act" : "text-ink-2")}>
       {run.state === "failed"
         ? `The last computation failed: ${run.note}. What stands here is older.`
         : `${colonies(run.colonies)} computed for ${shortDay(run.for_day, today)}, ${by}.`}
@@ -172,7 +173,11 @@ function whenOver(row: Row, today: string): string {
 
 function Line({ row, view }: { row: Row; view: View }) {
   return (
-    <li className="grid grid-cols-[1.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1 border-b border-line py-2 desk:grid-cols-[1.5rem_13rem_14rem_minmax(0,1fr)_10rem]">
+    <li
+      className={clsx(
+        "grid grid-cols-[1.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1 border-b border-line py-2",
+        "desk:grid-cols-[1.5rem_13rem_14rem_minmax(0,1fr)_10rem]",
+      )}>
       <LevelMark level={row.level} />
       <p className="min-w-0">
         <Link
@@ -224,7 +229,11 @@ function Sparkline({ row, every }: { row: Row; every: number }) {
       height={high}
       className="block max-w-full"
       role="img"
-      aria-label={`From ${rate(row.median[0] ?? 0)} to ${rate(row.median.at(-1) ?? 0)} mites per 100 bees by ${shortDay(last)}, 80 % between ${rate(row.low80.at(-1) ?? 0)} and ${rate(row.high80.at(-1) ?? 0)}`}>
+      aria-label={
+        `From ${rate(row.median[0] ?? 0)} to ${rate(row.median.at(-1) ?? 0)} mites per 100 bees by ` +
+        `${shortDay(last)}, 80 % between ${rate(row.low80.at(-1) ?? 0)} and ` +
+        `${rate(row.high80.at(-1) ?? 0)}`
+      }>
       <path
         d={`M${path(row.high80)}L${row.low80
           .map((value, index) => `${x(index)} ${y(value)}`)

@@ -70,9 +70,10 @@ export function EvaluationDetails({ found, today }: { found: Evaluation[]; today
         </table>
       </div>
       <p className="mt-2 max-w-prose text-ink-2">
-        {hundred(first.happened)} in 100 of these counts read over the act level. The chances given for that missed by{" "}
-        {first.brier.toFixed(3)} (mean square, nought is perfect); “the last count stays” would have missed by{" "}
-        {first.brier_stays.toFixed(3)}, “it grows at one rate” by {first.brier_one_rate.toFixed(3)}. {missed(first)}{" "}
+        {`${hundred(first.happened)} in 100 of these counts read over the act level. `}
+        {`The chances given for that missed by ${first.brier.toFixed(3)} (mean square, nought is perfect); `}
+        {`“the last count stays” would have missed by ${first.brier_stays.toFixed(3)}, `}
+        {`“it grows at one rate” by ${first.brier_one_rate.toFixed(3)}. ${missed(first)} `}
         {AFTER_TREATMENTS[treated?.middle ?? "right"]}
       </p>
     </details>

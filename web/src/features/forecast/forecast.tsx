@@ -1,4 +1,5 @@
 /** The forecast of a colony, and scenarios compared that are moved in time. */
+import { clsx } from "clsx";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
@@ -165,8 +166,8 @@ function Picture({ moving, colony }: { moving: Moving; colony: Schemas["ColonyVi
         ))}
       </div>
       <p className="mt-1 text-sm text-ink-2">
-        Grey: half, 80 % and 95 % of the {view.members.toLocaleString("en-GB")} model colonies that fit the counts, for{" "}
-        {LETTERS[chosen]}. Broken lines: the middle of each scenario.
+        {`Grey: half, 80 % and 95 % of the ${view.members.toLocaleString("en-GB")} model colonies that fit the `}
+        {`counts, for ${LETTERS[chosen]}. Broken lines: the middle of each scenario.`}
       </p>
     </>
   );
@@ -234,12 +235,20 @@ function inShort(view: View): string {
   if (!alone) return "";
   const now = alone.days.find((band) => band.date === view.today);
   const cross = alone.crossing;
-  const at = `${rate(now?.median ?? 0)} mites per 100 bees today (80 % between ${rate(now?.low80 ?? 0)} and ${rate(now?.high80 ?? 0)})`;
+  const at =
+    `${rate(now?.median ?? 0)} mites per 100 bees today (80 % between ${rate(now?.low80 ?? 0)} and ` +
+    `${rate(now?.high80 ?? 0)})`;
   const danger = view.danger_from ? ` At danger level from ${shortDay(view.danger_from, view.today)}.` : "";
   if (cross.date50 && cross.date50 <= view.today) return `${at}; it is over ${view.act_per_100} already.${danger}`;
   if (cross.date50)
-    return `${at}; over ${view.act_per_100} by ${shortDay(cross.date50, view.today)}, with one chance in ten by ${shortDay(cross.date10 ?? cross.date50, view.today)}.${danger}`;
-  return `${at}; ${Math.round(cross.share * 100)} % chance of being over ${view.act_per_100} within the days shown.${danger}`;
+    return (
+      `${at}; over ${view.act_per_100} by ${shortDay(cross.date50, view.today)}, with one chance in ` +
+      `ten by ${shortDay(cross.date10 ?? cross.date50, view.today)}.${danger}`
+    );
+  return (
+    `${at}; ${Math.round(cross.share * 100)} % chance of being over ${view.act_per_100} within the ` +
+    `days shown.${danger}`
+  );
 }
 
 /** What a wash would find if the forecast holds: something that a count can prove wrong. */
@@ -247,7 +256,10 @@ function nextCount(view: View): string {
   const [now, later] = view.next_counts;
   if (!now || !later) return "";
   const mites = (one: Schemas["NextCount"]) => `${one.low80} to ${one.high80} mites`;
-  return `If it holds, a wash of about ${Math.round(now.bees)} bees finds ${mites(now)} today and ${mites(later)} on ${shortDay(later.on, view.today)}, eight times in ten.`;
+  return (
+    `If it holds, a wash of about ${Math.round(now.bees)} bees finds ${mites(now)} today and ` +
+    `${mites(later)} on ${shortDay(later.on, view.today)}, eight times in ten.`
+  );
 }
 
 function Table({
@@ -266,14 +278,21 @@ function Table({
       {view.views.map((scenario, index) => (
         <li
           key={index}
-          className={`grid gap-x-6 gap-y-1 border-b border-line px-2 py-3 desk:grid-cols-[minmax(0,1.3fr)_minmax(0,1.1fr)_minmax(0,1.7fr)_7rem] desk:items-center ${index === chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : ""}`}>
+          className={clsx(
+            "grid gap-x-6 gap-y-1 border-b border-line px-2 py-3",
+            "desk:grid-cols-[minmax(0,1.3fr)_minmax(0,1.1fr)_minmax(0,1.7fr)_7rem] desk:items-center",
+            index === chosen && "bg-sheet shadow-[inset_4px_0_0_var(--ink)]",
+          )}>
           <button
             type="button"
             className="flex min-h-14 items-center gap-3 text-left desk:min-h-10"
             aria-pressed={index === chosen}
             onClick={() => onChoose(index)}>
             <span
-              className={`figure flex h-8 w-8 shrink-0 items-center justify-center border border-ink font-bold ${index === chosen ? "bg-ink text-sheet" : ""}`}>
+              className={clsx(
+                "figure flex h-8 w-8 shrink-0 items-center justify-center border border-ink font-bold",
+                index === chosen && "bg-ink text-sheet",
+              )}>
               {LETTERS[index]}
             </span>
             <span>
@@ -305,7 +324,8 @@ function Table({
               lowest {shortDay(scenario.outcome.lowest_on, view.today)}, highest {rate(scenario.outcome.peak_per_100)}
               {index > 0 &&
                 Math.abs(scenario.outcome.killed) >= 1 &&
-                `; ${Math.round(Math.abs(scenario.outcome.killed)).toLocaleString("en-GB")} mites ${scenario.outcome.killed > 0 ? "fewer" : "more"} in the end`}
+                `; ${Math.round(Math.abs(scenario.outcome.killed)).toLocaleString("en-GB")} mites ` +
+                  `${scenario.outcome.killed > 0 ? "fewer" : "more"} in the end`}
             </span>
             {scenario.window && <span className="block text-ink-2">{windowText(scenario.window, view)}</span>}
           </p>
@@ -324,7 +344,10 @@ function Table({
 
 function windowText(window: Schemas["StartWindow"], view: View): string {
   if (window.latest)
-    return `start it by ${shortDay(window.latest, view.today)} at the latest: ${Math.round(window.p_latest * 100)} % chance before winter bees`;
+    return (
+      `start it by ${shortDay(window.latest, view.today)} at the latest: ` +
+      `${Math.round(window.p_latest * 100)} % chance before winter bees`
+    );
   if (window.p_latest === 0) return "it can no longer end before the first winter bees";
   return `not enough by itself: ${Math.round(window.p_latest * 100)} % chance at best before winter bees`;
 }

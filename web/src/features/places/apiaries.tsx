@@ -1,4 +1,5 @@
 /** Apiaries by name, keeper and state, on the drawn map and as a list. Filters live in the address. */
+import { clsx } from "clsx";
 import { TextLink } from "@/ui/link";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
@@ -105,7 +106,11 @@ function ApiaryList({ view }: { view: View }) {
         {view.apiaries.length === 0 ? (
           <NoApiaries onAdd={mayKeep ? () => setAdding(true) : null} />
         ) : (
-          <div className="mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]">
+          <div
+            className={clsx(
+              "mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6",
+              "desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]",
+            )}>
             <div className="min-w-0 desk:order-2 desk:sticky desk:top-16">
               <IslandMap
                 land={land.data ?? null}
@@ -226,7 +231,7 @@ function Row({ apiary: one, today, chosen }: { apiary: Apiary; today: string; ch
   return (
     <tr
       id={`row-${one.id}`}
-      className={`border-b border-line align-top ${chosen ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
+      className={clsx("border-b border-line align-top", chosen && "bg-sheet shadow-[inset_3px_0_0_var(--ink)]")}>
       <td className="py-2.5 pl-2 pr-3 wrap-anywhere desk:py-1.5">
         <Link
           to="/apiaries/$id"

@@ -1,4 +1,5 @@
 /** An apiary: what to do here, and a block of season strips. Colonies are selected for a count or a course together. */
+import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState, type ReactNode } from "react";
@@ -114,7 +115,7 @@ function WhatToDo({ view, living, selected }: { view: View; living: Colony[]; se
   return (
     <>
       <div className="max-w-prose">
-        <p className={`font-head text-2xl font-semibold leading-tight ${act ? "text-act" : ""}`}>{title}</p>
+        <p className={clsx("font-head text-2xl font-semibold leading-tight", act && "text-act")}>{title}</p>
         <p className="mt-1 text-ink-2">{text}</p>
       </div>
       {mayRecord && living.length > 0 && (
@@ -152,7 +153,7 @@ function Notes({ apiary }: { apiary: View["apiary"] }) {
 
 function Tool({ onClick, className = "", children }: { onClick: () => void; className?: string; children: ReactNode }) {
   return (
-    <button type="button" className={`min-h-8 underline underline-offset-4 ${className}`} onClick={onClick}>
+    <button type="button" className={clsx("min-h-8 underline underline-offset-4", className)} onClick={onClick}>
       {children}
     </button>
   );

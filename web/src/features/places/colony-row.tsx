@@ -1,4 +1,5 @@
 /** A colony of an apiary: who it is, its season, how it stands. */
+import { clsx } from "clsx";
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
 import { SeasonStrip, type Span } from "@/instruments/season-strip";
@@ -32,7 +33,11 @@ export function ColonyRow({
   return (
     <li
       id={`colony-${colony.id}`}
-      className={`grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem] ${current ? "bg-sheet shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
+      className={clsx(
+        "grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line",
+        "desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem]",
+        current && "bg-sheet shadow-[inset_3px_0_0_var(--ink)]",
+      )}>
       <div className="flex items-start gap-2 py-2 pl-2">
         {onSelect && <Checkbox label={`Select ${colony.label}`} hidden checked={selected} onChange={onSelect} />}
         <ColonyName colony={colony} />
@@ -63,7 +68,10 @@ function ColonyName({ colony }: { colony: Colony }) {
       <Link
         to="/colonies/$id"
         params={{ id: colony.id }}
-        className={`figure inline-block min-h-8 max-w-full pt-1 wrap-anywhere hover:underline ${colony.label.length > 8 ? "text-lg" : "text-2xl"}`}>
+        className={clsx(
+          "figure inline-block min-h-8 max-w-full pt-1 wrap-anywhere hover:underline",
+          colony.label.length > 8 ? "text-lg" : "text-2xl",
+        )}>
         {colony.label}
       </Link>
       <p className="flex items-center gap-1.5 text-sm text-ink-2">
@@ -92,7 +100,7 @@ function ColonyFigure({ view, colony }: { view: View; colony: Colony }) {
     <div className="flex items-center gap-3 self-center justify-self-end py-2 pl-3 desk:justify-self-stretch desk:pl-5">
       <LevelMark level={colony.level} size={20} />
       <div>
-        <span className={`figure block text-2xl ${LEVEL_FIGURE[colony.level]}`}>
+        <span className={clsx("figure block text-2xl", LEVEL_FIGURE[colony.level])}>
           {colony.level === "unknown" ? "?" : rate(colony.median ?? 0)}
         </span>
         <span className="block text-xs leading-tight text-ink-2">

@@ -50,7 +50,8 @@ export function ColonyTable({ view, living }: { view: View; living: Colony[] }) 
               <td className="pr-4">{one.low === null ? "–" : `${rate(one.low)} to ${rate(one.high ?? 0)}`}</td>
               <td className="pr-4">
                 {one.counted_on
-                  ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites${one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`}`
+                  ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites` +
+                    (one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`)
                   : "never"}
               </td>
               <td className="pr-4">{one.recount_on ? relativeDay(one.recount_on, view.today) : "now"}</td>

@@ -78,8 +78,8 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
       className="space-y-5">
       {view.version > 0 && (
         <p className="text-ink-2">
-          Set {view.created_at ? shortDay(view.created_at.slice(0, 10), today) : ""} by {view.by_name || "somebody"}:{" "}
-          {view.reason}
+          {`Set ${view.created_at ? shortDay(view.created_at.slice(0, 10), today) : ""} by `}
+          {view.by_name || "somebody"}: {view.reason}
         </p>
       )}
       <SelectField

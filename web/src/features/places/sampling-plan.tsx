@@ -76,8 +76,10 @@ export function ChooseToSample({
                 of {colonies(plan.data.colonies)}
                 {aim === "find" &&
                   (plan.data.to_find === null
-                    ? `: even all find one in ten over with only ${Math.round(100 * plan.data.found_with)} %, as a count can miss`
-                    : `: finds one if ${plan.data.over} ${plan.data.over === 1 ? "is" : "are"} over, with ${Math.round(100 * plan.data.found_with)} %`)}
+                    ? ": even all find one in ten over with only " +
+                      `${Math.round(100 * plan.data.found_with)} %, as a count can miss`
+                    : `: finds one if ${plan.data.over} ${plan.data.over === 1 ? "is" : "are"} over, ` +
+                      `with ${Math.round(100 * plan.data.found_with)} %`)}
                 {ids.length > needed && `; ${ids.length} with those that are never left out`}
               </span>
             </p>
@@ -90,8 +92,11 @@ export function ChooseToSample({
             </ul>
             <p className="text-sm text-ink-2">
               {aim === "mean"
-                ? "Chosen at random, so that the mean is honest. Those over, with signs, and the strongest are added in any case: they are judged, and left out of the mean."
-                : "Those over, with signs, and the strongest first, then those whose count tells most. Chosen because of it, they are judged, and left out of the mean unless all are counted."}
+                ? "Chosen at random, so that the mean is honest. Those over, with signs, and the " +
+                  "strongest are added in any case: they are judged, and left out of the mean."
+                : "Those over, with signs, and the strongest first, then those whose count tells most. " +
+                  "Chosen because of it, they are judged, and left out of the mean unless all are " +
+                  "counted."}
             </p>
             <div className="grid grid-cols-2 gap-2">
               <Button

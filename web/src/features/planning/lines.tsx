@@ -149,7 +149,9 @@ const visitLine =
     where: line.apiary,
     keeper: line.keeper,
     what: `Open ${colonies(line.colonies)}: ${labels(line.labels)}`,
-    why: `${line.overdue > 0 ? `${line.overdue} overdue, the first since` : "Due"} ${shortDay(line.due_on, work.today)}${line.why ? `: ${line.why}` : ""}.`,
+    why:
+      `${line.overdue > 0 ? `${line.overdue} overdue, the first since` : "Due"} ` +
+      `${shortDay(line.due_on, work.today)}${line.why ? `: ${line.why}` : ""}.`,
     act: "Go to the apiary",
     link: { to: "/apiaries/$id", params: { id: line.apiary_id } },
   });

@@ -1,4 +1,5 @@
 /** Lines of work in groups, walked by keys; only the groups that have any are shown. */
+import { clsx } from "clsx";
 import { useNavigate } from "@tanstack/react-router";
 import { LinkButton } from "@/ui/link";
 import { useListCursor } from "@/ui/list-cursor";
@@ -38,7 +39,11 @@ function WorkLine({ line, oneApiary, id, chosen, onChoose }: WorkLineProps) {
   return (
     <li
       id={id}
-      className={`grid grid-cols-[1.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1 border-b border-line py-3 desk:py-2 ${columns} ${chosen ? "desk:bg-sheet desk:shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
+      className={clsx(
+        "grid grid-cols-[1.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1 border-b border-line py-3 desk:py-2",
+        columns,
+        chosen && "desk:bg-sheet desk:shadow-[inset_3px_0_0_var(--ink)]",
+      )}
       onMouseEnter={onChoose}>
       <span className="flex justify-center">{line.mark}</span>
       {!oneApiary && (
@@ -53,7 +58,10 @@ function WorkLine({ line, oneApiary, id, chosen, onChoose }: WorkLineProps) {
       </span>
       <LinkButton
         {...line.link}
-        className="col-start-2 w-full justify-self-stretch desk:col-start-auto desk:min-h-9 desk:w-48 desk:justify-self-end desk:whitespace-nowrap">
+        className={clsx(
+          "col-start-2 w-full justify-self-stretch desk:col-start-auto desk:min-h-9 desk:w-48",
+          "desk:justify-self-end desk:whitespace-nowrap",
+        )}>
         {line.act}
       </LinkButton>
     </li>

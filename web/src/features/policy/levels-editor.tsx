@@ -2,6 +2,7 @@
  * The levels of the school chosen: watch, act and urgent by phase, with their source; own figures stand over the
  * defaults.
  */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { PHASE } from "@/wording/words";
 
@@ -83,7 +84,7 @@ export function LevelsEditor({
                       value={figure(phase, level)}
                       aria-label={`${flat ? "all year" : PHASE[phase]}: ${level}`}
                       aria-invalid={errorAt(fieldOf(phase, level)) ? true : undefined}
-                      className={`input w-24! text-right ${changed ? "font-bold" : ""}`}
+                      className={clsx("input w-24! text-right", changed && "font-bold")}
                       onChange={(event) => set(phase, level, Number(event.target.value))}
                     />
                   </td>

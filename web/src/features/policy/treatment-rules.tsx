@@ -94,7 +94,10 @@ export function TreatmentRules({ rules, catalogue, disabled, errorAt, onChange }
             ? "Options in use: as the catalogue has them"
             : `${rules.authorised.length} of ${catalogue.length} options in use`
         }
-        note="Tick what is authorised where you are: your authority and the label decide. Until then nothing says whether a product is."
+        note={
+          "Tick what is authorised where you are: your authority and the label decide. Until then " +
+          "nothing says whether a product is."
+        }
         catalogue={catalogue}
         has={inUse}
         onChange={(authorised) => set({ authorised })}

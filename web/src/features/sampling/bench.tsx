@@ -3,6 +3,7 @@
  * from marks that the server computed when the jar was set up, so that no signal is needed between setting up and
  * sending.
  */
+import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
@@ -198,7 +199,11 @@ function Foot({ bench, jar, acts }: { bench: BenchState; jar: Jar; acts: Acts })
   const shown = meaning || inHand(jar) || state.state === "refused";
   return (
     <div
-      className={`sticky bottom-0 -mx-4 mt-auto border-t border-line bg-paper p-3 desk:static desk:mx-0 desk:mt-5 desk:block desk:border-0 desk:p-0 ${shown ? "" : "hidden"}`}>
+      className={clsx(
+        "sticky bottom-0 -mx-4 mt-auto border-t border-line bg-paper p-3 desk:static desk:mx-0 desk:mt-5",
+        "desk:block desk:border-0 desk:p-0",
+        !shown && "hidden",
+      )}>
       {meaning ? (
         <WayOn bench={bench} last={last} onNext={acts.next} />
       ) : (

@@ -2,6 +2,7 @@
  * A board counted from its picture: the program marks what may be mites, the person accepts or strikes each, square by
  * square. Nothing counts that nobody looked at.
  */
+import { clsx } from "clsx";
 import { addBoardPicture } from "@/client/commands/counts";
 import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
@@ -78,7 +79,10 @@ export function TakePicture({ colonyId, onRead }: { colonyId: string; onRead: (r
           onChange={setGrid}
         />
         <label
-          className={`${buttonClass("main", true)} w-full cursor-pointer focus-within:outline-3 focus-within:outline-course`}>
+          className={clsx(
+            buttonClass("main", true),
+            "w-full cursor-pointer focus-within:outline-3 focus-within:outline-course",
+          )}>
           {send.isPending ? "Looking for mites …" : "Choose or take the picture"}
           <input
             type="file"
@@ -147,7 +151,11 @@ export function BoardPicture({
         <Square reading={reading} onTap={(x, y, reach) => onChange((old) => tap(old, x, y, reach))} />
         <Overview reading={reading} onGo={(wanted) => onChange((old) => goTo(old, wanted))} />
       </div>
-      <div className="sticky bottom-0 -mx-4 mt-3 grid grid-cols-2 gap-2 border-t border-line bg-paper p-3 desk:static desk:mx-0 desk:max-w-2xl desk:grid-cols-4 desk:border-0 desk:p-0">
+      <div
+        className={clsx(
+          "sticky bottom-0 -mx-4 mt-3 grid grid-cols-2 gap-2 border-t border-line bg-paper p-3 desk:static",
+          "desk:mx-0 desk:max-w-2xl desk:grid-cols-4 desk:border-0 desk:p-0",
+        )}>
         <Button data-keys="through" disabled={here.length === 0} onClick={() => onChange((old) => decide(old, true))}>
           Mite{" "}
           <span className="hidden desk:inline">
@@ -273,7 +281,10 @@ function Overview({ reading, onGo }: { reading: Reading; onGo: (square: number) 
             aria-label={`Square ${one + 1}${counts.has(one) ? `: ${counts.get(one)} mites` : ""}`}
             aria-current={one === square(reading) ? true : undefined}
             onClick={() => onGo(one)}
-            className={`figure h-8 text-sm ${one === square(reading) ? "bg-ink text-sheet" : counts.has(one) ? "bg-sheet" : "bg-paper text-ink-3"}`}>
+            className={clsx(
+              "figure h-8 text-sm",
+              one === square(reading) ? "bg-ink text-sheet" : counts.has(one) ? "bg-sheet" : "bg-paper text-ink-3",
+            )}>
             {counts.get(one) ?? "·"}
           </button>
         ))}

@@ -1,4 +1,5 @@
 /** The count in hand: what was measured, its marks, and what they mean so far. */
+import { clsx } from "clsx";
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
@@ -54,7 +55,9 @@ function says(jar: Jar, units: Units, ruler: Schemas["Ruler"] | null, now: strin
   if (onBoard(jar.method)) {
     const days = boardDays(jar, now);
     const grid = jar.squaresInAll > 1 ? `${jar.shakes.length} of ${jar.squaresInAll} squares` : "the whole board";
-    const surface = `${jar.cleaned === "yes" ? "clean" : jar.cleaned === "no" ? "NOT cleaned" : "not known to be clean"}, ${jar.greased === "yes" ? "greased" : jar.greased === "no" ? "bare" : "grease not known"}`;
+    const surface =
+      `${jar.cleaned === "yes" ? "clean" : jar.cleaned === "no" ? "NOT cleaned" : "not known to be clean"}, ` +
+      `${jar.greased === "yes" ? "greased" : jar.greased === "no" ? "bare" : "grease not known"}`;
     return [
       days === null ? method : `${method}, in for ${days.toFixed(1)} days`,
       days === null ? "" : `${grid}; ${surface}`,
@@ -65,7 +68,8 @@ function says(jar: Jar, units: Units, ruler: Schemas["Ruler"] | null, now: strin
   if (jar.method === "look") return [method, "kept as a finding, never as a rate"];
   const bees =
     ruler && jar.knownBy !== "counted"
-      ? `, about ${Math.round(ruler.exposure)} bees (${Math.round(ruler.exposure_low)} to ${Math.round(ruler.exposure_high)})`
+      ? `, about ${Math.round(ruler.exposure)} bees (${Math.round(ruler.exposure_low)} to ` +
+        `${Math.round(ruler.exposure_high)})`
       : "";
   const queen =
     jar.method === "wash"
@@ -125,7 +129,7 @@ export function JarSheet({
   const [title, more] = says(jar, units, ruler, now);
   return (
     <section id="jar" role="tabpanel" aria-labelledby={`tab-${jar.id}`} className="min-w-0 pb-4 pt-3 desk:pt-5">
-      <div className={`items-start justify-between gap-4 ${onPicture ? "hidden desk:flex" : "flex"}`}>
+      <div className={clsx("items-start justify-between gap-4", onPicture ? "hidden desk:flex" : "flex")}>
         <p className="text-ink-2">
           <strong className="text-ink">{title}</strong>
           {more && (
@@ -260,7 +264,10 @@ function Marks({ jar, counting }: { jar: Jar; counting: boolean }) {
       {shown.map(({ count, index }) => (
         <li
           key={index}
-          className={`grid grid-cols-[5.5rem_1fr_3rem] items-center border-b border-line py-1.5 ${index === jar.shakes.length - 1 && counting ? "font-bold" : "text-ink-2"}`}>
+          className={clsx(
+            "grid grid-cols-[5.5rem_1fr_3rem] items-center border-b border-line py-1.5",
+            index === jar.shakes.length - 1 && counting ? "font-bold" : "text-ink-2",
+          )}>
           <span>
             {part}
             {numbered ? ` ${index + 1}` : ""}
@@ -293,7 +300,7 @@ function Rate({
   return (
     <div className="mt-4">
       <div className="flex items-end gap-4" aria-live="polite">
-        <span className={`figure text-[4.2rem] ${shown && ruler.in_force && level ? LEVEL_FIGURE[level] : ""}`}>
+        <span className={clsx("figure text-[4.2rem]", shown && ruler.in_force && level && LEVEL_FIGURE[level])}>
           {shown ? rate(reading.median) : "–"}
         </span>
         <p className="pb-1.5 text-ink-2">
@@ -339,13 +346,17 @@ function SoFar({
       : jar.shakes.length === 1
         ? "One shake finds about 85 in 100 of the mites: shake again."
         : again
-          ? `The last shake still brought mites down: about ${Math.max(1, Math.round(100 * (left ?? 0)))} % may be left. Shake again.`
+          ? "The last shake still brought mites down: about " +
+            `${Math.max(1, Math.round(100 * (left ?? 0)))} % may be left. Shake again.`
           : null;
   return (
     <>
       {ruler.in_force && (
         <p
-          className={`flex items-center gap-2 font-head text-2xl font-semibold ${mark.advice === "treat" || mark.advice === "notify" ? "text-act" : ""}`}>
+          className={clsx(
+            "flex items-center gap-2 font-head text-2xl font-semibold",
+            (mark.advice === "treat" || mark.advice === "notify") && "text-act",
+          )}>
           <LevelMark level={mark.level} size={20} />
           {ADVICE[mark.advice]}
         </p>

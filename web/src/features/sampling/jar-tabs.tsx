@@ -1,4 +1,5 @@
 /** The row of jars, one a colony sampled, each with what is known of it. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { LEVEL_TEXT } from "@/ui/level";
 import { levelWord } from "@/wording/words";
@@ -11,7 +12,10 @@ export function JarTabs({ bench, now }: { bench: BenchState; now: string }) {
     <div
       role="tablist"
       aria-label="Jars"
-      className="mt-2 grid auto-cols-[minmax(5.5rem,1fr)] grid-flow-col overflow-x-auto border-y border-line bg-paper desk:mx-7 desk:border-x">
+      className={clsx(
+        "mt-2 grid auto-cols-[minmax(5.5rem,1fr)] grid-flow-col overflow-x-auto border-y border-line bg-paper",
+        "desk:mx-7 desk:border-x",
+      )}>
       {bench.jars.map((jar, index) => {
         const chosen = index === bench.current;
         const judged = bench.results[jar.id]?.judgement;
@@ -28,9 +32,12 @@ export function JarTabs({ bench, now }: { bench: BenchState; now: string }) {
             tabIndex={chosen ? 0 : -1}
             data-keys="through"
             onClick={() => bench.choose(index)}
-            className={`min-h-16 border-r border-line px-2 py-1 text-center last:border-r-0 ${chosen ? "bg-sheet shadow-[inset_0_4px_0_var(--ink)]" : "text-ink-2"}`}>
-            <span className={`figure block ${jar.label.length > 8 ? "text-base" : "text-xl"}`}>{jar.label}</span>
-            <span className={`text-sm ${judged ? LEVEL_TEXT[judged.level] : ""}`}>
+            className={clsx(
+              "min-h-16 border-r border-line px-2 py-1 text-center last:border-r-0",
+              chosen ? "bg-sheet shadow-[inset_0_4px_0_var(--ink)]" : "text-ink-2",
+            )}>
+            <span className={clsx("figure block", jar.label.length > 8 ? "text-base" : "text-xl")}>{jar.label}</span>
+            <span className={clsx("text-sm", judged && LEVEL_TEXT[judged.level])}>
               {describe(jar, state, judged ?? undefined, now)}
             </span>
           </button>

@@ -2,6 +2,7 @@
  * The timer of a jar: two minutes of rest for sugared bees, one minute of shaking for a wash. It runs on through a
  * reload.
  */
+import { clsx } from "clsx";
 import { useEffect, useState } from "react";
 import { moment } from "@/ui/clock";
 import { Button } from "@/ui/button";
@@ -56,7 +57,7 @@ export function JarTimer({
   return (
     <div className="mt-3" role="timer" aria-label={sugar ? "rest" : "shaking"}>
       <div className="flex items-center gap-4">
-        <span className={`figure text-4xl ${over ? "text-clear" : ""}`}>{minutes(left)}</span>
+        <span className={clsx("figure text-4xl", over && "text-clear")}>{minutes(left)}</span>
         <Button variant={over ? "main" : "plain"} onClick={onEnd}>
           {over ? (sugar ? "Rested: shake and count" : "Drain and count") : "Stop early"}
         </Button>

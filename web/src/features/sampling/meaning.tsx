@@ -1,4 +1,5 @@
 /** What a recorded count means: advice, findings, trend, and the slip with its reasons. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { useSentence } from "@/features/session/use-sentence";
 import { Details } from "@/ui/details";
@@ -22,7 +23,14 @@ export function adviceOf(judgement: Schemas["Judgement"], today: string): { titl
     case "second_sample":
       return {
         title: "Take a second sample.",
-        text: `${over}: not settled.${judgement.flips === null ? "" : ` A second one of the same size would turn the verdict in ${chance(judgement.flips)}.`} Within three days the two are taken together, and half decides.`,
+        text: [
+          `${over}: not settled.`,
+          judgement.flips !== null &&
+            `A second one of the same size would turn the verdict in ${chance(judgement.flips)}.`,
+          "Within three days the two are taken together, and half decides.",
+        ]
+          .filter(Boolean)
+          .join(" "),
       };
     case "notify":
       return {
@@ -34,7 +42,9 @@ export function adviceOf(judgement: Schemas["Judgement"], today: string): { titl
     case "endangers_neighbours":
       return {
         title: "It endangers its neighbours.",
-        text: "Mites spread from here by drifting and robbing. Requeen, isolate, cull, or leave the programme: the programme's lead decides.",
+        text:
+          "Mites spread from here by drifting and robbing. Requeen, isolate, cull, or leave the " +
+          "programme: the programme's lead decides.",
       };
     default:
       return judgement.scheme === "any_mite"
@@ -62,7 +72,10 @@ export function countedOf(count: Schemas["Count"]): string {
       return count.mites_seen ? "mites seen" : "no mite seen";
     default: {
       const mites = count.shakes?.reduce((a, b) => a + b, 0) ?? 0;
-      return `${plural(mites, "mite")} in ${count.bees_mean ? `about ${Math.round(count.bees_mean)} bees` : "bees not recorded"}`;
+      return (
+        `${plural(mites, "mite")} in ` +
+        `${count.bees_mean ? `about ${Math.round(count.bees_mean)} bees` : "bees not recorded"}`
+      );
     }
   }
 }
@@ -77,7 +90,7 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
     <div className={compact ? "mt-4" : ""}>
       {!compact && judgement && advice && (
         <>
-          <p className={`font-head text-2xl font-semibold ${over ? "text-act" : ""}`}>{advice.title}</p>
+          <p className={clsx("font-head text-2xl font-semibold", over && "text-act")}>{advice.title}</p>
           <p className="mt-1 text-ink-2">{advice.text}</p>
           {meaning.last_start && (
             <p className="mt-1">
@@ -205,12 +218,13 @@ function Why({ meaning, reading, today }: { meaning: Judged; reading: Schemas["R
         <p className="flex flex-wrap items-center gap-x-4 gap-y-1">
           <strong className="text-ink">Other schools:</strong>
           {meaning.views.map((other) => (
-            <span key={other.scheme} className={`inline-flex items-center gap-1 ${LEVEL_TEXT[other.level]}`}>
+            <span key={other.scheme} className={clsx("inline-flex items-center gap-1", LEVEL_TEXT[other.level])}>
               <LevelMark level={other.level} size={13} />
               {other.name}: {levelWord(other.level, other.scheme)}
               {other.scheme === "any_mite"
                 ? ""
-                : ` (act at ${other.act_at}${other.unit === "mites per day" ? " a day" : ""}${elsewhere(other, count, today)})`}
+                : " (act at " +
+                  `${other.act_at}${other.unit === "mites per day" ? " a day" : ""}${elsewhere(other, count, today)})`}
             </span>
           ))}
         </p>

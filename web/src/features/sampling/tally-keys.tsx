@@ -1,4 +1,5 @@
 /** What is pressed while counting, by the method: large for gloves, each with its key. */
+import { clsx } from "clsx";
 import { Button } from "@/ui/button";
 import { begun, onBoard, type CountState, type Jar } from "./jars";
 
@@ -31,7 +32,7 @@ export function TallyKeys({ jar, state, last, acts }: { jar: Jar; state: CountSt
             data-keys="through"
             disabled={!counting}
             onClick={() => acts.cell("free")}
-            className={`${BIG} col-span-3 min-h-28 text-2xl desk:min-h-36`}>
+            className={clsx(BIG, "col-span-3 min-h-28 text-2xl desk:min-h-36")}>
             free<span className="mt-1 hidden font-sans text-base font-normal desk:block">space</span>
           </button>
           <button
@@ -40,7 +41,7 @@ export function TallyKeys({ jar, state, last, acts }: { jar: Jar; state: CountSt
             data-keys="through"
             disabled={!counting}
             onClick={() => acts.cell("infested")}
-            className={`${BIG} col-span-3 min-h-28 text-2xl desk:min-h-36`}>
+            className={clsx(BIG, "col-span-3 min-h-28 text-2xl desk:min-h-36")}>
             infested<span className="mt-1 hidden font-sans text-base font-normal desk:block">i</span>
           </button>
         </>
@@ -52,7 +53,10 @@ export function TallyKeys({ jar, state, last, acts }: { jar: Jar; state: CountSt
             aria-pressed={jar.seen === false}
             disabled={!counting}
             onClick={() => acts.look(false)}
-            className={`${jar.seen === false ? BIG : "figure rounded-[2px] border border-ink bg-sheet"} col-span-3 min-h-28 text-2xl`}>
+            className={clsx(
+              jar.seen === false ? BIG : "figure rounded-[2px] border border-ink bg-sheet",
+              "col-span-3 min-h-28 text-2xl",
+            )}>
             no mite seen
           </button>
           <button
@@ -61,7 +65,10 @@ export function TallyKeys({ jar, state, last, acts }: { jar: Jar; state: CountSt
             aria-pressed={jar.seen === true}
             disabled={!counting}
             onClick={() => acts.look(true)}
-            className={`${jar.seen === true ? BIG : "figure rounded-[2px] border border-ink bg-sheet"} col-span-3 min-h-28 text-2xl`}>
+            className={clsx(
+              jar.seen === true ? BIG : "figure rounded-[2px] border border-ink bg-sheet",
+              "col-span-3 min-h-28 text-2xl",
+            )}>
             mites seen
           </button>
         </>
@@ -72,14 +79,14 @@ export function TallyKeys({ jar, state, last, acts }: { jar: Jar; state: CountSt
           data-keys="through"
           disabled={!counting || read}
           onClick={acts.mite}
-          className={`${BIG} col-span-6 min-h-28 text-3xl desk:min-h-40`}>
+          className={clsx(BIG, "col-span-6 min-h-28 text-3xl desk:min-h-40")}>
           + mite
           <span className="mt-1 hidden font-sans text-base font-normal desk:block">press space, or tap</span>
         </button>
       )}
       <Button
         data-keys="through"
-        className={`min-h-16 leading-tight ${part || jar.method === "drone_brood" ? "col-span-2" : "col-span-3"}`}
+        className={clsx("min-h-16 leading-tight", part || jar.method === "drone_brood" ? "col-span-2" : "col-span-3")}
         onClick={acts.back}
         disabled={!counting || read || !begun(jar) || jar.method === "look"}>
         Undo mite
@@ -103,7 +110,7 @@ export function TallyKeys({ jar, state, last, acts }: { jar: Jar; state: CountSt
         </Button>
       )}
       <Button
-        className={`min-h-16 leading-tight ${part || jar.method === "drone_brood" ? "col-span-2" : "col-span-3"}`}
+        className={clsx("min-h-16 leading-tight", part || jar.method === "drone_brood" ? "col-span-2" : "col-span-3")}
         onClick={acts.next}
         disabled={last}>
         next colony

@@ -1,4 +1,5 @@
 /** One search from anywhere: apiaries, colonies, keepers and queens by what people call them. */
+import { clsx } from "clsx";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch, type NavigateOptions } from "@tanstack/react-router";
 import { useDeferredValue, useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
@@ -96,7 +97,11 @@ export function Find({
             id={`${list}-${index}`}
             role="option"
             aria-selected={index === chosen}
-            className={`grid min-h-14 cursor-pointer grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 border-b border-line px-2 py-1 desk:min-h-11 ${index === chosen ? "bg-paper shadow-[inset_3px_0_0_var(--ink)]" : ""}`}
+            className={clsx(
+              "grid min-h-14 cursor-pointer grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 border-b",
+              "border-line px-2 py-1 desk:min-h-11",
+              index === chosen && "bg-paper shadow-[inset_3px_0_0_var(--ink)]",
+            )}
             onMouseEnter={() => setChosen(index)}
             onClick={() => open(hit)}>
             <span className="min-w-0">

@@ -1,4 +1,5 @@
 /** Taking up an invitation: the link's token stands behind the #, so that no server log keeps it. */
+import { clsx } from "clsx";
 import { joinAssociation } from "@/client/commands/session";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
@@ -44,7 +45,7 @@ export function Join() {
             The link was used, withdrawn, replaced by a newer one, or is more than two weeks old. Ask whoever sent it
             for a new one.
           </p>
-          <a href="/" className={`${buttonClass("main")} mt-5`}>
+          <a href="/" className={clsx(buttonClass("main"), "mt-5")}>
             Go to Red Frame
           </a>
         </div>

@@ -1,4 +1,5 @@
 /** What stands under the person: units, policy, people, count weeks, signing out. */
+import { clsx } from "clsx";
 import { useNavigate, type NavigateOptions } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
 import { useUnsentCount } from "@/sync/use-sync";
@@ -7,7 +8,8 @@ import { useMay, useSession } from "./use-session";
 import { useSignOut } from "./use-sign-out";
 
 const ITEM =
-  "flex min-h-14 cursor-pointer items-center px-4 outline-none data-[highlighted]:bg-paper data-[highlighted]:underline desk:min-h-10";
+  "flex min-h-14 cursor-pointer items-center px-4 outline-none data-[highlighted]:bg-paper " +
+  "data-[highlighted]:underline desk:min-h-10";
 
 export function PersonMenu() {
   const session = useSession();
@@ -25,10 +27,14 @@ export function PersonMenu() {
   ];
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="ml-auto flex min-h-12 min-w-0 items-center gap-2 text-sm text-bar-ink-2 hover:text-bar-ink">
+      <DropdownMenu.Trigger
+        className={clsx("ml-auto flex min-h-12 min-w-0 items-center gap-2 text-sm text-bar-ink-2 hover:text-bar-ink")}>
         {session.demo && (
           <span
-            className={`${unsent > 0 ? "hidden desk:inline-block" : "inline-block"} border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none`}>
+            className={clsx(
+              unsent > 0 ? "hidden desk:inline-block" : "inline-block",
+              "border border-bar-ink-2 px-1.5 py-0.5 text-xs leading-none",
+            )}>
             demo
           </span>
         )}

@@ -1,4 +1,5 @@
 /** The check count of a course: the one just taken, or else the newest since the day from which it tells. */
+import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
@@ -27,8 +28,8 @@ export function useCheckCount(
 export function CheckCount({ found, today }: { found: Counted; today: string }) {
   return (
     <p className="mt-4 border-y border-line py-3">
-      <span className="figure text-3xl">{rate(found.median ?? 0)}</span> mites per 100 bees, {rate(found.low ?? 0)} to{" "}
-      {rate(found.high ?? 0)} (95 % interval)
+      <span className={clsx("figure text-3xl")}>{rate(found.median ?? 0)}</span> mites per 100 bees,{" "}
+      {rate(found.low ?? 0)} to {rate(found.high ?? 0)} (95 % interval)
       <span className="block text-sm text-ink-2">
         Counted {shortDay(found.taken_on, today)}, shakes {(found.shakes ?? []).join(" + ")}. {found.by_name}
       </span>

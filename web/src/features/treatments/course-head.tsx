@@ -1,4 +1,5 @@
 /** The head of a course: which treatment, of which colony, planned together with which others, and why. */
+import { clsx } from "clsx";
 import { Link, useSearch } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
@@ -63,7 +64,11 @@ export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanV
               params={{ id: one.id }}
               search={wanted ? { step: wanted } : {}}
               aria-current={one.id === course.id ? "page" : undefined}
-              className={`flex min-h-14 min-w-20 flex-col justify-center border border-line-2 px-3 py-1 text-center desk:min-h-12 ${one.id === course.id ? "bg-ink text-sheet" : "bg-sheet"}`}>
+              className={clsx(
+                "flex min-h-14 min-w-20 flex-col justify-center border border-line-2 px-3 py-1 text-center",
+                "desk:min-h-12",
+                one.id === course.id ? "bg-ink text-sheet" : "bg-sheet",
+              )}>
               <span className="figure text-lg">{one.label}</span>
               <span className="text-xs">{COURSE_STATE[one.state]}</span>
             </Link>

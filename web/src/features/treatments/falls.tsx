@@ -1,4 +1,5 @@
 /** The fall after a dose: is it killing, and is it over. With the check count, never instead of it. */
+import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
@@ -24,7 +25,8 @@ const SAID: Record<Verdict, [title: string, text: string]> = {
   ],
   not_killing: [
     "Too few mites fall.",
-    "A colony with this load should shed more by now. Look at the dose, its place and its age; mites may withstand it. Wash to know, and have another kind of treatment ready.",
+    "A colony with this load should shed more by now. Look at the dose, its place and its age; mites " +
+      "may withstand it. Wash to know, and have another kind of treatment ready.",
   ],
   cannot_tell: [
     "The boards do not tell yet.",
@@ -75,7 +77,7 @@ export function Falls({ course, mayRecord }: { course: Schemas["CourseView"]; ma
           )}
           {said && (
             <div className="mt-3">
-              <h3 className={`text-2xl ${curve.readout?.verdict === "not_killing" ? "text-act" : ""}`}>{said[0]}</h3>
+              <h3 className={clsx("text-2xl", curve.readout?.verdict === "not_killing" && "text-act")}>{said[0]}</h3>
               <p className="mt-1 text-ink-2">{said[1]}</p>
             </div>
           )}
@@ -89,7 +91,10 @@ export function Falls({ course, mayRecord }: { course: Schemas["CourseView"]; ma
             <Link
               to="/bench"
               search={{ apiary: course.apiary_id, colonies: [course.colony_id], method: "board" }}
-              className="mt-1 inline-flex min-h-14 items-center font-semibold underline underline-offset-4 desk:min-h-11">
+              className={clsx(
+                "mt-1 inline-flex min-h-14 items-center font-semibold underline underline-offset-4",
+                "desk:min-h-11",
+              )}>
               Put in or read a board
             </Link>
           )}

@@ -47,9 +47,8 @@ export function OptionColonies({ row, view, planning }: Props) {
               <VerdictMark verdict={judged.verdict} />
               {judged.verdict === "not_now" && (
                 <span className="text-sm text-ink-2">
-                  {judged.from_day
-                    ? ` from ${shortDay(judged.from_day, view.start_on)}${judged.weather_known ? "" : " (weather not yet known)"}`
-                    : ""}
+                  {judged.from_day && ` from ${shortDay(judged.from_day, view.start_on)}`}
+                  {judged.from_day && !judged.weather_known && " (weather not yet known)"}
                 </span>
               )}
               <ul className="text-sm text-ink-2">

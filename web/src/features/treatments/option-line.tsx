@@ -1,4 +1,5 @@
 /** An option in the list: its name, its verdict for these colonies together, and what it costs. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { shortDay } from "@/ui/dates";
 import { VERDICT } from "@/wording/words";
@@ -14,7 +15,7 @@ export function VerdictMark({ verdict }: { verdict: Verdict }) {
     never_here: "text-ink-3",
   }[verdict];
   return (
-    <span className={`inline-flex items-center gap-1.5 font-bold ${colour}`}>
+    <span className={clsx("inline-flex items-center gap-1.5 font-bold", colour)}>
       <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
         {verdict === "allowed" && (
           <path d="M2 8.500 6.500 13 14 3" fill="none" stroke="currentColor" strokeWidth="2.4" />
@@ -57,7 +58,10 @@ export function OptionLine({
         type="button"
         onClick={onChoose}
         aria-pressed={current}
-        className={`grid min-h-16 w-full gap-0.5 border-b border-line px-3 py-2 text-left ${current ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : "hover:bg-sheet"}`}>
+        className={clsx(
+          "grid min-h-16 w-full gap-0.5 border-b border-line px-3 py-2 text-left",
+          current ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : "hover:bg-sheet",
+        )}>
         <span className="flex flex-wrap items-baseline justify-between gap-x-3">
           <span className="font-head text-lg font-semibold leading-tight">{row.option.name}</span>
           <VerdictMark verdict={row.all.verdict} />

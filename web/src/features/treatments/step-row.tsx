@@ -1,4 +1,5 @@
 /** A step of a course with its dates, what was done, and how far it moved. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { daysBetween, shortDay } from "@/ui/dates";
 import { quantity } from "@/ui/units";
@@ -19,7 +20,7 @@ function StepGlyph({ state }: { state: Step["state"] }) {
           ? "text-ink-3"
           : "text-course";
   return (
-    <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" className={`mt-1 shrink-0 ${colour}`}>
+    <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" className={clsx("mt-1 shrink-0", colour)}>
       {state.startsWith("done") && (
         <path d="M2.500 9.500 7 14 15.500 4" fill="none" stroke="currentColor" strokeWidth="2.600" />
       )}
@@ -63,7 +64,10 @@ export function StepRow({
   const say = useSentence();
   return (
     <li
-      className={`grid grid-cols-[1.6rem_1fr] border-b border-line py-2 ${current ? "bg-sheet pl-2 shadow-[inset_3px_0_0_var(--ink)]" : ""}`}>
+      className={clsx(
+        "grid grid-cols-[1.6rem_1fr] border-b border-line py-2",
+        current && "bg-sheet pl-2 shadow-[inset_3px_0_0_var(--ink)]",
+      )}>
       <StepGlyph state={step.state} />
       <div>
         <div className="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -94,9 +98,12 @@ export function StepRow({
           )}
           {step.state === "overdue" && LATE[step.kind]}
           {step.hard_stop && step.act === null && "Hard stop: the latest date matters. "}
-          {step.act &&
-            step.act.quantity !== null &&
-            `${quantity(step.act.quantity, step.act.quantity_unit ?? "")}${step.act.lot ? `, lot ${step.act.lot}` : ""}. `}
+          {step.act && step.act.quantity !== null && (
+            <>
+              {quantity(step.act.quantity, step.act.quantity_unit ?? "")}
+              {step.act.lot && `, lot ${step.act.lot}`}.{" "}
+            </>
+          )}
           {step.act && `${step.act.by_name}. `}
           {step.act?.note}
           {step.act && step.act.version > 1 && <em>amended. </em>}

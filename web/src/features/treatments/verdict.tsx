@@ -1,4 +1,5 @@
 /** Did it work: the word, the share killed with its interval, the counts behind it, and what is left. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { Details } from "@/ui/details";
 import { shortDay } from "@/ui/dates";
@@ -13,7 +14,7 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
   const bad = verdict.word === "failed" || over;
   return (
     <section aria-labelledby="verdict" className="border-t-4 border-ink pt-3">
-      <h2 id="verdict" className={`text-3xl ${bad ? "text-act" : ""}`}>
+      <h2 id="verdict" className={clsx("text-3xl", bad && "text-act")}>
         {OUTCOME[verdict.word]}
         {over
           ? ", and it is still over: treat again"
@@ -26,7 +27,8 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
         <p className="mt-1 text-ink-2">
           {WHY_NOT[verdict.why_not] ?? ""}
           {verdict.pre_mites_needed !== null &&
-            ` With no mite left, ${verdict.pre_mites_needed} mites or more before would have shown ${Math.round(verdict.target_pct)} %.`}
+            ` With no mite left, ${verdict.pre_mites_needed} mites or more before would have shown ` +
+              `${Math.round(verdict.target_pct)} %.`}
         </p>
       )}
       {verdict.median_pct !== null && verdict.low_pct !== null && verdict.high_pct !== null && (
@@ -47,7 +49,10 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
           <div
             className="relative mt-3 h-9 border-y border-line-2 bg-sheet"
             role="img"
-            aria-label={`Killed ${percent(verdict.median_pct)} %, between ${percent(verdict.low_pct)} and ${percent(verdict.high_pct)} %; expected at least ${Math.round(verdict.target_pct)} %`}>
+            aria-label={
+              `Killed ${percent(verdict.median_pct)} %, between ${percent(verdict.low_pct)} and ` +
+              `${percent(verdict.high_pct)} %; expected at least ${Math.round(verdict.target_pct)} %`
+            }>
             <div className="absolute inset-y-0 right-0 bg-clear-wash" style={{ left: at(verdict.target_pct) }} />
             <div className="absolute inset-y-0 w-0.5 bg-clear" style={{ left: at(verdict.target_pct) }} />
             <div
@@ -106,7 +111,9 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
           )}
           <p>
             {verdict.controls.length > 0
-              ? `Corrected by ${verdict.controls.length} untreated ${verdict.controls.length === 1 ? "neighbour" : "neighbours"} (${verdict.controls.join(", ")}), counted in the same weeks.`
+              ? `Corrected by ${verdict.controls.length} untreated ` +
+                `${verdict.controls.length === 1 ? "neighbour" : "neighbours"} ` +
+                `(${verdict.controls.join(", ")}), counted in the same weeks.`
               : "No untreated neighbours were counted in the same weeks: the change is taken as it is."}
             {verdict.projected &&
               " The count before was more than 7 days old and was projected with the season's growth."}

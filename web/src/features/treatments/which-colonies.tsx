@@ -80,7 +80,8 @@ function Known({ colony, view }: { colony: Schemas["ColonyOverview"]; view: View
       <span className="block text-sm text-ink-2">
         {colony.median === null
           ? "no rate known"
-          : `${rate(colony.median)} ${PER[view.axis]}${colony.counted_on ? `, ${shortDay(colony.counted_on, view.today)}` : ""}`}
+          : `${rate(colony.median)} ${PER[view.axis]}` +
+            (colony.counted_on ? `, ${shortDay(colony.counted_on, view.today)}` : "")}
       </span>
     </span>
   );

@@ -1,4 +1,5 @@
 /** The covers of a frame's sides as bars: both alike, or side by side. */
+import { clsx } from "clsx";
 import { COVER_FILL, type Side } from "@/instruments/box-plan";
 import { FillBar } from "@/instruments/fill-bar";
 import { COVER } from "@/wording/words";
@@ -20,7 +21,13 @@ export function CoverBars({ record, previous, fault, alike, more, set }: Props) 
   return (
     <>
       <div
-        className={`grid gap-x-3 gap-y-1.5 ${alike ? "grid-cols-[4.1rem_1fr_1.5rem] desk:grid-cols-[6.5rem_1fr_1.5rem]" : "grid-cols-[4.1rem_1fr_1.5rem_1fr_1.5rem]"} items-center`}>
+        className={clsx(
+          "grid gap-x-3 gap-y-1.5",
+          alike
+            ? "grid-cols-[4.1rem_1fr_1.5rem] desk:grid-cols-[6.5rem_1fr_1.5rem]"
+            : "grid-cols-[4.1rem_1fr_1.5rem_1fr_1.5rem]",
+          "items-center",
+        )}>
         {!alike && (
           <>
             <span />

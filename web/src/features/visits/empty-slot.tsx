@@ -53,7 +53,9 @@ export function EmptySlot({
           <h3 className="mt-4 text-lg">From the store of {view.place.apiary}</h3>
           <ul className="mt-1 max-h-72 space-y-1 overflow-y-auto">
             {fitting.slice(0, 20).map((one) => {
-              const name = `${KIND[one.kind] ?? one.kind}${one.comb_year ? ` of ${one.comb_year}` : ""}, in ${one.away === "freezer" ? "the freezer" : "store"}`;
+              const name =
+                `${KIND[one.kind] ?? one.kind}${one.comb_year ? ` of ${one.comb_year}` : ""}, in ` +
+                `${one.away === "freezer" ? "the freezer" : "store"}`;
               return (
                 <li key={one.id}>
                   <Button className="w-full justify-start" disabled={disabled} onClick={() => onHang(one.id, name)}>

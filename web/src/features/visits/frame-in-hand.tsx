@@ -1,4 +1,5 @@
 /** The frame in hand: what was seen of it, its pictures, and the way to the next; swiped on a small screen. */
+import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, type TouchEvent } from "react";
 import { signsQuery } from "@/client/queries";
@@ -37,7 +38,11 @@ export function FrameInHand({ visit }: { visit: VisitState }) {
       <Settle piece={frameKey(at.box, at.slot)} visit={visit} />
       <WhatHangsHere visit={visit} at={at} />
       <FramePhotos visit={visit} at={at} />
-      <div className="sticky bottom-0 -mx-4 mt-3 grid grid-cols-2 gap-2 border-t border-line bg-paper p-2 desk:static desk:mx-0 desk:border-0 desk:p-0">
+      <div
+        className={clsx(
+          "sticky bottom-0 -mx-4 mt-3 grid grid-cols-2 gap-2 border-t border-line bg-paper p-2 desk:static",
+          "desk:mx-0 desk:border-0 desk:p-0",
+        )}>
         <Button big onClick={() => go(-1)}>
           Frame before
         </Button>

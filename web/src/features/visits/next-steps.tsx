@@ -1,4 +1,5 @@
 /** Next steps after what was seen: figures with their ranges, findings with their reasons, the queen, the trends. */
+import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { shortDay } from "@/ui/dates";
@@ -144,6 +145,17 @@ function Findings({ view: { assessment, today } }: Pick<Props, "view">) {
   );
 }
 
+function Estimate({ name, of, show }: { name: string; of: Schemas["Estimate"]; show: (value: number) => string }) {
+  return (
+    <>
+      <dt>{name}</dt>
+      <dd className="text-right">
+        <strong>{show(of.value)}</strong> ({show(of.low)} to {show(of.high)})
+      </dd>
+    </>
+  );
+}
+
 function Estimates({ view: { assessment }, units }: Props) {
   const { estimates } = assessment;
   if (!estimates.adults) return null;
@@ -151,11 +163,7 @@ function Estimates({ view: { assessment }, units }: Props) {
     <section aria-labelledby="estimates">
       <SectionHeading id="estimates">Estimates</SectionHeading>
       <dl className="mt-2 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1">
-        <dt>Adult bees on the combs</dt>
-        <dd className="text-right">
-          <strong>{bees(estimates.adults.value)}</strong> ({bees(estimates.adults.low)} to {bees(estimates.adults.high)}
-          )
-        </dd>
+        <Estimate name="Adult bees on the combs" of={estimates.adults} show={bees} />
         {estimates.bees_away && (
           <>
             <dt>In the field, besides</dt>
@@ -165,32 +173,12 @@ function Estimates({ view: { assessment }, units }: Props) {
           </>
         )}
         {estimates.emerging_12_days && estimates.emerging_12_days.value > 0 && (
-          <>
-            <dt>Bees due in the next 12 days</dt>
-            <dd className="text-right">
-              <strong>{bees(estimates.emerging_12_days.value)}</strong> ({bees(estimates.emerging_12_days.low)} to{" "}
-              {bees(estimates.emerging_12_days.high)})
-            </dd>
-          </>
+          <Estimate name="Bees due in the next 12 days" of={estimates.emerging_12_days} show={bees} />
         )}
         {estimates.adults_in_12_days && (
-          <>
-            <dt>Adults in 12 days</dt>
-            <dd className="text-right">
-              <strong>{bees(estimates.adults_in_12_days.value)}</strong> ({bees(estimates.adults_in_12_days.low)} to{" "}
-              {bees(estimates.adults_in_12_days.high)})
-            </dd>
-          </>
+          <Estimate name="Adults in 12 days" of={estimates.adults_in_12_days} show={bees} />
         )}
-        {estimates.stores_kg && (
-          <>
-            <dt>Stores</dt>
-            <dd className="text-right">
-              <strong>{weight(estimates.stores_kg.value, units)}</strong> ({weight(estimates.stores_kg.low, units)} to{" "}
-              {weight(estimates.stores_kg.high, units)})
-            </dd>
-          </>
-        )}
+        {estimates.stores_kg && <Estimate name="Stores" of={estimates.stores_kg} show={(kg) => weight(kg, units)} />}
       </dl>
       <p className="mt-1 text-sm text-ink-2">
         {BASIS[estimates.bees_by ?? "combs"]}; {estimates.hive.seen} of {estimates.hive.hanging} combs were looked at.
@@ -261,7 +249,10 @@ function QueensWorth({ view: { assessment } }: { view: View }) {
               </th>
               <td>{say(one.found)}</td>
               <td
-                className={`text-right font-semibold ${one.verdict === "replace" ? "text-act" : one.verdict === "watch" ? "text-watch" : ""}`}>
+                className={clsx(
+                  "text-right font-semibold",
+                  one.verdict === "replace" ? "text-act" : one.verdict === "watch" ? "text-watch" : "",
+                )}>
                 {VERDICT[one.verdict]}
               </td>
             </tr>

@@ -1,4 +1,5 @@
 /** Photos of a visit or of the frame in hand. Where they were taken is never kept. */
+import { clsx } from "clsx";
 import { addPhoto } from "@/client/commands/visits";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
@@ -71,7 +72,8 @@ export function Photos({
         </select>
       )}
       {writable && (
-        <label className={`${buttonClass("plain")} cursor-pointer focus-within:outline-3 focus-within:outline-course`}>
+        <label
+          className={clsx(buttonClass("plain"), "cursor-pointer focus-within:outline-3 focus-within:outline-course")}>
           {add.isPending ? "Sending the photo …" : `Photograph ${name}`}
           <input
             type="file"

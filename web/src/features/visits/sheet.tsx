@@ -95,7 +95,8 @@ export function VisitSheetPage() {
             {[...seen]
               .map(
                 ([sign, frames]) =>
-                  `${signs.data?.find((one) => one.id === sign)?.name ?? sign} on ${frames} ${frames === 1 ? "frame" : "frames"}`,
+                  `${signs.data?.find((one) => one.id === sign)?.name ?? sign} on ${frames} ` +
+                  `${frames === 1 ? "frame" : "frames"}`,
               )
               .join("; ")}
             .

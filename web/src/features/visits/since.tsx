@@ -55,7 +55,8 @@ export function Since({ view, numbered }: { view: View; numbered: (box: number, 
     ...[...kinds].map(([key, on]) => {
       const [sign = "", change] = key.split("|");
       const name = signs.data?.find((one) => one.id === sign)?.name ?? sign;
-      return `${name[0]?.toUpperCase()}${name.slice(1)} ${CHANGED[change as keyof typeof CHANGED]} on ${on.join(", ")}.`;
+      const said = `${name} ${CHANGED[change as keyof typeof CHANGED]} on ${on.join(", ")}.`;
+      return `${said[0]?.toUpperCase()}${said.slice(1)}`;
     }),
     now
       ? `The queen is on ${now} today${then ? `, on ${then} then` : ""}.`

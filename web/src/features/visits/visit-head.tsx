@@ -1,4 +1,5 @@
 /** The head of a visit: which colony, where and when, what is not sent yet, and the way through its parts. */
+import { clsx } from "clsx";
 import { Link } from "@tanstack/react-router";
 import { longDay, shortDay } from "@/ui/dates";
 import { Button } from "@/ui/button";
@@ -56,7 +57,7 @@ function SavedLine({ visit }: { visit: VisitState }) {
   const state = view.visit.state === "dropped" ? "Dropped." : draft ? open : closed;
   const troubled = conflicts.length + refused.length > 0;
   return (
-    <p role="status" className={`text-sm ${troubled ? "font-bold text-act" : "text-ink-2"}`}>
+    <p role="status" className={clsx("text-sm", troubled ? "font-bold text-act" : "text-ink-2")}>
       {conflicts.length > 0
         ? `${conflicts.length} recorded twice: settle below`
         : refused.length > 0
@@ -86,7 +87,10 @@ export function PartTabs({ visit }: { visit: VisitState }) {
           aria-controls="part"
           data-keys="through"
           onClick={() => visit.toPart(id)}
-          className={`min-h-14 px-1 font-semibold leading-tight desk:min-h-10 ${visit.part === id ? "bg-ink text-sheet" : "text-ink-2"}`}>
+          className={clsx(
+            "min-h-14 px-1 font-semibold leading-tight desk:min-h-10",
+            visit.part === id ? "bg-ink text-sheet" : "text-ink-2",
+          )}>
           {says}
         </button>
       ))}
