@@ -197,10 +197,15 @@ async def _waiting(unit: UnitOfWork, week: CountWeek) -> list[WeekKeeper]:
 
 
 async def send_reminders(services: Services, mail: MailService, who: Identity, week_id: UUID) -> None:
-    """Write to those who have not counted yet, each once a day at the most."""
+    """Write to those who have not counted yet, each once a day at the most.
+
+    Noted letter by letter: a mail service that gives way half through does not write to the first ones again.
+    """
     async with services.unit_of_work(who) as unit:
         week = await store.count_week(unit.connection, week_id)
-        for keeper in await _waiting(unit, week):
+        waiting = await _waiting(unit, week)
+    for keeper in waiting:
+        async with services.unit_of_work(who) as unit:
             mail.send(keeper.email or "", f"Count week: {week.name}", _letter(week, keeper), unit.now)
             await store.note_reminder(unit.connection, week.id, keeper.id, unit.now)
 
