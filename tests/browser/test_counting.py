@@ -36,7 +36,8 @@ class Counting(BrowserTest):
     def test_a_board_that_is_in_is_read(self) -> None:
         """Today asks for it; its laying is known; ants are asked about; what fell is counted and never a rate."""
         page = self.open(view=FIELD)
-        page.get_by_role("link", name="Read the boards").click()
+        page.get_by_role("button", name="Tarn Head").tap()
+        page.get_by_role("region", name="Tarn Head").get_by_role("link", name="Read the boards").tap()
         page.get_by_role("tab", name="T3").click()
         page.get_by_text("Board, in for 2.").wait_for()
         page.get_by_role("button", name="none", exact=True).tap()

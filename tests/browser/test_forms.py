@@ -195,7 +195,7 @@ class Schemes(BrowserTest):
             ("any_mite", "Report", "Go to the apiary"),
         ):
             name = self.follow(scheme)
-            page = self.open()
+            page = self.open("/treatments")
             section = page.get_by_role("region", name=re.compile(f"^{group}"))
             line = section.get_by_role("listitem").filter(has_text=name)
             with self.subTest(scheme=scheme):

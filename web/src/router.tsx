@@ -12,6 +12,7 @@ import {
 import type { Level } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
+import { APIARY_ORDERS, type ApiaryOrder } from "@/features/places/apiary-order";
 import type { Part } from "@/features/visits/parts";
 import { Today } from "@/features/planning/today";
 import { buttonClass } from "@/ui/button";
@@ -62,6 +63,7 @@ const inside = createRoute({
 const today = createRoute({
   getParentRoute: () => inside,
   path: "/",
+  validateSearch: (search: Record<string, unknown>): { at?: string | undefined } => ({ at: text(search["at"]) }),
   loader: ({ context }) => void context.client.prefetchQuery(worklistQuery),
   component: Today,
 });
@@ -71,9 +73,15 @@ const apiaries = createRoute({
   path: "/apiaries",
   validateSearch: (
     search: Record<string, unknown>,
-  ): { find?: string | undefined; level?: Level | undefined; at?: string | undefined } => ({
+  ): {
+    find?: string | undefined;
+    level?: Level | undefined;
+    sort?: ApiaryOrder | undefined;
+    at?: string | undefined;
+  } => ({
     find: text(search["find"]),
     level: text(search["level"]) as Level | undefined,
+    sort: APIARY_ORDERS.find((one) => one === search["sort"]),
     at: text(search["at"]),
   }),
   component: lazyRouteComponent(() => import("@/features/places/apiaries"), "Apiaries"),

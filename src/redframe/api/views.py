@@ -38,7 +38,7 @@ def places(view: places_read.PlacesView, today: date) -> PlacesView:
     """The list of apiaries."""
     rows = [ApiaryRow.model_validate({**_fields(row), "worst": worst}) for row, worst in view.apiaries]
     keepers = list(view.keepers)
-    return PlacesView(today=today, apiaries=rows, keepers=keepers)
+    return PlacesView(today=today, apiaries=rows, keepers=keepers, work=list(view.work))
 
 
 def apiary(view: places_read.ApiaryView, today: date) -> ApiaryView:

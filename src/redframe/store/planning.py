@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
@@ -9,12 +10,13 @@ from uuid import UUID
 from redframe.core.policy.schemes import SCHEMES, Answer, SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
-from redframe.store.database import Connection, many, scalar
+from redframe.core.treatments.course import StepKind
+from redframe.store.database import Connection, many, one
 
 
 @dataclass(frozen=True, slots=True)
 class StepsDue:
-    """A step that colonies of one apiary and plan wait for."""
+    """A step that colonies of one apiary and plan wait for; the dose is that of all of them at one placing."""
 
     plan_id: UUID
     apiary_id: UUID
@@ -22,7 +24,7 @@ class StepsDue:
     keeper: str
     option_id: str
     step: str
-    kind: str
+    kind: StepKind
     colonies: int
     labels: list[str]
     course_id: UUID
@@ -33,6 +35,8 @@ class StepsDue:
     first_ideal: date
     latitude: float
     longitude: float
+    dose_quantity: float
+    dose_unit: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,6 +108,26 @@ class VisitsDue:
     why: str
 
 
+@dataclass(frozen=True, slots=True)
+class ColonyRate:
+    """How a living colony stands: `rate` is that of its latest count, on `scale`; None where it was never counted."""
+
+    apiary_id: UUID
+    label: str
+    level: Level
+    rate: float | None
+    scale: Scale | None
+    counted_on: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class Totals:
+    """How many living colonies and how many apiaries the person may see."""
+
+    colonies: int
+    apiaries: int
+
+
 async def steps_due(connection: Connection, until: date, most: int) -> list[StepsDue]:
     """Steps that may be done by a day, the most pressing first."""
     return await many(connection, StepsDue, "steps_due", until=until, most=most)
@@ -129,6 +153,11 @@ async def visits_due(connection: Connection, today: date, until: date, most: int
     return await many(connection, VisitsDue, "visits_due", today=today, until=until, most=most)
 
 
-async def living_colonies(connection: Connection) -> int:
-    """How many living colonies the person may see."""
-    return int(await scalar(connection, "living_colonies"))
+async def rates_by_apiary(connection: Connection, apiaries: Sequence[UUID], today: date) -> list[ColonyRate]:
+    """How the living colonies of some apiaries stand."""
+    return await many(connection, ColonyRate, "rates_by_apiary", apiaries=list(apiaries), today=today)
+
+
+async def totals(connection: Connection) -> Totals:
+    """How much there is in all."""
+    return await one(connection, Totals, "totals")

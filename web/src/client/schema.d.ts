@@ -2179,6 +2179,30 @@ export interface components {
             over: number;
         };
         /**
+         * ApiaryDue
+         * @description What is due at an apiary, the most pressing first. `by`: its last sensible day, `late` so many days ago.
+         */
+        ApiaryDue: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * By
+             * Format: date
+             */
+            by: string;
+            /** Due */
+            due: components["schemas"]["Due"][];
+            /** Keeper */
+            keeper: string;
+            /** Late */
+            late: number;
+        };
+        /**
          * ApiaryEstimate
          * @description Mean of the colonies' rates per 100 bees with its 95 % interval (null for one colony), and the spread between
          *     them: `variance_ratio` would be 1 if only chance were at work.
@@ -2536,6 +2560,33 @@ export interface components {
             urgent_near: components["schemas"]["UrgentNeighbour"][];
             /** Visits */
             visits: components["schemas"]["StripVisit"][];
+        };
+        /**
+         * ApiaryWork
+         * @description The work at an apiary with how its colonies stand and what to take along.
+         */
+        ApiaryWork: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * By
+             * Format: date
+             */
+            by: string;
+            /** Colonies */
+            colonies: components["schemas"]["Standing"][];
+            /** Due */
+            due: components["schemas"]["Due"][];
+            /** Keeper */
+            keeper: string;
+            kit: components["schemas"]["Kit"];
+            /** Late */
+            late: number;
         };
         /**
          * AskedRun
@@ -4449,6 +4500,36 @@ export interface components {
             targeted: boolean;
         };
         /**
+         * Due
+         * @description A piece of work at an apiary: of how many colonies, its last sensible day, and why that day, as a code; of a course
+         *     which `step`.
+         */
+        Due: {
+            /**
+             * By
+             * Format: date
+             */
+            by: string;
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "report_mite" | "treat_overdue" | "treat_urgent" | "treat_before_winter_bees" | "treat_while_known" | "step_by" | "step_was" | "count_unknown" | "count_by" | "boards_by" | "visit_by";
+            /** Colonies */
+            colonies: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "report" | "treat" | "flag" | "step" | "verify" | "boards" | "count" | "visit" | "close";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
+            /** Step */
+            step?: string | null;
+        };
+        /**
          * Estimate
          * @description A figure with its range; `low` is never below zero.
          */
@@ -5777,6 +5858,18 @@ export interface components {
             reminders: number;
         };
         /**
+         * Kit
+         * @description `washes`: jars with liquid, one a colony to count; `protection` as the labels usually ask for it.
+         */
+        Kit: {
+            /** Doses */
+            doses: components["schemas"]["TakenDose"][];
+            /** Protection */
+            protection: string[];
+            /** Washes */
+            washes: number;
+        };
+        /**
          * LastStart
          * @description The last day on which a treatment still makes sense before winter bees; where none is `enough` alone, the last
          *     start that ends before them.
@@ -6873,6 +6966,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Work */
+            work: components["schemas"]["ApiaryDue"][];
         };
         /** PlanInput */
         PlanInput: {
@@ -8147,6 +8242,25 @@ export interface components {
             type: "split";
         };
         /**
+         * Standing
+         * @description How a colony stands: its level and the figure of its latest count; `old`: too old to say how it stands now.
+         */
+        Standing: {
+            /** Label */
+            label: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "clear" | "watch" | "act" | "urgent" | "unknown";
+            /** Old */
+            old: boolean;
+            /** Rate */
+            rate: number | null;
+            /** Scale */
+            scale: ("mites_per_100" | "mites_per_day" | "percent_of_cells") | null;
+        };
+        /**
          * StartCount
          * @description A count that the forecast starts from, in mites per 100 bees; `converted` from a natural fall, and wide.
          */
@@ -8442,6 +8556,18 @@ export interface components {
              * Format: uuid
              */
             membership_id: string;
+        };
+        /**
+         * TakenDose
+         * @description So much of a treatment, in its unit.
+         */
+        TakenDose: {
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * TreatInput
@@ -9007,6 +9133,8 @@ export interface components {
         WorklistView: {
             /** Act At */
             act_at: number;
+            /** Apiaries */
+            apiaries: number;
             /** Boards */
             boards: components["schemas"]["BoardLine"][];
             /** Colonies */
@@ -9036,6 +9164,10 @@ export interface components {
             today: string;
             /** Visits */
             visits: components["schemas"]["VisitLine"][];
+            /** Winter Bees */
+            winter_bees: string | null;
+            /** Work */
+            work: components["schemas"]["ApiaryWork"][];
         };
     };
     responses: never;

@@ -10,7 +10,7 @@ import { BAND_FILL, xOf, type Span } from "./season-strip";
 type Band = Schemas["PhaseBand"];
 const LINES = [
   ["urgent", "var(--act)", "2"],
-  ["act", "var(--act)", "3.5"],
+  ["act", "var(--ink)", "3.5"],
   ["watch", "var(--watch)", "2"],
 ] as const;
 const HEIGHT = 170;

@@ -30,10 +30,8 @@ export function RateRule({
   return (
     <div role="img" aria-label={label ? `${label}: ${said}` : said} className="select-none">
       <div className="relative h-6">
-        <span
-          className="absolute bottom-0 flex items-end text-sm font-bold text-act"
-          style={{ left: percent(levels.act) }}>
-          <span className="mr-1.5 block h-5 w-0.5 bg-act" />
+        <span className="absolute bottom-0 flex items-end text-sm font-bold" style={{ left: percent(levels.act) }}>
+          <span className="mr-1.5 block h-5 w-0.5 bg-ink" />
           <span className="whitespace-nowrap leading-5">act at {levels.act}</span>
         </span>
       </div>
@@ -47,10 +45,14 @@ export function RateRule({
               className="absolute inset-y-0 bg-watch-wash"
               style={{ left: percent(levels.watch), right: `calc(100% - ${percent(levels.act)})` }}
             />
-            <div className="absolute inset-y-0 right-0 bg-act-wash" style={{ left: percent(levels.act) }} />
+            <div
+              className="absolute inset-y-0 bg-line"
+              style={{ left: percent(levels.act), right: `calc(100% - ${percent(levels.urgent)})` }}
+            />
+            <div className="absolute inset-y-0 right-0 bg-act-wash" style={{ left: percent(levels.urgent) }} />
           </>
         )}
-        <div className="absolute inset-y-0 w-0.5 bg-act" style={{ left: percent(levels.act) }} />
+        <div className="absolute inset-y-0 w-0.5 bg-ink" style={{ left: percent(levels.act) }} />
         <div
           className="absolute inset-y-2 w-px border-l border-dashed border-act"
           style={{ left: percent(levels.urgent) }}

@@ -72,11 +72,11 @@ export function ScenarioPlot({
         ))}
         <path
           d={`M0 ${y(view.act_per_100)}H${span.width}`}
-          stroke="var(--act)"
+          stroke="var(--ink)"
           strokeWidth="1.5"
           strokeDasharray="2 3"
         />
-        <text x="26" y={y(view.act_per_100) - 4} fontSize="13" fontWeight="700" fill="var(--act)">
+        <text x="26" y={y(view.act_per_100) - 4} fontSize="13" fontWeight="700" fill="var(--ink)">
           act at {view.act_per_100}
         </text>
         <Fan days={shown} x={x} y={y} />

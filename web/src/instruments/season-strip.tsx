@@ -4,7 +4,7 @@
  * ticks. Without a count the row is hatched.
  */
 import type { Level, Schemas } from "@/client/types";
-import { dayNumber, monthName, shortDay } from "@/ui/dates";
+import { daysBetween, dayNumber, monthName, shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
 import { PHASE } from "@/wording/words";
 import { rateShare } from "./scale";
@@ -33,12 +33,14 @@ const LETTER: Record<StripCount["method"], string> = {
   drone_brood: "d",
   look: "l",
 };
+/** Across a longer gap nothing is known of the way between two counts, and no line is drawn. */
+const LONGEST_LINE_DAYS = 60;
 export const BAND_FILL: Record<Band["phase"], string> = {
-  dormant: "var(--course-wash)",
-  build_up: "var(--clear-wash)",
-  peak: "transparent",
-  pre_winter: "var(--act-wash)",
-  decline: "var(--paper)",
+  dormant: "var(--band-2)",
+  build_up: "transparent",
+  peak: "var(--band-1)",
+  pre_winter: "var(--band-2)",
+  decline: "transparent",
 };
 
 export function xOf(span: Span, day: string): number {
@@ -290,7 +292,7 @@ function ActLine({ phases, axes: { x, y } }: { phases: Band[]; axes: Axes }) {
             key={band.first}
             d={`M${x(band.first)} ${y(band.act)}H${end}${next ? `V${y(next.act)}` : ""}`}
             fill="none"
-            stroke="var(--act)"
+            stroke="var(--ink)"
             strokeWidth="1.4"
             strokeDasharray="2 3"
           />
@@ -311,7 +313,11 @@ function Counts({ counts, phases, axes: { x, y, floor } }: { counts: StripCount[
       {measured.length > 1 && (
         <path
           d={measured
-            .map((count, index) => `${index ? "L" : "M"}${x(count.taken_on)} ${y(count.median ?? 0)}`)
+            .map((count, index) => {
+              const before = measured[index - 1];
+              const follows = before && daysBetween(before.taken_on, count.taken_on) <= LONGEST_LINE_DAYS;
+              return `${follows ? "L" : "M"}${x(count.taken_on)} ${y(count.median ?? 0)}`;
+            })
             .join("")}
           fill="none"
           stroke="var(--ink)"
@@ -321,6 +327,7 @@ function Counts({ counts, phases, axes: { x, y, floor } }: { counts: StripCount[
       {known.map((count) => {
         const band = phases.find((phase) => phase.first <= count.taken_on && count.taken_on <= phase.last);
         const over = (count.median ?? 0) >= (band?.act ?? Infinity);
+        const urgent = (count.median ?? 0) >= (band?.urgent ?? Infinity);
         const cx = x(count.taken_on);
         return (
           <g key={count.id}>
@@ -340,7 +347,13 @@ function Counts({ counts, phases, axes: { x, y, floor } }: { counts: StripCount[
                 <title>converted from board fall</title>
               </path>
             ) : over ? (
-              <rect x={cx - 4.2} y={y(count.median ?? 0) - 4.2} width="8.4" height="8.4" fill="var(--act)" />
+              <rect
+                x={cx - 4.2}
+                y={y(count.median ?? 0) - 4.2}
+                width="8.4"
+                height="8.4"
+                fill={urgent ? "var(--act)" : "var(--ink)"}
+              />
             ) : (
               <circle
                 cx={cx}

@@ -3,57 +3,62 @@ import { clsx } from "clsx";
 import type { Level, MarkColour } from "@/client/types";
 import { LEVEL } from "@/wording/words";
 
-/** The mark of a level: its shape, drawn; the word stands beside it wherever there is room. */
-export function LevelMark({ level, size = 18 }: { level: Level; size?: number }) {
-  const colour = {
-    clear: "text-clear",
-    watch: "text-watch",
-    act: "text-act",
-    urgent: "text-act",
-    unknown: "text-ink-3",
-  };
+/** Red stands for danger and lateness alone; what is to be acted on is ink, by its shape and its word. */
+export const LEVEL_TEXT: Record<Level, string> = {
+  clear: "text-clear",
+  watch: "text-watch",
+  act: "text-ink",
+  urgent: "text-act",
+  unknown: "text-ink-3",
+};
+
+/**
+ * The mark of a level: its shape, drawn; the word stands beside it wherever there is room. `old`: the count behind it
+ * is too old to say how the colony stands now.
+ */
+export function LevelMark({ level, size = 18, old = false }: { level: Level; size?: number; old?: boolean }) {
+  const over = level === "act" || level === "urgent";
   return (
-    <svg width={size} height={size} viewBox="0 0 18 18" aria-hidden="true" className={clsx("shrink-0", colour[level])}>
-      {level === "clear" && <circle cx="9" cy="9" r="6.6" fill="none" stroke="currentColor" strokeWidth="2" />}
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 18 18"
+      aria-hidden="true"
+      className={clsx("shrink-0", LEVEL_TEXT[level])}>
+      {level === "clear" && <circle cx="9" cy="9" r="6.6" fill="var(--sheet)" stroke="currentColor" strokeWidth="2" />}
       {level === "watch" && (
         <>
-          <circle cx="9" cy="9" r="6.6" fill="none" stroke="currentColor" strokeWidth="2" />
-          <path d="M9 2.4a6.6 6.6 0 0 1 0 13.2z" fill="currentColor" />
+          <circle cx="9" cy="9" r="6.6" fill="var(--sheet)" stroke="currentColor" strokeWidth="2" />
+          <circle cx="9" cy="9" r="3.2" fill="currentColor" />
         </>
       )}
-      {level === "act" && <rect x="2.5" y="2.5" width="13" height="13" fill="currentColor" />}
-      {level === "urgent" && (
+      {level === "act" && !old && <rect x="2.5" y="2.5" width="13" height="13" fill="currentColor" />}
+      {level === "urgent" && !old && (
         <>
-          <rect x="1" y="1" width="16" height="16" fill="none" stroke="currentColor" strokeWidth="2" />
+          <rect x="1" y="1" width="16" height="16" fill="var(--sheet)" stroke="currentColor" strokeWidth="2" />
           <rect x="5" y="5" width="8" height="8" fill="currentColor" />
         </>
       )}
-      {level === "unknown" && (
+      {(level === "unknown" || (over && old)) && (
         <>
-          <rect x="2" y="2" width="14" height="14" fill="none" stroke="currentColor" strokeWidth="1.4" />
-          <path d="M2 9 9 2M2 16 16 2M9 16l7-7" stroke="currentColor" strokeWidth="1.2" />
+          <rect
+            x="2"
+            y="2"
+            width="14"
+            height="14"
+            fill="var(--sheet)"
+            stroke="currentColor"
+            strokeWidth={over ? 2.4 : 1.4}
+          />
+          <path d="M2 9 9 2M2 16 16 2M9 16l7-7" stroke="currentColor" strokeWidth={over ? 1.8 : 1.2} />
         </>
       )}
     </svg>
   );
 }
 
-export const LEVEL_TEXT: Record<Level, string> = {
-  clear: "text-clear",
-  watch: "text-watch",
-  act: "text-act",
-  urgent: "text-act",
-  unknown: "text-ink-3",
-};
-
-/** The colour of a large figure: ink, but for what is over. */
-export const LEVEL_FIGURE: Record<Level, string> = {
-  clear: "",
-  watch: "",
-  act: "text-act",
-  urgent: "text-act",
-  unknown: "",
-};
+/** The colour of a large figure: ink, but for danger. */
+export const LEVEL_FIGURE: Record<Level, string> = { clear: "", watch: "", act: "", urgent: "text-act", unknown: "" };
 
 export function LevelWord({ level }: { level: Level }) {
   return (

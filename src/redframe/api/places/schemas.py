@@ -21,6 +21,7 @@ from redframe.store.hives import HiveBox
 from redframe.store.places import Apiary, Keeper, UrgentNeighbour
 from redframe.store.visits import StripVisit
 from redframe.work.places.read import DrawnCourse, PhaseBand
+from redframe.work.planning.apiaries import ApiaryDue
 from redframe.work.sampling.strips import StripCount
 
 
@@ -73,6 +74,7 @@ class PlacesView(Output):
     today: date
     apiaries: list[ApiaryRow]
     keepers: list[Keeper]
+    work: list[ApiaryDue]
 
 
 class ApiaryEstimate(Output):

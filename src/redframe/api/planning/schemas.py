@@ -13,6 +13,7 @@ from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.reasons import Reason
+from redframe.work.planning.apiaries import ApiaryWork
 
 
 class OverLine(Output):
@@ -99,7 +100,10 @@ class WorklistView(Output):
     phase: Phase
     act_at: float
     scheme: SchemeId
+    winter_bees: date | None
     colonies: int
+    apiaries: int
+    work: list[ApiaryWork]
     over: list[OverLine]
     steps: list[StepLine]
     counts: list[CountLine]

@@ -5,7 +5,8 @@ SELECT t.plan_id, a.id AS apiary_id, a.name AS apiary, k.name AS keeper, t.optio
        count(*) AS colonies, array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
        (array_agg(t.id ORDER BY length(c.label), c.label))[1] AS course_id,
        min(s.earliest) AS earliest, min(s.ideal) AS ideal, min(s.latest) AS latest, bool_or(s.hard_stop) AS hard_stop,
-       min(s.first_ideal) AS first_ideal, a.latitude, a.longitude
+       min(s.first_ideal) AS first_ideal, a.latitude, a.longitude,
+       sum(t.dose_quantity) AS dose_quantity, min(t.dose_unit) AS dose_unit
 FROM course_step s
 JOIN course t ON t.id = s.course_id AND t.is_open
 JOIN colony c ON c.id = t.colony_id
@@ -82,5 +83,14 @@ WHERE c.is_living AND l.next_visit <= :until
 AND NOT EXISTS (SELECT FROM visit d WHERE d.colony_id = c.id AND d.state = 'draft')
 GROUP BY c.apiary_id, a.id, k.id ORDER BY min(l.next_visit), a.name LIMIT :most;
 
--- name: living_colonies
-SELECT count(*) FROM colony WHERE is_living;
+-- name: totals
+SELECT (SELECT count(*) FROM colony WHERE is_living) AS colonies, (SELECT count(*) FROM apiary) AS apiaries;
+
+-- name: rates_by_apiary
+-- How each living colony of some apiaries stands: its level today and the figure of its latest count.
+SELECT c.apiary_id, c.label, coalesce(s.level, 'unknown') AS level, o.median AS rate, o.scale, o.counted_on
+FROM colony c
+LEFT JOIN outlook o ON o.colony_id = c.id
+LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
+WHERE c.is_living AND c.apiary_id = ANY (:apiaries)
+ORDER BY c.apiary_id, length(c.label), c.label;

@@ -23,6 +23,7 @@ from redframe.store.hives import HiveBox
 from redframe.store.places import Apiary, ApiaryOverview, Keeper, UrgentNeighbour
 from redframe.store.treatments import StripCourse
 from redframe.store.visits import StripVisit
+from redframe.work.planning.apiaries import ApiaryDue, find_work, in_order_of_work
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.sampling.strips import StripCount, axis_of, spans_by_colony, strip_counts
 from redframe.work.unit_of_work import UnitOfWork
@@ -30,14 +31,17 @@ from redframe.work.unit_of_work import UnitOfWork
 STRIP_BACK_DAYS = 150
 STRIP_AHEAD_DAYS = 75
 NEAR_KM = 3.0
+MOST_WORK = 5000
 
 
 @dataclass(frozen=True, slots=True)
 class PlacesView:
-    """Every apiary with the level that needs attention first."""
+    """Every apiary with the level that needs attention first; `work`: those where something is due, by when, the most
+    pressing on top."""
 
     apiaries: list[tuple[ApiaryOverview, Level | None]]
     keepers: list[Keeper]
+    work: Sequence[ApiaryDue]
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,7 +89,9 @@ class ApiaryView:
 async def places_view(unit: UnitOfWork) -> PlacesView:
     """Every apiary that the person may see, with how it stands."""
     apiaries = await store.apiaries_overview(unit.connection, unit.today)
-    return PlacesView([(one, _worst(one)) for one in apiaries], await store.keepers(unit.connection))
+    policy = await policy_in_force(unit)
+    work = in_order_of_work(await find_work(unit, MOST_WORK), policy, unit.today)
+    return PlacesView([(one, _worst(one)) for one in apiaries], await store.keepers(unit.connection), work)
 
 
 def _worst(apiary: ApiaryOverview) -> Level | None:

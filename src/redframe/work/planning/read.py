@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from typing import Literal
 from uuid import UUID
 
@@ -14,11 +14,11 @@ from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
 from redframe.store import planning as store
 from redframe.store.planning import BoardsDue, CountsDue, OverWithoutCourse, StepsDue, VisitsDue
+from redframe.work.planning.apiaries import ApiaryWork, apiary_works, find_work
 from redframe.work.policy.read import policy_in_force
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
-SOON_DAYS = 3
 MOST_LINES = 60
 
 Urgency = Literal["overdue", "due", "soon", "waiting_for_weather"]
@@ -37,13 +37,20 @@ class StepLine:
 
 @dataclass(frozen=True, slots=True)
 class Worklist:
-    """The day's work in the order of its urgency. `colonies` counts all that live; `more`: lines were left off."""
+    """The day's work in the order of its urgency, by apiary and by kind.
+
+    `colonies` counts all that live, `apiaries` all that there are; `more`: lines were left off. `winter_bees`: the day
+    on which the first are laid, None where it has gone by or none are reared.
+    """
 
     today: date
     phase: str
     act_at: float
     scheme: SchemeId
+    winter_bees: date | None
     colonies: int
+    apiaries: int
+    work: Sequence[ApiaryWork]
     over: Sequence[OverWithoutCourse]
     steps: Sequence[StepLine]
     counts: Sequence[CountsDue]
@@ -56,14 +63,11 @@ async def worklist(unit: UnitOfWork) -> Worklist:
     """What is due today and soon, for everything that the person may see."""
     policy = await policy_in_force(unit)
     phase = policy.calendar.phase(unit.today)
-    until = unit.today + timedelta(days=SOON_DAYS)
-    over = await store.over_without_course(unit.connection, unit.today, MOST_LINES + 1)
-    steps = await store.steps_due(unit.connection, until, MOST_LINES + 1)
-    counts = await store.counts_due(unit.connection, unit.today, until, MOST_LINES + 1)
-    boards = await store.boards_due(unit.connection, unit.now, MOST_LINES + 1)
-    visits = await store.visits_due(unit.connection, unit.today, until, MOST_LINES + 1)
+    found = await find_work(unit, MOST_LINES + 1)
+    totals = await store.totals(unit.connection)
+    winter = policy.calendar.winter_bee_date(unit.today)
     forecasts: dict[UUID, Forecast] = {}
-    lines = [_line(unit, due, forecasts) for due in steps[:MOST_LINES]]
+    lines = [_line(unit, due, forecasts) for due in found.steps[:MOST_LINES]]
     order: tuple[Urgency, ...] = ("overdue", "due", "waiting_for_weather", "soon")
     lines.sort(key=lambda line: (order.index(line.urgency), not line.due.hard_stop, line.due.latest, line.due.apiary))
     return Worklist(
@@ -71,13 +75,16 @@ async def worklist(unit: UnitOfWork) -> Worklist:
         phase=phase,
         act_at=policy.policy.levels[phase].act,
         scheme=policy.scheme,
-        colonies=await store.living_colonies(unit.connection),
-        over=over[:MOST_LINES],
+        winter_bees=winter if winter is not None and winter > unit.today else None,
+        colonies=totals.colonies,
+        apiaries=totals.apiaries,
+        work=await apiary_works(unit, found, policy, MOST_LINES),
+        over=found.over[:MOST_LINES],
         steps=lines,
-        counts=counts[:MOST_LINES],
-        boards=boards[:MOST_LINES],
-        visits=visits[:MOST_LINES],
-        more=max(len(over), len(steps), len(counts), len(boards), len(visits)) > MOST_LINES,
+        counts=found.counts[:MOST_LINES],
+        boards=found.boards[:MOST_LINES],
+        visits=found.visits[:MOST_LINES],
+        more=max(map(len, (found.over, found.steps, found.counts, found.boards, found.visits))) > MOST_LINES,
     )
 
 

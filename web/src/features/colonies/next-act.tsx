@@ -39,7 +39,7 @@ export function NextAct({ view }: { view: View }) {
       const overdue = colony.overdue_from ? `; overdue since ${shortDay(colony.overdue_from, view.today)}` : "";
       return (
         <Advice
-          pressing
+          pressing={colony.level === "urgent" || colony.overdue_from !== null}
           title={ANSWER[advice.act]}
           text={`At or over ${colony.act_at} ${perOf(colony.scheme)}${overdue}.`}
         />

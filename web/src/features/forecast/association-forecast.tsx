@@ -242,7 +242,7 @@ function Sparkline({ row, every }: { row: Row; every: number }) {
         fill="var(--ink)"
         opacity="0.16"
       />
-      <path d={`M0 ${y(row.act_per_100)}H${wide}`} stroke="var(--act)" strokeWidth="1.2" strokeDasharray="2 3" />
+      <path d={`M0 ${y(row.act_per_100)}H${wide}`} stroke="var(--ink)" strokeWidth="1.2" strokeDasharray="2 3" />
       <path d={`M${path(row.median)}`} fill="none" stroke="var(--ink)" strokeWidth="1.6" />
     </svg>
   );

@@ -7,10 +7,11 @@ import { useDeferredValue, useState } from "react";
 import type { Level, Schemas } from "@/client/types";
 import { landQuery, apiariesQuery } from "@/client/queries";
 import { IslandMap } from "@/instruments/island-map";
-import { daysBetween, plural } from "@/ui/dates";
+import { daysBetween, plural, relativeDay, shortDay } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { useMay } from "@/features/session/use-session";
 import { ApiaryForm } from "./apiary-form";
+import { LEVELS, inOrder, type ApiaryOrder } from "./apiary-order";
 import { Button } from "@/ui/button";
 import { KeyBar } from "@/ui/key-bar";
 import { LevelMark, LevelWord } from "@/ui/level";
@@ -20,7 +21,6 @@ import { rate } from "@/ui/units";
 import { LEVEL, colonies } from "@/wording/words";
 
 type Apiary = Schemas["ApiaryRow"];
-const LEVELS: Level[] = ["urgent", "act", "unknown", "watch", "clear"];
 
 /** How old the last counted of an apiary is: from its least recent latest count, or that some were never counted. */
 function age(apiary: Apiary, today: string): string {
@@ -49,17 +49,16 @@ const KEYS: [string, string][] = [
   ["?", "all keys"],
 ];
 
-/** The apiaries that fit what the address asks for, the worst first, and the one that is chosen. */
+/** The apiaries that fit what the address asks for, in its order, and the one that is chosen. */
 function useShown(view: View) {
   const search = useSearch({ from: "/in/apiaries" });
   const navigate = useNavigate({ from: "/apiaries" });
   const words = useDeferredValue((search.find ?? "").trim().toLowerCase());
-  const shown = view.apiaries
+  const order = search.sort ?? "by";
+  const fitting = view.apiaries
     .filter((one) => !search.level || one.worst === search.level)
-    .filter((one) => !words || `${one.name} ${one.keeper}`.toLowerCase().includes(words))
-    .sort(
-      (a, b) => LEVELS.indexOf(a.worst ?? "clear") - LEVELS.indexOf(b.worst ?? "clear") || a.name.localeCompare(b.name),
-    );
+    .filter((one) => !words || `${one.name} ${one.keeper}`.toLowerCase().includes(words));
+  const shown = inOrder(fitting, order, view.work);
   const chosen = shown.find((one) => one.id === search.at) ?? null;
   const set = (next: Partial<typeof search>) =>
     void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
@@ -80,7 +79,7 @@ function useShown(view: View) {
       run: () => chosen && void navigate({ to: "/apiaries/$id", params: { id: chosen.id } }),
     },
   ]);
-  return { search, shown, chosen, set };
+  return { search, order, shown, chosen, set };
 }
 
 function ApiaryList({ view }: { view: View }) {
@@ -111,7 +110,35 @@ function ApiaryList({ view }: { view: View }) {
               "mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6",
               "desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]",
             )}>
-            <div className="min-w-0 desk:order-2 desk:sticky desk:top-16">
+            <div className="min-w-0 overflow-x-auto">
+              <table className="w-full border-collapse">
+                <caption className="sr-only">Apiaries</caption>
+                <thead>
+                  <tr className="border-b-2 border-ink text-left text-sm">
+                    <Sorted list={list} by="by" name="begin by" />
+                    <Sorted list={list} by="name" name="apiary" />
+                    <Sorted list={list} by="level" name="level" />
+                    <Sorted list={list} by="highest" name="highest" className="hidden desk:table-cell" />
+                    <Sorted list={list} by="counted" name="counted" className="hidden desk:table-cell" />
+                  </tr>
+                </thead>
+                <tbody>
+                  {shown.map((one) => (
+                    <Row
+                      key={one.id}
+                      apiary={one}
+                      due={view.work.find((work) => work.apiary_id === one.id)}
+                      today={view.today}
+                      chosen={one === chosen}
+                    />
+                  ))}
+                </tbody>
+              </table>
+              {shown.length === 0 && (
+                <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every level.</p>
+              )}
+            </div>
+            <div className="min-w-0 desk:sticky desk:top-16">
               <IslandMap
                 land={land.data ?? null}
                 apiaries={shown}
@@ -119,35 +146,6 @@ function ApiaryList({ view }: { view: View }) {
                 onChoose={(id) => set({ at: id })}
               />
               <Chosen chosen={chosen} today={view.today} />
-            </div>
-            <div className="min-w-0 overflow-x-auto">
-              <table className="w-full border-collapse">
-                <caption className="sr-only">Apiaries, those that need attention first</caption>
-                <thead>
-                  <tr className="border-b-2 border-ink text-left text-sm">
-                    <th scope="col" className="py-1 pr-3 font-semibold">
-                      apiary, keeper
-                    </th>
-                    <th scope="col" className="py-1 pr-3 font-semibold">
-                      level
-                    </th>
-                    <th scope="col" className="hidden py-1 pr-3 text-right font-semibold desk:table-cell">
-                      highest
-                    </th>
-                    <th scope="col" className="py-1 font-semibold">
-                      last counted
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {shown.map((one) => (
-                    <Row key={one.id} apiary={one} today={view.today} chosen={one === chosen} />
-                  ))}
-                </tbody>
-              </table>
-              {shown.length === 0 && (
-                <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every level.</p>
-              )}
             </div>
           </div>
         )}
@@ -227,12 +225,48 @@ function Chosen({ chosen, today }: { chosen: Apiary | null; today: string }) {
   );
 }
 
-function Row({ apiary: one, today, chosen }: { apiary: Apiary; today: string; chosen: boolean }) {
+type SortedProps = { list: ReturnType<typeof useShown>; by: ApiaryOrder; name: string; className?: string };
+
+/** The head of a column that orders the list; the one in force is marked. */
+function Sorted({ list: { order, set }, by, name, className }: SortedProps) {
+  const inForce = order === by;
+  return (
+    <th
+      scope="col"
+      aria-sort={inForce ? "ascending" : undefined}
+      className={clsx("pr-3 font-semibold first:pl-2", className)}>
+      <button
+        type="button"
+        className={clsx("min-h-8 text-left underline-offset-4 hover:underline", inForce && "underline decoration-2")}
+        onClick={() => set({ sort: by === "by" ? undefined : by })}>
+        {name}
+      </button>
+    </th>
+  );
+}
+
+type RowProps = { apiary: Apiary; due: Schemas["ApiaryDue"] | undefined; today: string; chosen: boolean };
+
+function Row({ apiary: one, due, today, chosen }: RowProps) {
   return (
     <tr
       id={`row-${one.id}`}
       className={clsx("border-b border-line align-top", chosen && "bg-sheet shadow-[inset_3px_0_0_var(--ink)]")}>
-      <td className="py-2.5 pl-2 pr-3 wrap-anywhere desk:py-1.5">
+      <td className="whitespace-nowrap py-2.5 pl-2 pr-3 desk:py-1.5">
+        {due ? (
+          <>
+            <span className={clsx("block font-head text-lg font-semibold leading-8", due.late > 0 && "text-act")}>
+              {shortDay(due.by, today)}
+            </span>
+            <span className={clsx("text-sm", due.late > 0 ? "font-semibold text-act" : "text-ink-2")}>
+              {due.late > 0 ? `${plural(due.late, "day")} late` : relativeDay(due.by, today)}
+            </span>
+          </>
+        ) : (
+          <span className="text-sm leading-8 text-ink-2">nothing due</span>
+        )}
+      </td>
+      <td className="py-2.5 pr-3 wrap-anywhere desk:py-1.5">
         <Link
           to="/apiaries/$id"
           params={{ id: one.id }}
@@ -241,6 +275,7 @@ function Row({ apiary: one, today, chosen }: { apiary: Apiary; today: string; ch
         </Link>
         <span className="block text-sm text-ink-2">
           {one.keeper}, {colonies(one.colonies)}
+          <span className="desk:hidden">, {age(one, today)}</span>
         </span>
       </td>
       <td className="py-2.5 pr-3 desk:py-1.5">
@@ -251,7 +286,7 @@ function Row({ apiary: one, today, chosen }: { apiary: Apiary; today: string; ch
         {one.highest === null ? "–" : rate(one.highest)}
         <span className="block text-xs text-ink-2">per 100</span>
       </td>
-      <td className="py-2.5 text-sm desk:py-1.5">
+      <td className="hidden py-2.5 text-sm desk:table-cell desk:py-1.5">
         {age(one, today)}
         {one.in_course > 0 && <span className="block text-course">{one.in_course} in a course</span>}
       </td>

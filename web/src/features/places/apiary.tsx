@@ -115,7 +115,7 @@ function WhatToDo({ view, living, selected }: { view: View; living: Colony[]; se
   return (
     <>
       <div className="max-w-prose">
-        <p className={clsx("font-head text-2xl font-semibold leading-tight", act && "text-act")}>{title}</p>
+        <p className="font-head text-2xl font-semibold leading-tight">{title}</p>
         <p className="mt-1 text-ink-2">{text}</p>
       </div>
       {mayRecord && living.length > 0 && (

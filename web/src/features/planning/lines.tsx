@@ -13,6 +13,9 @@ type Worklist = Schemas["WorklistView"];
 type OverLine = Schemas["OverLine"];
 export type Line = {
   key: string;
+  apiary: string;
+  kind: Schemas["Due"]["kind"];
+  step?: string;
   mark: ReactNode;
   where: string;
   keeper: string;
@@ -79,6 +82,40 @@ export function allGroups(work: Worklist): Group[] {
   return [...treatment.slice(0, -1), ...countGroups(work), visits, ...treatment.slice(-1)];
 }
 
+/** What is due at an apiary, in the order of its dues. */
+export function linesAt(work: Worklist, apiary: Schemas["ApiaryWork"]): Line[] {
+  const at = (line: Line) =>
+    apiary.due.findIndex((one) => one.kind === line.kind && (one.step ?? undefined) === line.step);
+  return allGroups(work)
+    .flatMap((group) => group.lines)
+    .filter((line) => line.apiary === apiary.apiary_id)
+    .sort((a, b) => at(a) - at(b));
+}
+
+/** A piece of work in a few words. */
+export function inShort(due: Schemas["Due"]): string {
+  switch (due.kind) {
+    case "report":
+      return "Report a mite";
+    case "treat":
+      return `Treat ${due.colonies}`;
+    case "flag":
+      return `Flag ${due.colonies}`;
+    case "step":
+      return `${stepName(due.step ?? "", 2)}: ${due.colonies}`;
+    case "verify":
+      return `Check count of ${due.colonies}`;
+    case "boards":
+      return `Read ${due.colonies === 1 ? "the board" : `${due.colonies} boards`}`;
+    case "count":
+      return `Count ${due.colonies}`;
+    case "visit":
+      return `Open ${due.colonies}`;
+    case "close":
+      return `Close ${due.colonies === 1 ? "the course" : `${due.colonies} courses`}`;
+  }
+}
+
 /** Colonies over: what is done about them is what their scheme answers. */
 function overLine(line: OverLine, today: string): Line {
   const named = `${colonies(line.colonies)}: ${labels(line.labels)}`;
@@ -86,6 +123,8 @@ function overLine(line: OverLine, today: string): Line {
   const overdue = line.overdue_from ? `; overdue since ${shortDay(line.overdue_from, today)}` : "";
   const head = {
     key: `${line.answer}-${line.apiary_id}`,
+    apiary: line.apiary_id,
+    kind: line.answer,
     mark: <LevelMark level={line.urgent > 0 ? "urgent" : "act"} />,
     where: line.apiary,
     keeper: line.keeper,
@@ -105,6 +144,9 @@ function overLine(line: OverLine, today: string): Line {
 function stepLine(line: Schemas["StepLine"], today: string): Line {
   return {
     key: `${line.plan_id}-${line.step}`,
+    apiary: line.apiary_id,
+    kind: line.kind === "verify" || line.kind === "close" ? line.kind : ("step" as const),
+    step: line.step,
     mark: <StepGlyph urgency={line.urgency} />,
     where: line.apiary,
     keeper: line.keeper,
@@ -119,6 +161,8 @@ const countLine =
   (work: Worklist) =>
   (line: Schemas["CountLine"]): Line => ({
     key: `count-${line.apiary_id}`,
+    apiary: line.apiary_id,
+    kind: "count",
     mark: <LevelMark level={line.level} />,
     where: line.apiary,
     keeper: line.keeper,
@@ -132,6 +176,8 @@ const boardLine =
   (work: Worklist) =>
   (line: Schemas["BoardLine"]): Line => ({
     key: `board-${line.apiary_id}`,
+    apiary: line.apiary_id,
+    kind: "boards",
     mark: <StepGlyph urgency={daysBetween(line.placed_at.slice(0, 10), work.today) > 3 ? "overdue" : "due"} />,
     where: line.apiary,
     keeper: line.keeper,
@@ -145,6 +191,8 @@ const visitLine =
   (work: Worklist) =>
   (line: Schemas["VisitLine"]): Line => ({
     key: `visit-${line.apiary_id}`,
+    apiary: line.apiary_id,
+    kind: "visit",
     mark: <StepGlyph urgency={line.overdue > 0 ? "overdue" : "due"} />,
     where: line.apiary,
     keeper: line.keeper,

@@ -1,18 +1,26 @@
 /**
- * Today: what is due, overdue, waiting for the weather or for its check count. Each line says why and opens the act.
+ * Today: one row an apiary, the one whose work must begin first on top. Beside the rows: why it comes there, what is
+ * to be done, what to take along.
  */
+import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
+import { useNavigate, useSearch } from "@tanstack/react-router";
 import { worklistQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
-import { weekday } from "@/ui/dates";
+import { daysBetween, plural, weekday } from "@/ui/dates";
 import { KeyBar } from "@/ui/key-bar";
+import { useKeys } from "@/ui/keys";
+import { LevelMark } from "@/ui/level";
 import { TextLink } from "@/ui/link";
-import { LIST_KEYS } from "@/ui/list-cursor";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page } from "@/ui/page";
+import { useDesk } from "@/ui/use-desk";
 import { PHASE, unitOf } from "@/wording/words";
-import { allGroups } from "./lines";
-import { WorkList } from "./work-list";
+import { ApiaryRow, COLUMNS } from "./apiary-row";
+import { ApiaryWork } from "./apiary-work";
+import { linesAt } from "./lines";
+
+type Work = Schemas["WorklistView"];
 
 export function Today() {
   const query = useQuery(worklistQuery);
@@ -23,47 +31,160 @@ export function Today() {
   );
 }
 
-function TodaySheet({ work }: { work: Schemas["WorklistView"] }) {
-  const groups = allGroups(work);
-  const nothing = groups.every((group) => group.lines.length === 0);
-  const overdue = work.steps.filter((line) => line.urgency === "overdue").length;
+/** The apiary that is looked at: it stands in the address, j and k move it, Return opens its first work. */
+function useChosen(work: Work) {
+  const { at } = useSearch({ from: "/in/" });
+  const navigate = useNavigate();
+  const index = Math.max(
+    0,
+    work.work.findIndex((one) => one.apiary_id === at),
+  );
+  const choose = (next: number) => {
+    const one = work.work[next];
+    if (one) void navigate({ to: "/", search: { at: one.apiary_id }, replace: true });
+  };
+  const move = (step: number) => {
+    const next = Math.min(Math.max(index + step, 0), work.work.length - 1);
+    choose(next);
+    document.getElementById(`apiary-${next}`)?.focus();
+  };
+  const open = () => {
+    const one = work.work[index];
+    const line = one && linesAt(work, one)[0];
+    if (line) void navigate(line.link);
+  };
+  useKeys(
+    [
+      { key: "j", says: "next apiary", run: () => move(1) },
+      { key: "k", says: "apiary before", run: () => move(-1) },
+      { key: "Enter", shown: "Return", says: "open its first work", run: open },
+    ],
+    work.work.length > 0,
+  );
+  return { index, choose };
+}
+
+function TodaySheet({ work }: { work: Work }) {
+  const chosen = useChosen(work);
   return (
     <>
       <Page>
         <div className="flex flex-wrap items-end justify-between gap-x-8 gap-y-2">
-          <h1 className="text-4xl">{weekday(work.today)}</h1>
-          <p className="text-ink-2">
-            Season: <strong className="text-ink">{PHASE[work.phase]}</strong>. Act at{" "}
-            <strong className="text-ink">
-              {work.act_at} {unitOf(work.scheme)}
-            </strong>
-            .
-          </p>
+          <h1 className="text-3xl desk:text-4xl">{weekday(work.today)}</h1>
+          <Season work={work} />
         </div>
-        {work.colonies === 0 && (
-          <div className="mt-8">
-            <Empty title="No colonies yet">
-              Add your first apiary and its colonies; what is due for them will stand here every day.{" "}
-              <TextLink to="/apiaries">Go to the apiaries</TextLink>
-            </Empty>
-          </div>
-        )}
-        {nothing && work.colonies > 0 && (
-          <div className="mt-8 border-t border-line pt-8">
-            <h2 className="text-2xl">Nothing is due.</h2>
-            <p className="mt-2 text-ink-2">
-              Every colony has been counted, and no course waits for a step.{" "}
-              <TextLink to="/apiaries">Look over the apiaries.</TextLink>
-            </p>
-          </div>
-        )}
-        {overdue > 0 && <p className="sr-only">{overdue} overdue</p>}
-        <WorkList groups={groups} />
-        {work.more && (
-          <p className="mt-4 text-ink-2">More is due than fits here. Work from the top; the rest moves up.</p>
-        )}
+        {work.work.length > 0 ? <Rows work={work} {...chosen} /> : <NothingDue colonies={work.colonies} />}
       </Page>
-      <KeyBar keys={[...LIST_KEYS, ["?", "all keys"]]} />
+      <KeyBar
+        keys={[
+          ["j", "next"],
+          ["k", "before"],
+          ["Return", "its first work"],
+          ["?", "all keys"],
+        ]}>
+        <Legend />
+      </KeyBar>
     </>
+  );
+}
+
+function Season({ work }: { work: Work }) {
+  return (
+    <p className="text-ink-2">
+      Season: <strong className="text-ink">{PHASE[work.phase]}</strong>. Act at{" "}
+      <strong className="text-ink">
+        {work.act_at} {unitOf(work.scheme)}
+      </strong>
+      .
+      {work.winter_bees && (
+        <>
+          {" First winter bees in "}
+          <strong className="text-ink">{plural(daysBetween(work.today, work.winter_bees), "day")}</strong>.
+        </>
+      )}
+    </p>
+  );
+}
+
+function Rows({ work, index, choose }: { work: Work; index: number; choose: (index: number) => void }) {
+  const desk = useDesk();
+  const chosen = work.work[index];
+  const idle = work.apiaries - work.work.length;
+  const detail = chosen && <ApiaryWork key={chosen.apiary_id} work={work} apiary={chosen} first={index === 0} />;
+  return (
+    <div className="mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-x-9 desk:grid-cols-[minmax(0,1fr)_22rem]">
+      <div>
+        <div
+          aria-hidden="true"
+          className={clsx(COLUMNS, "hidden gap-x-4 border-b-2 border-ink pb-1 pl-3 text-sm desk:grid")}>
+          <span>begin by</span>
+          <span>apiary</span>
+          <span>{unitOf(work.scheme)}, each colony</span>
+          <span>to do there</span>
+        </div>
+        <ol aria-label="Apiaries, the one whose work must begin first on top">
+          {work.work.map((one, at) => (
+            <ApiaryRow
+              key={one.apiary_id}
+              id={`apiary-${at}`}
+              work={work}
+              apiary={one}
+              ticks={at === 0}
+              chosen={at === index}
+              onChoose={() => choose(at)}>
+              {!desk && at === index && detail}
+            </ApiaryRow>
+          ))}
+        </ol>
+        <p className="mt-3 text-ink-2">
+          {work.more && "More is due than fits here: work from the top, the rest moves up. "}
+          {idle > 0 && `Nothing is due at ${plural(idle, "more apiary", "more apiaries")}. `}
+          <TextLink to="/apiaries">All apiaries</TextLink>
+        </p>
+      </div>
+      {desk && <aside className="sticky top-16 border-t-2 border-ink pt-3">{detail}</aside>}
+    </div>
+  );
+}
+
+function Legend() {
+  return (
+    <span className="inline-flex flex-wrap items-center gap-x-3">
+      {(
+        [
+          ["clear", "clear"],
+          ["watch", "watch"],
+          ["act", "act"],
+          ["urgent", "urgent"],
+          ["unknown", "not known"],
+        ] as const
+      ).map(([level, name]) => (
+        <span key={level} className="inline-flex items-center gap-1">
+          <LevelMark level={level} size={13} /> {name}
+        </span>
+      ))}
+      <span>notch: act level; hatched: count too old</span>
+    </span>
+  );
+}
+
+function NothingDue({ colonies }: { colonies: number }) {
+  if (colonies === 0)
+    return (
+      <div className="mt-8">
+        <Empty title="No colonies yet">
+          Add your first apiary and its colonies; what is due for them will stand here every day.{" "}
+          <TextLink to="/apiaries">Go to the apiaries</TextLink>
+        </Empty>
+      </div>
+    );
+  return (
+    <div className="mt-8 border-t border-line pt-8">
+      <h2 className="text-2xl">Nothing is due.</h2>
+      <p className="mt-2 text-ink-2">
+        Every colony has been counted, and no course waits for a step.{" "}
+        <TextLink to="/apiaries">Look over the apiaries.</TextLink>
+      </p>
+    </div>
   );
 }

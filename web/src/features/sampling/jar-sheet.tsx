@@ -7,8 +7,7 @@ import { rulerQuery } from "@/client/queries";
 import { RateRule } from "@/instruments/rate-rule";
 import { Tally } from "@/instruments/tally";
 import { Button } from "@/ui/button";
-import { LevelMark } from "@/ui/level";
-import { LEVEL_FIGURE } from "@/ui/level";
+import { LEVEL_FIGURE, LevelMark } from "@/ui/level";
 import { Notice } from "@/ui/page";
 import { chance, rate, volume, type Units } from "@/ui/units";
 import { ADVICE, PLACE_OF_BEES, SCHEME, METHOD, perOf } from "@/wording/words";
@@ -352,11 +351,7 @@ function SoFar({
   return (
     <>
       {ruler.in_force && (
-        <p
-          className={clsx(
-            "flex items-center gap-2 font-head text-2xl font-semibold",
-            (mark.advice === "treat" || mark.advice === "notify") && "text-act",
-          )}>
+        <p className={clsx("flex items-center gap-2 font-head text-2xl font-semibold", LEVEL_FIGURE[mark.level])}>
           <LevelMark level={mark.level} size={20} />
           {ADVICE[mark.advice]}
         </p>

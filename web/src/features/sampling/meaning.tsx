@@ -84,13 +84,12 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
   const say = useSentence();
   const { judgement, reading, count } = meaning;
   const advice = judgement ? adviceOf(judgement, today) : null;
-  const over =
-    judgement?.advice === "treat" || judgement?.advice === "notify" || judgement?.advice === "endangers_neighbours";
+  const pressing = judgement?.level === "urgent" || judgement?.advice === "notify";
   return (
     <div className={compact ? "mt-4" : ""}>
       {!compact && judgement && advice && (
         <>
-          <p className={clsx("font-head text-2xl font-semibold", over && "text-act")}>{advice.title}</p>
+          <p className={clsx("font-head text-2xl font-semibold", pressing && "text-act")}>{advice.title}</p>
           <p className="mt-1 text-ink-2">{advice.text}</p>
           {meaning.last_start && (
             <p className="mt-1">
