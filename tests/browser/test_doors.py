@@ -119,6 +119,20 @@ class Desk(BrowserTest):
         expect(page.get_by_role("dialog")).to_have_count(0)
         self.assertIn("/apiaries", page.url)
 
+    def test_a_screen_is_named_and_read_from_its_heading(self) -> None:
+        """The window's title follows the screen; a door taken puts the focus on the heading; a field in hand keeps it."""
+        page = self.open()
+        expect(page).to_have_title("Saturday 2 August, Red Frame")
+        page.locator("nav:visible").get_by_role("link", name="Apiaries").click()
+        expect(page.get_by_role("heading", name="Apiaries", exact=True)).to_be_focused()
+        expect(page).to_have_title("Apiaries, Red Frame")
+        page.get_by_label("Show apiaries or keepers called").press_sequentially("Kettle")
+        expect(page.get_by_label("Show apiaries or keepers called")).to_be_focused()
+        page.get_by_role("link", name="Kettle Wood").first.click()
+        expect(page).to_have_title("Kettle Wood, Red Frame")
+        page.go_back()
+        expect(page).to_have_title("Apiaries, Red Frame")
+
     def test_what_stands_under_the_person(self) -> None:
         """A mentor finds units and policy, not people; an administrator people too; signing out ends the session."""
         for who, rooms in (
@@ -127,13 +141,13 @@ class Desk(BrowserTest):
         ):
             with self.subTest(who=who):
                 page = self.open(who=who)
-                page.get_by_role("button", name="Corrane Beekeepers").click()
+                page.locator("header [aria-haspopup=menu]").click()
                 items = page.get_by_role("menuitem")
                 expect(items.first).to_be_visible()
                 self.assertEqual(items.all_inner_texts(), rooms)
         page.get_by_role("menuitem", name="People").click()
         page.wait_for_url("**/association?view=people")
-        page.get_by_role("button", name="Corrane Beekeepers").click()
+        page.locator("header [aria-haspopup=menu]").click()
         self.expected = ("401",)
         page.get_by_role("menuitem", name="Sign out").click()
         page.wait_for_url("**/sign-in*")

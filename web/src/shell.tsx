@@ -11,6 +11,7 @@ import { Dialog } from "@/ui/dialog";
 import { Key } from "@/ui/key-bar";
 import { keysInForce, useKeys } from "@/ui/keys";
 import { Loading } from "@/ui/page";
+import { useScreenName } from "@/ui/screen-name";
 
 /** The doors at the desk; a door stands here when there is a room behind it. */
 const DESK_DOORS = [
@@ -71,6 +72,7 @@ function Frame() {
       (location.pathname === "/bench" && "apiary" in location.search) || location.pathname.startsWith("/visits/"),
   });
   useTheme(session.person.theme);
+  useScreenName(path);
   useKeys([
     ...DESK_DOORS.map(([to, name, key]) => ({ key, says: name, run: () => void navigate({ to }) })),
     { key: "/", says: "find", run: () => setDialog("find") },

@@ -2,6 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
+import { inOrder } from "@/features/places/apiary-order";
 import { apiariesQuery, worklistQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
@@ -21,7 +22,7 @@ export function Record() {
     <Loaded query={query} what="Fetching the apiaries …">
       {(view) => {
         const chosen = view.apiaries.find((one) => one.id === apiary);
-        return <Page>{chosen ? <Acts apiary={chosen} /> : <ChooseApiary apiaries={view.apiaries} />}</Page>;
+        return <Page>{chosen ? <Acts apiary={chosen} /> : <ChooseApiary view={view} />}</Page>;
       }}
     </Loaded>
   );
@@ -58,17 +59,15 @@ function Acts({ apiary }: { apiary: Schemas["ApiaryRow"] }) {
 }
 
 /** The apiaries to choose from: the nearest first where the person's place is known, else where work is due first. */
-function ChooseApiary({ apiaries }: { apiaries: Schemas["ApiaryRow"][] }) {
+function ChooseApiary({ view }: { view: Schemas["PlacesView"] }) {
   const navigate = useNavigate({ from: "/record" });
-  const work = useQuery(worklistQuery);
   const [here, setHere] = useState<Position | null>(null);
   const locate = useMutation({ mutationFn: whereAmI, onSuccess: setHere });
-  const due = dueOrder(work.data);
-  const place = (one: Schemas["ApiaryRow"]) => due.indexOf(one.id) + 1 || due.length + 1;
-  const sorted = [...apiaries].sort((a, b) =>
-    here === null ? place(a) - place(b) || a.name.localeCompare(b.name) : distanceKm(here, a) - distanceKm(here, b),
-  );
-  if (apiaries.length === 0) return <Empty title="No apiaries yet">What is recorded belongs to an apiary.</Empty>;
+  const sorted =
+    here === null
+      ? inOrder(view.apiaries, "by", view.work)
+      : [...view.apiaries].sort((a, b) => distanceKm(here, a) - distanceKm(here, b));
+  if (sorted.length === 0) return <Empty title="No apiaries yet">What is recorded belongs to an apiary.</Empty>;
   return (
     <>
       <Title>Record</Title>
@@ -117,10 +116,4 @@ function atApiary(work: Schemas["WorklistView"], id: string): Schemas["WorklistV
     boards: here(work.boards),
     visits: here(work.visits),
   };
-}
-
-/** Apiaries with something due, in the order of the day's work. */
-function dueOrder(work: Schemas["WorklistView"] | undefined): string[] {
-  const lines = work ? [...work.steps, ...work.over, ...work.counts, ...work.boards, ...work.visits] : [];
-  return [...new Set(lines.map((line) => line.apiary_id))];
 }

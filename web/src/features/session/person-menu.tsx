@@ -28,7 +28,10 @@ export function PersonMenu() {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
-        className={clsx("ml-auto flex min-h-12 min-w-0 items-center gap-2 text-sm text-bar-ink-2 hover:text-bar-ink")}>
+        className={clsx(
+          "ml-auto flex min-h-12 min-w-0 items-center gap-2 text-sm text-bar-ink-2",
+          "hover:text-bar-ink",
+        )}>
         {session.demo && (
           <span
             className={clsx(
@@ -39,8 +42,8 @@ export function PersonMenu() {
           </span>
         )}
         <span className="truncate">
-          <span className="hidden desk:inline">{session.person.association}, </span>
-          {session.role && ROLE[session.role]}
+          <span className="font-semibold text-bar-ink">{session.person.name}</span>
+          <span className="hidden desk:inline">, {session.role && ROLE[session.role]}</span>
         </span>
         <span aria-hidden="true">▾</span>
       </DropdownMenu.Trigger>
@@ -52,7 +55,7 @@ export function PersonMenu() {
           aria-label="The person">
           <DropdownMenu.Label className="border-b border-line px-4 py-2 text-sm text-ink-2">
             <span className="block font-semibold text-ink">{session.person.name}</span>
-            {session.person.association}
+            {session.person.association}, {session.role && ROLE[session.role]}
           </DropdownMenu.Label>
           {rooms.map(([name, to]) => (
             <DropdownMenu.Item key={name} className={ITEM} onSelect={() => void navigate(to)}>
