@@ -1,4 +1,7 @@
-/** A cursor through a list by keys: j and k move it, Return opens what it stands on; the pointer takes it along. */
+/**
+ * A cursor through a list by keys: j and k move it and the focus, so that it is read out; Return opens what it stands
+ * on. A pointer that passes by leaves it where it is.
+ */
 import { useState } from "react";
 import { useKeys } from "./keys";
 
@@ -8,7 +11,7 @@ export function useListCursor(length: number, noun: string, open: (index: number
   const move = (step: number) => {
     const next = Math.min(Math.max(chosen + step, 0), Math.max(0, length - 1));
     setChosen(next);
-    document.getElementById(`${noun}-${next}`)?.scrollIntoView({ block: "nearest" });
+    document.getElementById(`${noun}-${next}`)?.querySelector("a")?.focus();
   };
   useKeys(
     [

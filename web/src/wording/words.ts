@@ -126,6 +126,15 @@ export const TREND: Record<Schemas["Growth"]["words"], string> = {
   really_fell: "really fell",
 };
 
+/** The line through a colony's counts, before "since". */
+export const SINCE_TREND: Record<Schemas["Growth"]["words"], string> = {
+  really_rose: "Rising",
+  probably_rose: "Probably rising",
+  no_clear_change: "No clear change",
+  probably_fell: "Probably falling",
+  really_fell: "Falling",
+};
+
 export const PLACE_OF_BEES: Record<NonNullable<Schemas["RulerInput"]["place_of_bees"]>, string> = {
   brood_frame: "brood frame",
   other_brood_box: "brood box, other frame",

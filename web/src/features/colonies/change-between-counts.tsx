@@ -1,9 +1,10 @@
-/** Change between counts: the line through the counts since the last break, and any two counts compared. */
+/** Change between counts: boards of a month together, and any two counts compared. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "@/client/types";
 import { comparisonQuery } from "@/client/queries";
 import { plural, shortDay } from "@/ui/dates";
+import { Details } from "@/ui/details";
 import { Notice } from "@/ui/page";
 import { chance, oneDecimal, rate } from "@/ui/units";
 import { doubling } from "@/wording/growth";
@@ -36,21 +37,13 @@ export function ChangeBetweenCounts({ view }: { view: View }) {
   const counts = view.counts.filter(
     (one) => one.scale !== null && SCALES.includes(one.scale) && one.method !== "board_after_treatment",
   );
-  const { trend, boards } = view;
+  const { boards } = view;
   if (counts.length < 2) return null;
   return (
     <section aria-labelledby="rise" className="mt-8">
       <h2 id="rise" className="border-b-2 border-ink pb-1 text-xl">
         Change between counts
       </h2>
-      {trend && (
-        <p className="mt-3">
-          Line through {trend.line.counts} counts since {shortDay(trend.line.first, view.today)}:{" "}
-          <strong>{TREND[trend.line.words]}</strong>
-          {doubling(trend.line)}
-          <span className="text-ink-2"> ({chance(trend.line.p_rose)} that it rose)</span>.
-        </p>
-      )}
       {boards && (
         <div className="mt-3">
           <p>
@@ -66,7 +59,9 @@ export function ChangeBetweenCounts({ view }: { view: View }) {
           )}
         </div>
       )}
-      <Compare key={counts[0]?.id} counts={counts} today={view.today} />
+      <Details title="Compare two counts">
+        <Compare key={counts[0]?.id} counts={counts} today={view.today} />
+      </Details>
     </section>
   );
 }

@@ -8,18 +8,18 @@ import { useMay } from "@/features/session/use-session";
 import { useOpenVisit } from "@/features/visits/use-open-visit";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { Button } from "@/ui/button";
-import { longDay, shortDay } from "@/ui/dates";
 import { ErrorText } from "@/ui/field";
 import { KeyBar } from "@/ui/key-bar";
 import { useKeys } from "@/ui/keys";
 import { Loaded } from "@/ui/loaded";
 import { Page } from "@/ui/page";
+import { useDesk } from "@/ui/use-desk";
 import { HiveSection, LineageSection, QueenSection } from "./about-colony";
 import { AmendCount } from "./amend-count";
+import { ColonyHead } from "./colony-head";
 import { ColonyForms, type ColonyForm } from "./colony-forms";
 import { ColonyStrip } from "./colony-strip";
 import { LevelNow } from "./level-now";
-import { NextAct } from "./next-act";
 import { Records } from "./records";
 
 type View = Schemas["ColonyView"];
@@ -46,6 +46,8 @@ function ColonySheet({ view }: { view: View }) {
   const [amending, setAmending] = useState<Schemas["Count"] | null>(null);
   const mayRecord = useMay("record");
   const changes = view.colony.is_living && mayRecord ? setForm : null;
+  const desk = useDesk();
+  const acts = changes && <Acts view={view} open={changes} />;
   return (
     <>
       <Page>
@@ -55,15 +57,13 @@ function ColonySheet({ view }: { view: View }) {
             { name: view.apiary.name, to: "/apiaries/$id", params: { id: view.apiary.id } },
           ]}
         />
-        <div className="mt-1 grid gap-x-10 gap-y-5 desk:grid-cols-[minmax(0,15rem)_minmax(0,1fr)_auto]">
-          <WhoItIs view={view} />
-          <NextAct view={view} />
-          {changes && <Acts view={view} open={changes} />}
-        </div>
+        <ColonyHead view={view} />
+        {!desk && <div className="mt-4">{acts}</div>}
         <ColonyStrip view={view} />
         <div className="mt-7 grid gap-x-10 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
           <LevelNow view={view} />
           <div className="space-y-8">
+            {desk && acts}
             <QueenSection view={view} open={changes} />
             <HiveSection view={view} open={changes} />
             <LineageSection view={view} open={changes} />
@@ -77,27 +77,6 @@ function ColonySheet({ view }: { view: View }) {
         dotted: act level. bar: 95 % interval. square: over. diamond: converted from a board. blue: course
       </KeyBar>
     </>
-  );
-}
-
-function WhoItIs({ view: { colony, apiary, hold, today } }: { view: View }) {
-  return (
-    <div>
-      <h1 className={colony.label.length > 8 ? "text-2xl" : "text-5xl"}>{colony.label}</h1>
-      <p className="mt-1 text-ink-2">
-        {apiary.name}, {apiary.keeper}
-      </p>
-      {hold && (
-        <p className="mt-1 font-semibold text-act">
-          On hold since {shortDay(hold.since, today)}: {hold.why}
-        </p>
-      )}
-      {!colony.is_living && (
-        <p className="mt-1 font-semibold">
-          {colony.state} {longDay(colony.state_since)}
-        </p>
-      )}
-    </div>
   );
 }
 

@@ -44,7 +44,7 @@ function WorkLine({ line, oneApiary, id, chosen, onChoose }: WorkLineProps) {
         columns,
         chosen && "desk:bg-sheet desk:shadow-[inset_3px_0_0_var(--ink)]",
       )}
-      onMouseEnter={onChoose}>
+      onFocus={onChoose}>
       <span className="flex justify-center">{line.mark}</span>
       {!oneApiary && (
         <span className="min-w-0">
