@@ -35,6 +35,8 @@ export function LevelYear({
   const step = [1, 2, 5, 10, 20, 50, 100, 200].find((one) => top / one <= 8) ?? 500;
   const ticks = Array.from({ length: Math.floor(top / step) + 1 }, (_, number) => number * step);
   const end = phases[phases.length - 1];
+  const named = (band: Band) => x(band.last) - x(band.first) > PHASE[band.phase].length * 7.4;
+  const narrow = phases.filter((band) => !named(band));
   return (
     <figure>
       <svg
@@ -52,7 +54,7 @@ export function LevelYear({
               height={HEIGHT}
               fill={BAND_FILL[band.phase]}
             />
-            {x(band.last) - x(band.first) > PHASE[band.phase].length * 7.4 && (
+            {named(band) && (
               <text x={x(band.first) + 5} y={HEIGHT + 38} fontSize="14" fill="var(--ink-2)">
                 {PHASE[band.phase]}
               </text>
@@ -101,8 +103,11 @@ export function LevelYear({
           </text>
         ))}
       </svg>
-      {phases.some((band) => band.phase === "pre_winter") && (
-        <figcaption className="text-sm text-ink-2">Red ground: {PHASE.pre_winter}.</figcaption>
+      {narrow.length > 0 && (
+        <figcaption className="text-sm text-ink-2">
+          Too narrow to be named: {narrow.map((band) => `${PHASE[band.phase]} from ${shortDay(band.first)}`).join(", ")}
+          .
+        </figcaption>
       )}
     </figure>
   );

@@ -122,7 +122,7 @@ function ForecastSheet({ view, skip }: { view: View; skip: number }) {
           ["p", "before"],
           ["?", "all keys"],
         ]}>
-        band: 80 %. red line: act level
+        band: 80 %. dotted line: act level
       </KeyBar>
     </>
   );
