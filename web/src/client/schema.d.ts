@@ -4501,8 +4501,8 @@ export interface components {
         };
         /**
          * Due
-         * @description A piece of work at an apiary: of how many colonies, its last sensible day, and why that day, as a code; of a course
-         *     which `step`.
+         * @description A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
+         *     course which `step`.
          */
         Due: {
             /**
