@@ -209,6 +209,9 @@ class Story(BrowserTest):
         page.get_by_role("heading", name="Kettle Wood").wait_for()
         for name in ("Choose a treatment", "Count colonies", "Add a colony"):
             self.assertEqual(page.get_by_role("button", name=name).count(), 0)
+        page.goto("/")
+        page.get_by_role("link", name="Open Mell Fold").wait_for()
+        self.assertEqual(page.get_by_role("link", name="Choose a treatment").count(), 0)
 
     def test_a_slow_answer_says_so(self) -> None:
         """Words, not a bare spinner, while the season is drawn."""

@@ -1,6 +1,7 @@
 /** The work at one apiary: why it comes where it does, what is to be done, what to take along. */
 import type { Schemas } from "@/client/types";
 import { useSentence } from "@/features/session/use-sentence";
+import { useMay } from "@/features/session/use-session";
 import { plural } from "@/ui/dates";
 import { LinkButton, TextLink } from "@/ui/link";
 import { quantity } from "@/ui/units";
@@ -10,6 +11,7 @@ type Props = { work: Schemas["WorklistView"]; apiary: Schemas["ApiaryWork"]; fir
 
 export function ApiaryWork({ work, apiary, first }: Props) {
   const say = useSentence();
+  const mayRecord = useMay("record");
   const lines = linesAt(work, apiary);
   const [foremost] = apiary.due;
   const [next] = lines;
@@ -20,7 +22,7 @@ export function ApiaryWork({ work, apiary, first }: Props) {
       </h2>
       {foremost && <p className="mt-1">{say(foremost)}</p>}
       <div className="mt-3 flex flex-wrap gap-2">
-        {next && (
+        {next && mayRecord && (
           <LinkButton variant="main" {...next.link}>
             {next.act}
           </LinkButton>
