@@ -97,6 +97,50 @@ class Today(Demo):
                 self.assertEqual(line.urgency == "overdue", line.due.latest < TODAY and not line.weather)
                 self.assertEqual(line.due.colonies, len(line.due.labels))
 
+    def test_today_and_the_list_of_apiaries_name_the_same_first(self) -> None:
+        """One order on both screens, by the last sensible day; late is what lies behind; each apiary stands once."""
+        work = self.today().work
+        listed = at_work(self.url, places_read.places_view).work
+        self.assertEqual([(one.apiary_id, one.by, one.late) for one in work], [(one.apiary_id, one.by, one.late) for one in listed])  # fmt: skip
+        self.assertEqual(len({one.apiary_id for one in work}), len(work))
+        for one in work:
+            with self.subTest(apiary=one.apiary):
+                self.assertEqual(one.by, one.due[0].by)
+                self.assertEqual(one.late, max(0, (TODAY - one.by).days))
+                self.assertEqual(len(one.colonies), len(self.alive({one.apiary})))
+                for colony in one.colonies:
+                    self.assertEqual(colony.rate is None, colony.scale is None)
+        self.assertEqual((work[0].apiary, work[0].due[0].code, work[0].by), ("Mell Fold", "treat_overdue", date(2031, 7, 15)))  # fmt: skip
+        self.assertTrue(all(colony.old for colony in work[0].colonies))
+
+    def test_an_apiary_says_what_each_list_says(self) -> None:
+        """Every line of the day's work is a piece of its apiary's, of as many colonies; nothing is there twice."""
+        found = self.today()
+        lines = sorted(
+            [(one.apiary_id, one.colonies) for one in (*found.over, *found.counts, *found.boards, *found.visits)]
+            + [(one.due.apiary_id, one.due.colonies) for one in found.steps]
+        )
+        self.assertEqual(sorted((one.apiary_id, due.colonies) for one in found.work for due in one.due), lines)
+        self.assertEqual(found.apiaries, len(at_work(self.url, places_read.places_view).apiaries))
+        self.assertEqual(found.winter_bees, date(2031, 8, 25))
+        self.assertIsNone(self.today(day=date(2031, 8, 25)).winter_bees, "they are being laid")
+
+    def test_what_to_take_along_is_what_the_courses_state(self) -> None:
+        """A strip a colony for the second dose at Kettle Wood, a jar for each to count, gloves; nothing of others."""
+        [wood] = [one for one in self.today().work if one.apiary == "Kettle Wood"]
+        washes = sum(due.colonies for due in wood.due if due.kind in ("count", "verify"))
+        self.assertEqual(wood.kit.washes, washes)
+        self.assertEqual([(dose.quantity, dose.unit) for dose in wood.kit.doses], [(5.0, "strip")])
+        self.assertIn("acid-resistant gloves", wood.kit.protection)
+        [fold] = [one for one in self.today().work if one.apiary == "Mell Fold"]
+        self.assertEqual((fold.kit.doses, fold.kit.protection), ([], []))
+
+    def test_a_keeper_has_the_own_apiaries_in_the_same_order(self) -> None:
+        """Cut from the mentor's list, day and reasons alike."""
+        own = [one for one in self.today().work if one.apiary in ("Tarn Head", "Skerrow Bank")]
+        keeper = self.today(ORLA).work
+        self.assertEqual([(one.apiary, one.by, list(one.due)) for one in keeper], [(one.apiary, one.by, list(one.due)) for one in own])  # fmt: skip
+
     def test_every_line_is_what_the_person_may_see(self) -> None:
         """The keeper's list is the mentor's, cut to the own apiaries; the southern association has its own."""
         own = {"Tarn Head", "Skerrow Bank"}

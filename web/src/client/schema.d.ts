@@ -2579,7 +2579,7 @@ export interface components {
              */
             by: string;
             /** Colonies */
-            colonies: components["schemas"]["Standing"][];
+            colonies: components["schemas"]["ColonyMark"][];
             /** Due */
             due: components["schemas"]["Due"][];
             /** Keeper */
@@ -3458,6 +3458,25 @@ export interface components {
             since: string;
             /** Split From */
             split_from?: string | null;
+        };
+        /**
+         * ColonyMark
+         * @description A colony on the rate rule: its level, the figure of its latest count; `old`: too old to say its level now.
+         */
+        ColonyMark: {
+            /** Label */
+            label: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "clear" | "watch" | "act" | "urgent" | "unknown";
+            /** Old */
+            old: boolean;
+            /** Rate */
+            rate: number | null;
+            /** Scale */
+            scale: ("mites_per_100" | "mites_per_day" | "percent_of_cells") | null;
         };
         /** ColonyOptions */
         ColonyOptions: {
@@ -8240,25 +8259,6 @@ export interface components {
              * @constant
              */
             type: "split";
-        };
-        /**
-         * Standing
-         * @description How a colony stands: its level and the figure of its latest count; `old`: too old to say how it stands now.
-         */
-        Standing: {
-            /** Label */
-            label: string;
-            /**
-             * Level
-             * @enum {string}
-             */
-            level: "clear" | "watch" | "act" | "urgent" | "unknown";
-            /** Old */
-            old: boolean;
-            /** Rate */
-            rate: number | null;
-            /** Scale */
-            scale: ("mites_per_100" | "mites_per_day" | "percent_of_cells") | null;
         };
         /**
          * StartCount

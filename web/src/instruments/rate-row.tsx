@@ -9,14 +9,14 @@ import { rate } from "@/ui/units";
 import { LEVEL } from "@/wording/words";
 import { FALL_TICKS, FALL_TOP, RATE_TICKS, RATE_TOP, rateShare } from "./scale";
 
-type Standing = Schemas["Standing"];
+type ColonyMark = Schemas["ColonyMark"];
 const LANES = 3;
 const LANE = 13;
 /** Marks closer than this share of the rule stand over one another. */
 const GAP = 0.055;
 
 /** Each mark's share of the rule and its lane; a full pile lies in the last lane. */
-function placed(colonies: Standing[], top: number): { colony: Standing; at: number; lane: number }[] {
+function placed(colonies: ColonyMark[], top: number): { colony: ColonyMark; at: number; lane: number }[] {
   const ends = Array.from({ length: LANES }, () => -1);
   return [...colonies]
     .sort((a, b) => (a.rate ?? 0) - (b.rate ?? 0))
@@ -35,7 +35,7 @@ export function RateRow({
   falls,
   ticks,
 }: {
-  colonies: Standing[];
+  colonies: ColonyMark[];
   act: number;
   falls: boolean;
   ticks: boolean;

@@ -24,8 +24,8 @@ SOON_DAYS = 3
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
-    """How a colony stands: its level and the figure of its latest count; `old`: too old to say how it stands now."""
+class ColonyMark:
+    """A colony on the rate rule: its level, the figure of its latest count; `old`: too old to say its level now."""
 
     label: str
     level: Level
@@ -50,7 +50,7 @@ class ApiaryDue:
 class ApiaryWork(ApiaryDue):
     """The work at an apiary with how its colonies stand and what to take along."""
 
-    colonies: Sequence[Standing]
+    colonies: Sequence[ColonyMark]
     kit: Kit
 
 
@@ -102,14 +102,14 @@ async def apiary_works(unit: UnitOfWork, found: Found, policy: PolicyInForce, mo
     """The first apiaries in the order of their work, with what a day's page shows of them."""
     works = in_order_of_work(found, policy, unit.today)[:most]
     longest = policy.policy.stale_after(policy.calendar.phase(unit.today))
-    standing: dict[UUID, list[Standing]] = defaultdict(list)
+    marks: dict[UUID, list[ColonyMark]] = defaultdict(list)
     for one in await store.rates_by_apiary(unit.connection, [work.apiary_id for work in works], unit.today):
         old = one.counted_on is None or (unit.today - one.counted_on).days > longest
-        standing[one.apiary_id].append(Standing(one.label, one.level, one.rate, one.scale, old))
+        marks[one.apiary_id].append(ColonyMark(one.label, one.level, one.rate, one.scale, old))
     return [
         ApiaryWork(
             work.apiary_id, work.apiary, work.keeper, work.by, work.late, work.due,
-            standing[work.apiary_id], _kit(found, work.due, work.apiary_id),
+            marks[work.apiary_id], _kit(found, work.due, work.apiary_id),
         )
         for work in works
     ]  # fmt: skip
