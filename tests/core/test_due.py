@@ -5,7 +5,7 @@ from __future__ import annotations
 import random
 import unittest
 from datetime import date, timedelta
-from typing import Any
+from typing import Any, get_args
 
 from redframe.core.planning.due import (
     CAN_WAIT,
@@ -20,6 +20,7 @@ from redframe.core.planning.due import (
 )
 from redframe.core.planning.kit import Placing, kit
 from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.course import StepKind
 from tests.core.test_counting_methods import policy
 
 TODAY = date(2031, 8, 2)
@@ -85,6 +86,22 @@ class Others(unittest.TestCase):
         ):
             with self.subTest(kind=kind, by=by):
                 self.assertEqual((found.kind, found.by, found.code), (kind, by, code))
+
+
+class Steps(unittest.TestCase):
+    def test_every_kind_of_step_is_some_work(self) -> None:
+        """Check counts and closings by themselves, all others as steps; each keeps its name and its window's end."""
+        for kind in get_args(StepKind):
+            with self.subTest(kind=kind):
+                found = step_due(kind, f"{kind}_1", 2, day(3), TODAY)
+                self.assertEqual(found.kind, kind if kind in ("verify", "close") else "step")
+                self.assertEqual((found.step, found.by, found.colonies), (f"{kind}_1", day(3), 2))
+                self.assertEqual(found.params, {"by": day(3), "step": kind})
+
+    def test_the_last_day_is_not_late(self) -> None:
+        """A window ends with its last day: late is the day after it."""
+        for days, code in ((1, "step_by"), (0, "step_by"), (-1, "step_was")):
+            self.assertEqual(step_due("place", "place_1", 1, day(days), TODAY).code, code)
 
 
 class Order(unittest.TestCase):
