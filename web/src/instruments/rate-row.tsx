@@ -43,17 +43,19 @@ export function RateRow({
   const scale = falls ? "mites_per_day" : "mites_per_100";
   const top = falls ? FALL_TOP : RATE_TOP;
   const known = colonies.filter((one) => one.rate !== null && one.scale === scale);
-  const others = colonies.length - known.length;
+  const uncounted = colonies.filter((one) => one.rate === null).length;
+  const others = colonies.length - known.length - uncounted;
   const percent = (share: number) => `${(100 * share).toFixed(2)}%`;
-  const said = known.map(
-    (one) => `${one.label} ${rate(one.rate ?? 0)}, ${LEVEL[one.level]}${one.old ? ", too old to say" : ""}`,
-  );
-  const unit = falls ? "mites a day" : "mites per 100 bees";
+  const said = [
+    `${falls ? "mites a day" : "mites per 100 bees"}, act at ${act}`,
+    ...known.map(
+      (one) => `${one.label} ${rate(one.rate ?? 0)}, ${LEVEL[one.level]}${one.old ? ", too old to say" : ""}`,
+    ),
+    others > 0 && `${others} counted on another scale`,
+    uncounted > 0 && `${uncounted} never counted`,
+  ].filter(Boolean);
   return (
-    <div
-      role="img"
-      aria-label={`${said.join("; ")} (${unit}, act at ${act})${others > 0 ? `; ${others} without a figure` : ""}`}
-      className="flex items-end gap-2 pl-2 pr-1">
+    <div role="img" aria-label={said.join("; ")} className="flex items-end gap-2 pl-2 pr-1">
       <div className={clsx("relative h-11 flex-1 border-b border-line-2", ticks && "mb-5")}>
         <span className="absolute inset-y-0 w-0.5 bg-ink" style={{ left: percent(rateShare(act, top)) }} />
         {(falls ? FALL_TICKS : RATE_TICKS).map((tick) => (
@@ -74,12 +76,13 @@ export function RateRow({
         ))}
       </div>
       <span className={clsx("w-12 shrink-0 text-sm text-ink-2", ticks && "mb-5")}>
-        {others > 0 && (
+        {uncounted > 0 && (
           <span className="inline-flex items-center gap-1">
             <LevelMark level="unknown" size={13} />
-            {others}
+            {uncounted}
           </span>
         )}
+        {others > 0 && <span title="counted on another scale"> +{others}</span>}
       </span>
     </div>
   );

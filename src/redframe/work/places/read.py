@@ -90,7 +90,7 @@ async def places_view(unit: UnitOfWork) -> PlacesView:
     """Every apiary that the person may see, with how it stands."""
     apiaries = await store.apiaries_overview(unit.connection, unit.today)
     policy = await policy_in_force(unit)
-    work = in_order_of_work(await find_work(unit, MOST_WORK), policy, unit.today)
+    work = in_order_of_work(unit, await find_work(unit, MOST_WORK), policy)
     return PlacesView([(one, _worst(one)) for one in apiaries], await store.keepers(unit.connection), work)
 
 

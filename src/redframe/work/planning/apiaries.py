@@ -86,9 +86,10 @@ async def find_work(unit: UnitOfWork, most: int) -> Found:
     )
 
 
-def in_order_of_work(found: Found, policy: PolicyInForce, today: date) -> list[ApiaryDue]:
+def in_order_of_work(unit: UnitOfWork, found: Found, policy: PolicyInForce) -> list[ApiaryDue]:
     """The apiaries with work, the one whose work must be begun first on top."""
-    dues = _dues(found, policy, today)
+    today = unit.today
+    dues = _dues(unit, found, policy)
     found_at: list[_AtApiary] = [*found.over, *found.steps, *found.counts, *found.boards, *found.visits]
     names = {one.apiary_id: (one.apiary, one.keeper) for one in found_at}
     works = []
@@ -100,7 +101,7 @@ def in_order_of_work(found: Found, policy: PolicyInForce, today: date) -> list[A
 
 async def apiary_works(unit: UnitOfWork, found: Found, policy: PolicyInForce, most: int) -> list[ApiaryWork]:
     """The first apiaries in the order of their work, with what a day's page shows of them."""
-    works = in_order_of_work(found, policy, unit.today)[:most]
+    works = in_order_of_work(unit, found, policy)[:most]
     longest = policy.policy.stale_after(policy.calendar.phase(unit.today))
     marks: dict[UUID, list[ColonyMark]] = defaultdict(list)
     for one in await store.rates_by_apiary(unit.connection, [work.apiary_id for work in works], unit.today):
@@ -115,7 +116,8 @@ async def apiary_works(unit: UnitOfWork, found: Found, policy: PolicyInForce, mo
     ]  # fmt: skip
 
 
-def _dues(found: Found, policy: PolicyInForce, today: date) -> dict[UUID, list[Due]]:
+def _dues(unit: UnitOfWork, found: Found, policy: PolicyInForce) -> dict[UUID, list[Due]]:
+    today = unit.today
     dues: dict[UUID, list[Due]] = defaultdict(list)
     quickest = _quickest(policy)
     for over in found.over:
@@ -130,7 +132,7 @@ def _dues(found: Found, policy: PolicyInForce, today: date) -> dict[UUID, list[D
     for count in found.counts:
         dues[count.apiary_id].append(count_due(count.colonies, count.never + count.too_old, count.due_on, today))
     for board in found.boards:
-        dues[board.apiary_id].append(boards_due(board.colonies, board.placed_at.date()))
+        dues[board.apiary_id].append(boards_due(board.colonies, board.placed_at.astimezone(unit.zone).date()))
     for visit in found.visits:
         dues[visit.apiary_id].append(visit_due(visit.colonies, visit.due_on))
     return dues

@@ -1,7 +1,7 @@
 /** The head of a colony's page: who it is, its figure with interval and level, whether it rises, and the next act. */
 import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
-import { daysBetween, longDay, shortDay } from "@/ui/dates";
+import { longDay, relativeDay, shortDay } from "@/ui/dates";
 import { LEVEL_FIGURE, LEVEL_TEXT, LevelMark } from "@/ui/level";
 import { chance, rate } from "@/ui/units";
 import { doubling } from "@/wording/growth";
@@ -50,7 +50,6 @@ function WhoItIs({ view: { colony, apiary, hold, today } }: { view: View }) {
 function Figure({ view }: { view: View }) {
   const { colony, latest, today } = view;
   const unknown = (colony.level === "unknown" && colony.is_living) || colony.median === null;
-  const days = colony.counted_on === null ? null : daysBetween(colony.counted_on, today);
   return (
     <div>
       <p className="flex items-baseline gap-2.5">
@@ -74,7 +73,7 @@ function Figure({ view }: { view: View }) {
             {SCALE[colony.scale ?? "mites_per_100"]}
             {latest?.pair
               ? `, two counts taken as one: ${latest.pair.mites} mites`
-              : `, ${days === 0 ? "counted today" : `${days} days ago`}`}
+              : colony.counted_on && `, ${relativeDay(colony.counted_on, today)}`}
           </>
         )}
       </p>
