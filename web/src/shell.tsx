@@ -88,7 +88,7 @@ function Frame() {
         )}>
         Skip to the page
       </a>
-      <header className="sticky top-0 z-20 bg-bar text-bar-ink">
+      <header className={clsx("top-0 z-20 bg-bar text-bar-ink", counting ? "desk:sticky" : "sticky")}>
         <div className="mx-auto flex h-12 max-w-[1400px] items-center gap-3 px-4 desk:gap-8 desk:px-7">
           <HomeLink />
           <nav aria-label="Screens" className="hidden shrink-0 gap-6 desk:flex">

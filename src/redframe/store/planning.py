@@ -103,6 +103,7 @@ class VisitsDue:
     keeper: str
     colonies: int
     labels: list[str]
+    ids: list[UUID]
     due_on: date
     overdue: int
     why: str

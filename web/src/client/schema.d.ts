@@ -8895,6 +8895,8 @@ export interface components {
              * Format: date
              */
             due_on: string;
+            /** Ids */
+            ids: string[];
             /** Keeper */
             keeper: string;
             /** Labels */

@@ -90,6 +90,7 @@ class VisitLine(Output):
     keeper: str
     colonies: int
     labels: list[str]
+    ids: list[UUID]
     due_on: date
     overdue: int
     why: str

@@ -71,7 +71,7 @@ GROUP BY c.apiary_id, a.id, k.id ORDER BY min(b.placed_at), a.name LIMIT :most;
 -- name: visits_due
 -- Living colonies whose last closed visit set a next one by a day; those open already are being visited.
 SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
-       array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
+       array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
        min(l.next_visit) AS due_on, count(*) FILTER (WHERE l.next_visit < :today) AS overdue,
        coalesce(mode() WITHIN GROUP (ORDER BY l.why), '') AS why
 FROM colony c

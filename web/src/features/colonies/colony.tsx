@@ -28,6 +28,7 @@ const KEYS: [string, string][] = [
   ["c", "count"],
   ["o", "treat"],
   ["v", "visit"],
+  ["s", "quick visit"],
   ["?", "all keys"],
 ];
 
@@ -88,10 +89,12 @@ function Acts({ view, open }: { view: View; open: (form: ColonyForm) => void }) 
   const count = () => void navigate({ to: "/bench", search: { apiary, colonies: [id] } });
   const treat = () => void navigate({ to: "/treat", search: { apiary, colonies: [id] } });
   const visit = () => opening.mutate({ colonyId: id });
+  const quick = () => opening.mutate({ colonyId: id, quick: true });
   useKeys([
     { key: "c", says: "count", run: count },
     { key: "o", says: "choose a treatment", run: treat },
     { key: "v", says: "record a visit", run: visit },
+    { key: "s", says: "a quick visit: six facts", run: quick },
   ]);
   return (
     <div className="flex flex-wrap content-start gap-2">
@@ -102,6 +105,11 @@ function Acts({ view, open }: { view: View; open: (form: ColonyForm) => void }) 
       <Button onClick={visit} disabled={opening.isPending}>
         {view.draft ? "Go on with the visit" : "Start a visit"}
       </Button>
+      {!view.draft && (
+        <Button onClick={quick} disabled={opening.isPending}>
+          Quick visit
+        </Button>
+      )}
       {!view.draft && (
         <Button variant="quiet" onClick={() => open("earlier")}>
           Add a past visit

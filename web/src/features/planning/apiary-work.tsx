@@ -2,6 +2,7 @@
 import type { Schemas } from "@/client/types";
 import { useSentence } from "@/features/session/use-sentence";
 import { useMay } from "@/features/session/use-session";
+import { VisitButtons } from "@/features/visits/visit-buttons";
 import { plural } from "@/ui/dates";
 import { LinkButton, TextLink } from "@/ui/link";
 import { quantity } from "@/ui/units";
@@ -22,7 +23,7 @@ export function ApiaryWork({ work, apiary, first }: Props) {
       </h2>
       {foremost && <p className="mt-1">{say(foremost)}</p>}
       <div className="mt-3 flex flex-wrap gap-2">
-        {next && mayRecord && (
+        {next && mayRecord && !next.visit && (
           <LinkButton variant="main" {...next.link}>
             {next.act}
           </LinkButton>
@@ -39,6 +40,11 @@ export function ApiaryWork({ work, apiary, first }: Props) {
               {line.what}
             </TextLink>
             <span className="block text-sm text-ink-2">{line.why}</span>
+            {line.visit && mayRecord && (
+              <div className="mt-1.5">
+                <VisitButtons {...line.visit} main={line === next} />
+              </div>
+            )}
           </li>
         ))}
       </ul>

@@ -23,6 +23,8 @@ export type Line = {
   why: ReactNode;
   act: string;
   link: NavigateOptions;
+  /** The colony to open first, where the work is a visit. */
+  visit?: { colonyId: string; label: string };
 };
 export type Group = { id: string; title: string; says: string; lines: Line[] };
 
@@ -202,6 +204,7 @@ const visitLine =
       `${shortDay(line.due_on, work.today)}${line.why ? `: ${line.why}` : ""}.`,
     act: "Go to the apiary",
     link: { to: "/apiaries/$id", params: { id: line.apiary_id } },
+    ...(line.ids[0] && line.labels[0] && { visit: { colonyId: line.ids[0], label: line.labels[0] } }),
   });
 
 /** The step's own glyph: a filled flag is overdue, a drop waits for weather, an open flag is due. */

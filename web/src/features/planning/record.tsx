@@ -12,6 +12,7 @@ import { Loaded } from "@/ui/loaded";
 import { Empty, Page, Title } from "@/ui/page";
 import { distanceKm, whereAmI, type Position } from "@/ui/position";
 import { colonies } from "@/wording/words";
+import { FirstStop } from "@/features/visits/first-stop";
 import { allGroups } from "./lines";
 import { WorkList } from "./work-list";
 
@@ -43,9 +44,7 @@ function Acts({ apiary }: { apiary: Schemas["ApiaryRow"] }) {
         <LinkButton to="/bench" search={{ apiary: apiary.id, method: "board" }}>
           Put in or read a board
         </LinkButton>
-        <LinkButton to="/apiaries/$id" params={{ id: apiary.id }} search={{}}>
-          Start a visit
-        </LinkButton>
+        <FirstStop apiaryId={apiary.id} />
         <LinkButton to="/treat" search={{ apiary: apiary.id }}>
           Choose a treatment
         </LinkButton>

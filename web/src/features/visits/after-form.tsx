@@ -1,4 +1,6 @@
-/** After the last frame, or a quick visit: the colony as a whole, what was done, and when to come back. */
+/**
+ * The colony as a whole, after the last frame or as a quick visit: six facts on one screen, the rest behind More.
+ */
 import type { Schemas } from "@/client/types";
 import { FillBar } from "@/instruments/fill-bar";
 import { Button } from "@/ui/button";
@@ -7,150 +9,116 @@ import { Choice, ChoiceField } from "@/ui/choice";
 import { shortDay } from "@/ui/dates";
 import { DateField, TextArea } from "@/ui/fields";
 import { Notice } from "@/ui/page";
+import { weight, type Units } from "@/ui/units";
 import { NEXT_VISIT } from "@/wording/sentences";
 import { AfterMore } from "./after-more";
-import { asFlag, type SetAfter } from "./after-set";
+import type { SetAfter } from "./after-set";
+import { QUEEN_AND_EGGS, queenAndEggs, type QueenAndEggs } from "./queen-and-eggs";
 import type { After, View } from "./visit-queue";
 
 type Fault = { field: string; message: string };
-type Props = { content: After; view: View; fault: Fault | null; onChange: (content: After) => void };
+type Props = { content: After; view: View; units: Units; fault: Fault | null; onChange: (content: After) => void };
 
 const OWN_FAULTS = ["queen_released", "next_visit"];
 
-export function AfterForm({ content, view, fault, onChange }: Props) {
+export function AfterForm({ content, view, units, fault, onChange }: Props) {
   const set: SetAfter = (part) => onChange({ ...content, ...part });
   const at = (name: string) => (fault?.field.endsWith(name) ? fault.message : undefined);
   return (
-    <div className="space-y-5">
-      <Bars content={content} view={view} set={set} />
-      <QueenPart content={content} set={set} error={at("queen_released")} />
-      <AfterMore content={content} set={set} />
-      <div className="grid gap-4 desk:grid-cols-2">
-        <TextArea
-          label="Decided, and why"
-          name="decided"
-          value={content.decided}
-          onChange={(decided) => set({ decided })}
+    <div className="space-y-3">
+      <Bars content={content} view={view} units={units} set={set} />
+      <Choice
+        label="Queen and eggs"
+        value={queenAndEggs(content) ?? ""}
+        columns={3}
+        options={QUEEN_AND_EGGS.map(({ id, says }) => [id, says] as const)}
+        onChange={(id) => set(QUEEN_AND_EGGS.find((one) => one.id === (id as QueenAndEggs))?.record ?? {})}
+      />
+      <label className="block">
+        <span className="sr-only">Note</span>
+        <input
+          className="input"
+          placeholder="Note"
+          maxLength={2000}
+          value={content.note}
+          onChange={(event) => set({ note: event.target.value })}
         />
-        <TextArea label="Note" name="note" value={content.note} onChange={(note) => set({ note })} />
-      </div>
-      <ComeBack content={content} view={view} set={set} error={at("next_visit")} />
+      </label>
+      <p className="text-ink-2">
+        Come back on{" "}
+        <strong className="text-ink">{shortDay(content.next_visit ?? view.assessment.suggested.on, view.today)}</strong>
+        {content.next_visit ? "." : `: ${NEXT_VISIT[view.assessment.suggested.why]}.`}
+      </p>
+      <details className="border-t border-line pt-2" open={fault !== null || undefined}>
+        <summary className="min-h-10 font-semibold underline underline-offset-4">
+          More: another day, cage, pests, feed, tools, decided
+        </summary>
+        <div className="mt-3 space-y-5">
+          <ComeBack content={content} view={view} set={set} error={at("next_visit")} />
+          <HerCage content={content} set={set} error={at("queen_released")} />
+          <AfterMore content={content} set={set} />
+          <TextArea
+            label="Decided, and why"
+            name="decided"
+            value={content.decided}
+            onChange={(decided) => set({ decided })}
+          />
+        </div>
+      </details>
       {fault && !OWN_FAULTS.some((name) => fault.field.endsWith(name)) && <Notice tone="act">{fault.message}</Notice>}
     </div>
   );
 }
 
-function Row({
-  label,
-  value,
-  unit,
-  most,
-  was,
-  onChange,
-}: {
-  label: string;
-  value: number | null;
-  unit: string;
-  most: number;
-  was?: number | null | undefined;
-  onChange: (value: number) => void;
-}) {
+function Bars({ content, view, units, set }: { content: After; view: View; units: Units; set: SetAfter }) {
+  const { assessment, compared_with: compared } = view;
+  const then = (name: Schemas["VisitTrend"]["name"]) => assessment.trends.find((one) => one.name === name)?.then;
+  const wasOn = compared ? shortDay(compared.visited_on, view.today) : undefined;
   return (
-    <div className="grid grid-cols-[1fr_auto] items-center gap-x-3 gap-y-1 desk:grid-cols-[9rem_1fr_6rem]">
-      <span className="font-semibold leading-tight">{label}</span>
-      <div className="order-last col-span-2 desk:order-none desk:col-span-1">
-        <FillBar label={label} value={value} most={most} unit={unit} was={was ?? undefined} onChange={onChange} />
-      </div>
-      <span className="text-right">
-        <span className="figure text-xl">{value ?? "–"}</span>
-        {value !== null && unit !== "of 10" ? ` ${unit}` : ""}
-      </span>
+    <div className="grid gap-x-6 gap-y-1.5 desk:grid-cols-2">
+      <FillBar
+        label="Seams of bees"
+        value={content.seams_of_bees ?? null}
+        unit="seams"
+        most={12}
+        was={then("seams_of_bees")}
+        wasOn={wasOn}
+        onChange={(value) => set({ seams_of_bees: value })}
+      />
+      <FillBar
+        label="Frames of brood"
+        value={content.frames_of_brood ?? assessment.estimates.frames_of_brood}
+        unit="frames"
+        most={12}
+        was={then("frames_of_brood")}
+        wasOn={wasOn}
+        onChange={(value) => set({ frames_of_brood: value })}
+      />
+      <FillBar
+        label="Stores"
+        value={content.stores_kg ?? null}
+        unit="kg"
+        most={30}
+        was={then("stores_kg")}
+        wasOn={wasOn}
+        shown={(kg) => weight(kg, units)}
+        onChange={(value) => set({ stores_kg: value, stores_by: content.stores_by ?? "hefting" })}
+      />
+      <FillBar
+        label="Temper"
+        says="Temper, 10 is gentle"
+        value={content.temper ?? null}
+        unit="of 10"
+        onChange={(value) => set({ temper: Math.max(1, value) })}
+      />
     </div>
   );
 }
 
-function Bars({ content, view, set }: { content: After; view: View; set: SetAfter }) {
-  const { assessment } = view;
-  const then = (name: Schemas["VisitTrend"]["name"]) => assessment.trends.find((one) => one.name === name)?.then;
+/** The queen in a cage, two queens, and how the stores are known. */
+function HerCage({ content, set, error }: { content: After; set: SetAfter; error: string | undefined }) {
   return (
     <>
-      <div className="space-y-2">
-        <Row
-          label="Seams of bees"
-          value={content.seams_of_bees ?? null}
-          unit="seams"
-          most={12}
-          onChange={(value) => set({ seams_of_bees: value })}
-        />
-        <Row
-          label="Frames of brood"
-          value={content.frames_of_brood ?? assessment.estimates.frames_of_brood}
-          unit="frames"
-          most={12}
-          was={then("frames_of_brood")}
-          onChange={(value) => set({ frames_of_brood: value })}
-        />
-        <Row
-          label="Stores"
-          value={content.stores_kg ?? null}
-          unit="kg"
-          most={30}
-          was={then("stores_kg")}
-          onChange={(value) => set({ stores_kg: value, stores_by: content.stores_by ?? "hefting" })}
-        />
-        <Row
-          label="Temper"
-          value={content.temper ?? null}
-          unit="of 10"
-          most={10}
-          onChange={(value) => set({ temper: Math.max(1, value) })}
-        />
-      </div>
-      {content.stores_kg !== null && content.stores_kg !== undefined && (
-        <Choice
-          label="Stores known by"
-          value={content.stores_by ?? "hefting"}
-          options={[
-            ["hefting", "hefted"],
-            ["frames", "seen on frames"],
-            ["weighing", "weighed"],
-          ]}
-          onChange={(value) => set({ stores_by: value })}
-        />
-      )}
-    </>
-  );
-}
-
-function QueenPart({ content, set, error }: { content: After; set: SetAfter; error: string | undefined }) {
-  return (
-    <>
-      <ChoiceField
-        label="Queen"
-        value={content.queen ?? ""}
-        options={[
-          ["seen", "seen"],
-          ["eggs_only", "only eggs"],
-          ["neither", "neither"],
-          ["not_looked", "not looked for"],
-        ]}
-        onChange={(value) =>
-          value &&
-          set({
-            queen: value,
-            eggs_seen: value === "eggs_only" ? true : value === "neither" ? false : (content.eggs_seen ?? null),
-          })
-        }
-      />
-      <ChoiceField
-        label="Eggs seen"
-        value={asFlag(content.eggs_seen)}
-        options={[
-          ["yes", "eggs"],
-          ["no", "no eggs"],
-        ]}
-        onChange={(value) => set({ eggs_seen: value === "yes" })}
-      />
       <div className="grid gap-4 desk:grid-cols-2">
         <Checkbox
           label="The queen was caged"
@@ -174,6 +142,18 @@ function QueenPart({ content, set, error }: { content: After; set: SetAfter; err
         <p role="alert" className="font-semibold text-act">
           {error}
         </p>
+      )}
+      {content.stores_kg != null && (
+        <ChoiceField
+          label="Stores known by"
+          value={content.stores_by ?? "hefting"}
+          options={[
+            ["hefting", "hefted"],
+            ["frames", "seen on frames"],
+            ["weighing", "weighed"],
+          ]}
+          onChange={(value) => set({ stores_by: value })}
+        />
       )}
     </>
   );

@@ -15,56 +15,48 @@ type Props = { content: After; set: SetAfter };
 
 export function AfterMore({ content, set }: Props) {
   return (
-    <details className="border-t border-line pt-2">
-      <summary className="min-h-10 font-semibold underline underline-offset-4">Pests, feed, pattern, tools</summary>
-      <div className="mt-3 space-y-4">
-        <Pests content={content} set={set} />
-        <Feed content={content} set={set} />
-        <Stepper
-          label="Traps set"
-          value={content.traps ?? null}
-          most={50}
-          onChange={(value) => set({ traps: value })}
-        />
-        <ChoiceField
-          label="Supers on"
-          value={asFlag(content.supers_on)}
-          options={[
-            ["yes", "yes"],
-            ["no", "no"],
-          ]}
-          onChange={(value) => set({ supers_on: value === "yes" })}
-        />
-        <ChoiceField
-          label="Tools"
-          says="Tools before the next hive"
-          value={content.tool_hygiene ?? ""}
-          columns={2}
-          options={[
-            ["new_gloves", "new gloves"],
-            ["washed", "washed"],
-            ["flamed", "flamed"],
-            ["none", "nothing"],
-          ]}
-          onChange={(value) => value && set({ tool_hygiene: value })}
-        />
-        <ChoiceField
-          label="Cut short by"
-          says="Inspection cut short by"
-          value={content.limited_by ?? ""}
-          columns={3}
-          options={[
-            ["cold", "cold"],
-            ["rain", "rain"],
-            ["robbing", "robbing"],
-            ["temper", "temper"],
-            ["keeper", "keeper"],
-            ["time", "time"],
-          ]}
-          onChange={(value) => value && set({ limited_by: value })}
-        />
-      </div>
-    </details>
+    <div className="space-y-4">
+      <Pests content={content} set={set} />
+      <Feed content={content} set={set} />
+      <Stepper label="Traps set" value={content.traps ?? null} most={50} onChange={(value) => set({ traps: value })} />
+      <ChoiceField
+        label="Supers on"
+        value={asFlag(content.supers_on)}
+        options={[
+          ["yes", "yes"],
+          ["no", "no"],
+        ]}
+        onChange={(value) => set({ supers_on: value === "yes" })}
+      />
+      <ChoiceField
+        label="Tools"
+        says="Tools before the next hive"
+        value={content.tool_hygiene ?? ""}
+        columns={2}
+        options={[
+          ["new_gloves", "new gloves"],
+          ["washed", "washed"],
+          ["flamed", "flamed"],
+          ["none", "nothing"],
+        ]}
+        onChange={(value) => value && set({ tool_hygiene: value })}
+      />
+      <ChoiceField
+        label="Cut short by"
+        says="Inspection cut short by"
+        value={content.limited_by ?? ""}
+        columns={3}
+        options={[
+          ["cold", "cold"],
+          ["rain", "rain"],
+          ["robbing", "robbing"],
+          ["temper", "temper"],
+          ["keeper", "keeper"],
+          ["time", "time"],
+        ]}
+        onChange={(value) => value && set({ limited_by: value })}
+      />
+    </div>
   );
 }
 

@@ -1,24 +1,18 @@
-/** Before the hive is opened: the weather, the entrance, the floor; and whether it is warm enough. */
+/**
+ * Before the hive is opened four things are asked: how warm, wind, rain, and the traffic at the entrance; the rest
+ * stands behind More. Whether it is warm enough is said on top.
+ */
 import type { Schemas } from "@/client/types";
 import { useReasons, useSentence } from "@/features/session/use-sentence";
 import { Checkbox } from "@/ui/checkbox";
-import { Choice } from "@/ui/choice";
+import { ChoiceField } from "@/ui/choice";
 import { Notice } from "@/ui/page";
 import { Stepper } from "@/ui/stepper";
 import { temperature, type Units } from "@/ui/units";
 import type { Before } from "./visit-queue";
 
 type Asked = { [Name in keyof Before]?: readonly (readonly [string, string])[] };
-const ASKED: Asked = {
-  purpose: [
-    ["routine", "routine"],
-    ["follow_up", "follow-up"],
-    ["trace", "trace"],
-    ["radius", "radius"],
-    ["complaint", "complaint"],
-    ["pre_movement", "before a move"],
-    ["teaching", "teaching"],
-  ],
+const FIRST: Asked = {
   wind: [
     ["still", "still"],
     ["breezy", "breezy"],
@@ -35,6 +29,17 @@ const ASKED: Asked = {
     ["normal", "normal"],
     ["heavy", "heavy"],
     ["fighting", "fighting"],
+  ],
+};
+const REST: Asked = {
+  purpose: [
+    ["routine", "routine"],
+    ["follow_up", "follow-up"],
+    ["trace", "trace"],
+    ["radius", "radius"],
+    ["complaint", "complaint"],
+    ["pre_movement", "before a move"],
+    ["teaching", "teaching"],
   ],
   pollen_in: [
     ["none", "none"],
@@ -70,35 +75,22 @@ const SAID: Record<string, string> = {
   mummies: "Mummies",
 };
 
-export function BeforeForm({
-  content,
-  opening,
-  units,
-  fault,
-  onChange,
-}: {
+type SetBefore = (part: Partial<Before>) => void;
+type Props = {
   content: Before;
   opening: Schemas["VisitFinding"][];
   units: Units;
   fault: { field: string; message: string } | null;
   onChange: (content: Before) => void;
-}) {
-  const say = useSentence();
-  const reasons = useReasons();
-  const set = (part: Partial<Before>) => onChange({ ...content, ...part });
-  const at = (name: string) => (fault?.field.endsWith(name) ? fault.message : undefined);
+};
+
+export function BeforeForm({ content, opening, units, fault, onChange }: Props) {
+  const set: SetBefore = (part) => onChange({ ...content, ...part });
+  const recorded = countRest(content);
   return (
     <div className="space-y-5">
-      {opening.length > 0 && (
-        <div className="space-y-2" role="status">
-          {opening.map((one) => (
-            <Notice key={one.code} tone={one.level === "act" ? "act" : one.level === "watch" ? "watch" : "course"}>
-              <strong>{say(one)}</strong> {reasons(one.because)}
-            </Notice>
-          ))}
-        </div>
-      )}
-      <div className="desk:max-w-sm">
+      <MayItBeOpened opening={opening} />
+      <div className="grid gap-x-6 gap-y-4 desk:grid-cols-2">
         <Stepper
           label="Air temperature"
           value={content.air_temp_c ?? null}
@@ -108,22 +100,60 @@ export function BeforeForm({
           shown={(value) => temperature(value, units)}
           onChange={(value) => set({ air_temp_c: value })}
         />
+        <Choices asked={FIRST} content={content} set={set} />
       </div>
+      <details className="border-t border-line pt-2" open={fault !== null || undefined}>
+        <summary className="min-h-10 font-semibold underline underline-offset-4">
+          More: why it is opened, entrance, board{recorded > 0 ? ` (${recorded} recorded)` : ""}
+        </summary>
+        <Rest content={content} set={set} fault={fault} />
+      </details>
+    </div>
+  );
+}
+
+/** How many of the things behind More are recorded: a routine visit is what is taken where nothing is said. */
+function countRest(content: Before): number {
+  const beside = [content.board_mites, content.board_seams, content.soiling].filter((one) => one != null).length;
+  const said = [content.bees_under, content.emergency, content.note.trim() !== ""].filter(Boolean).length;
+  const chosen = (Object.keys(REST) as (keyof Before)[]).filter((name) => content[name] && content[name] !== "routine");
+  return beside + said + chosen.length;
+}
+
+function MayItBeOpened({ opening }: { opening: Schemas["VisitFinding"][] }) {
+  const say = useSentence();
+  const reasons = useReasons();
+  if (opening.length === 0) return null;
+  return (
+    <div className="space-y-2" role="status">
+      {opening.map((one) => (
+        <Notice key={one.code} tone={one.level === "act" ? "act" : one.level === "watch" ? "watch" : "course"}>
+          <strong>{say(one)}</strong> {reasons(one.because)}
+        </Notice>
+      ))}
+    </div>
+  );
+}
+
+function Choices({ asked, content, set }: { asked: Asked; content: Before; set: SetBefore }) {
+  return (Object.entries(asked) as [keyof Before, readonly (readonly [string, string])[]][]).map(([name, options]) => (
+    <ChoiceField
+      key={name}
+      label={SAID[name] ?? name}
+      value={String(content[name] ?? "")}
+      options={options}
+      columns={options.length > 5 ? 4 : options.length}
+      onChange={(value) => set({ [name]: value })}
+    />
+  ));
+}
+
+function Rest({ content, set, fault }: Pick<Props, "content" | "fault"> & { set: SetBefore }) {
+  const at = (name: string) => (fault?.field.endsWith(name) ? fault.message : undefined);
+  return (
+    <div className="mt-3 space-y-5">
       <div className="grid gap-x-6 gap-y-4 desk:grid-cols-2">
-        {(Object.entries(ASKED) as [keyof Before, readonly (readonly [string, string])[]][]).map(([name, options]) => (
-          <div key={name}>
-            <p className="mb-1 font-semibold" aria-hidden="true">
-              {SAID[name]}
-            </p>
-            <Choice
-              label={SAID[name] ?? name}
-              value={String(content[name] ?? "")}
-              options={options}
-              columns={options.length > 5 ? 4 : options.length}
-              onChange={(value) => set({ [name]: value })}
-            />
-          </div>
-        ))}
+        <Choices asked={REST} content={content} set={set} />
       </div>
       <div className="grid grid-cols-1 gap-4 desk:grid-cols-4">
         <Stepper

@@ -1,5 +1,5 @@
 /** What covers the sides of a frame, and how a side without a record begins. */
-import type { Side } from "@/instruments/box-plan";
+import type { Side } from "@/instruments/comb-side";
 import type { COVER } from "@/wording/words";
 
 export type CoverName = keyof typeof COVER;

@@ -1,55 +1,35 @@
-/** The frame in hand: what was seen of it, its pictures, and the way to the next; swiped on a small screen. */
+/** The frame in hand: what hangs there and what was seen of it; swiped to the next on a small screen. */
 import { clsx } from "clsx";
-import { useQuery } from "@tanstack/react-query";
-import { useRef, type TouchEvent } from "react";
-import { signsQuery } from "@/client/queries";
-import { Button } from "@/ui/button";
+import { useRef, type ReactNode, type TouchEvent } from "react";
 import { EmptySlot } from "./empty-slot";
 import { FrameRecorder } from "./frame-recorder";
-import { Photos } from "./photos";
-import { orEmpty, recordAt } from "./plan";
 import { Settle } from "./settle";
 import type { At } from "./use-frame-cursor";
 import type { VisitState } from "./use-visit";
-import { boxesOf, frameKey, type FrameRecord } from "./visit-queue";
+import { boxesOf, frameKey } from "./visit-queue";
 
 const SWIPE_PX = 70;
 const STRAY_PX = 50;
 
-export function FrameInHand({ visit }: { visit: VisitState }) {
-  const { at, chosen, frame, framed, go, writable } = visit;
+type Props = { visit: VisitState; bars?: boolean; beside?: ReactNode };
+
+export function FrameInHand({ visit, bars = true, beside }: Props) {
+  const { at, chosen, frame, framed, go } = visit;
   const swipe = useSwipe(go);
   if (!at || !chosen || !frame) return null;
   return (
-    <section id="frame" aria-label="This frame" className="min-w-0 scroll-mt-14 touch-pan-y" {...swipe}>
-      <div className="mb-2 flex items-baseline justify-between gap-2">
+    <section id="frame" aria-label="This frame" className="min-w-0 touch-pan-y" {...swipe}>
+      <div className={clsx("mb-2 flex items-center justify-between gap-2", !bars && "sr-only")}>
         <h2 className="text-2xl">
           Frame {chosen.numbered(at.slot)}
           <span className="text-base font-normal text-ink-2">
             {framed.length > 1 ? `, ${chosen.name.toLowerCase()}` : ""}
           </span>
         </h2>
-        {writable && frame.kind !== null && (
-          <Button variant="quiet" onClick={() => visit.pickUp(visit.frameName)}>
-            Move it
-          </Button>
-        )}
+        {beside}
       </div>
       <Settle piece={frameKey(at.box, at.slot)} visit={visit} />
-      <WhatHangsHere visit={visit} at={at} />
-      <FramePhotos visit={visit} at={at} />
-      <div
-        className={clsx(
-          "sticky bottom-0 -mx-4 mt-3 grid grid-cols-2 gap-2 border-t border-line bg-paper p-2 desk:static",
-          "desk:mx-0 desk:border-0 desk:p-0",
-        )}>
-        <Button big onClick={() => go(-1)}>
-          Frame before
-        </Button>
-        <Button big variant="main" onClick={() => go(1)}>
-          Next frame
-        </Button>
-      </div>
+      <WhatHangsHere visit={visit} at={at} bars={bars} />
     </section>
   );
 }
@@ -73,9 +53,8 @@ function useSwipe(go: (by: number) => void) {
   };
 }
 
-function WhatHangsHere({ visit, at }: { visit: VisitState; at: At }) {
+function WhatHangsHere({ visit, at, bars }: { visit: VisitState; at: At; bars: boolean }) {
   const { view, frame, writable, move } = visit;
-  const key = frameKey(at.box, at.slot);
   const target = { to_box: at.box, to_slot: at.slot };
   if (!frame) return null;
   if (frame.kind === null) {
@@ -91,32 +70,5 @@ function WhatHangsHere({ visit, at }: { visit: VisitState; at: At }) {
     );
   }
   if (!writable) return <p className="text-ink-2">{frame.record ? frame.record.note : "Not looked at."}</p>;
-  return (
-    <FrameRecorder
-      key={`${at.box}-${at.slot}`}
-      record={orEmpty(recordAt(view, visit.unsent, at.box, at.slot))}
-      previous={frame.previous}
-      fault={visit.faultOf(key)}
-      onChange={(record: FrameRecord) => visit.keep(key, record)}
-      onNext={() => visit.go(1)}
-    />
-  );
-}
-
-function FramePhotos({ visit, at }: { visit: VisitState; at: At }) {
-  const { view, chosen, frame, writable } = visit;
-  const signs = useQuery(signsQuery);
-  if (!frame || !chosen || frame.kind === null || !(writable || view.photos.length > 0)) return null;
-  const nameOf = (sign: string) => signs.data?.find((each) => each.id === sign)?.name ?? sign;
-  return (
-    <div className="mt-3">
-      <Photos
-        view={view}
-        at={at}
-        writable={writable}
-        name={`frame ${chosen.numbered(at.slot)}`}
-        signs={(frame.record?.signs ?? []).map((one) => ({ id: one.sign, name: nameOf(one.sign) }))}
-      />
-    </div>
-  );
+  return <FrameRecorder key={`${at.box}-${at.slot}`} visit={visit} bars={bars} />;
 }

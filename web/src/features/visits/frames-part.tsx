@@ -1,65 +1,165 @@
-/** The frames of a visit: the box plan with last time under it, and the frame in hand. */
+/**
+ * The frames of a visit. At the desk the plan has the width, and under it stand the frame in hand, the same frame last
+ * time and what follows. In the field the box in hand stays pinned over the frame's bars.
+ */
 import { useNavigate } from "@tanstack/react-router";
+import type { ReactNode } from "react";
 import { BoxPlan } from "@/instruments/box-plan";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
+import { MARK } from "@/ui/level";
 import { Notice } from "@/ui/page";
+import { useDesk } from "@/ui/use-desk";
 import { QUEEN_TRACE } from "@/wording/sentences";
+import { BrushRow } from "./brush-row";
 import { FrameInHand } from "./frame-in-hand";
+import { FrameRest } from "./frame-rest";
+import { LastTime } from "./last-time";
 import { LineEntry } from "./line-entry";
 import { MoveBar } from "./move-frame";
+import { Findings } from "./next-steps";
 import { floorName } from "./plan";
-import { MARK } from "@/ui/level";
 import { Since } from "./since";
+import { useBrush, type Brush } from "./use-brush";
 import type { VisitState } from "./use-visit";
 import { dividedAfter, frameKey, type FrameRecord } from "./visit-queue";
 
 type Props = { visit: VisitState; line: boolean; setLine: (open: boolean) => void; openBoxes: () => void };
 
-export function FramesPart({ visit, line, setLine, openBoxes }: Props) {
-  const { view, framed, at, picked, writable } = visit;
+export function FramesPart(props: Props) {
+  const { visit, line, setLine } = props;
+  const desk = useDesk();
+  const brush = useBrush(visit);
+  if (visit.framed.length === 0)
+    return <Notice>Say first in which boxes it lives: the hive is on the colony’s page.</Notice>;
+  const Layout = desk ? AtTheDesk : InTheField;
+  return (
+    <Layout {...props} brush={brush}>
+      <InHand visit={visit} />
+      {line && visit.writable && <FrameLines visit={visit} onClose={() => setLine(false)} />}
+    </Layout>
+  );
+}
+
+type LayoutProps = Props & { brush: Brush; children: ReactNode };
+
+function AtTheDesk({ visit, brush, line, setLine, openBoxes, children }: LayoutProps) {
+  return (
+    <div className="space-y-3">
+      {children}
+      <BrushRow visit={visit} brush={brush} />
+      <Plan visit={visit} brush={brush} legend={!visit.writable} />
+      <div className="grid items-start gap-x-8 gap-y-5 desk:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)_minmax(0,1fr)]">
+        <FrameInHand visit={visit} />
+        <div className="space-y-4">
+          <LastTime visit={visit} />
+          <FrameRest visit={visit} />
+        </div>
+        <div className="space-y-4">
+          <Around visit={visit} />
+          <Findings view={visit.view} />
+        </div>
+      </div>
+      <OtherWays visit={visit} line={line} setLine={setLine} openBoxes={openBoxes} />
+    </div>
+  );
+}
+
+function InTheField({ visit, brush, line, setLine, openBoxes, children }: LayoutProps) {
+  return (
+    <div className="space-y-3">
+      {children}
+      <div className="sticky top-0 z-10 -mx-4 border-b-2 border-ink bg-paper px-2 pt-1">
+        <p className="flex justify-between gap-3 px-1.5 text-sm">
+          <span>
+            <strong>{visit.view.colony.label}</strong>
+            {visit.chosen && `, ${visit.chosen.name.toLowerCase()}`}
+          </span>
+          {visit.waiting > 0 && <strong>{visit.waiting} not sent</strong>}
+        </p>
+        <Plan visit={visit} brush={brush} pinned />
+        {brush.on && <BrushRow visit={visit} brush={brush} />}
+      </div>
+      <FrameInHand
+        visit={visit}
+        bars={!brush.on}
+        beside={
+          visit.writable && (
+            <Button variant="quiet" onClick={() => brush.choose("honey")}>
+              On the plan
+            </Button>
+          )
+        }
+      />
+      <details className="border-t border-line">
+        <summary className="font-semibold underline underline-offset-4">
+          More of this frame: comb, note, photo, move
+        </summary>
+        <FrameRest visit={visit} />
+      </details>
+      <Around visit={visit} />
+      <OtherWays visit={visit} line={line} setLine={setLine} openBoxes={openBoxes} />
+    </div>
+  );
+}
+
+type PlanProps = { visit: VisitState; brush: Brush; pinned?: boolean; legend?: boolean };
+
+function Plan({ visit, brush, pinned = false, legend = !pinned }: PlanProps) {
+  const { view, at } = visit;
   const compared = view.compared_with;
   return (
-    <div className="grid items-start gap-x-8 gap-y-4 desk:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
-      <div className="min-w-0 space-y-3">
-        {picked && (
-          <MoveBar
-            here={
-              at && view.place.frames.some((one) => one.id === picked.frameId)
-                ? { to_box: at.box, to_slot: at.slot }
-                : null
-            }
-            view={view}
-            picked={picked}
-            move={visit.move}
-            onCancel={visit.putDown}
-            last={visit.lastTarget}
-            setLast={visit.setLastTarget}
-          />
-        )}
-        {line && writable && <FrameLines visit={visit} onClose={() => setLine(false)} />}
-        {framed.length === 0 ? (
-          <Notice>Say first in which boxes it lives: the hive is on the colony’s page.</Notice>
-        ) : (
-          <BoxPlan
-            boxes={visit.boxes}
-            at={at}
-            floor={floorName(view)}
-            queenMark={view.colony.mark_seen ? MARK[view.colony.mark_seen] : null}
-            dividedAfter={dividedAfter(view)}
-            comparedWith={compared ? `under each frame: ${shortDay(compared.visited_on, view.today)}` : null}
-            onChoose={visit.choose}
-          />
-        )}
-        <div className="flex flex-wrap items-center gap-3">
-          <ComparedWith visit={visit} />
-          {writable && !line && <Button onClick={() => setLine(true)}>Write as a line</Button>}
-          {writable && <Button onClick={openBoxes}>Boxes</Button>}
-        </div>
-        <Since view={view} numbered={(box, slot) => framed[box - 1]?.numbered(slot) ?? slot} />
-        {writable && <WhereTheQueenMayBe visit={visit} />}
-      </div>
-      <FrameInHand visit={visit} />
+    <BoxPlan
+      boxes={visit.boxes}
+      at={at}
+      floor={floorName(view)}
+      queenMark={view.colony.mark_seen ? MARK[view.colony.mark_seen] : null}
+      dividedAfter={dividedAfter(view)}
+      comparedWith={compared ? `under each frame: ${shortDay(compared.visited_on, view.today)}` : null}
+      pinned={pinned}
+      legend={legend}
+      drawing={brush.drawing}
+      onChoose={visit.choose}
+    />
+  );
+}
+
+/** The frame that was picked up, and where it may go. */
+function InHand({ visit }: { visit: VisitState }) {
+  const { view, at, picked } = visit;
+  if (!picked) return null;
+  const hanging = view.place.frames.some((one) => one.id === picked.frameId);
+  return (
+    <MoveBar
+      here={at && hanging ? { to_box: at.box, to_slot: at.slot } : null}
+      view={view}
+      picked={picked}
+      move={visit.move}
+      onCancel={visit.putDown}
+      last={visit.lastTarget}
+      setLast={visit.setLastTarget}
+    />
+  );
+}
+
+/** What has changed since the visit compared with, and where the queen may be. */
+function Around({ visit }: { visit: VisitState }) {
+  const { view, framed, writable } = visit;
+  return (
+    <div className="space-y-2">
+      <Since view={view} numbered={(box, slot) => framed[box - 1]?.numbered(slot) ?? slot} />
+      {writable && <WhereTheQueenMayBe visit={visit} />}
+    </div>
+  );
+}
+
+function OtherWays({ visit, line, setLine, openBoxes }: Props) {
+  const { writable } = visit;
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <ComparedWith visit={visit} />
+      {writable && !line && <Button onClick={() => setLine(true)}>Write as a line</Button>}
+      {writable && <Button onClick={openBoxes}>Boxes</Button>}
     </div>
   );
 }
@@ -109,9 +209,12 @@ function ComparedWith({ visit: { view, comparedWith } }: { visit: VisitState }) 
 
 function WhereTheQueenMayBe({ visit: { view, framed } }: { visit: VisitState }) {
   if (view.assessment.trace.length === 0) return null;
-  const places = view.assessment.trace.map((one) => {
+  const reasons = new Map<string, string[]>();
+  for (const one of view.assessment.trace) {
     const box = framed.length > 1 ? `${one.box}.` : "";
-    return `${box}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot} (${QUEEN_TRACE[one.why]})`;
-  });
+    const place = `${box}${framed[one.box - 1]?.numbered(one.slot) ?? one.slot}`;
+    reasons.set(place, [...(reasons.get(place) ?? []), QUEEN_TRACE[one.why]]);
+  }
+  const places = [...reasons].map(([place, why]) => `${place} (${why.join(", ")})`);
   return <p className="text-sm text-ink-2">Look for the queen on {places.join(", ")}.</p>;
 }

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "@/client/api";
-import { inWords } from "@/instruments/box-plan";
+import { inWords } from "@/instruments/plan-slot";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/fields";
 import type { FrameRecord } from "./visit-queue";

@@ -2,7 +2,7 @@
 import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
-import { shortDay } from "@/ui/dates";
+import { plural, shortDay } from "@/ui/dates";
 import { Notice, SectionHeading } from "@/ui/page";
 import { oneDecimal, weight, type Units } from "@/ui/units";
 import { useReasons, useSentence } from "@/features/session/use-sentence";
@@ -35,50 +35,52 @@ export function Figures({ view }: { view: View }) {
   const known = estimates.frames_of_bees ?? estimates.seams_of_bees;
   if (known === null && estimates.frames_of_brood === null && !estimates.stores_kg && hive.seen === 0)
     return <p className="text-ink-2">Nothing recorded about this colony yet.</p>;
+  const seen = [
+    onCombs.frames_of_bees !== null && known === null && `${oneDecimal(onCombs.frames_of_bees)} frames of bees`,
+    onCombs.frames_of_brood !== null &&
+      estimates.frames_of_brood === null &&
+      plural(onCombs.frames_of_brood, "frame of brood", "frames of brood"),
+    onCombs.stores_kg !== null && !estimates.stores_kg && `${weight(onCombs.stores_kg, units)} of stores`,
+  ].filter(Boolean);
   return (
     <dl className="flex flex-wrap gap-x-7 gap-y-1" aria-live="polite">
-      <div>
-        <dt className="sr-only">Bees</dt>
-        <dd>
-          <span className="figure text-2xl">{known === null ? "–" : oneDecimal(known)}</span>{" "}
-          {estimates.frames_of_bees === null && estimates.seams_of_bees !== null ? "seams" : "frames"} of bees
-          {estimates.adults && (
-            <span className="text-ink-2">
-              {" "}
-              ({bees(estimates.adults.low)} to {bees(estimates.adults.high)})
-            </span>
-          )}
-        </dd>
-      </div>
-      <div>
-        <dt className="sr-only">Brood</dt>
-        <dd>
-          <span className="figure text-2xl">{estimates.frames_of_brood ?? "–"}</span> frames of brood
-        </dd>
-      </div>
-      <div>
-        <dt className="sr-only">Stores</dt>
-        <dd>
-          <span className="figure text-2xl">
-            {estimates.stores_kg ? weight(estimates.stores_kg.value, units) : "–"}
-          </span>{" "}
-          stores
-        </dd>
-      </div>
+      {known !== null && (
+        <div>
+          <dt className="sr-only">Bees</dt>
+          <dd>
+            <span className="figure text-2xl">{oneDecimal(known)}</span>{" "}
+            {estimates.frames_of_bees === null && estimates.seams_of_bees !== null ? "seams" : "frames"} of bees
+            {estimates.adults && (
+              <span className="text-ink-2">
+                {" "}
+                ({bees(estimates.adults.low)} to {bees(estimates.adults.high)})
+              </span>
+            )}
+          </dd>
+        </div>
+      )}
+      {estimates.frames_of_brood !== null && (
+        <div>
+          <dt className="sr-only">Brood</dt>
+          <dd>
+            <span className="figure text-2xl">{estimates.frames_of_brood}</span> frames of brood
+          </dd>
+        </div>
+      )}
+      {estimates.stores_kg && (
+        <div>
+          <dt className="sr-only">Stores</dt>
+          <dd>
+            <span className="figure text-2xl">{weight(estimates.stores_kg.value, units)}</span> stores
+          </dd>
+        </div>
+      )}
       {hive.seen > 0 && hive.seen < hive.hanging && (
         <div>
           <dt className="sr-only">Combs looked at</dt>
           <dd className="text-ink-2">
             {hive.seen} of {hive.hanging} combs seen
-            {known === null && onCombs.frames_of_bees !== null
-              ? `, on them ${oneDecimal(onCombs.frames_of_bees)} frames of bees`
-              : ""}
-            {estimates.frames_of_brood === null && onCombs.frames_of_brood !== null
-              ? `, ${onCombs.frames_of_brood} frames of brood`
-              : ""}
-            {!estimates.stores_kg && onCombs.stores_kg !== null
-              ? `, ${weight(onCombs.stores_kg, units)} of stores`
-              : ""}
+            {seen.length > 0 && `, on them ${seen.join(", ")}`}
           </dd>
         </div>
       )}
@@ -115,12 +117,12 @@ export function NextSteps({ view }: { view: View }) {
 const ORDER = { act: 0, watch: 1, note: 2 } as const;
 const TONE = { act: "act", watch: "watch", note: "course" } as const;
 
-function Findings({ view: { assessment, today } }: Pick<Props, "view">) {
+export function Findings({ view: { assessment, today } }: Pick<Props, "view">) {
   const say = useSentence();
   const reasons = useReasons();
   return (
-    <section aria-labelledby="follows">
-      <SectionHeading id="follows">Next steps</SectionHeading>
+    <section aria-labelledby="next-steps">
+      <SectionHeading id="next-steps">Next steps</SectionHeading>
       <ul className="mt-3 space-y-3">
         {[...assessment.findings]
           .sort((a, b) => ORDER[a.level] - ORDER[b.level])

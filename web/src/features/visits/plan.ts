@@ -2,7 +2,8 @@
  * The hive of a visit as the box plan draws it: what was recorded here or there, what was there last time, what
  * changed.
  */
-import { brood, type PlanBox } from "@/instruments/box-plan";
+import type { PlanBox } from "@/instruments/box-plan";
+import { brood } from "@/instruments/comb-side";
 import { BOX_PURPOSE, FLOOR } from "@/wording/words";
 import {
   EMPTY_FRAME,

@@ -1,14 +1,11 @@
 /** The round of an apiary: which colony is next, suspects last, each with its own clean tool. */
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import type { Schemas } from "@/client/types";
 import { roundQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
 import { Notice } from "@/ui/page";
+import { nextStop, suspect } from "./stops";
 import { useOpenVisit } from "./use-open-visit";
-
-type Stop = Schemas["RoundStop"];
-const suspect = (stop: Stop) => stop.hold !== null || stop.suspicious.length > 0;
 
 /** What to mind with the tools at this colony. */
 export function ToolReminder({ apiaryId, colonyId }: { apiaryId: string; colonyId: string }) {
@@ -23,8 +20,10 @@ export function ToolReminder({ apiaryId, colonyId }: { apiaryId: string; colonyI
   );
 }
 
+type NextStopProps = { apiaryId: string; colonyId: string; today: string; quick: boolean };
+
 /** After a visit is closed: the colony to open next, without going back to a list. */
-export function NextStop({ apiaryId, colonyId, today }: { apiaryId: string; colonyId: string; today: string }) {
+export function NextStop({ apiaryId, colonyId, today, quick }: NextStopProps) {
   const round = useQuery(roundQuery(apiaryId));
   const opening = useOpenVisit();
   const stops = round.data ?? [];
@@ -42,14 +41,18 @@ export function NextStop({ apiaryId, colonyId, today }: { apiaryId: string; colo
       </p>
       {next ? (
         <>
-          <Button
-            big
-            variant="main"
-            className="mt-2"
-            disabled={opening.isPending}
-            onClick={() => opening.mutate({ colonyId: next.id })}>
-            Next: open {next.label}
-          </Button>
+          <div className="mt-2 flex flex-wrap gap-2">
+            {[quick, !quick].map((short, at) => (
+              <Button
+                key={String(short)}
+                variant={at === 0 ? "main" : "quiet"}
+                disabled={opening.isPending}
+                onClick={() => opening.mutate({ colonyId: next.id, quick: short })}>
+                {at === 0 && "Next: "}
+                {short ? `quick visit to ${next.label}` : `open ${next.label}`}
+              </Button>
+            ))}
+          </div>
           <p className="mt-2">
             {suspect(next) ? (
               <strong className="text-act">
@@ -92,7 +95,7 @@ export function StartRound({ apiaryId, today, className }: { apiaryId: string; t
   const round = useQuery(roundQuery(apiaryId));
   const opening = useOpenVisit();
   const stops = round.data ?? [];
-  const next = stops.find((one) => one.draft !== null) ?? stops.find((one) => one.last_visit !== today);
+  const next = nextStop(stops, today);
   if (!next) return null;
   const begun = stops.some((one) => one.draft !== null || one.last_visit === today);
   return (

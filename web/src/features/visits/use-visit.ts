@@ -15,12 +15,14 @@ import { useVisitQueue, type After, type Before, type View } from "./visit-queue
 export type VisitState = ReturnType<typeof useVisit>;
 
 export function useVisit(view: View) {
-  const { part = "frames", compared_with: comparedWith } = useSearch({ from: "/in/visits/$id" });
+  const { part: asked, compared_with: comparedWith } = useSearch({ from: "/in/visits/$id" });
   const navigate = useNavigate({ from: "/visits/$id" });
   const units = useSession().person;
   const [reason, setReason] = useState("");
   const [amending, setAmending] = useState(false);
   const draft = view.visit.state === "draft";
+  // A closed visit opens on what it found.
+  const part = asked ?? (draft ? "frames" : "follows");
   const mayRecord = useMay("record") && view.visit.state !== "dropped";
   const writable = mayRecord && (draft || (amending && reason.trim().length >= 3));
   const { unsent, keep, settle, shown } = useVisitQueue(view, reason);
@@ -29,6 +31,10 @@ export function useVisit(view: View) {
   const cursor = useFrameCursor(boxes, toPart);
   const moving = useMoving(view, cursor.at, cursor.show);
   const ending = useEnding(view, shown, toPart);
+  const amend = () => {
+    setAmending(true);
+    if (part === "follows") toPart("frames");
+  };
   const entries = Object.entries(unsent);
   const ofState = (...states: string[]) =>
     entries.filter(([, one]) => states.includes(one.state)).map(([piece]) => piece);
@@ -47,7 +53,7 @@ export function useVisit(view: View) {
     reason,
     setReason,
     amending,
-    setAmending,
+    amend,
     boxes,
     unsent,
     keep,
@@ -78,8 +84,6 @@ function useMoving(view: View, at: At | null, show: (next: At) => void) {
   const choose = (next: At) => {
     if (picked) return put(picked, { to_box: next.box, to_slot: next.slot });
     show(next);
-    // In the field the recorder lies below the plan: it comes up under the hand.
-    if (window.innerWidth < 900) document.getElementById("frame")?.scrollIntoView({ block: "start" });
   };
   const pickUp = (name: string) => {
     const hanging = view.place.frames.find((one) => one.box_id === at?.box && one.slot === at.slot);

@@ -16,7 +16,7 @@ export function VisitHead({ visit }: { visit: VisitState }) {
     <>
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
         <div className="flex flex-wrap items-baseline gap-x-4">
-          <h1 className="text-4xl">
+          <h1 className="text-2xl desk:text-4xl">
             <Link to="/colonies/$id" params={{ id: view.colony.id }} className="hover:underline">
               {view.colony.label}
             </Link>
@@ -76,7 +76,11 @@ function pieceName({ framed }: VisitState, piece: string): string {
 
 export function PartTabs({ visit }: { visit: VisitState }) {
   return (
-    <div role="tablist" aria-label="Parts of the visit" className="mt-3 grid grid-cols-4 border-y border-line">
+    <div
+      id="parts"
+      role="tablist"
+      aria-label="Parts of the visit"
+      className="mt-2 grid grid-cols-4 border-y border-line">
       {PARTS.map(([id, says]) => (
         <button
           key={id}
@@ -111,7 +115,7 @@ export function ClosedActs({ visit }: { visit: VisitState }) {
             <input className="input" value={reason} onChange={(event) => visit.setReason(event.target.value)} />
           </label>
         ) : (
-          <Button onClick={() => visit.setAmending(true)}>Amend this visit</Button>
+          <Button onClick={visit.amend}>Amend this visit</Button>
         )}
         <LinkButton to="/visits/$id/sheet" params={{ id: view.visit.id }}>
           The keeper’s sheet
@@ -125,7 +129,12 @@ export function ClosedActs({ visit }: { visit: VisitState }) {
       </div>
       {!amending && view.visit.visited_on === view.today && (
         <div className="mt-4">
-          <NextStop apiaryId={view.place.apiary_id} colonyId={view.colony.id} today={view.today} />
+          <NextStop
+            apiaryId={view.place.apiary_id}
+            colonyId={view.colony.id}
+            today={view.today}
+            quick={view.records.length === 0}
+          />
         </div>
       )}
     </>

@@ -3,34 +3,44 @@
  */
 import { useQuery } from "@tanstack/react-query";
 import { useParams, useSearch } from "@tanstack/react-router";
-import { useState } from "react";
+import { useEffect, useState } from "react";
+import { clsx } from "clsx";
 import { visitQuery } from "@/client/queries";
+import { BoxPlan } from "@/instruments/box-plan";
 import { Button } from "@/ui/button";
 import { KeyBar } from "@/ui/key-bar";
+import { shortDay } from "@/ui/dates";
+import { MARK } from "@/ui/level";
 import { Loaded } from "@/ui/loaded";
 import { Page } from "@/ui/page";
+import { useDesk } from "@/ui/use-desk";
 import { AfterForm } from "./after-form";
 import { BeforeForm } from "./before-form";
 import { Closing } from "./closing";
 import { FramesPart } from "./frames-part";
 import { HiveDialog } from "./hive-dialog";
-import { Figures, NextSteps } from "./next-steps";
+import { Figures, Findings, NextSteps } from "./next-steps";
+import { floorName } from "./plan";
 import { Photos } from "./photos";
 import { Settle } from "./settle";
 import { useVisit, useVisitKeys, type VisitState } from "./use-visit";
 import { ClosedActs, PartTabs, VisitHead } from "./visit-head";
-import type { View } from "./visit-queue";
+import { dividedAfter, type View } from "./visit-queue";
 
 const KEYS: [string, string][] = [
   ["← →", "frame"],
   ["c o e h b", "cover, then 0 to 9"],
   ["a", "as last time"],
+  ["r", "as the frame before"],
   ["t", "only stores"],
   ["q", "queen"],
   ["m", "move"],
   ["l", "line"],
   ["?", "all keys"],
 ];
+
+/** A part of the visit with what belongs to it beside it, at the desk. */
+const BESIDE = "grid items-start gap-x-10 gap-y-6 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]";
 
 export function Visit() {
   const { id } = useParams({ from: "/in/visits/$id" });
@@ -47,12 +57,13 @@ function VisitSheet({ view }: { view: View }) {
   const visit = useVisit(view);
   const [line, setLine] = useState(false);
   const [boxes, setBoxes] = useState(false);
+  useTabsOnTop(visit.part);
   useVisitKeys(visit, { boxes: () => setBoxes(true), line: () => setLine(true) });
   return (
     <>
-      <Page className="desk:pb-4">
+      <Page className="pt-2! desk:pt-4!">
         <VisitHead visit={visit} />
-        <div className="mt-1">
+        <div className={clsx("mt-1", visit.part !== "follows" && "hidden desk:block")}>
           <Figures view={view} />
         </div>
         <PartTabs visit={visit} />
@@ -63,12 +74,7 @@ function VisitSheet({ view }: { view: View }) {
           )}
           {visit.part === "before" && <BeforePart visit={visit} />}
           {visit.part === "after" && <AfterPart visit={visit} />}
-          {visit.part === "follows" && (
-            <div className="max-w-3xl">
-              <NextSteps view={view} />
-              {visit.draft && visit.mayRecord && <Closing visit={visit} />}
-            </div>
-          )}
+          {visit.part === "follows" && <FollowsPart visit={visit} />}
         </div>
       </Page>
       <HiveDialog view={view} open={boxes} onClose={() => setBoxes(false)} />
@@ -77,42 +83,86 @@ function VisitSheet({ view }: { view: View }) {
   );
 }
 
+/** What was found and what follows; beside it the hive as it was seen. */
+function FollowsPart({ visit }: { visit: VisitState }) {
+  return (
+    <div className={BESIDE}>
+      <div>
+        <NextSteps view={visit.view} />
+        {visit.draft && visit.mayRecord && <Closing visit={visit} />}
+      </div>
+      {visit.view.records.length > 0 && <WholePlan visit={visit} />}
+    </div>
+  );
+}
+
+function WholePlan({ visit }: { visit: VisitState }) {
+  const { view } = visit;
+  const then = view.compared_with && shortDay(view.compared_with.visited_on, view.today);
+  return (
+    <BoxPlan
+      boxes={visit.boxes}
+      at={null}
+      floor={floorName(view)}
+      queenMark={view.colony.mark_seen ? MARK[view.colony.mark_seen] : null}
+      dividedAfter={dividedAfter(view)}
+      comparedWith={then && `under each frame: ${then}`}
+      onChoose={visit.choose}
+    />
+  );
+}
+
+/** In the field each part begins at the top of the screen, so that nothing of it has to be scrolled for. */
+function useTabsOnTop(part: string): void {
+  const desk = useDesk();
+  useEffect(() => {
+    if (!desk) document.getElementById("parts")?.scrollIntoView({ block: "start" });
+  }, [desk, part]);
+}
+
 function BeforePart({ visit }: { visit: VisitState }) {
   return (
-    <div className="max-w-5xl">
-      <Settle piece="before" visit={visit} />
-      <fieldset disabled={!visit.writable}>
-        <BeforeForm
-          content={visit.before}
-          opening={visit.view.assessment.opening}
-          units={visit.units}
-          fault={visit.faultOf("before")}
-          onChange={(content) => visit.keep("before", content)}
-        />
-      </fieldset>
-      <Button variant="main" big className="mt-5 w-full" onClick={() => visit.toPart("frames")}>
-        To the frames
-      </Button>
+    <div className={BESIDE}>
+      <div>
+        <Settle piece="before" visit={visit} />
+        <fieldset disabled={!visit.writable}>
+          <BeforeForm
+            content={visit.before}
+            opening={visit.view.assessment.opening}
+            units={visit.units}
+            fault={visit.faultOf("before")}
+            onChange={(content) => visit.keep("before", content)}
+          />
+        </fieldset>
+        <Button variant="main" className="mt-4 w-full" onClick={() => visit.toPart("frames")}>
+          To the frames
+        </Button>
+      </div>
+      {visit.framed.length > 0 && <WholePlan visit={visit} />}
     </div>
   );
 }
 
 function AfterPart({ visit }: { visit: VisitState }) {
   return (
-    <div className="max-w-3xl">
-      <Settle piece="after" visit={visit} />
-      <fieldset disabled={!visit.writable}>
-        <AfterForm
-          content={visit.after}
-          view={visit.view}
-          fault={visit.faultOf("after")}
-          onChange={(content) => visit.keep("after", content)}
-        />
-      </fieldset>
-      <div className="mt-5">
+    <div className={BESIDE}>
+      <div>
+        <Settle piece="after" visit={visit} />
+        <fieldset disabled={!visit.writable}>
+          <AfterForm
+            content={visit.after}
+            view={visit.view}
+            units={visit.units}
+            fault={visit.faultOf("after")}
+            onChange={(content) => visit.keep("after", content)}
+          />
+        </fieldset>
+        {visit.draft && visit.mayRecord && <Closing visit={visit} pinned />}
+      </div>
+      <div className="space-y-5">
+        <Findings view={visit.view} />
         <Photos view={visit.view} at={null} writable={visit.writable} name="the visit" />
       </div>
-      {visit.draft && visit.mayRecord && <Closing visit={visit} />}
     </div>
   );
 }

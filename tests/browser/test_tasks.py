@@ -1,0 +1,119 @@
+"""The acts that frequent work takes, counted: taps, keys and screens from where one stands to where it is done."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Locator, Page, expect
+
+from redframe.demo.scenario import made_id
+from tests.browser.pages import FIELD, BrowserTest
+from tests.support import owner_rows
+
+
+class Acts:
+    """Counts what a gloved finger does on a page, and how far the page was scrolled meanwhile."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.count = 0
+
+    def tap(self, target: Locator, across: float | None = None, down: float | None = None) -> None:
+        """Tap a target, in its middle or at shares of its width and height."""
+        self.count += 1
+        box = target.bounding_box()
+        assert box is not None
+        x = box["width"] * (0.5 if across is None else across)
+        target.tap(position={"x": max(1.0, x - 1), "y": box["height"] * (0.5 if down is None else down)})
+
+    def stroke(self, *through: tuple[Locator, float]) -> None:
+        """One stroke through targets, each at a share of its height."""
+        self.count += 1
+        points = []
+        for target, down in through:
+            box = target.bounding_box()
+            assert box is not None
+            points.append((box["x"] + box["width"] / 2, box["y"] + box["height"] * (down - 0.02)))
+        self.page.mouse.move(*points[0])
+        self.page.mouse.down()
+        for x, y in points[1:]:
+            self.page.mouse.move(x, y, steps=6)
+        self.page.mouse.up()
+
+
+def kept(page: Page) -> None:
+    """Wait until everything that was recorded has reached the server."""
+    expect(page.get_by_role("status").filter(has_text="All changes saved")).to_be_visible()
+
+
+class Visits(BrowserTest):
+    def test_a_quick_visit_from_today(self) -> None:
+        """Six facts of a colony that is due, on one screen without scrolling, and closed: 8 acts (12 before)."""
+        colony = made_id("corrane", "St Ossory", "O1")
+        page = self.open(f"/?at={made_id('corrane', 'apiary', 'St Ossory')}", view=FIELD)
+        acts = Acts(page)
+        acts.tap(page.get_by_role("button", name="Quick visit to O1"))
+        page.wait_for_url("**/visits/**")
+        page.get_by_role("slider", name="Seams of bees").wait_for()
+        page.wait_for_timeout(200)
+        at = page.evaluate("scrollY")
+        for name, share in (
+            ("Seams of bees", 8 / 12),
+            ("Frames of brood", 5 / 12),
+            ("Stores", 9 / 30),
+            ("Temper", 0.8),
+        ):
+            acts.tap(page.get_by_role("slider", name=name), share)
+        acts.tap(page.get_by_role("radio", name="only eggs"))
+        acts.tap(page.get_by_label("Note"))
+        page.get_by_label("Note").fill("Gentle, a little short of space.")
+        kept(page)
+        self.assertEqual(page.evaluate("scrollY"), at, "all six stand on one screen")
+        acts.tap(page.get_by_role("button", name="Close the visit to O1"))
+        page.get_by_role("button", name="Next: quick visit to").wait_for()
+        self.assertLessEqual(acts.count, 8)
+        found = owner_rows(
+            self.server.owner_url,
+            "SELECT strength, strength_unit, frames_of_brood, eggs_seen, stores_kg, temper, note, next_visit IS NOT NULL "
+            "FROM visit WHERE colony_id = %s AND closed_at IS NOT NULL ORDER BY created_at DESC LIMIT 1",
+            colony,
+        )
+        self.assertEqual(found, [(8, "seams", 5, True, 9, 8, "Gentle, a little short of space.", True)])
+
+    def test_ten_frames_on_the_plan(self) -> None:
+        """A brood box of ten, its stores and bees by a stroke each, its brood frame by frame, the queen: 22 acts (43)."""
+        colony = made_id("corrane", "Kettle Wood", "K7")
+        page = self.open(f"/colonies/{colony}", view=FIELD)
+        page.get_by_role("button", name="Start a visit").tap()
+        page.wait_for_url("**/visits/**")
+        acts = Acts(page)
+        acts.tap(page.get_by_role("tab", name="Frames"))
+        acts.tap(page.get_by_role("button", name="On the plan"))
+        slots = [page.locator(f"button[data-slot='{number}']") for number in range(1, 11)]
+        brush = page.get_by_role("group", name="Draw on the plan")
+        capped, opened = (3, 5, 6, 6, 5, 3), (1, 2, 2, 2, 2, 1)
+        honey = (10, 10, 4, 2, 1, 1, 2, 4, 10, 10)
+        acts.stroke(*((slot, tenths / 10) for slot, tenths in zip(slots, honey, strict=True)))
+        acts.tap(brush.get_by_role("button", name="sealed brood"))
+        for index in range(6):
+            acts.tap(slots[index + 2], down=(honey[index + 2] + capped[index]) / 10)
+            acts.tap(slots[index + 2], down=(honey[index + 2] + capped[index] + opened[index]) / 10)
+            if index == 2:
+                acts.tap(page.get_by_role("button", name="Queen seen", exact=True))
+        acts.tap(brush.get_by_role("button", name="bees"))
+        acts.stroke(*((slot, 0.8) for slot in slots[2:8]))
+        self.assertLessEqual(acts.count, 22)
+        page.wait_for_timeout(300)
+        kept(page)
+        rows = owner_rows(
+            self.server.owner_url,
+            "SELECT slot, record FROM visit_frame f JOIN visit v ON v.id = f.visit_id WHERE v.colony_id = %s "
+            "AND v.state = 'draft' ORDER BY slot",
+            colony,
+        )
+        self.assertEqual([slot for slot, _ in rows], list(range(1, 11)))
+        sides = [record["a"] for _, record in rows]
+        self.assertEqual([side["honey"] for side in sides], list(honey))
+        self.assertEqual([side["capped"] for side in sides[2:8]], list(capped))
+        self.assertEqual([side["open"] for side in sides[2:8]], list(opened))
+        self.assertEqual([side["bees"] for side in sides[2:8]], [8] * 6)
+        self.assertEqual([slot for slot, record in rows if record.get("queen")], [5])
+        self.assertTrue(all(record["a"] == record["b"] for _, record in rows))
