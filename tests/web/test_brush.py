@@ -80,6 +80,32 @@ class Ends(unittest.TestCase):
         self.assertEqual(found, ["capped", "open", "eggs", "eggs", "bees", "drone"])
 
 
+class Strokes(unittest.TestCase):
+    """Ten slots of 36 by 300 in a row from (0, 0)."""
+
+    SLOTS = [{"slot": n + 1, "left": 36 * n, "right": 36 * (n + 1), "top": 0, "height": 300} for n in range(10)]
+
+    def drawn(self, *points: tuple[float, float]) -> dict[int, int]:
+        """Tenths by slot of a hand that went through points."""
+        found: list[Any] = []
+        for (x, y), (to_x, to_y) in pairwise([points[0], *points]):
+            [found] = calls("instruments/plan-stroke.ts", ["drawnBy", found, self.SLOTS, {"x": x, "y": y}, {"x": to_x, "y": to_y}])  # fmt: skip
+        return {one["slot"]: one["tenths"] for one in found}
+
+    def test_a_fast_hand_leaves_no_frame_out(self) -> None:
+        """One straight line over the box, reported at its ends or at every pixel: each frame what it crosses inside."""
+        line = [(18 + x, 300 * (0.1 + 0.8 * x / 324)) for x in range(325)]
+        wanted = {n + 1: round(10 * (0.1 + 0.8 * n / 9)) for n in range(10)}
+        self.assertEqual(self.drawn(line[0], line[-1]), wanted)
+        self.assertEqual(self.drawn(*line[::5], line[-1]), wanted)
+        self.assertEqual(self.drawn(line[-1], line[0]), wanted, "from right to left the same")
+
+    def test_a_hand_that_corrects_itself(self) -> None:
+        """Up and down on one frame, also across its middle: the last place counts. A frame passed keeps its middle."""
+        self.assertEqual(self.drawn((10, 60), (25, 150), (12, 210)), {1: 7})
+        self.assertEqual(self.drawn((18, 60), (54, 60), (60, 240)), {1: 2, 2: 2})
+
+
 class QueenAndEggs(unittest.TestCase):
     MODULE = "features/visits/queen-and-eggs.ts"
 

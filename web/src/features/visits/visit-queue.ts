@@ -80,10 +80,12 @@ export function useVisitQueue(view: View, reason: string) {
   const keep = useCallback(
     (piece: string, recorded: unknown) => {
       const content: VisitPiece = { visit, piece, content: recorded, reason: latest.current.reason };
-      const base = versionOf(latest.current.view, piece);
+      // From what was fetched, not from what was drawn: a tap may come between an answer and its drawing.
+      const fetched = client.getQueriesData<View>({ queryKey: ["visit", visit] }).map(([, one]) => one ?? null);
+      const base = Math.max(...[latest.current.view, ...fetched].map((one) => (one ? versionOf(one, piece) : 0)));
       sync.dispatch({ type: "recorded", key: `${scope}:${piece}`, kind: "visit_piece", scope, content, base });
     },
-    [sync, scope, visit],
+    [client, sync, scope, visit],
   );
   /** Settle a conflict: what is here replaces what somebody else recorded, or gives way to it. */
   const settle = useCallback(
