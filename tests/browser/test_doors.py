@@ -213,7 +213,7 @@ class Field(BrowserTest):
         expect(nearest).to_contain_text("0.0 km")
         nearest.get_by_role("button").tap()
         page.get_by_role("heading", name="Dunnock Mill").wait_for()
-        for act in ("Count a wash", "Put in or read a board", "Start a visit", "Choose a treatment"):
+        for act in ("Count a wash", "Put in or read a board", "Choose a treatment"):
             page.get_by_role("link", name=act).wait_for()
         page.get_by_role("link", name="Count a wash").tap()
         page.wait_for_url("**/bench?**")
@@ -238,7 +238,7 @@ class Field(BrowserTest):
         page.get_by_role("tab", name="The colony").tap()
         page.get_by_role("slider", name="Temper").wait_for()
         self.context.set_offline(True)
-        page.get_by_role("radio", name="eggs", exact=True).tap()
+        page.get_by_role("radio", name="only eggs").tap()
         waiting = page.get_by_role("banner").get_by_text("Not sent yet (1)")
         waiting.wait_for()
         page.get_by_role("link", name="Red Frame").tap()

@@ -16,12 +16,14 @@ from redframe.api.treatments.schemas import (
     CourseView,
     ForecastDay,
     OpenCourse,
+    OptionDaysView,
     OptionView,
     PlannedRow,
     SuitabilityView,
 )
 from redframe.core.forecast.effects import modelled, span_days
 from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.days import OptionDays
 from redframe.core.treatments.eligibility import Suitability
 from redframe.work.colonies import read as colonies_read
 from redframe.work.forecast.read import ColonyForecast
@@ -71,7 +73,7 @@ def course_view(view: treatments_read.CourseView) -> CourseView:
     )
 
 
-def options(found: ApiaryChoice) -> ApiaryOptions:
+def options(found: ApiaryChoice, by_day: list[OptionDays]) -> ApiaryOptions:
     """The options for colonies of an apiary, with the forecast behind them."""
     forecast = found.forecast
     days = [
@@ -109,12 +111,13 @@ def options(found: ApiaryChoice) -> ApiaryOptions:
         catalogue=[OptionView.model_validate(option) for option in default_catalogue().options],
         colonies=rows,
         together=found.together,
+        days=[OptionDaysView.model_validate(one) for one in by_day],
     )
 
 
 def suitability(item: Suitability) -> SuitabilityView:
     """One option for one colony."""
-    fields = {name: getattr(item, name) for name in item.__dataclass_fields__ if name != "option"}
+    fields = {name: getattr(item, name) for name in item.__dataclass_fields__ if name not in ("option", "placed_on")}
     return SuitabilityView.model_validate(
         {
             **fields,

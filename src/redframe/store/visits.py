@@ -17,7 +17,7 @@ from redframe.core.visits.past import Neighbour, PastVisit
 from redframe.core.visits.place import VisitPlace
 from redframe.core.visits.record import After, Before, FrameRecord
 from redframe.core.visits.summary import BroodSeen, StrengthUnit, VisitSummary
-from redframe.store.database import Connection, many, one, run, scalar
+from redframe.store.database import Connection, many, maybe, one, run, scalar
 from redframe.store.errors import Conflict
 
 VisitState = Literal["draft", "closed", "dropped"]
@@ -227,6 +227,20 @@ class Visit:
 async def visits_of_colonies(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[Visit]:
     """Visits of these colonies since a day, newest first."""
     return await many(connection, Visit, "visits_of_colonies", colony_ids=list(colony_ids), since=since)
+
+
+@dataclass(frozen=True, slots=True)
+class NextVisitSet:
+    """The day that a visit set for the next one, if it set any."""
+
+    visited_on: date
+    next_visit: date | None
+    why: str
+
+
+async def next_visit_set(connection: Connection, colony_id: UUID) -> NextVisitSet | None:
+    """What the last closed visit of a colony set for the next one; None before its first visit."""
+    return await maybe(connection, NextVisitSet, "next_visit_set", colony_id=colony_id)
 
 
 @dataclass(frozen=True, slots=True)

@@ -1112,7 +1112,8 @@ export interface paths {
         put?: never;
         /**
          * List Treatment Options
-         * @description Which treatments suit these colonies on a day, with every reason.
+         * @description Which treatments suit these colonies on a day (the first usable one where none is named), with every reason, and
+         *     on which days of the forecast each could be placed.
          */
         post: operations["list_treatment_options"];
         delete?: never;
@@ -2331,6 +2332,8 @@ export interface components {
             catalogue: components["schemas"]["OptionView"][];
             /** Colonies */
             colonies: components["schemas"]["ColonyOptions"][];
+            /** Days */
+            days: components["schemas"]["OptionDaysView"][];
             /** Forecast */
             forecast: components["schemas"]["ForecastDay"][];
             /**
@@ -6439,6 +6442,48 @@ export interface components {
              * @enum {string}
              */
             role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
+        };
+        /**
+         * OptionDay
+         * @description An option placed on a day in all colonies of a choice: the best verdict that any of them gets, how many may have
+         *     it, of how many something must be asked first, whether it takes effect before the winter bees (None where there is
+         *     no such date), and what stands against it where none may.
+         */
+        OptionDay: {
+            /** Asks */
+            asks: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** In Time */
+            in_time: boolean | null;
+            /** Obstacle */
+            obstacle: ("heat" | "cold" | "rain" | "no_forecast" | "season" | "brood" | "queen" | "strength" | "supers" | "feed" | "course" | "uses" | "rotation" | "slow" | "level" | "hold" | "permission") | null;
+            /** Ready */
+            ready: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "allowed" | "allowed_with_cautions" | "asks" | "not_now" | "never_here";
+        };
+        /**
+         * OptionDaysView
+         * @description An option over the days of the forecast; `efficacy` in per cent of all mites, as the colonies are now.
+         */
+        OptionDaysView: {
+            /** Days */
+            days: components["schemas"]["OptionDay"][];
+            efficacy: components["schemas"]["Span"] | null;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "any_brood" | "broodless" | "supporting";
+            /** Option Id */
+            option_id: string;
         };
         /**
          * OptionTogether

@@ -61,6 +61,33 @@ export const VERDICT: Record<Schemas["SuitabilityView"]["verdict"], string> = {
   never_here: "never here",
 };
 
+/** What stands against placing an option on a day, short enough for its cell. */
+export const OBSTACLE: Record<Schemas["OptionDay"]["obstacle"] & string, string> = {
+  heat: "heat",
+  cold: "cold",
+  rain: "rain",
+  no_forecast: "not known",
+  season: "season",
+  brood: "brood",
+  queen: "queen",
+  strength: "weak",
+  supers: "supers",
+  feed: "feed",
+  course: "course",
+  uses: "used up",
+  rotation: "rotate",
+  slow: "slow",
+  level: "level",
+  hold: "hold",
+  permission: "no",
+};
+
+export const OPTION_GROUP: Record<Schemas["OptionDaysView"]["group"], string> = {
+  any_brood: "reach mites under cappings",
+  broodless: "need a colony without sealed brood",
+  supporting: "support, no answer by themselves",
+};
+
 export const OUTCOME: Record<Schemas["CourseVerdict"]["word"], string> = {
   worked: "It worked",
   partly: "It worked partly",

@@ -34,11 +34,11 @@ router = APIRouter(tags=["treatments"])
 
 @router.post("/courses/options")
 async def list_treatment_options(given: OptionsInput, who: Who, services: TheServices) -> ApiaryOptions:
-    """Which treatments suit these colonies on a day, with every reason."""
+    """Which treatments suit these colonies on a day (the first usable one where none is named), with every reason, and
+    on which days of the forecast each could be placed."""
     async with services.unit_of_work(who) as unit:
-        return views.options(
-            await treatments_options.options_for(unit, given.apiary_id, given.colony_ids, given.start_on)
-        )
+        found, by_day = await treatments_options.options_by_day(unit, given.apiary_id, given.colony_ids, given.start_on)
+        return views.options(found, by_day)
 
 
 @router.post("/plans", status_code=201)

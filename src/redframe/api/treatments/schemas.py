@@ -18,6 +18,7 @@ from redframe.core.status.advice import ColonyAdvice
 from redframe.core.status.status import Level
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.days import Group, OptionDay
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome, MovedWhy, StepState
 from redframe.core.treatments.reasons import Reason
@@ -124,6 +125,15 @@ class ForecastDay(Output):
     rain_mm: float
 
 
+class OptionDaysView(Output):
+    """An option over the days of the forecast; `efficacy` in per cent of all mites, as the colonies are now."""
+
+    option_id: str
+    group: Group
+    efficacy: SpanOf | None
+    days: list[OptionDay]
+
+
 class ApiaryOptions(Output):
     apiary: Apiary
     start_on: date
@@ -133,6 +143,7 @@ class ApiaryOptions(Output):
     catalogue: list[OptionView]
     colonies: list[ColonyOptions]
     together: list[OptionTogether]
+    days: list[OptionDaysView]
 
 
 class OverrideInput(Input):

@@ -33,6 +33,7 @@ class Suitability:
     day lies past the forecast."""
 
     option: Option
+    placed_on: date
     verdict: Verdict
     from_day: date | None
     weather_known: bool
@@ -79,7 +80,8 @@ class Choice:
 def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitability:
     """Judge one option. Raises InvalidInput for an unknown option among the earlier treatments."""
     forecast = situation.forecast.as_forecast() if situation.forecast is not None else None
-    case = Case(option, catalogue, situation, forecast, _dose_of(option, situation))
+    course = plan_course(option, situation.today)
+    case = Case(option, catalogue, situation, forecast, _dose_of(option, situation), course.ending.window.ideal)
     reasons = sorted((reason for rule in RULES for reason in rule(case)), key=lambda reason: reason.rule)
     levels = {reason.level for reason in reasons}
     verdict: Verdict = "allowed"
@@ -97,9 +99,9 @@ def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitabil
         after = (rate * (1 - efficacy[1] / 100), rate * (1 - efficacy[0] / 100))
     winter_bees = situation.policy.winter_bee_date
     effect = situation.today + timedelta(days=option.effect_days)
-    course = plan_course(option, situation.today)
     return Suitability(
         option=option,
+        placed_on=situation.today,
         verdict=verdict,
         from_day=from_day,
         weather_known=weather_known,

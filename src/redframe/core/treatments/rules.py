@@ -12,7 +12,7 @@ from datetime import date, timedelta
 from redframe.core.said import Params
 from redframe.core.season.calendar import month_day_index, next_day
 from redframe.core.treatments.catalogue import BlockRule, Catalogue, Option
-from redframe.core.treatments.course import clearance, plan_course
+from redframe.core.treatments.course import clearance
 from redframe.core.treatments.dose import DoseResult
 from redframe.core.treatments.reasons import DISEASE_HOLD, Figure, Reason, ReasonCode, ReasonLevel
 from redframe.core.treatments.situation import PastTreatment, Situation
@@ -38,6 +38,8 @@ class Case:
     situation: Situation
     forecast: Forecast | None
     dose: DoseResult | None
+    ideal_end: date
+    """When a course placed today would best end."""
 
     @property
     def today(self) -> date:
@@ -64,10 +66,6 @@ class Case:
             for index, past in enumerate(self.situation.colony.last_treatments)
         ]
         return sorted(found, key=lambda item: item[1].start)
-
-    @property
-    def ideal_end(self) -> date:
-        return plan_course(self.option, self.today).ending.window.ideal
 
 
 Rule = Callable[[Case], Iterator[Reason]]

@@ -50,6 +50,11 @@ VALUES (:id, my_association(), :colony_id, :visited_on, 'closed', :closed_at, :a
         :strength_unit, :capped_brood, :eggs_seen, :queen_seen, :supers_on, :fed, :note, :frames_of_bees, :seams_of_bees,
         :frames_of_brood, :capped_cells, :stores_kg, :temper, :pattern_empty_pct, :suspicious, :next_visit, my_person());
 
+-- name: next_visit_set
+-- The day that the last closed visit of a colony set for the next one.
+SELECT visited_on, next_visit, coalesce(after ->> 'next_why', '') AS why FROM visit
+WHERE colony_id = :colony_id AND state = 'closed' ORDER BY visited_on DESC, created_at DESC LIMIT 1;
+
 -- name: drop_visit
 UPDATE visit SET state = 'dropped', closed_at = :closed_at WHERE id = :id AND state = 'draft';
 

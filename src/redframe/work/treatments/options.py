@@ -12,6 +12,7 @@ from redframe.core.colonies.queens import QueenState
 from redframe.core.errors import InvalidInput
 from redframe.core.status.apiary import quarter_over
 from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.days import OptionDays, first_usable, option_days
 from redframe.core.treatments.eligibility import Choice, choose
 from redframe.core.treatments.facts import (
     GivenCourse,
@@ -51,7 +52,7 @@ class ColonyChoice:
 
 @dataclass(frozen=True, slots=True)
 class ApiaryChoice:
-    """The options for colonies of one apiary, with the forecast that they were judged by."""
+    """The options for colonies of one apiary on a day, with the forecast that they were judged by."""
 
     apiary: places.Apiary
     day: date
@@ -68,14 +69,107 @@ async def options_for(
 
     Raises NotFound for an apiary or colony that the person does not see, InvalidInput for a day in the past.
     """
-    today = unit.today
-    placed_on = day or today
-    if placed_on < today:
+    _check_day(unit, day)
+    return _on(await _question(unit, apiary_id, colony_ids), day or unit.today)
+
+
+async def options_by_day(
+    unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID], day: date | None = None
+) -> tuple[ApiaryChoice, list[OptionDays]]:
+    """The options on `day` (the first usable one when None), and on which days of the forecast each could be placed.
+
+    Raises as `options_for`.
+    """
+    _check_day(unit, day)
+    asked = await _question(unit, apiary_id, colony_ids)
+    catalogue = default_catalogue()
+    now = _on(asked, unit.today)
+    # What may never be had here may not on another day either.
+    never = {one.option_id for one in now.together if one.verdict == "never_here"}
+    possible = [one for one in catalogue.options if one.id not in never]
+    horizon = [unit.today + timedelta(days=number) for number in range(max(1, len(asked.forecast)))]
+    days = option_days(possible, catalogue, [asked.on(one) for one in horizon])
+    if day is None:
+        day = first_usable(days) or unit.today
+    return now if day == unit.today else _on(asked, day), days
+
+
+def _check_day(unit: UnitOfWork, day: date | None) -> None:
+    if day is not None and day < unit.today:
         raise InvalidInput("start_on", "a course cannot start in the past", code="out_of_range")
-    if placed_on > today + timedelta(days=366):
+    if day is not None and day > unit.today + timedelta(days=366):
         raise InvalidInput("start_on", "plan at most a year ahead", code="out_of_range")
+
+
+def _on(asked: _Question, day: date) -> ApiaryChoice:
+    """Every option judged for a day."""
+    judged = [
+        ColonyChoice(
+            colony=colony,
+            brood_boxes=asked.boxes[colony.id],
+            situation=situation,
+            choice=choose(default_catalogue(), situation),
+            open_courses=[one for one in asked.found.courses if one.colony_id == colony.id and is_open(one.state)],
+        )
+        for colony, situation in zip(asked.wanted, asked.on(day), strict=True)
+    ]
+    together = rank_together([one.choice for one in judged])
+    return ApiaryChoice(asked.apiary, day, asked.forecast, judged, together, asked.policy)
+
+
+@dataclass(frozen=True, slots=True)
+class _Question:
+    """For which colonies a treatment is sought, and all that is on record of them: asked of any day."""
+
+    today: date
+    apiary: places.Apiary
+    living: Sequence[ColonyOverview]
+    wanted: Sequence[ColonyOverview]
+    boxes: Mapping[UUID, int]
+    found: _Records
+    forecast: Forecast
+    policy: PolicyInForce
+
+    def on(self, day: date) -> list[Situation]:
+        """The situation of each colony, were the dose placed on a day."""
+        policy, forecast, found = self.policy, self.forecast, self.found
+        here = policy_facts(
+            day,
+            rules=policy.treatment_rules,
+            calendar=policy.calendar,
+            scope=policy.scope,
+            act_per_100=policy.for_scale("mites_per_100").levels[policy.calendar.phase(day)].act,
+            apiary_over=quarter_over(one.level for one in self.living),
+        )
+        season = policy.calendar.treatment_season(day, policy.honey_off)
+        weather = ForecastFacts(
+            start=forecast.start, tmax=list(forecast.tmax), tmin=list(forecast.tmin), rain_mm=list(forecast.rain_mm)
+        )
+        return [
+            Situation(
+                today=day,
+                season_phase=season,
+                colony=colony_facts(
+                    day,
+                    today=self.today,
+                    strength=_strength(colony),
+                    brood_boxes=self.boxes[colony.id],
+                    queen=_queen(colony),
+                    visits=[visit for visit in found.visits if visit.colony_id == colony.id],
+                    courses=[_given(one, found.acts) for one in found.courses if one.colony_id == colony.id],
+                    rate=found.rates.get(colony.id),
+                    held=found.held[colony.id],
+                ),
+                forecast=weather,
+                policy=here,
+            )
+            for colony in self.wanted
+        ]
+
+
+async def _question(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID]) -> _Question:
     apiary = await places.apiary(unit.connection, apiary_id)
-    all_colonies = await colonies.colonies_of_apiary(unit.connection, apiary_id, today)
+    all_colonies = await colonies.colonies_of_apiary(unit.connection, apiary_id, unit.today)
     wanted = [colony for colony in all_colonies if colony.id in set(colony_ids)]
     if len(wanted) != len(set(colony_ids)):
         missing = next(index for index, one in enumerate(colony_ids) if one not in {colony.id for colony in wanted})
@@ -83,45 +177,17 @@ async def options_for(
     ended = next((colony for colony in wanted if not colony.is_living), None)
     if ended is not None:
         raise InvalidInput("colony_ids", f"colony {ended.label} is {ended.state}", code="refused")
-    policy = await policy_in_force(unit, apiary_id)
-    forecast = forecast_at(unit, apiary.latitude, apiary.longitude)
-    found = await _records_of(unit, wanted)
-    boxes = await brood_boxes(unit, apiary_id)
-    here = policy_facts(
-        placed_on,
-        rules=policy.treatment_rules,
-        calendar=policy.calendar,
-        scope=policy.scope,
-        act_per_100=policy.for_scale("mites_per_100").levels[policy.calendar.phase(placed_on)].act,
-        apiary_over=quarter_over(one.level for one in all_colonies if one.is_living),
+    counted = await brood_boxes(unit, apiary_id)
+    return _Question(
+        today=unit.today,
+        apiary=apiary,
+        living=[one for one in all_colonies if one.is_living],
+        wanted=wanted,
+        boxes={one.id: counted.get(one.hive_id, 1) if one.hive_id else 1 for one in wanted},
+        found=await _records_of(unit, wanted),
+        forecast=forecast_at(unit, apiary.latitude, apiary.longitude),
+        policy=await policy_in_force(unit, apiary_id),
     )
-    season = policy.calendar.treatment_season(placed_on, policy.honey_off)
-    judged = []
-    for colony in wanted:
-        count = boxes.get(colony.hive_id, 1) if colony.hive_id else 1
-        situation = Situation(
-            today=placed_on,
-            season_phase=season,
-            colony=colony_facts(
-                placed_on,
-                today=today,
-                strength=_strength(colony),
-                brood_boxes=count,
-                queen=_queen(colony),
-                visits=[visit for visit in found.visits if visit.colony_id == colony.id],
-                courses=[_given(one, found.acts) for one in found.courses if one.colony_id == colony.id],
-                rate=found.rates.get(colony.id),
-                held=found.held[colony.id],
-            ),
-            forecast=ForecastFacts(
-                start=forecast.start, tmax=list(forecast.tmax), tmin=list(forecast.tmin), rain_mm=list(forecast.rain_mm)
-            ),
-            policy=here,
-        )
-        unfinished = [one for one in found.courses if one.colony_id == colony.id and is_open(one.state)]
-        judged.append(ColonyChoice(colony, count, situation, choose(default_catalogue(), situation), unfinished))
-    together = rank_together([one.choice for one in judged])
-    return ApiaryChoice(apiary, placed_on, forecast, judged, together, policy)
 
 
 @dataclass(frozen=True, slots=True)

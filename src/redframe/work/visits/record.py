@@ -72,6 +72,8 @@ async def record_visit(
 ) -> VisitView:
     """Record once a visit that looked at the colony as a whole; it may be entered on a later day.
 
+    One that sets no day for the next leaves the day that was set: a look at one thing takes no visit off the list.
+
     Raises InvalidInput for a day in the future or on which the colony did not live, and for a visit that says nothing.
     """
     require(unit.who, "record")
@@ -80,10 +82,12 @@ async def record_visit(
         raise InvalidInput("visited_on", "lies in the future", code="out_of_range")
     if not colony.is_living and visited_on > colony.state_since:
         raise InvalidInput("visited_on", f"this colony is {colony.state} since {colony.state_since}")
-    content = after.model_dump(mode="json", exclude_defaults=True)
-    if not content:
+    given = after.model_dump(mode="json", exclude_defaults=True)
+    if not given:
         raise InvalidInput("after", "nothing is recorded yet", code="missing")
-    if await unit.accept(visit_id, "visit", {"colony": colony_id, "on": visited_on, "after": content}):
+    if await unit.accept(visit_id, "visit", {"colony": colony_id, "on": visited_on, "after": given}):
+        after = await _with_the_day_set(unit, colony_id, visited_on, after)
+        content = after.model_dump(mode="json", exclude_defaults=True)
         view = await view_of(
             unit, VisitRecord(visit_id, colony_id, visited_on, "closed", None, unit.now, Before(), 0, after, 1, 1, "")
         )
@@ -92,6 +96,15 @@ async def record_visit(
             closed_at=unit.now, summary=_summary_of(view),
         )  # fmt: skip
     return await visit_view(unit, visit_id)
+
+
+async def _with_the_day_set(unit: UnitOfWork, colony_id: UUID, visited_on: date, after: After) -> After:
+    """What was recorded, with the day that the visit before it set where it sets none itself."""
+    last = await store.next_visit_set(unit.connection, colony_id)
+    if after.next_visit is not None or last is None or last.next_visit is None or last.visited_on > visited_on:
+        return after
+    day = max(last.next_visit, visited_on)
+    return after.model_copy(update={"next_visit": day, "next_why": after.next_why or last.why})
 
 
 async def save_part(unit: UnitOfWork, visit_id: UUID, part: Part, version: int, content: Before | After) -> VisitView:

@@ -24,3 +24,7 @@ export const addPhoto = ({ visit, id, ...query }: Photo, file: File) =>
       headers: { "content-type": file.type },
     }),
   );
+
+/** What was seen of a colony without opening a visit: one thing, or the colony as a whole. */
+export const recordLook = (colony: string, body: Schemas["PastVisitInput"]) =>
+  ask(api.POST("/api/v1/colonies/{colony_id}/past-visits", { params: { path: { colony_id: colony } }, body }));

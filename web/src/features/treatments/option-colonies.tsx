@@ -1,91 +1,136 @@
-/** An option colony by colony: the verdict with its reasons, the dose, and whether it takes part. */
+/** An option colony by colony: its dose, what is asked of it, and why; what holds for all of them is said once. */
 import { Checkbox } from "@/ui/checkbox";
 import { shortDay } from "@/ui/dates";
-import { LevelMark } from "@/ui/level";
-import { oneDecimal, quantity, rate } from "@/ui/units";
+import { Details } from "@/ui/details";
+import { quantity, rate } from "@/ui/units";
 import { useSentence } from "@/features/session/use-sentence";
-import { VerdictMark } from "./option-line";
+import { useMay } from "@/features/session/use-session";
+import { MissingFact, factsAsked } from "./missing-fact";
 import { SOURCE, isStartable, type Judged, type OptionRow, type Options } from "./option-rows";
 import type { Planning } from "./use-plan";
+import { VerdictMark } from "./verdict-mark";
 
 type Props = { row: OptionRow; view: Options; planning: Planning };
+type One = OptionRow["per"][number];
+type Reason = Judged["reasons"][number];
 
 export function OptionColonies({ row, view, planning }: Props) {
   const say = useSentence();
+  const [first] = row.per;
+  const key = (one: Reason) => `${one.rule} ${say(one)}`;
+  const everywhere = (reason: Reason) =>
+    row.per.length > 1 && row.per.every(({ judged }) => judged.reasons.some((one) => key(one) === key(reason)));
+  const shared = first?.judged.reasons.filter(everywhere) ?? [];
+  const alike = row.per.every(({ judged }) => judged.verdict === first?.judged.verdict);
   return (
-    <table className="mt-5 w-full border-collapse text-left">
-      <caption className="sr-only">{row.option.name}, colony by colony</caption>
-      <thead>
-        <tr className="border-b border-ink text-sm">
-          <th scope="col" className="py-1 pr-2 font-semibold">
-            colony
-          </th>
-          <th scope="col" className="py-1 pr-2 font-semibold">
-            verdict and reasons
-          </th>
-          <th scope="col" className="py-1 text-right font-semibold">
-            dose per placing
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {row.per.map(({ colony, judged }) => (
-          <tr key={colony.colony_id} className="border-b border-line align-top">
-            <th scope="row" className="py-2 pr-2">
-              <Checkbox
-                label={colony.label}
-                disabled={!isStartable(judged) && !planning.isOverridden(colony.colony_id)}
-                checked={planning.isTaken(colony.colony_id)}
-                onChange={() => planning.toggle(colony.colony_id)}
-              />
-              <span className="flex items-center gap-1 pl-7 text-sm font-normal text-ink-2">
-                <LevelMark level={colony.level} size={12} />
-                {colony.per_100 === null ? "?" : rate(colony.per_100)}
-              </span>
-            </th>
-            <td className="py-2 pr-2">
-              <VerdictMark verdict={judged.verdict} />
-              {judged.verdict === "not_now" && (
-                <span className="text-sm text-ink-2">
-                  {judged.from_day && ` from ${shortDay(judged.from_day, view.start_on)}`}
-                  {judged.from_day && !judged.weather_known && " (weather not yet known)"}
-                </span>
-              )}
-              <ul className="text-sm text-ink-2">
-                {judged.reasons.map((reason) => (
-                  <li key={reason.rule}>
-                    {say(reason)} <span className="text-ink-3">({SOURCE[reason.source] ?? reason.source})</span>
-                  </li>
-                ))}
-              </ul>
-              {!isStartable(judged) && judged.dose && !planning.isOverridden(colony.colony_id) && (
-                <button
-                  type="button"
-                  className="min-h-14 text-sm underline underline-offset-4 desk:min-h-8"
-                  aria-label={`Override for ${colony.label}`}
-                  onClick={() => planning.override(colony.colony_id)}>
-                  Override
-                </button>
-              )}
-            </td>
-            <td className="py-2 text-right">
-              <Dose judged={judged} />
-            </td>
-          </tr>
+    <>
+      {(shared.length > 0 || alike) && first && (
+        <div className="mt-3">
+          <p className="flex flex-wrap gap-x-3">
+            {row.per.length > 1 && <strong>All {row.per.length}:</strong>}
+            {alike && <VerdictMark verdict={first.judged.verdict} />}
+          </p>
+          <Reasons reasons={shared} />
+        </div>
+      )}
+      <ul aria-label="Colony by colony" className="mt-3 border-t border-line">
+        {row.per.map((one) => (
+          <Colony
+            key={one.colony.colony_id}
+            one={one}
+            view={view}
+            planning={planning}
+            alike={alike}
+            own={one.judged.reasons.filter((reason) => !everywhere(reason))}
+          />
         ))}
-      </tbody>
-    </table>
+      </ul>
+    </>
+  );
+}
+
+type ColonyProps = { one: One; view: Options; planning: Planning; alike: boolean; own: Reason[] };
+
+function Colony({ one: { colony, judged }, view, planning, alike, own }: ColonyProps) {
+  const startable = isStartable(judged);
+  const overridden = planning.isOverridden(colony.colony_id);
+  return (
+    <li className="border-b border-line py-1.5">
+      <div className="flex items-center justify-between gap-3">
+        <span className="flex items-baseline gap-2">
+          <Checkbox
+            label={colony.label}
+            disabled={!startable && !overridden}
+            checked={planning.isTaken(colony.colony_id)}
+            onChange={() => planning.toggle(colony.colony_id)}
+          />
+          {colony.per_100 !== null && <span className="text-sm text-ink-2">{rate(colony.per_100)} per 100</span>}
+        </span>
+        <Dose judged={judged} />
+      </div>
+      <p className="flex flex-wrap gap-x-2 text-sm text-ink-2">
+        {!alike && <VerdictMark verdict={judged.verdict} />}
+        {judged.verdict === "not_now" && judged.from_day && (
+          <span>
+            from {shortDay(judged.from_day, view.start_on)}
+            {!judged.weather_known && " (weather not yet known)"}
+          </span>
+        )}
+      </p>
+      <Reasons reasons={own} />
+      <Asked one={{ colony, judged }} />
+      {!startable && judged.dose && !overridden && (
+        <button
+          type="button"
+          className="min-h-14 text-sm underline underline-offset-4 desk:min-h-8"
+          aria-label={`Override for ${colony.label}`}
+          onClick={() => planning.override(colony.colony_id)}>
+          Override
+        </button>
+      )}
+    </li>
+  );
+}
+
+function Reasons({ reasons }: { reasons: Reason[] }) {
+  const say = useSentence();
+  if (reasons.length === 0) return null;
+  return (
+    <ul className="text-sm text-ink-2">
+      {reasons.map((reason) => (
+        <li key={reason.rule}>
+          {say(reason)} <span className="text-ink-3">({SOURCE[reason.source] ?? reason.source})</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** What the rules need to know of this colony: in sight where it holds the option back, folded where it cautions. */
+function Asked({ one: { colony, judged } }: { one: One }) {
+  const mayRecord = useMay("record");
+  const of = (caution: boolean) => factsAsked(judged.reasons.filter((one) => (one.level === "caution") === caution));
+  const cautions = of(true);
+  if (!mayRecord) return null;
+  const ask = (fact: (typeof cautions)[number]) => (
+    <MissingFact key={fact} colonyId={colony.colony_id} label={colony.label} fact={fact} />
+  );
+  const folded = cautions.length > 0 && <Details title={`Not known of ${colony.label}`}>{cautions.map(ask)}</Details>;
+  return (
+    <>
+      {of(false).map(ask)}
+      {folded}
+    </>
   );
 }
 
 function Dose({ judged }: { judged: Judged }) {
-  if (!judged.dose) return "–";
+  if (!judged.dose) return null;
   return (
-    <>
-      <span className="figure text-xl">{oneDecimal(judged.dose.quantity)}</span>{" "}
-      {quantity(judged.dose.quantity, judged.dose.unit).replace(/^\S+ /, "")}
+    <span className="text-right">
+      <strong>{quantity(judged.dose.quantity, judged.dose.unit)}</strong>
       {judged.dose.converted && <span className="block text-sm text-ink-2">converted from the other measure</span>}
       {judged.dose.capped && <span className="block text-sm text-ink-2">at its maximum</span>}
-    </>
+    </span>
   );
 }

@@ -1,6 +1,6 @@
-/** One option in full: what it does, for which colonies, its cautions, and the plan. */
+/** One option on the day chosen: what it would leave, for which colonies, its cautions, and the plan. */
 import { Button } from "@/ui/button";
-import { shortDay } from "@/ui/dates";
+import { shortDay, weekday } from "@/ui/dates";
 import { Details } from "@/ui/details";
 import { FormError } from "@/ui/field";
 import { SelectField, TextField } from "@/ui/fields";
@@ -8,9 +8,9 @@ import { Notice } from "@/ui/page";
 import { quantity, rate } from "@/ui/units";
 import { Problem } from "@/client/types";
 import { useSentence } from "@/features/session/use-sentence";
+import { useMay } from "@/features/session/use-session";
 import { colonies } from "@/wording/words";
 import { OptionColonies } from "./option-colonies";
-import { VerdictMark } from "./option-line";
 import { SOURCE, type Judged, type OptionRow, type Options } from "./option-rows";
 import { usePlan, type Planning } from "./use-plan";
 
@@ -19,74 +19,82 @@ type Option = OptionRow["option"];
 export function OptionSheet({ row, view }: { row: OptionRow; view: Options }) {
   const { option } = row;
   const planning = usePlan(row, view);
+  const mayPlan = useMay("record");
   const example = (planning.taken[0] ?? row.per[0])?.judged;
   const rules = [...new Set(row.per.flatMap((one) => one.judged.reasons.map((reason) => reason.rule)))];
   return (
-    <section aria-labelledby="option-name" className="border-t-2 border-ink pt-3">
-      <div className="flex flex-wrap items-baseline justify-between gap-3">
-        <h2 id="option-name" className="scroll-mt-16 text-2xl">
-          {option.name}
-        </h2>
-        <VerdictMark verdict={row.all.verdict} />
-      </div>
-      <p className="mt-1 text-ink-2">
-        {option.active}; {option.form}. {option.efficacy_note}
-      </p>
-      {example && <Figures option={option} judged={example} today={view.start_on} />}
+    <section aria-labelledby="option-name" className="min-w-0 border-t-2 border-ink pt-3">
+      <p className="font-semibold">On {weekday(view.start_on)}</p>
+      <h2 id="option-name" className="scroll-mt-24 text-2xl">
+        {option.name}
+      </h2>
+      {example && <Leaves option={option} of={planning.taken} judged={example} view={view} />}
       <OptionColonies row={row} view={view} planning={planning} />
-      <Cautions option={option} rules={rules} />
       {option.interval_choices.length > 0 && <Interval option={option} planning={planning} />}
       {planning.overriding.length > 0 && <Overriding planning={planning} />}
       <Held planning={planning} />
-      <PlanButton planning={planning} example={example} today={view.start_on} />
+      {mayPlan && <PlanButton planning={planning} example={example} view={view} />}
+      <div className="mt-3">
+        <Notice tone="act">
+          <strong>You:</strong> {option.hazards_people}. Wear {option.ppe.join(", ")}.{" "}
+          {option.check_label[0]?.toUpperCase()}
+          {option.check_label.slice(1)}.
+        </Notice>
+      </div>
+      <p className="mt-2 text-sm text-ink-2">
+        Bees: {option.hazards_bees}. Hive: {option.hive_setup}
+      </p>
+      <MoreOf option={option} rules={rules} />
     </section>
   );
 }
 
-function Figures({ option, judged, today }: { option: Option; judged: Judged; today: string }) {
-  const { efficacy, expected_after: after } = judged;
+type LeavesProps = { option: Option; of: OptionRow["per"]; judged: Judged; view: Options };
+
+/** What it would leave in these colonies, when it ends, and what it may cost. */
+function Leaves({ option, of, judged, view }: LeavesProps) {
+  const { efficacy } = judged;
+  const left = of.flatMap((one) => (one.judged.expected_after ? [one.judged.expected_after] : []));
+  const after = left.length > 0 && {
+    low: Math.min(...left.map((one) => one.low)),
+    high: Math.max(...left.map((one) => one.high)),
+  };
   const lost = option.queen_loss_pct;
-  const figures = [
-    ["kills", efficacy ? `${efficacy.low} to ${efficacy.high} %` : "not known", "of all mites"],
-    ["leaves", after ? `${rate(after.low)} to ${rate(after.high)}` : "–", "mites per 100 bees"],
-    [
-      "ends",
-      shortDay(judged.ends_on, today),
-      judged.in_time === false ? "too late for winter bees" : "in time for winter bees",
-    ],
-    ["queen lost in", `${lost.low} to ${lost.high} %`, `of colonies; ${option.queen_loss_risk} risk`],
-  ];
   return (
-    <dl className="mt-4 grid grid-cols-2 gap-x-6 gap-y-3 desk:grid-cols-4">
-      {figures.map(([label, figure, unit]) => (
-        <div key={label}>
-          <dt className="text-sm text-ink-2">{label}</dt>
-          <dd>
-            <span className="figure text-2xl">{figure}</span>
-            <span className="block text-sm text-ink-2">{unit}</span>
-          </dd>
-        </div>
-      ))}
-    </dl>
+    <p className="mt-1">
+      {efficacy ? (
+        <>
+          Kills{" "}
+          <strong>
+            {efficacy.low} to {efficacy.high} %
+          </strong>{" "}
+          of all mites
+        </>
+      ) : (
+        "What it kills is not known"
+      )}
+      {after && (
+        <>
+          , leaves{" "}
+          <strong>
+            {rate(after.low)} to {rate(after.high)}
+          </strong>{" "}
+          per 100 bees
+        </>
+      )}
+      . Ends {shortDay(judged.ends_on, view.start_on)}
+      {judged.in_time !== null && (judged.in_time ? ", in time for winter bees" : ", too late for winter bees")}. Queen
+      lost in {lost.low} to {lost.high} %.
+    </p>
   );
 }
 
-function Cautions({ option, rules }: { option: Option; rules: string[] }) {
+function MoreOf({ option, rules }: { option: Option; rules: string[] }) {
   return (
-    <>
-      <div className="mt-4 grid gap-3 desk:grid-cols-2">
-        <Notice tone="act">
-          <strong>People:</strong> {option.hazards_people}. Wear {option.ppe.join(", ")}.{" "}
-          {option.check_label[0]?.toUpperCase()}
-          {option.check_label.slice(1)}.
-        </Notice>
-        <Notice>
-          <strong>Bees:</strong> {option.hazards_bees}.
-        </Notice>
-      </div>
+    <div className="mt-4">
       <Details title="More from the catalogue">
         <p>
-          <strong className="text-ink">Hive:</strong> {option.hive_setup}
+          {option.active}; {option.form}. {option.efficacy_note}
         </p>
         <p>
           <strong className="text-ink">Honey:</strong> {option.honey_rule}
@@ -106,7 +114,7 @@ function Cautions({ option, rules }: { option: Option; rules: string[] }) {
           Evidence: {option.evidence}. Rules that spoke: {rules.join(", ") || "none"}.
         </p>
       </Details>
-    </>
+    </div>
   );
 }
 
@@ -162,30 +170,28 @@ function Held({ planning: { held } }: { planning: Planning }) {
   );
 }
 
-type ButtonProps = { planning: Planning; example: Judged | undefined; today: string };
+type ButtonProps = { planning: Planning; example: Judged | undefined; view: Options };
 
-function PlanButton({ planning, example, today }: ButtonProps) {
+/** The button names how many colonies, the day and what it takes. */
+function PlanButton({ planning, example, view }: ButtonProps) {
   const { plan, taken } = planning;
   const total = taken.reduce((sum, one) => sum + (one.judged.dose?.course_total ?? 0), 0);
+  const takes = taken.length > 0 && example?.dose ? `, ${quantity(total, example.dose.unit)}` : "";
   return (
-    <>
-      <div className="mt-5 flex flex-wrap items-center gap-4">
-        <Button
-          variant="main"
-          big
-          disabled={taken.length === 0 || plan.isPending || planning.isUnsigned}
-          onClick={() => plan.mutate()}>
-          {plan.isPending ? "Planning …" : `Plan the course for ${colonies(taken.length)}`}
-        </Button>
-        {taken.length > 0 && example?.dose && (
-          <p className="text-sm text-ink-2">
-            First dose {shortDay(today)}; {quantity(total, example.dose.unit)} in all.
-          </p>
-        )}
-      </div>
-      <div className="mt-2">
-        <FormError error={plan.error} fields={["interval_override"]} />
-      </div>
-    </>
+    <div className="sticky bottom-16 mt-4 bg-paper py-2 desk:static desk:py-0">
+      <Button
+        variant="main"
+        big
+        className="w-full leading-tight"
+        disabled={taken.length === 0 || plan.isPending || planning.isUnsigned}
+        onClick={() => plan.mutate()}>
+        {plan.isPending
+          ? "Planning …"
+          : taken.length === 0
+            ? "No colony may have it on this day"
+            : `Plan ${colonies(taken.length)} for ${shortDay(view.start_on)}${takes}`}
+      </Button>
+      <FormError error={plan.error} fields={["interval_override"]} />
+    </div>
   );
 }

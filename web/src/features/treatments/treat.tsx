@@ -1,17 +1,17 @@
-/** Choosing a treatment: the day of placing under its forecast, every option with its verdict, one of them in full. */
+/** Choosing a treatment: on which day, then which; opened on the first day on which one could be placed. */
+import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { optionsQuery } from "@/client/queries";
 import { useSession } from "@/features/session/use-session";
-import { ForecastStrip } from "@/instruments/forecast-strip";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
-import { longDay, shortDay } from "@/ui/dates";
+import { shortDay, weekday } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Notice, Page, Title } from "@/ui/page";
 import { rate } from "@/ui/units";
 import { COURSE_STATE, SEASON, colonies } from "@/wording/words";
-import { OptionLine } from "./option-line";
+import { OptionGrid } from "./option-grid";
 import { rowsOf, type OptionRow, type Options } from "./option-rows";
 import { OptionSheet } from "./option-sheet";
 import { WhichColonies } from "./which-colonies";
@@ -43,34 +43,64 @@ export function Treat() {
   );
 }
 
+/** The option that is looked at: the one in the address, else the foremost of those that may be had on the day. */
+function chosenOf(view: Options, rows: OptionRow[], wanted: string | undefined): OptionRow | undefined {
+  const on = (id: string) => view.days.find((one) => one.option_id === id)?.days.find((d) => d.day === view.start_on);
+  const asking = view.days.find((one) => one.group !== "supporting" && (on(one.option_id)?.asks ?? 0) > 0);
+  return (
+    rows.find((row) => row.option.id === wanted) ??
+    rows.find((row) => row.all.ready > 0 && !row.all.is_supporting) ??
+    rows.find((row) => row.option.id === asking?.option_id) ??
+    rows.find((row) => row.all.verdict !== "never_here" && !row.all.is_supporting)
+  );
+}
+
 function TreatSheet({ view }: { view: Options }) {
-  const session = useSession();
   const navigate = useNavigate({ from: "/treat" });
-  const { option: chosenId } = useSearch({ from: "/in/treat" });
+  const { option: wanted } = useSearch({ from: "/in/treat" });
   const rows = rowsOf(view);
-  const chosen =
-    rows.find((row) => row.option.id === chosenId) ??
-    rows.find((row) => row.all.verdict !== "never_here" && !row.all.is_supporting);
-  const setStart = (start: string) => void navigate({ search: (old) => ({ ...old, start }), replace: true });
+  const chosen = chosenOf(view, rows, wanted);
+  const choose = async (option: string, start: string) => {
+    await navigate({ search: (old) => ({ ...old, option, start }), replace: true, resetScroll: false });
+    // In the field the sheet stands below the grid: what was tapped comes into sight.
+    if (window.matchMedia("(max-width: 899px)").matches)
+      document.getElementById("option-name")?.scrollIntoView({ block: "start" });
+  };
   return (
     <Page>
       <Breadcrumbs path={[{ name: view.apiary.name, to: "/apiaries/$id", params: { id: view.apiary.id } }]} />
-      <h1 className="mt-1 text-4xl">Choose a treatment</h1>
+      <h1 className="mt-1 text-3xl">
+        <span className="sr-only">Choose a treatment. </span>
+        <Answer view={view} chosen={chosen} />
+      </h1>
       <ForWhom view={view} />
-      <InCourseAlready view={view} today={session.today} />
-      <section className="mt-4" aria-label="Day of placing">
-        <p className="mb-1 text-sm text-ink-2">
-          Place the dose on <strong className="text-ink">{longDay(view.start_on)}</strong>; choose another day of the
-          forecast, and the options are weighed again.
-        </p>
-        <ForecastStrip days={view.forecast} chosen={view.start_on} units={session.person} onChoose={setStart} />
-      </section>
-      <div className="mt-6 grid items-start gap-8 desk:grid-cols-[minmax(0,26rem)_minmax(0,1fr)]">
-        <OptionList view={view} rows={rows} chosen={chosen} />
+      <InCourseAlready view={view} />
+      <div className="mt-4 grid items-start gap-x-8 gap-y-6 desk:grid-cols-[minmax(0,1fr)_24rem]">
+        <section aria-label="Options by days" className="min-w-0">
+          <OptionGrid view={view} chosen={chosen?.option.id} onChoose={(id, day) => void choose(id, day)} />
+          <NotHere view={view} rows={rows} chosen={chosen} onChoose={(id) => void choose(id, view.start_on)} />
+          <p className="mt-3 text-sm text-ink-2">
+            In each group what can begin first, then what kills more. Every value is a default: check your label. Label,
+            law and your vet come first.
+          </p>
+        </section>
         {chosen && <OptionSheet key={`${chosen.option.id}-${view.start_on}`} row={chosen} view={view} />}
       </div>
     </Page>
   );
+}
+
+/** The whole answer in a line: when, and what. */
+function Answer({ view, chosen }: { view: Options; chosen: OptionRow | undefined }) {
+  const { today } = useSession();
+  const name = chosen?.option.short_name;
+  const ready = chosen !== undefined && chosen.all.ready > 0;
+  if (!name) return <>{view.apiary.name}: nothing can be given here</>;
+  const lower = `${name[0]?.toLowerCase()}${name.slice(1)}`;
+  const at = `${view.apiary.name}: `;
+  if (view.start_on === today) return <>{at + (ready ? `today, ${lower}` : `${lower}, not today`)}</>;
+  const day = weekday(view.start_on);
+  return <>{at + (ready ? `wait until ${day}, then ${lower}` : `${lower}, not on ${day}`)}</>;
 }
 
 function ForWhom({ view }: { view: Options }) {
@@ -80,12 +110,13 @@ function ForWhom({ view }: { view: Options }) {
       {colonies(view.colonies.length)}: {view.colonies.map((one) => one.label).join(", ")}.{" "}
       {rates.length > 0 ? `Highest ${rate(Math.max(...rates))} mites per 100 bees` : "No rate known"}. Season:{" "}
       {SEASON[view.season]}
-      {view.winter_bee_date && `; winter bees from ${shortDay(view.winter_bee_date, view.start_on)}`}.
+      {view.winter_bee_date && `; first winter bees ${shortDay(view.winter_bee_date, view.start_on)}`}.
     </p>
   );
 }
 
-function InCourseAlready({ view, today }: { view: Options; today: string }) {
+function InCourseAlready({ view }: { view: Options }) {
+  const { today } = useSession();
   if (view.colonies.every((one) => one.open_courses.length === 0)) return null;
   return (
     <div className="mt-3">
@@ -107,66 +138,41 @@ function InCourseAlready({ view, today }: { view: Options; today: string }) {
   );
 }
 
-type ListProps = { view: Options; rows: OptionRow[]; chosen: OptionRow | undefined };
+type NotHereProps = {
+  view: Options;
+  rows: OptionRow[];
+  chosen: OptionRow | undefined;
+  onChoose: (option: string) => void;
+};
 
-/** The options that suit first; measures that only support, and what does not suit, folded below. */
-function OptionList({ view, rows, chosen }: ListProps) {
-  const suits = (row: OptionRow) => row.all.verdict !== "never_here";
-  const shown = rows.filter((row) => suits(row) && !row.all.is_supporting);
-  const supporting = rows.filter((row) => suits(row) && row.all.is_supporting);
-  const never = rows.filter((row) => !suits(row));
-  return (
-    <section aria-label="Options">
-      {shown.length === 0 && (
-        <p className="text-ink-2">Nothing can be given on this day. The reasons stand with each option below.</p>
-      )}
-      <div className="border-t-2 border-ink">
-        <Lines view={view} rows={shown} chosen={chosen} />
-      </div>
-      {supporting.length > 0 && (
-        <details className="mt-2" open={supporting.some((row) => row === chosen)}>
-          <summary className="min-h-9 cursor-pointer py-1 underline underline-offset-4">
-            {supporting.length} supporting measures, no answer by themselves
-          </summary>
-          <Lines view={view} rows={supporting} chosen={chosen} />
-        </details>
-      )}
-      {never.length > 0 && (
-        <details className="mt-2" open={never.some((row) => row === chosen)}>
-          <summary className="min-h-9 cursor-pointer py-1 underline underline-offset-4">
-            {never.length} unsuitable options
-          </summary>
-          <Lines view={view} rows={never} chosen={chosen} />
-        </details>
-      )}
-      <p className="mt-3 text-sm text-ink-2">
-        Ordered by verdict, colonies that may have it, in time for winter bees, expected kill, risk to the queen,
-        visits. Every value is a default: check your label. Label, law and your vet come first.
-      </p>
-    </section>
+/** What no day of the forecast allows: each can be looked at, with its reasons. */
+function NotHere({ view, rows, chosen, onChoose }: NotHereProps) {
+  const inGrid = new Set(
+    view.days.filter((one) => one.days.some((day) => day.ready || day.asks)).map((one) => one.option_id),
   );
-}
-
-function Lines({ view, rows, chosen }: ListProps) {
-  const navigate = useNavigate({ from: "/treat" });
-  const choose = async (option: string) => {
-    await navigate({ search: (old) => ({ ...old, option }), replace: true, resetScroll: false });
-    // In the field the sheet stands below the list: what was tapped comes into sight.
-    if (window.matchMedia("(max-width: 899px)").matches)
-      document.getElementById("option-name")?.scrollIntoView({ block: "start" });
-  };
+  const left = rows.filter((row) => !inGrid.has(row.option.id));
+  if (left.length === 0) return null;
   return (
-    <ul>
-      {rows.map((row) => (
-        <OptionLine
-          key={row.option.id}
-          row={row}
-          current={row === chosen}
-          onChoose={() => void choose(row.option.id)}
-          total={view.colonies.length}
-          today={view.start_on}
-        />
-      ))}
-    </ul>
+    <details className="mt-3" open={left.some((row) => row === chosen)}>
+      <summary className="min-h-9 cursor-pointer py-1 underline underline-offset-4">
+        {left.length} options are not authorised or do not suit in these days
+      </summary>
+      <ul className="grid gap-x-6 desk:grid-cols-2">
+        {left.map((row) => (
+          <li key={row.option.id} className="border-b border-line">
+            <button
+              type="button"
+              aria-pressed={row === chosen}
+              onClick={() => onChoose(row.option.id)}
+              className={clsx("min-h-10 w-full py-1 text-left hover:underline", row === chosen && "font-bold")}>
+              {row.option.name}
+              {row.all.from_day && (
+                <span className="text-sm text-ink-2">, from {shortDay(row.all.from_day, view.start_on)}</span>
+              )}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

@@ -7,26 +7,23 @@ import { useState } from "react";
 import { planCourses } from "@/client/commands/plans";
 import { isStartable, type OptionRow, type Options } from "./option-rows";
 
-const toggled = (old: ReadonlySet<string>, id: string): Set<string> => {
-  const next = new Set(old);
-  if (!next.delete(id)) next.add(id);
-  return next;
-};
-
 export function usePlan(row: OptionRow, view: Options) {
   const client = useQueryClient();
   const navigate = useNavigate();
   // Kept for repeating a plan that found no answer: it is accepted once.
   const [planId] = useState(() => crypto.randomUUID());
   const [courseIds] = useState(() => new Map(row.per.map((one) => [one.colony.colony_id, crypto.randomUUID()])));
-  const [off, setOff] = useState<ReadonlySet<string>>(
-    () => new Set(row.per.filter((one) => !isStartable(one.judged)).map((one) => one.colony.colony_id)),
-  );
+  // What the person said of a colony; of the others those that may have it, also once a missing fact is known.
+  const [said, setSaid] = useState<Readonly<Record<string, boolean>>>({});
   const [overridden, setOverridden] = useState<ReadonlySet<string>>(new Set());
   const [interval, setInterval] = useState("");
   const [who, setWho] = useState("");
   const [why, setWhy] = useState("");
-  const taken = row.per.filter((one) => !off.has(one.colony.colony_id));
+  const isTaken = (id: string) => {
+    const judged = row.per.find((one) => one.colony.colony_id === id)?.judged;
+    return said[id] ?? (judged !== undefined && isStartable(judged));
+  };
+  const taken = row.per.filter((one) => isTaken(one.colony.colony_id));
   const overriding = taken.filter((one) => overridden.has(one.colony.colony_id));
   const plan = useMutation({
     mutationFn: () =>
@@ -60,12 +57,12 @@ export function usePlan(row: OptionRow, view: Options) {
     setWho,
     why,
     setWhy,
-    isTaken: (id: string) => !off.has(id),
+    isTaken,
     isOverridden: (id: string) => overridden.has(id),
-    toggle: (id: string) => setOff((old) => toggled(old, id)),
+    toggle: (id: string) => setSaid((old) => ({ ...old, [id]: !isTaken(id) })),
     override: (id: string) => {
       setOverridden((old) => new Set(old).add(id));
-      setOff((old) => new Set([...old].filter((one) => one !== id)));
+      setSaid((old) => ({ ...old, [id]: true }));
     },
     /** An override asks for a name and a reason. */
     isUnsigned: overriding.length > 0 && (who.trim() === "" || why.trim() === ""),

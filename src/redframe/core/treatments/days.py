@@ -1,0 +1,156 @@
+"""On which days each option could be placed: the grid in which a treatment is chosen by its day first.
+
+A fact that is missing is a question, never a prohibition. Pure and without a clock.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Literal
+
+from redframe.core.treatments.catalogue import Catalogue, Option, Span
+from redframe.core.treatments.eligibility import Suitability, suit
+from redframe.core.treatments.reasons import CHECKED_AT_PLACING, Reason, ReasonCode
+from redframe.core.treatments.situation import Situation
+
+DayVerdict = Literal["allowed", "allowed_with_cautions", "asks", "not_now", "never_here"]
+"""`asks`: nothing stands against it but a fact that nobody has recorded."""
+BEST_FIRST: tuple[DayVerdict, ...] = ("allowed", "allowed_with_cautions", "asks", "not_now", "never_here")
+Obstacle = Literal[
+    "heat", "cold", "rain", "no_forecast", "season", "brood", "queen", "strength", "supers", "feed", "course", "uses",
+    "rotation", "slow", "level", "hold", "permission",
+]  # fmt: skip
+"""What stands against a day, in a word."""
+ASKED: frozenset[ReasonCode] = frozenset(
+    ("strength_unknown", "brood_unknown", "brood_sighting_old", "brood_sighting_undated", "queen_unknown")
+)
+"""What holds an option back only because it is not known."""
+OBSTACLES: Mapping[ReasonCode, Obstacle] = {
+    "not_authorised": "permission", "group_excluded": "permission", "needs_prescription": "permission",
+    "needs_respirator": "permission", "treatment_free": "permission", "on_hold": "hold", "on_hold_until": "hold",
+    "other_disease": "hold", "uses_reached": "uses", "second_dose": "uses", "too_soon": "uses",
+    "still_under_way": "course", "has_the_colony": "course", "same_group": "rotation", "group_failed": "rotation",
+    "resistance_known": "rotation", "capped_brood": "brood", "works_partly": "brood", "needs_brood": "brood",
+    "do_before": "brood", "brood_unknown": "brood", "brood_sighting_old": "brood", "brood_sighting_undated": "brood",
+    "queen_virgin": "queen", "queen_caged": "queen", "queenless": "queen", "queen_unknown": "queen",
+    "queen_new": "queen", "too_weak": "strength", "strength_unknown": "strength", "small_dose": "strength",
+    "small_dose_of": "strength", "many_brood_boxes": "strength", "maximum_dose": "strength", "supers_on": "supers",
+    "supers_unknown": "supers", "supers_by_label": "supers", "supers_planned": "supers", "fed": "feed",
+    "fed_unknown": "feed", "feed_late": "feed", "day_too_hot": "heat", "hot_spell": "heat", "hot_later": "heat",
+    "near_limit": "heat", "days_too_cold": "cold", "into_the_cold": "cold", "no_forecast": "no_forecast",
+    "no_forecast_days": "no_forecast", "rain": "rain", "wrong_season": "season", "winter_bees_reared": "season",
+    "too_late_to_rebuild": "season", "too_slow": "slow", "weak_evidence": "slow", "no_recent_count": "level",
+    "below_threshold": "level",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class OptionDay:
+    """An option placed on a day in all colonies of a choice: the best verdict that any of them gets, how many may have
+    it, of how many something must be asked first, whether it takes effect before the winter bees (None where there is
+    no such date), and what stands against it where none may."""
+
+    day: date
+    verdict: DayVerdict
+    ready: int
+    asks: int
+    in_time: bool | None
+    obstacle: Obstacle | None
+
+
+Group = Literal["any_brood", "broodless", "supporting"]
+"""What an option asks of the colony: it reaches mites under cappings, asks for a colony without sealed brood, or is no
+answer by itself."""
+GROUP_ORDER: tuple[Group, ...] = ("any_brood", "broodless", "supporting")
+
+
+@dataclass(frozen=True, slots=True)
+class OptionDays:
+    """An option over the days of the forecast; `efficacy` in per cent of all mites, as the colonies are now."""
+
+    option_id: str
+    group: Group
+    efficacy: Span | None
+    days: list[OptionDay]
+
+    @property
+    def soonest(self) -> date:
+        """The first day on which it may be placed or only asks something; the last of days where there is none."""
+        return min((one.day for one in self.days if one.ready or one.asks), default=date.max)
+
+
+def blocking(reasons: Iterable[Reason]) -> list[Reason]:
+    """The reasons that stand against an option, missing facts left out."""
+    return [one for one in reasons if one.level != "caution" and one.code not in ASKED]
+
+
+def day_verdict(judged: Suitability) -> DayVerdict:
+    """A colony's verdict, with a question where only facts are missing."""
+    if judged.verdict == "not_now" and not blocking(judged.reasons):
+        return "asks"
+    return judged.verdict
+
+
+def option_days(
+    options: Sequence[Option], catalogue: Catalogue, situations: Sequence[Sequence[Situation]]
+) -> list[OptionDays]:
+    """Every option on every day; in each group those that can begin first on top, then those that kill more.
+
+    `situations`: for each day those of all colonies, at least one.
+    """
+    found = []
+    for option in options:
+        judged = [[suit(option, catalogue, one) for one in colonies] for colonies in situations]
+        first = judged[0]
+        group: Group = "any_brood"
+        if all(one.supporting for one in first):
+            group = "supporting"
+        elif option.brood_requirement == "broodless":
+            group = "broodless"
+        days = [_together(each) for each in judged]
+        found.append((first[0].expected_midpoint, OptionDays(option.id, group, first[0].efficacy, days)))
+    found.sort(key=lambda item: (GROUP_ORDER.index(item[1].group), item[1].soonest, -item[0], item[1].option_id))
+    return [one for _, one in found]
+
+
+def _together(judged: Sequence[Suitability]) -> OptionDay:
+    verdicts = [day_verdict(one) for one in judged]
+    best = min(verdicts, key=BEST_FIRST.index)
+    in_time = [one.in_time for one in judged if one.in_time is not None]
+    return OptionDay(
+        day=judged[0].placed_on,
+        verdict=best,
+        ready=sum(verdict in ("allowed", "allowed_with_cautions") for verdict in verdicts),
+        asks=verdicts.count("asks"),
+        in_time=all(in_time) if in_time else None,
+        obstacle=_obstacle(judged) if best in ("not_now", "never_here") else None,
+    )
+
+
+def _obstacle(judged: Sequence[Suitability]) -> Obstacle | None:
+    """What most colonies have against it; what stays before the weather, which passes."""
+    counted = Counter(
+        (reason.rule not in CHECKED_AT_PLACING, OBSTACLES[reason.code])
+        for one in judged
+        for reason in {OBSTACLES[each.code]: each for each in blocking(one.reasons)}.values()
+    )
+    if not counted:
+        return None
+    (_, obstacle), _ = max(counted.items(), key=lambda item: (item[0][0], item[1]))
+    return obstacle
+
+
+def first_usable(found: Sequence[OptionDays]) -> date | None:
+    """The first day on which a treatment could be placed: one in time for the winter bees before one that is late, one
+    that may be placed before one that asks something first. None when there is no such day."""
+    usable = [
+        (one.in_time is False, one.ready == 0, one.day)
+        for option in found
+        if option.group != "supporting"
+        for one in option.days
+        if one.ready or one.asks
+    ]
+    return min(usable)[2] if usable else None
