@@ -12,7 +12,8 @@ import {
 import type { Level } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
-import { APIARY_ORDERS, type ApiaryOrder } from "@/features/places/apiary-order";
+import { COLONY_PARTS, type ColonyPart } from "@/features/colonies/colony-part";
+import { APIARY_ORDERS, COLONY_ORDERS, type ApiaryOrder, type ColonyOrder } from "@/features/places/apiary-order";
 import type { Part } from "@/features/visits/parts";
 import { Today } from "@/features/planning/today";
 import { buttonClass } from "@/ui/button";
@@ -120,7 +121,13 @@ const apiary = createRoute({
   path: "/apiaries/$id",
   validateSearch: (
     search: Record<string, unknown>,
-  ): { select?: string[] | undefined; at?: string | undefined; view?: "table" | undefined } => ({
+  ): {
+    select?: string[] | undefined;
+    at?: string | undefined;
+    view?: "table" | undefined;
+    order?: ColonyOrder | undefined;
+  } => ({
+    order: COLONY_ORDERS.find((one) => one === search["order"]),
     select: list(search["select"]),
     at: text(search["at"]),
     view: search["view"] === "table" ? "table" : undefined,
@@ -131,6 +138,9 @@ const apiary = createRoute({
 const colony = createRoute({
   getParentRoute: () => inside,
   path: "/colonies/$id",
+  validateSearch: (search: Record<string, unknown>): { part?: ColonyPart | undefined } => ({
+    part: COLONY_PARTS.find((one) => one === search["part"]),
+  }),
   component: lazyRouteComponent(() => import("@/features/colonies/colony"), "Colony"),
 });
 

@@ -5,7 +5,8 @@
 import type { Schemas } from "@/client/types";
 import { addDays, monthName, shortDay } from "@/ui/dates";
 import { PHASE } from "@/wording/words";
-import { BAND_FILL, xOf, type Span } from "./season-strip";
+import { xOf, type Span } from "./season-strip";
+import { BAND_FILL } from "./strip-marks";
 
 type Band = Schemas["PhaseBand"];
 const LINES = [

@@ -4,10 +4,22 @@
  * ticks. Without a count the row is hatched.
  */
 import type { Level, Schemas } from "@/client/types";
-import { daysBetween, dayNumber, monthName, shortDay } from "@/ui/dates";
+import type { PointerEvent } from "react";
+import { addDays, daysBetween, dayNumber, monthName, shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
 import { PHASE } from "@/wording/words";
 import { rateShare } from "./scale";
+import {
+  ActLine,
+  BAND_FILL,
+  BeginBy,
+  Counts,
+  Courses,
+  PhaseBands,
+  PooledMark,
+  type Axes,
+  type Pooled,
+} from "./strip-marks";
 
 type Band = Schemas["PhaseBand"];
 export type StripCount = Schemas["StripCount"];
@@ -17,31 +29,6 @@ export type DrawnCourse = Pick<
 >;
 
 export type Span = { first: string; last: string; today: string; width: number };
-
-const TOP = 20;
-const FALLS_TOP = 60;
-/**
- * A count that has no place on the axis: a letter at the foot of its day. A board after a treatment lies under its
- * course.
- */
-const LETTER: Record<StripCount["method"], string> = {
-  wash: "?",
-  sugar: "?",
-  co2: "?",
-  board: "b",
-  board_after_treatment: "",
-  drone_brood: "d",
-  look: "l",
-};
-/** Across a longer gap nothing is known of the way between two counts, and no line is drawn. */
-const LONGEST_LINE_DAYS = 60;
-export const BAND_FILL: Record<Band["phase"], string> = {
-  dormant: "var(--band-2)",
-  build_up: "transparent",
-  peak: "var(--band-1)",
-  pre_winter: "var(--band-2)",
-  decline: "transparent",
-};
 
 export function xOf(span: Span, day: string): number {
   const share = (dayNumber(day) - dayNumber(span.first)) / (dayNumber(span.last) - dayNumber(span.first));
@@ -97,14 +84,6 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
   );
 }
 
-/** 10, 5 and 2 (of falls three times that), as many as keep clear of one another. */
-function ticksThatFit(y: (value: number) => number, times: number): number[] {
-  const room = (a: number, b: number) => y(a * times) - y(b * times) >= 13;
-  return [10, 5, 2]
-    .filter((tick) => tick === 10 || (tick === 2 ? room(2, 10) : room(5, 10) && room(2, 5)))
-    .map((tick) => tick * times);
-}
-
 /** The bands of a forecast, 95, 80 and 50 % one in the other, with the middle as a broken line. */
 export function Fan({
   days,
@@ -137,22 +116,26 @@ export function Fan({
   );
 }
 
-type Axes = { x: (day: string) => number; y: (value: number) => number; height: number; floor: number };
+/** How high the scale of strips reaches: to the highest figure drawn, so that none sits lower than it is. */
+export function stripTop(figures: number[], falls: boolean): number {
+  const highest = Math.max(0, ...figures);
+  const tops = falls ? [60, 90, 150, 300] : [20, 30, 50, 75, 100];
+  return tops.find((top) => highest <= top) ?? highest;
+}
 
-export function SeasonStrip({
-  span,
-  height,
-  phases,
-  counts,
-  courses,
-  visits,
-  level,
-  countedOn,
-  label,
-  scale = false,
-  ahead = [],
-  falls = false,
-}: {
+const TICKS = [100, 50, 30, 20, 10, 5, 2, 1];
+
+/** The figures at the side, from the top down, as many as keep clear of one another. */
+function ticksThatFit(y: (value: number) => number, top: number, falls: boolean): number[] {
+  const shown: number[] = [];
+  for (const tick of TICKS.map((one) => (falls ? 3 * one : one)).filter((one) => one <= top)) {
+    const last = shown.at(-1);
+    if (last === undefined || y(tick) - y(last) >= 14) shown.push(tick);
+  }
+  return shown;
+}
+
+type Props = {
   span: Span;
   height: number;
   phases: Band[];
@@ -162,42 +145,41 @@ export function SeasonStrip({
   level: Level;
   countedOn: string | null;
   label: string;
+  /** The highest figure that the strip, or the block of strips, has room for. */
+  top: number;
   scale?: boolean;
   /** What the forecast says of the days to come: drawn from the last count on. */
   ahead?: Schemas["Band"][];
   /** Mites a day on a board, in place of mites per 100 bees. */
   falls?: boolean;
-}) {
+  pooled?: Pooled | null;
+  beginBy?: string | null;
+  /** A day that was pointed at. */
+  onPick?: (day: string) => void;
+};
+
+export function SeasonStrip(props: Props) {
+  const { span, height, phases, counts, level, countedOn, label, top, scale = false, ahead = [] } = props;
+  const { falls = false, pooled = null, beginBy = null, onPick } = props;
   const floor = height - 12;
-  const y = (value: number) => floor - rateShare(value, falls ? FALLS_TOP : TOP) * (floor - 6);
+  const y = (value: number) => floor - rateShare(value, top) * (floor - 6);
   const x = (day: string) => xOf(span, day);
-  const known = counts.filter((count) => count.median !== null);
   const axes: Axes = { x, y, height, floor };
   const staleFrom = level === "unknown" ? (countedOn ?? span.first) : null;
-  const said = known.length
-    ? known
-        .slice(-4)
-        .map(
-          (count) =>
-            `${shortDay(count.taken_on)} ${rate(count.median ?? 0)}${count.converted ? " converted from a board" : ""}`,
-        )
-        .join(", ")
-    : "not counted in this span";
+  const days = daysBetween(span.first, span.last);
+  const pick = (event: PointerEvent<SVGSVGElement>) => {
+    const share = (event.clientX - event.currentTarget.getBoundingClientRect().left) / span.width;
+    onPick?.(addDays(span.first, Math.round(share * days)));
+  };
   return (
     <svg
       width={span.width}
       height={height}
       className="block"
       role="img"
-      aria-label={`${label}: ${falls ? "mites a day" : "mites per 100 bees"}: ${said}`}>
-      <defs>
-        <pattern id="strip-hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <path d="M0 0V7" stroke="var(--line-2)" strokeWidth="1.4" />
-        </pattern>
-        <pattern id="strip-honey" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
-          <path d="M0 0V5" stroke="var(--course)" strokeWidth="1.2" />
-        </pattern>
-      </defs>
+      onPointerDown={pick}
+      aria-label={`${label}: ${falls ? "mites a day" : "mites per 100 bees"}: ${inWords(props)}`}>
+      <Patterns />
       <PhaseBands phases={phases} axes={axes} />
       {staleFrom !== null && (
         <rect
@@ -209,20 +191,14 @@ export function SeasonStrip({
           opacity="0.55"
         />
       )}
-      <Courses courses={courses} axes={axes} />
+      <Courses courses={props.courses} axes={axes} />
       <ActLine phases={phases} axes={axes} />
       {!falls && <Fan days={ahead.filter((band) => band.date <= span.last)} x={x} y={y} />}
-      {scale &&
-        ticksThatFit(y, falls ? 3 : 1).map((tick) => (
-          <g key={tick}>
-            <path d={`M0 ${y(tick)}h5`} stroke="var(--line-2)" />
-            <text x="7" y={y(tick) + 4} fontSize="13" fill="var(--ink-3)">
-              {tick}
-            </text>
-          </g>
-        ))}
+      {scale && <Scale y={y} top={top} falls={falls} />}
       <Counts counts={counts} phases={phases} axes={axes} />
-      {visits.map((day) => (
+      {pooled && <PooledMark pooled={pooled} axes={axes} />}
+      {beginBy && <BeginBy day={beginBy} name={`begin by ${shortDay(beginBy)}`} axes={axes} />}
+      {props.visits.map((day) => (
         <path key={day} d={`M${x(day)} ${height}v-5`} stroke="var(--ink-3)" strokeWidth="1.2" />
       ))}
       <path d={`M${x(span.today)} 0V${height}`} stroke="var(--ink)" strokeWidth="1.5" />
@@ -230,150 +206,70 @@ export function SeasonStrip({
   );
 }
 
-function PhaseBands({ phases, axes: { x, height } }: { phases: Band[]; axes: Axes }) {
+/** What the strip shows, for whoever does not see it. */
+function inWords({ counts, ahead = [], pooled, beginBy, courses, span }: Props): string {
+  const known = counts.filter((count) => count.median !== null).slice(-4);
+  const last = ahead.at(-1);
+  const figure = (count: StripCount) =>
+    `${shortDay(count.taken_on)} ${rate(count.median ?? 0)}${count.converted ? " converted from a board" : ""}`;
+  const parts = [
+    known.length === 0 ? "not counted in this span" : known.map(figure).join(", "),
+    pooled && `from both ${rate(pooled.median)}, ${rate(pooled.low)} to ${rate(pooled.high)}`,
+    ...courses.slice(-2).map((one) => `${one.short_name} from ${shortDay(one.occupies_from, span.today)}`),
+    beginBy && `begin a treatment by ${shortDay(beginBy)}`,
+    last && `forecast ${shortDay(last.date)} ${rate(last.median)}, ${rate(last.low80)} to ${rate(last.high80)}`,
+  ];
+  return parts.filter(Boolean).join("; ");
+}
+
+function Scale({ y, top, falls }: { y: (value: number) => number; top: number; falls: boolean }) {
   return (
     <>
-      {phases.map((band) => (
-        <rect
-          key={band.first}
-          x={x(band.first)}
-          y="0"
-          width={Math.max(0, x(band.last) - x(band.first) + 1)}
-          height={height}
-          fill={BAND_FILL[band.phase]}
-          opacity="0.75"
-        />
+      {ticksThatFit(y, top, falls).map((tick, at) => (
+        <g key={tick}>
+          <path d={`M0 ${y(tick)}h5`} stroke="var(--line-2)" />
+          <text
+            x="7"
+            y={y(tick) + 4}
+            fontSize="13"
+            fill="var(--ink-2)"
+            stroke="var(--paper)"
+            strokeWidth="3"
+            paintOrder="stroke">
+            {tick}
+            {at === 0 && (falls ? " mites a day" : " per 100 bees")}
+          </text>
+        </g>
       ))}
     </>
   );
 }
 
-type CoursesProps = { courses: DrawnCourse[]; axes: Axes };
-
-/** Courses as bars with their placings, and the days after them on which honey is not clear. */
-function Courses({ courses, axes: { x, height } }: CoursesProps) {
+function Patterns() {
   return (
-    <>
-      {courses.map((course) => {
-        const from = x(course.occupies_from);
-        const to = Math.max(x(course.occupies_to), from + 3);
-        const clear = course.honey_clear_on === null ? to : x(course.honey_clear_on);
-        return (
-          <g key={course.id}>
-            <rect x={from} y="2" width={to - from} height={height - 4} fill="var(--course)" opacity="0.16" />
-            {clear > to && (
-              <rect x={to} y="2" width={clear - to} height={height - 4} fill="url(#strip-honey)" opacity="0.5" />
-            )}
-            <path d={`M${from} ${height - 5}H${to}`} stroke="var(--course)" strokeWidth="4" />
-            {course.placings.map((day) => (
-              <path key={day} d={`M${x(day)} ${height - 11}v11`} stroke="var(--course)" strokeWidth="2.5" />
-            ))}
-            {to - from > 30 && height > 60 && (
-              <text x={from + 3} y="14" fontSize="13" fontWeight="700" fill="var(--course)">
-                {course.short_name}
-              </text>
-            )}
-          </g>
-        );
-      })}
-    </>
+    <defs>
+      <pattern id="strip-hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <path d="M0 0V7" stroke="var(--line-2)" strokeWidth="1.4" />
+      </pattern>
+      <pattern id="strip-honey" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
+        <path d="M0 0V5" stroke="var(--course)" strokeWidth="1.2" />
+      </pattern>
+    </defs>
   );
 }
 
-/** The act level of each phase as a stepped line. */
-function ActLine({ phases, axes: { x, y } }: { phases: Band[]; axes: Axes }) {
+/** What the marks on the strips mean; it stands under them at every size. */
+export function StripLegend({ forecast = false }: { forecast?: boolean }) {
   return (
-    <>
-      {phases.map((band, index) => {
-        const next = phases[index + 1];
-        const end = next ? x(next.first) : x(band.last);
-        return (
-          <path
-            key={band.first}
-            d={`M${x(band.first)} ${y(band.act)}H${end}${next ? `V${y(next.act)}` : ""}`}
-            fill="none"
-            stroke="var(--ink)"
-            strokeWidth="1.4"
-            strokeDasharray="2 3"
-          />
-        );
-      })}
-    </>
-  );
-}
-
-/**
- * Counts with their bars; those over are squares, those converted from a board diamonds, those without a rate letters.
- */
-function Counts({ counts, phases, axes: { x, y, floor } }: { counts: StripCount[]; phases: Band[]; axes: Axes }) {
-  const known = counts.filter((count) => count.median !== null);
-  const measured = known.filter((count) => !count.converted);
-  return (
-    <>
-      {measured.length > 1 && (
-        <path
-          d={measured
-            .map((count, index) => {
-              const before = measured[index - 1];
-              const follows = before && daysBetween(before.taken_on, count.taken_on) <= LONGEST_LINE_DAYS;
-              return `${follows ? "L" : "M"}${x(count.taken_on)} ${y(count.median ?? 0)}`;
-            })
-            .join("")}
-          fill="none"
-          stroke="var(--ink)"
-          strokeWidth="1.3"
-        />
-      )}
-      {known.map((count) => {
-        const band = phases.find((phase) => phase.first <= count.taken_on && count.taken_on <= phase.last);
-        const over = (count.median ?? 0) >= (band?.act ?? Infinity);
-        const urgent = (count.median ?? 0) >= (band?.urgent ?? Infinity);
-        const cx = x(count.taken_on);
-        return (
-          <g key={count.id}>
-            <path
-              d={`M${cx} ${y(count.high ?? 0)}V${y(count.low ?? 0)}`}
-              stroke="var(--ink-2)"
-              strokeWidth="1.3"
-              strokeDasharray={count.converted ? "2 3" : undefined}
-            />
-            {count.converted ? (
-              <path
-                d={`M${cx} ${y(count.median ?? 0) - 5}l5 5l-5 5l-5 -5z`}
-                fill="none"
-                stroke="var(--ink-2)"
-                strokeWidth="1.4"
-                strokeDasharray="2 1.5">
-                <title>converted from board fall</title>
-              </path>
-            ) : over ? (
-              <rect
-                x={cx - 4.2}
-                y={y(count.median ?? 0) - 4.2}
-                width="8.4"
-                height="8.4"
-                fill={urgent ? "var(--act)" : "var(--ink)"}
-              />
-            ) : (
-              <circle
-                cx={cx}
-                cy={y(count.median ?? 0)}
-                r="4.2"
-                fill="var(--sheet)"
-                stroke="var(--ink)"
-                strokeWidth="1.8"
-              />
-            )}
-          </g>
-        );
-      })}
-      {counts
-        .filter((count) => count.median === null)
-        .map((count) => (
-          <text key={count.id} x={x(count.taken_on) - 4} y={floor} fontSize="14" fill="var(--ink-3)">
-            {LETTER[count.method]}
-          </text>
-        ))}
-    </>
+    <p className="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink-2">
+      <span>○ count with its 95 % interval</span>
+      <span>■ at or over the act level</span>
+      <span>◇ converted from a board</span>
+      <span>dotted: act level</span>
+      <span>blue: course</span>
+      <span>blue slant: honey not clear</span>
+      <span>foot: visits</span>
+      {forecast && <span>grey: forecast, half, 80 and 95 in 100 inside</span>}
+    </p>
   );
 }

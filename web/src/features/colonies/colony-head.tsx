@@ -5,10 +5,12 @@ import { longDay, relativeDay, shortDay } from "@/ui/dates";
 import { LEVEL_FIGURE, LEVEL_TEXT, LevelMark } from "@/ui/level";
 import { chance, rate } from "@/ui/units";
 import { doubling } from "@/wording/growth";
-import { LEVEL_REASON, SCALE, SINCE_TREND, levelWord } from "@/wording/words";
+import { LEVEL_REASON, SCALE, SINCE_TREND, TREND, levelWord } from "@/wording/words";
 import { NextAct } from "./next-act";
 
 type View = Schemas["ColonyView"];
+
+const sentence = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 export function ColonyHead({ view }: { view: View }) {
   return (
@@ -82,8 +84,21 @@ function Figure({ view }: { view: View }) {
 }
 
 /** One verdict on where it goes, from the line through its counts; else why the level is what it is. */
-function Trend({ view: { colony, trend, today } }: { view: View }) {
+function Trend({ view: { colony, trend, latest, today } }: { view: View }) {
   const why = colony.is_living ? LEVEL_REASON[colony.level_reason] : null;
+  const change = latest?.trend;
+  if (!trend && change && latest.trend_since)
+    return (
+      <div>
+        <p className="text-lg font-bold leading-snug">
+          {sentence(TREND[change.words])} since {shortDay(latest.trend_since, today)}
+          {doubling(change)}.
+        </p>
+        <p className="mt-1 text-ink-2">
+          Two counts, {chance(change.p_rose_cautious)} that it rose. {why && `Its level: ${why}.`}
+        </p>
+      </div>
+    );
   if (!trend)
     return (
       <div>

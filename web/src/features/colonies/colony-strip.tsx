@@ -1,63 +1,94 @@
-/** The season of one colony, drawn large, with its forecast ahead. */
+/** The season of one colony, drawn large, with its forecast ahead; a tap on it tells the values of the day. */
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { forecastQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
-import { SeasonStrip, StripHead, type Span } from "@/instruments/season-strip";
-import { TextLink } from "@/ui/link";
+import { SeasonStrip, StripHead, StripLegend, stripTop, type Span } from "@/instruments/season-strip";
+import { dayNumber, shortDay } from "@/ui/dates";
+import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
+import { SCALE } from "@/wording/words";
+import { drawnCourse } from "./drawn-course";
 
 type View = Schemas["ColonyView"];
+const NEAR_DAYS = 6;
 
-/** A course as the strip draws it: the days that it took, and its placings. */
-function onStrip(course: Schemas["CourseView"]) {
-  const ending = course.steps.find((step) => step.kind === "remove" || step.kind === "end");
-  const placed = course.steps.filter((step) => step.kind === "place" && step.act?.outcome === "done");
-  return {
-    id: course.id,
-    short_name: course.option.short_name,
-    state: course.state,
-    occupies_from: course.placed_on ?? course.start_on,
-    occupies_to: course.ended_on ?? ending?.ideal ?? course.start_on,
-    honey_clear_on: course.honey_clear_on,
-    placings: placed.map((step) => step.act?.done_on ?? ""),
-  };
-}
-
-export function ColonyStrip({ view }: { view: View }) {
+export function ColonyStrip({ view, only }: { view: View; only?: string }) {
   const { colony } = view;
   const [box, width] = useWidth<HTMLDivElement>(900);
+  const [picked, setPicked] = useState<string | null>(null);
   const forecast = useQuery(forecastQuery(colony.id));
+  const ahead = forecast.data?.views[0]?.days ?? [];
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
+  const falls = view.axis === "mites_per_day";
+  const counted = view.points.flatMap((one) => (one.median === null ? [] : [one.median]));
+  const top = stripTop([...counted, ...(falls ? [] : ahead.map((one) => one.high80))], falls);
+  const open = view.courses.some((one) => one.is_open);
+  const beginBy = !open && ["act", "urgent"].includes(colony.level) ? (view.latest?.last_start?.on ?? null) : null;
   return (
-    <section className="mt-6" aria-label="Season">
+    <section className="mt-4" aria-label="Season">
       <div ref={box}>
         <StripHead span={span} phases={view.phases} />
         <SeasonStrip
           span={span}
           height={190}
+          top={top}
           phases={view.phases}
           counts={view.points}
-          falls={view.axis === "mites_per_day"}
-          courses={view.courses.filter((one) => one.state !== "abandoned").map(onStrip)}
+          falls={falls}
+          courses={view.courses.filter((one) => (only ? one.id === only : one.state !== "abandoned")).map(drawnCourse)}
           visits={view.visits.map((one) => one.visited_on)}
           level={colony.level}
           countedOn={colony.counted_on}
           label={`Colony ${colony.label}`}
           scale
-          ahead={forecast.data?.views[0]?.days ?? []}
+          ahead={ahead}
+          pooled={pooledOf(view)}
+          beginBy={beginBy}
+          onPick={setPicked}
         />
       </div>
-      {colony.is_living && (
-        <p className="mt-1 text-right">
-          <TextLink
-            to="/colonies/$id/forecast"
-            params={{ id: colony.id }}
-            search={{}}
-            className="inline-flex min-h-14 items-center desk:min-h-8">
-            Forecast, and what each treatment would do
-          </TextLink>
-        </p>
-      )}
+      <p role="status" className="min-h-6 font-semibold">
+        {picked && said(view, ahead, picked)}
+      </p>
+      <StripLegend forecast={ahead.length > 0} />
     </section>
   );
+}
+
+/** The figure of the colony where it is made of two counts, in the middle between them. */
+function pooledOf({ colony, latest, points, phases, today }: View) {
+  const two = points.filter((one) => one.median !== null && !one.converted).slice(-2);
+  if (!latest?.pair || two.length < 2 || colony.median === null) return null;
+  const middle = Math.round(two.reduce((sum, one) => sum + dayNumber(one.taken_on), 0) / 2);
+  const now = phases.find((band) => band.first <= today && today <= band.last);
+  return {
+    on: new Date(middle * 86_400_000).toISOString().slice(0, 10),
+    median: colony.median,
+    low: colony.low ?? 0,
+    high: colony.high ?? 0,
+    over: colony.median >= (now?.act ?? Infinity),
+    urgent: colony.median >= (now?.urgent ?? Infinity),
+  };
+}
+
+/** The values of the day pointed at: of the count nearest to it, or of the forecast. */
+function said(view: View, ahead: Schemas["Band"][], day: string): string {
+  const far = (other: string) => Math.abs(dayNumber(other) - dayNumber(day));
+  const [nearest] = [...view.points]
+    .filter((one) => one.median !== null)
+    .sort((a, b) => far(a.taken_on) - far(b.taken_on));
+  const per = SCALE[view.axis];
+  if (nearest && far(nearest.taken_on) <= NEAR_DAYS)
+    return (
+      `${shortDay(nearest.taken_on, view.today)}: ${rate(nearest.median ?? 0)} ${per}, ` +
+      `${rate(nearest.low ?? 0)} to ${rate(nearest.high ?? 0)}`
+    );
+  const band = ahead.find((one) => one.date === day);
+  if (band)
+    return (
+      `${shortDay(day, view.today)}, forecast: ${rate(band.median)} ${per}; ` +
+      `in 8 of 10 cases ${rate(band.low80)} to ${rate(band.high80)}`
+    );
+  return `${shortDay(day, view.today)}: no count near this day`;
 }

@@ -1,4 +1,5 @@
-/** A colony: what to do next, its season large, its level, what it is, and every record in time order. */
+/** A colony: its figure and the next act, its season large, its record in parts, what comes. */
+import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
@@ -14,13 +15,13 @@ import { useKeys } from "@/ui/keys";
 import { Loaded } from "@/ui/loaded";
 import { Page } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
-import { HiveSection, LineageSection, QueenSection } from "./about-colony";
+import { Ahead } from "./ahead";
 import { AmendCount } from "./amend-count";
 import { ColonyHead } from "./colony-head";
 import { ColonyForms, type ColonyForm } from "./colony-forms";
+import { ColonyParts } from "./colony-parts";
 import { ColonyStrip } from "./colony-strip";
 import { LevelNow } from "./level-now";
-import { Records } from "./records";
 
 type View = Schemas["ColonyView"];
 
@@ -31,6 +32,8 @@ const KEYS: [string, string][] = [
   ["s", "quick visit"],
   ["?", "all keys"],
 ];
+
+const COLUMNS = "desk:grid-cols-[minmax(0,1fr)_24rem]";
 
 export function Colony() {
   const { id } = useParams({ from: "/in/colonies/$id" });
@@ -61,22 +64,18 @@ function ColonySheet({ view }: { view: View }) {
         <ColonyHead view={view} />
         {!desk && <div className="mt-4">{acts}</div>}
         <ColonyStrip view={view} />
-        <div className="mt-7 grid gap-x-10 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
-          <LevelNow view={view} />
-          <div className="space-y-8">
+        <div className={clsx("mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-x-10 gap-y-8", COLUMNS)}>
+          <ColonyParts view={view} onAmend={mayRecord ? setAmending : null} changes={changes} />
+          <div className="space-y-6">
             {desk && acts}
-            <QueenSection view={view} open={changes} />
-            <HiveSection view={view} open={changes} />
-            <LineageSection view={view} open={changes} />
+            {view.colony.is_living && <Ahead view={view} />}
+            <LevelNow view={view} />
           </div>
         </div>
-        <Records view={view} onAmend={mayRecord ? setAmending : null} />
         {amending && <AmendCount count={amending} today={view.today} onClose={() => setAmending(null)} />}
         <ColonyForms form={form} onClose={() => setForm(null)} view={view} />
       </Page>
-      <KeyBar keys={KEYS}>
-        dotted: act level. bar: 95 % interval. square: over. diamond: converted from a board. blue: course
-      </KeyBar>
+      <KeyBar keys={KEYS} />
     </>
   );
 }

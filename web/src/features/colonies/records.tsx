@@ -5,7 +5,6 @@ import type { Schemas } from "@/client/types";
 import { countedOf } from "@/features/sampling/meaning";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
-import { SectionHeading } from "@/ui/page";
 import { rate } from "@/ui/units";
 import { COURSE_STATE, METHOD, SCALE } from "@/wording/words";
 import { PictureKept } from "./picture-kept";
@@ -33,8 +32,7 @@ export function Records({ view, onAmend }: { view: View; onAmend: ((count: Schem
   ].sort((a, b) => b.day.localeCompare(a.day));
   const shown = all ? entries : entries.slice(0, 12);
   return (
-    <section className="mt-10" aria-labelledby="records">
-      <SectionHeading id="records">Every record</SectionHeading>
+    <section aria-label="Every record">
       {entries.length === 0 && (
         <p className="mt-3 text-ink-2">
           {view.colony.is_living

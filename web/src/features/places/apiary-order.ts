@@ -22,3 +22,14 @@ export function inOrder(apiaries: Apiary[], order: ApiaryOrder, work: Schemas["A
   };
   return [...apiaries].sort((a, b) => by[order](a, b) || a.name.localeCompare(b.name));
 }
+
+type Colony = Schemas["ColonyOverview"];
+export const COLONY_ORDERS = ["danger", "name"] as const;
+export type ColonyOrder = (typeof COLONY_ORDERS)[number];
+
+/** The colonies of an apiary: the most pressing level on top and the highest figure in it, or by their names. */
+export function coloniesInOrder(colonies: Colony[], order: ColonyOrder): Colony[] {
+  if (order === "name") return colonies;
+  const pressing = (one: Colony) => LEVELS.indexOf(one.level);
+  return [...colonies].sort((a, b) => pressing(a) - pressing(b) || (b.median ?? -1) - (a.median ?? -1));
+}

@@ -1,14 +1,14 @@
 /** An apiary: what to do here, and a block of season strips. Colonies are selected for a count or a course together. */
 import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
-import { useNavigate, useParams } from "@tanstack/react-router";
+import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useState, type ReactNode } from "react";
 import { apiaryQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { AddColony } from "@/features/colonies/add-colony";
 import { useMay } from "@/features/session/use-session";
 import { StartRound } from "@/features/visits/round";
-import { StripHead, type Span } from "@/instruments/season-strip";
+import { StripHead, StripLegend, stripTop, type Span } from "@/instruments/season-strip";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
@@ -20,6 +20,7 @@ import { Empty, Page, Title } from "@/ui/page";
 import { useWidth } from "@/ui/use-width";
 import { SCHEME, colonies } from "@/wording/words";
 import { ApiaryForm } from "./apiary-form";
+import { COLONY_ORDERS, coloniesInOrder } from "./apiary-order";
 import { ColonyRow } from "./colony-row";
 import { ColonyTable } from "./colony-table";
 import { ApiaryFigures } from "./figures";
@@ -56,7 +57,11 @@ export function Apiary() {
 function ApiarySheet({ view }: { view: View }) {
   const [open, setOpen] = useState<Open | null>(null);
   const mayRecord = useMay("record");
-  const living = view.colonies.filter((one) => one.is_living);
+  const { order = "danger" } = useSearch({ from: "/in/apiaries/$id" });
+  const living = coloniesInOrder(
+    view.colonies.filter((one) => one.is_living),
+    order,
+  );
   const selected = useSelected(living);
   return (
     <>
@@ -81,9 +86,7 @@ function ApiarySheet({ view }: { view: View }) {
         <NoLongerHere view={view} />
         <Dialogs view={view} living={living} selected={selected} open={open} onClose={() => setOpen(null)} />
       </Page>
-      <KeyBar keys={KEYS}>
-        dotted: act level. bar: 95 % interval. square: over. diamond: from a board. blue: course
-      </KeyBar>
+      <KeyBar keys={KEYS} />
     </>
   );
 }
@@ -184,10 +187,36 @@ function Tools({ view, living, selected, open }: ToolsProps) {
         <Tool onClick={() => open("policy")}>{view.has_own_policy ? "Its own policy" : "Set apiary policy"}</Tool>
       )}
       {mayKeep && <Tool onClick={() => open("edit")}>Edit apiary</Tool>}
-      <Tool className="ml-auto" onClick={() => selected.showTable(!selected.isTable)}>
+      {living.length > 1 && <Order />}
+      <Tool className="desk:ml-auto" onClick={() => selected.showTable(!selected.isTable)}>
         {selected.isTable ? "Show the strips" : "Show as a table"}
       </Tool>
     </div>
+  );
+}
+
+const ORDER_NAME = { danger: "danger first", name: "by name" };
+
+function Order() {
+  const { order = "danger" } = useSearch({ from: "/in/apiaries/$id" });
+  const navigate = useNavigate({ from: "/apiaries/$id" });
+  return (
+    <label className="flex items-center gap-2">
+      Order
+      <select
+        className="input w-auto"
+        value={order}
+        onChange={(event) => {
+          const next = COLONY_ORDERS.find((one) => one === event.target.value);
+          void navigate({ search: (old) => ({ ...old, order: next === "danger" ? undefined : next }), replace: true });
+        }}>
+        {COLONY_ORDERS.map((one) => (
+          <option key={one} value={one}>
+            {ORDER_NAME[one]}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
@@ -210,6 +239,11 @@ function Strips({ view, living, selected }: { view: View; living: Colony[]; sele
   const mayRecord = useMay("record");
   const [box, width] = useWidth<HTMLDivElement>(700);
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
+  const falls = view.axis === "mites_per_day";
+  const top = stripTop(
+    view.counts.flatMap((one) => (one.median === null ? [] : [one.median])),
+    falls,
+  );
   return (
     <div className="mt-1">
       <div className="grid grid-cols-1 desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem]">
@@ -228,6 +262,7 @@ function Strips({ view, living, selected }: { view: View; living: Colony[]; sele
             view={view}
             colony={colony}
             span={span}
+            top={top}
             first={index === 0}
             current={colony === selected.current}
             selected={selected.selected.has(colony.id)}
@@ -235,6 +270,9 @@ function Strips({ view, living, selected }: { view: View; living: Colony[]; sele
           />
         ))}
       </ul>
+      <div className="mt-2">
+        <StripLegend />
+      </div>
     </div>
   );
 }

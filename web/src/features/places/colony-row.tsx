@@ -16,6 +16,7 @@ export function ColonyRow({
   view,
   colony,
   span,
+  top,
   first,
   current,
   selected,
@@ -24,6 +25,7 @@ export function ColonyRow({
   view: View;
   colony: Colony;
   span: Span;
+  top: number;
   first: boolean;
   current: boolean;
   selected: boolean;
@@ -54,6 +56,7 @@ export function ColonyRow({
           countedOn={colony.counted_on}
           label={`Colony ${colony.label}`}
           falls={view.axis === "mites_per_day"}
+          top={top}
           scale={first}
         />
       </div>

@@ -122,7 +122,7 @@ export function Meaning({ meaning, today, compact = false }: { meaning: Judged; 
           ))}
         </ul>
       )}
-      {meaning.trend && meaning.trend_since && (
+      {!compact && meaning.trend && meaning.trend_since && (
         <p className="mt-3">
           Since {shortDay(meaning.trend_since, today)}: <strong>{TREND[meaning.trend.words]}</strong>
           {doubling(meaning.trend)}

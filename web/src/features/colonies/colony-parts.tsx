@@ -1,0 +1,221 @@
+/** The record of a colony in aligned parts: counts, visits, courses, what it is, and everything in time order. */
+import { useNavigate, useSearch } from "@tanstack/react-router";
+import { Tabs } from "radix-ui";
+import { useState, type ReactNode } from "react";
+import type { Schemas } from "@/client/types";
+import { countedOf } from "@/features/sampling/meaning";
+import { Button } from "@/ui/button";
+import { shortDay } from "@/ui/dates";
+import { TextLink } from "@/ui/link";
+import { rate } from "@/ui/units";
+import { COURSE_STATE, METHOD, SCALE } from "@/wording/words";
+import { HiveSection, LineageSection, QueenSection } from "./about-colony";
+import type { ColonyForm } from "./colony-forms";
+import { COLONY_PARTS, type ColonyPart } from "./colony-part";
+import { PictureKept } from "./picture-kept";
+import { Records } from "./records";
+
+type View = Schemas["ColonyView"];
+type Amend = ((count: Schemas["Count"]) => void) | null;
+type Props = { view: View; onAmend: Amend; changes: ((form: ColonyForm) => void) | null };
+
+export function ColonyParts({ view, onAmend, changes }: Props) {
+  const { part = "counts" } = useSearch({ from: "/in/colonies/$id" });
+  const navigate = useNavigate({ from: "/colonies/$id" });
+  const names: Record<ColonyPart, string> = {
+    counts: `Counts ${view.counts.length}`,
+    visits: `Visits ${view.visits.length}`,
+    courses: `Courses ${view.courses.length}`,
+    colony: "Queen, hive, lineage",
+    all: "Every record",
+  };
+  const to = (next: string) =>
+    void navigate({ search: { part: COLONY_PARTS.find((one) => one === next) }, replace: true, resetScroll: false });
+  return (
+    <Tabs.Root value={part} onValueChange={to} className="min-w-0">
+      <Tabs.List aria-label="Record of the colony" className="flex flex-wrap gap-x-5 border-b border-line">
+        {COLONY_PARTS.map((one) => (
+          <Tabs.Trigger
+            key={one}
+            value={one}
+            className={
+              "min-h-14 border-b-4 border-transparent py-1 text-ink-2 desk:min-h-10 " +
+              "data-[state=active]:border-ink data-[state=active]:font-bold data-[state=active]:text-ink"
+            }>
+            {names[one]}
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      <Tabs.Content value={part} className="pt-2">
+        {part === "counts" && <CountTable view={view} onAmend={onAmend} />}
+        {part === "visits" && <VisitTable view={view} />}
+        {part === "courses" && <CourseTable view={view} />}
+        {part === "colony" && (
+          <div className="grid gap-x-8 gap-y-6 pt-2 desk:grid-cols-2">
+            <QueenSection view={view} open={changes} />
+            <HiveSection view={view} open={changes} />
+            <LineageSection view={view} open={changes} />
+          </div>
+        )}
+        {part === "all" && <Records view={view} onAmend={onAmend} />}
+      </Tabs.Content>
+    </Tabs.Root>
+  );
+}
+
+const FEW = 8;
+
+/** A table of records, the latest first; a long one shows its latest and the rest on demand. */
+function Table({ name, heads, rows, none }: { name: string; heads: string[]; rows: ReactNode[]; none: string }) {
+  const [all, setAll] = useState(false);
+  if (rows.length === 0) return <p className="py-2 text-ink-2">{none}</p>;
+  return (
+    <>
+      <div className="overflow-x-auto">
+        <table className="w-full border-collapse text-left">
+          <caption className="sr-only">{name}</caption>
+          <thead className="text-sm text-ink-2">
+            <tr>
+              {heads.map((head) => (
+                <th key={head} scope="col" className="py-1 pr-4 font-normal">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>{all ? rows : rows.slice(0, FEW)}</tbody>
+        </table>
+      </div>
+      {!all && rows.length > FEW && (
+        <Button variant="quiet" onClick={() => setAll(true)}>
+          Show all {rows.length}
+        </Button>
+      )}
+    </>
+  );
+}
+
+function Row({ day, today, children }: { day: string; today: string; children: ReactNode }) {
+  return (
+    <tr className="border-t border-line align-top">
+      <th scope="row" className="py-1.5 pr-4 whitespace-nowrap">
+        {shortDay(day, today)}
+      </th>
+      {children}
+    </tr>
+  );
+}
+
+const CELL = "py-1.5 pr-4";
+
+function CountTable({ view, onAmend }: { view: View; onAmend: Amend }) {
+  const [picture, setPicture] = useState<string | null>(null);
+  return (
+    <>
+      <Table
+        name="Counts"
+        heads={["date", "counted", "figure", "by"]}
+        none={view.colony.is_living ? "Never counted. Begin with a wash." : "It was never counted."}
+        rows={view.counts.map((one) => (
+          <Row key={one.id} day={one.taken_on} today={view.today}>
+            <td className={CELL}>
+              {METHOD[one.method]}: {one.shakes && one.shakes.length > 1 ? `${one.shakes.join(" + ")}, ` : ""}
+              {countedOf(one)}
+              {one.note && <span className="block text-sm text-ink-2">{one.note}</span>}
+            </td>
+            <td className={CELL}>
+              <CountFigure count={one} />
+            </td>
+            <td className={CELL}>
+              {one.by_name}
+              {one.version > 1 && <em className="text-sm text-ink-2"> amended</em>}{" "}
+              <CountActs count={one} onAmend={onAmend} onPicture={setPicture} />
+            </td>
+          </Row>
+        ))}
+      />
+      {picture && <PictureKept id={picture} onClose={() => setPicture(null)} />}
+    </>
+  );
+}
+
+function CountFigure({ count }: { count: Schemas["Count"] }) {
+  if (count.median === null || !count.scale) return <>–</>;
+  return (
+    <>
+      <strong>{rate(count.median)}</strong>{" "}
+      <span className="whitespace-nowrap text-ink-2">
+        {rate(count.low ?? 0)} to {rate(count.high ?? 0)}
+      </span>
+      <span className="block text-sm text-ink-2">{SCALE[count.scale]}</span>
+    </>
+  );
+}
+
+type CountActsProps = { count: Schemas["Count"]; onAmend: Amend; onPicture: (id: string) => void };
+const SMALL = "min-h-7 text-sm underline underline-offset-4";
+
+function CountActs({ count, onAmend, onPicture }: CountActsProps) {
+  const { picture_id: picture } = count;
+  if (picture)
+    return (
+      <button type="button" className={SMALL} onClick={() => onPicture(picture)}>
+        Its picture
+      </button>
+    );
+  if (!onAmend) return null;
+  return (
+    <button type="button" className={SMALL} onClick={() => onAmend(count)}>
+      Amend
+    </button>
+  );
+}
+
+const BROOD = { yes: "sealed brood", no: "no sealed brood", unknown: "–" } as const;
+
+function VisitTable({ view }: { view: View }) {
+  return (
+    <Table
+      name="Visits"
+      heads={["date", "strength", "brood", "queen", "by"]}
+      none="No visit yet."
+      rows={view.visits.map((one) => (
+        <Row key={one.id} day={one.visited_on} today={view.today}>
+          <td className={CELL}>
+            <TextLink to="/visits/$id" params={{ id: one.id }} className="font-semibold">
+              {one.strength === null ? "visit" : `${one.strength} ${one.strength_unit} of bees`}
+            </TextLink>
+            {one.note && <span className="block text-sm text-ink-2">{one.note}</span>}
+          </td>
+          <td className={CELL}>{BROOD[one.capped_brood]}</td>
+          <td className={CELL}>
+            {[one.queen_seen && "seen", one.eggs_seen && "eggs"].filter(Boolean).join(", ") || "–"}
+          </td>
+          <td className={CELL}>{one.by_name}</td>
+        </Row>
+      ))}
+    />
+  );
+}
+
+function CourseTable({ view }: { view: View }) {
+  return (
+    <Table
+      name="Courses"
+      heads={["start", "treatment", "state", "killed", "by"]}
+      none="No treatment on record."
+      rows={view.courses.map((one) => (
+        <Row key={one.id} day={one.placed_on ?? one.start_on} today={view.today}>
+          <td className={CELL}>
+            <TextLink to="/courses/$id" params={{ id: one.id }} className="font-semibold">
+              {one.option.name}
+            </TextLink>
+          </td>
+          <td className={CELL}>{COURSE_STATE[one.state]}</td>
+          <td className={CELL}>{one.verdict?.median_pct == null ? "–" : `${Math.round(one.verdict.median_pct)} %`}</td>
+          <td className={CELL}>{one.by_name}</td>
+        </Row>
+      ))}
+    />
+  );
+}
