@@ -91,6 +91,7 @@ class Colonies(BrowserTest):
 
     def dialog(self, page: Page, button: str) -> None:
         """Open a dialog of the colony's page."""
+        page.get_by_role("tab", name="Queen, hive, lineage").click()
         page.get_by_role("button", name=button).first.click()
         page.get_by_role("dialog").wait_for()
 

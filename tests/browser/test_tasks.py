@@ -161,3 +161,43 @@ class Treatments(BrowserTest):
         page.get_by_text("On Sunday 3 August").wait_for()
         page.get_by_role("heading", name="Formic acid strips, one then one").wait_for()
         self.assertIn("start=2031-08-03", page.url)
+
+
+class Trust(BrowserTest):
+    def test_back_closes_a_dialog_and_what_was_begun_stays(self) -> None:
+        """The phone's back gesture closes what lies on top; Escape, back and a reload keep a half-filled form."""
+        page = self.open("/apiaries/" + str(made_id("corrane", "apiary", "Kettle Wood")), view=FIELD)
+        page.get_by_role("link", name="K5", exact=True).tap()
+        hold = page.get_by_role("button", name="Hold", exact=True)
+        why = page.get_by_role("dialog").get_by_label("Why")
+        hold.tap()
+        why.fill("chalk brood on three combs")
+        address = page.url
+        page.go_back()
+        page.get_by_role("dialog").wait_for(state="detached")
+        page.wait_for_url(address)
+        page.reload()
+        hold.tap()
+        expect(why).to_have_value("chalk brood on three combs")
+        page.keyboard.press("Escape")
+        page.get_by_role("dialog").wait_for(state="detached")
+        hold.tap()
+        page.get_by_text("What you had begun is still here").wait_for()
+        page.get_by_role("button", name="Begin afresh").tap()
+        expect(why).to_have_value("")
+        why.fill("brood disease suspected")
+        page.get_by_role("button", name="Hold K5").tap()
+        page.get_by_text("On hold since").first.wait_for()
+
+    def test_a_day_is_stepped(self) -> None:
+        """A day is written as days are, stepped by a thumb, and never past what may be."""
+        page = self.open(f"/colonies/{made_id('corrane', 'Kettle Wood', 'K6')}", view=FIELD)
+        page.get_by_role("button", name="Add a past visit").tap()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_text("Sat 2 Aug").wait_for()
+        expect(dialog.get_by_role("button", name="the day after")).to_be_disabled()
+        for _ in range(3):
+            dialog.get_by_role("button", name="the day before").tap()
+        dialog.get_by_text("Wed 30 Jul").wait_for()
+        expect(dialog.get_by_label("Opened on", exact=True)).to_have_value("2031-07-30")
+        self.assertAccessible(page, "a day")

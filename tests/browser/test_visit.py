@@ -206,7 +206,8 @@ class Visits(BrowserTest):
         """Nothing can be changed before a reason is given; then it is, and the trail keeps it. An earlier day is refused
         where it lies before the last visit."""
         page = self.to_colony("K5")
-        page.get_by_role("link", name="Visit", exact=True).first.click()
+        page.get_by_role("tab", name="Visits").click()
+        page.get_by_role("table", name="Visits").get_by_role("link").first.click()
         page.get_by_role("button", name="Amend this visit").click()
         self.assertEqual(page.get_by_role("slider").count(), 0)
         page.get_by_label("Why is it amended?").fill("read the wrong frame")
@@ -220,10 +221,10 @@ class Visits(BrowserTest):
         self.assertEqual(said, [("read the wrong frame",)])
         page.get_by_role("link", name="Back to K5").click()
         page.get_by_role("button", name="Add a past visit").click()
-        page.get_by_label("Opened on").fill("2031-05-01")
+        page.get_by_label("Opened on", exact=True).fill("2031-05-01")
         page.get_by_role("button", name="Write the visit down").click()
         page.get_by_text("lies before the last visit").wait_for()
-        self.assertEqual(page.get_by_label("Opened on").input_value(), "2031-05-01")
+        self.assertEqual(page.get_by_label("Opened on", exact=True).input_value(), "2031-05-01")
 
     def test_a_comb_with_signs_stays(self) -> None:
         """A comb of a suspect colony is refused another hive: a mentor sees why, an inspector can set it aside."""

@@ -1,4 +1,5 @@
-/** A dialog over the page; closes with Escape and gives the focus back. */
+/** A dialog over the page; closes with Escape and with back, and gives the focus back. */
+import { useBlocker } from "@tanstack/react-router";
 import { clsx } from "clsx";
 import { Dialog as Radix } from "radix-ui";
 import { useRef, type ReactNode } from "react";
@@ -17,6 +18,16 @@ export function Dialog({
   wide?: boolean;
 }) {
   const opener = useRef<Element | null>(null);
+  // The back button, and the back gesture of a phone, close what lies on top before they leave the page.
+  useBlocker({
+    disabled: !open,
+    enableBeforeUnload: false,
+    shouldBlockFn: ({ action }) => {
+      if (action !== "BACK") return false;
+      onClose();
+      return true;
+    },
+  });
   return (
     <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Radix.Portal>

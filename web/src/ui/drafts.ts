@@ -1,25 +1,25 @@
 /** Work in progress, kept on the device at every tap, so that nothing is lost to a reload or a dead battery. */
 
-export function readDraft<T>(key: string): T | null {
+export function readDraft<T>(key: string, store: Storage = localStorage): T | null {
   try {
-    const text = localStorage.getItem(`redframe:${key}`);
+    const text = store.getItem(`redframe:${key}`);
     return text === null ? null : (JSON.parse(text) as T);
   } catch {
     return null;
   }
 }
 
-export function keepDraft(key: string, value: unknown): void {
+export function keepDraft(key: string, value: unknown, store: Storage = localStorage): void {
   try {
-    localStorage.setItem(`redframe:${key}`, JSON.stringify(value));
+    store.setItem(`redframe:${key}`, JSON.stringify(value));
   } catch {
     // A full or forbidden store must not stop the work at hand.
   }
 }
 
-export function dropDraft(key: string): void {
+export function dropDraft(key: string, store: Storage = localStorage): void {
   try {
-    localStorage.removeItem(`redframe:${key}`);
+    store.removeItem(`redframe:${key}`);
   } catch {
     // As above.
   }

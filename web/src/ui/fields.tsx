@@ -28,23 +28,6 @@ export function TextField({ label, name, hint, error, value, onChange, ...rest }
   );
 }
 
-type DateProps = Common & { value: string; onChange: (day: string) => void; min?: string; max?: string };
-
-export function DateField({ label, name, hint, error, value, onChange, ...rest }: DateProps) {
-  return (
-    <Field label={label} name={name} error={error} {...(hint ? { hint } : {})}>
-      <input
-        type="date"
-        className="input"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        {...rest}
-        {...described(name, error, hint !== undefined)}
-      />
-    </Field>
-  );
-}
-
 type NumberProps = Common & { value: string; onChange: (value: string) => void; unit: string };
 
 /** A number as it is typed, with its unit beside it also while it is empty; a decimal comma is taken as a point. */

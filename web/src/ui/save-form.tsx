@@ -5,13 +5,41 @@ import { useMutation } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState, type ReactNode } from "react";
 import { Problem } from "@/client/types";
 import { Button } from "./button";
+import { dropDraft, keepDraft, readDraft } from "./drafts";
 import { FormError } from "./field";
 
-/** What is being entered: the fields, and a setter that takes some of them. */
-export function useDraft<T extends object>(initial: T | (() => T)) {
-  const [draft, setDraft] = useState(initial);
-  const set = useCallback((part: Partial<T>) => setDraft((now) => ({ ...now, ...part })), []);
-  return [draft, set] as const;
+/** A form that was begun and left: whether there is something of it, and the ways out. */
+export type Kept = { begun: boolean; forget: () => void; restart: () => void };
+
+/**
+ * What is being entered: the fields, and a setter that takes some of them. With a name to keep it under, what was begun
+ * is still there after Escape, back or a reload, until it is saved or begun afresh. The name holds the version of what
+ * is changed, so that nothing begun on an older one comes back.
+ */
+export function useDraft<T extends object>(initial: T | (() => T), keptAs?: string) {
+  const key = keptAs && `form:${keptAs}`;
+  const fresh = () => (typeof initial === "function" ? initial() : initial);
+  const [found] = useState(() => (key ? readDraft<Partial<T>>(key, sessionStorage) : null));
+  const [draft, setDraft] = useState<T>(() => ({ ...fresh(), ...found }));
+  const [begun, setBegun] = useState(found !== null);
+  const touched = useRef(false);
+  useEffect(() => {
+    if (key && touched.current) keepDraft(key, draft, sessionStorage);
+  }, [key, draft]);
+  const set = useCallback((part: Partial<T>) => {
+    touched.current = true;
+    setDraft((now) => ({ ...now, ...part }));
+  }, []);
+  const forget = () => {
+    touched.current = false;
+    setBegun(false);
+    if (key) dropDraft(key, sessionStorage);
+  };
+  const restart = () => {
+    forget();
+    setDraft(fresh());
+  };
+  return [draft, set, { begun, forget, restart }] as const;
 }
 
 type Faults = Record<string, string | false | undefined>;
@@ -20,6 +48,8 @@ type Act<Given, Answer> = {
   done: (answer: Answer) => unknown;
   /** What can be said before anything is sent, by field; a field without a fault is false. */
   check?: (given: Given) => Faults;
+  /** The draft that is done with once it is saved. */
+  kept?: Kept;
 };
 
 export type Save<Given = void> = {
@@ -34,9 +64,15 @@ export type Save<Given = void> = {
 };
 
 /** Sends a draft, once at a time. */
-export function useSave<Answer, Given = void>({ act, done, check }: Act<Given, Answer>): Save<Given> {
+export function useSave<Answer, Given = void>({ act, done, check, kept }: Act<Given, Answer>): Save<Given> {
   const [faults, setFaults] = useState<Faults>({});
-  const saving = useMutation({ mutationFn: act, onSuccess: done });
+  const saving = useMutation({
+    mutationFn: act,
+    onSuccess: (answer) => {
+      kept?.forget();
+      return done(answer);
+    },
+  });
   const problem = saving.error instanceof Problem ? saving.error : null;
   return {
     send: (given) => {
@@ -71,6 +107,7 @@ export function bindFields<T extends object>(
 
 type Props = {
   save: Save;
+  kept?: Kept;
   /** Fields that show their own errors. */
   fields: string[];
   /** What the button does, and says while it does it. */
@@ -87,6 +124,7 @@ type Props = {
 /** A form that is sent by its button or by Return; a fault takes the focus to its field. */
 export function SaveForm({
   save,
+  kept,
   fields,
   label,
   sending,
@@ -117,6 +155,14 @@ export function SaveForm({
         event.preventDefault();
         save.send();
       }}>
+      {kept?.begun && (
+        <p role="status" className="flex flex-wrap items-baseline gap-x-3 text-sm">
+          What you had begun is still here.
+          <button type="button" className="underline underline-offset-4" onClick={kept.restart}>
+            Begin afresh
+          </button>
+        </p>
+      )}
       {children}
       <FormError error={save.error} fields={fields} />
       {more ? (

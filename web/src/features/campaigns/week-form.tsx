@@ -8,7 +8,8 @@ import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
 import { addDays } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
-import { DateField, TextArea, TextField } from "@/ui/fields";
+import { DateField } from "@/ui/date-field";
+import { TextArea, TextField } from "@/ui/fields";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
 type Week = Schemas["CountWeek"];
@@ -24,15 +25,19 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
   const places = useQuery(apiariesQuery);
   const [id] = useState(() => crypto.randomUUID());
   const today = places.data?.today ?? new Date().toISOString().slice(0, 10);
-  const [draft, set] = useDraft({
-    name: week?.name ?? "",
-    first_on: week?.first_on ?? "",
-    last_on: week?.last_on ?? "",
-    method: week?.method ?? "wash",
-    protocol: week?.protocol ?? "",
-    keepers: keepers ?? null,
-  });
+  const [draft, set, kept] = useDraft(
+    {
+      name: week?.name ?? "",
+      first_on: week?.first_on ?? "",
+      last_on: week?.last_on ?? "",
+      method: week?.method ?? "wash",
+      protocol: week?.protocol ?? "",
+      keepers: keepers ?? null,
+    },
+    `week:${week?.id ?? "new"}:${week?.version ?? 0}`,
+  );
   const save = useSave({
+    kept,
     act: () => {
       const body = { ...draft, last_on: draft.last_on || draft.first_on, half_width: week?.half_width ?? 0.4 };
       return week ? amendCountWeek(week.id, week.version, body) : openCountWeek({ id, ...body });
@@ -45,7 +50,12 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
   const field = bindFields(draft, set, save);
   return (
     <Dialog open onClose={onClose} title={week ? "Change the count week" : "Open a count week"}>
-      <SaveForm save={save} fields={FIELDS} label={week ? "Change it" : "Open it"} disabled={!draft.first_on}>
+      <SaveForm
+        save={save}
+        kept={kept}
+        fields={FIELDS}
+        label={week ? "Change it" : "Open it"}
+        disabled={!draft.first_on}>
         <TextField label="Name" placeholder="Midsummer count week" {...field("name")} name="week-name" />
         <div className="grid grid-cols-2 gap-3">
           <DateField

@@ -5,7 +5,8 @@ import { addColony } from "@/client/commands/colonies";
 import type { Schemas } from "@/client/types";
 import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Dialog } from "@/ui/dialog";
-import { DateField, SelectField, TextField } from "@/ui/fields";
+import { DateField } from "@/ui/date-field";
+import { SelectField, TextField } from "@/ui/fields";
 import { Override } from "@/ui/override";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
@@ -32,16 +33,12 @@ export function AddColony({ open, onClose, ...place }: Props) {
 function Entry({ onClose, apiaryId, today, hives, colonies }: Omit<Props, "open">) {
   const client = useQueryClient();
   const [id] = useState(() => crypto.randomUUID());
-  const [draft, set] = useDraft({
-    label: "",
-    since: today,
-    home: "",
-    boxes: ONE_BOX,
-    queenYear: today.slice(0, 4),
-    splitFrom: "",
-    overrideWhy: "",
-  });
+  const [draft, set, kept] = useDraft(
+    { label: "", since: today, home: "", boxes: ONE_BOX, queenYear: today.slice(0, 4), splitFrom: "", overrideWhy: "" },
+    `colony:${apiaryId}`,
+  );
   const save = useSave({
+    kept,
     act: () =>
       addColony({
         id,
@@ -69,7 +66,7 @@ function Entry({ onClose, apiaryId, today, hives, colonies }: Omit<Props, "open"
   const field = bindFields(draft, set, save);
   const living = colonies.filter((one) => one.is_living).map((one) => [one.id, one.label] as const);
   return (
-    <SaveForm save={save} fields={FIELDS} label="Add the colony" big>
+    <SaveForm save={save} kept={kept} fields={FIELDS} label="Add the colony" big>
       <div className="grid grid-cols-2 gap-4">
         <TextField label="Label" maxLength={24} {...field("label")} />
         <DateField label="Here since" max={today} {...field("since")} />

@@ -105,9 +105,13 @@ function amendmentOf(count: Count, text: string, reason: string): Amendment {
 export function AmendCount({ count, today, onClose }: { count: Count; today: string; onClose: () => void }) {
   const { field, label, wrong: advice } = LABEL[kindOf(count)];
   const done = useDone(onClose);
-  const [draft, set] = useDraft(() => ({ text: written({ ...count }), reason: "" }));
+  const [draft, set, kept] = useDraft(
+    () => ({ text: written({ ...count }), reason: "" }),
+    `count:${count.id}:${count.version}`,
+  );
   const history = useQuery(countHistoryQuery(count.id));
   const save = useSave({
+    kept,
     act: () => amendCount(count.id, count.version, amendmentOf(count, draft.text, draft.reason)),
     done,
   });
@@ -115,7 +119,7 @@ export function AmendCount({ count, today, onClose }: { count: Count; today: str
   const wrong = (save.at(field) ?? save.at("cells_opened")) ? advice : undefined;
   return (
     <Dialog open onClose={onClose} title={`Amend the ${METHOD[count.method]} of ${shortDay(count.taken_on, today)}`}>
-      <SaveForm save={save} fields={[field, "cells_opened", "reason"]} label="Amend the count">
+      <SaveForm save={save} kept={kept} fields={[field, "cells_opened", "reason"]} label="Amend the count">
         <TextField label={label} name="counted" error={wrong} value={draft.text} onChange={(text) => set({ text })} />
         <TextField label="Why" hint="Kept with the version before" {...bound("reason")} />
       </SaveForm>

@@ -8,7 +8,8 @@ import type { Schemas } from "@/client/types";
 import { apiaryQuery } from "@/client/queries";
 import { Choice, ChoiceField } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
-import { DateField, SelectField, TextArea, TextField } from "@/ui/fields";
+import { DateField } from "@/ui/date-field";
+import { SelectField, TextArea, TextField } from "@/ui/fields";
 import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { Override } from "@/ui/override";
 import { EarlierVisit } from "@/features/visits/add-past-visit";
@@ -59,15 +60,18 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
   const done = useDone(onDone);
   const present = view.queens.find((one) => one.queen.until === null)?.queen;
   const [id] = useState(() => crypto.randomUUID());
-  const [draft, set] = useDraft<QueenDraft>({
-    which: present ? "same" : "new",
-    year: String(present?.year ?? ""),
-    mark: present?.mark_seen ?? "",
-    status: present?.status ?? "mated",
-    since: view.today,
-    laying: present?.laying_since ?? "",
-    overrideWhy: "",
-  });
+  const [draft, set, kept] = useDraft<QueenDraft>(
+    {
+      which: present ? "same" : "new",
+      year: String(present?.year ?? ""),
+      mark: present?.mark_seen ?? "",
+      status: present?.status ?? "mated",
+      since: view.today,
+      laying: present?.laying_since ?? "",
+      overrideWhy: "",
+    },
+    `queen:${view.colony.id}:${present?.version ?? 0}`,
+  );
   const isNew = draft.which === "new";
   const record = (since: string) => ({
     year: draft.year ? Number(draft.year) : null,
@@ -78,6 +82,7 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
     release_on: present?.release_on ?? null,
   });
   const save = useSave({
+    kept,
     act: () =>
       isNew
         ? addQueen(view.colony.id, { id, ...record(draft.since), override_why: draft.overrideWhy })
@@ -86,7 +91,11 @@ function QueenForm({ view, onDone }: { view: View; onDone: () => void }) {
   });
   const field = bindFields(draft, set, save);
   return (
-    <SaveForm save={save} fields={["year", "since", "laying_since", "override_why"]} label="Record the queen">
+    <SaveForm
+      save={save}
+      kept={kept}
+      fields={["year", "since", "laying_since", "override_why"]}
+      label="Record the queen">
       {present && (
         <Choice
           label="Which queen"
@@ -174,20 +183,24 @@ const STATE_FIELDS = ["label", "state_since", "into", "on", "queen", "combs", "o
 function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
   const done = useDone(onDone);
   const { colony } = view;
-  const [draft, set] = useDraft<StateDraft>({
-    label: colony.label,
-    state: colony.state as State,
-    day: view.today,
-    into: "",
-    queen: "",
-    combs: "",
-    overrideWhy: "",
-    note: "",
-  });
+  const [draft, set, kept] = useDraft<StateDraft>(
+    {
+      label: colony.label,
+      state: colony.state as State,
+      day: view.today,
+      into: "",
+      queen: "",
+      combs: "",
+      overrideWhy: "",
+      note: "",
+    },
+    `state:${colony.id}:${colony.version}`,
+  );
   const { label, state, day, into, queen, combs, note } = draft;
   const merges = state === "merge";
   const ends = state === "dead" || state === "gone";
   const save = useSave<unknown>({
+    kept,
     act: () =>
       merges
         ? mergeColony(colony.id, colony.version, {
@@ -204,6 +217,7 @@ function StateForm({ view, onDone }: { view: View; onDone: () => void }) {
   return (
     <SaveForm
       save={save}
+      kept={kept}
       fields={STATE_FIELDS}
       label={merges ? "Merge the colony" : ends ? `Record ${colony.label} as ${state}` : "Record the change"}
       disabled={merges && !into}>

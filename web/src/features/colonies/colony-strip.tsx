@@ -4,7 +4,7 @@ import { useState } from "react";
 import { forecastQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { SeasonStrip, StripHead, StripLegend, stripTop, type Span } from "@/instruments/season-strip";
-import { dayNumber, shortDay } from "@/ui/dates";
+import { addDays, dayNumber, shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
 import { SCALE } from "@/wording/words";
@@ -12,32 +12,45 @@ import { drawnCourse } from "./drawn-course";
 
 type View = Schemas["ColonyView"];
 const NEAR_DAYS = 6;
+/** A course is drawn with so many days before it, so that what led to it is seen. */
+const BEFORE_COURSE_DAYS = 75;
 
-export function ColonyStrip({ view, only }: { view: View; only?: string }) {
+type Props = {
+  view: View;
+  /** Of the courses only this one. */
+  only?: string;
+  /** Drawn lower, where it stands over a form. */
+  low?: boolean;
+};
+
+export function ColonyStrip({ view, only, low = false }: Props) {
   const { colony } = view;
   const [box, width] = useWidth<HTMLDivElement>(900);
   const [picked, setPicked] = useState<string | null>(null);
   const forecast = useQuery(forecastQuery(colony.id));
   const ahead = forecast.data?.views[0]?.days ?? [];
-  const span: Span = { first: view.first, last: view.last, today: view.today, width };
+  const shown = view.courses.filter((one) => (only ? one.id === only : one.state !== "abandoned"));
+  const start = only && shown[0] ? (shown[0].placed_on ?? shown[0].start_on) : null;
+  const first = start ? addDays(start, -BEFORE_COURSE_DAYS) : view.first;
+  const span: Span = { first: first > view.first ? first : view.first, last: view.last, today: view.today, width };
   const falls = view.axis === "mites_per_day";
   const counted = view.points.flatMap((one) => (one.median === null ? [] : [one.median]));
   const top = stripTop([...counted, ...(falls ? [] : ahead.map((one) => one.high80))], falls);
   const open = view.courses.some((one) => one.is_open);
   const beginBy = !open && ["act", "urgent"].includes(colony.level) ? (view.latest?.last_start?.on ?? null) : null;
   return (
-    <section className="mt-4" aria-label="Season">
+    <section className={low ? "" : "mt-4"} aria-label="Season">
       <div ref={box}>
-        <StripHead span={span} phases={view.phases} />
+        <StripHead span={span} phases={view.phases.filter((one) => one.last >= span.first)} />
         <SeasonStrip
           span={span}
-          height={190}
+          height={low ? 130 : 190}
           top={top}
-          phases={view.phases}
-          counts={view.points}
+          phases={view.phases.filter((one) => one.last >= span.first)}
+          counts={view.points.filter((one) => one.taken_on >= span.first)}
           falls={falls}
-          courses={view.courses.filter((one) => (only ? one.id === only : one.state !== "abandoned")).map(drawnCourse)}
-          visits={view.visits.map((one) => one.visited_on)}
+          courses={shown.map(drawnCourse)}
+          visits={view.visits.map((one) => one.visited_on).filter((day) => day >= span.first)}
           level={colony.level}
           countedOn={colony.counted_on}
           label={`Colony ${colony.label}`}
@@ -51,7 +64,7 @@ export function ColonyStrip({ view, only }: { view: View; only?: string }) {
       <p role="status" className="min-h-6 font-semibold">
         {picked && said(view, ahead, picked)}
       </p>
-      <StripLegend forecast={ahead.length > 0} />
+      {!low && <StripLegend forecast={ahead.length > 0} />}
     </section>
   );
 }

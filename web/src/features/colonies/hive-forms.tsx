@@ -6,7 +6,8 @@ import { apiaryQuery, apiariesQuery } from "@/client/queries";
 import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Checkbox } from "@/ui/checkbox";
 import { Choice, ChoiceField } from "@/ui/choice";
-import { DateField, SelectField, TextArea, TextField } from "@/ui/fields";
+import { DateField } from "@/ui/date-field";
+import { SelectField, TextArea, TextField } from "@/ui/fields";
 import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { Stepper } from "@/ui/stepper";
 import { Override } from "@/ui/override";
@@ -91,9 +92,10 @@ export function HiveForm({
 }) {
   const done = useDone(onDone);
   const shared = hive.labels.length > 1;
-  const [draft, set] = useDraft({ ...hive, on: today });
+  const [draft, set, kept] = useDraft({ ...hive, on: today }, `hive:${colony.id}:${hive.version}`);
   const { dividedAfter: after, side } = draft;
   const save = useSave({
+    kept,
     act: () =>
       amendHive(colony.id, hive.version, {
         hive_type: draft.type,
@@ -107,7 +109,7 @@ export function HiveForm({
   });
   const field = bindFields(draft, set, save);
   return (
-    <SaveForm save={save} fields={["boxes", "on"]} label="Record the hive">
+    <SaveForm save={save} kept={kept} fields={["boxes", "on"]} label="Record the hive">
       {shared && <p className="text-ink-2">Shared by {hive.labels.join(" and ")}: it changes for both.</p>}
       <HiveType value={draft.type} onChange={(type) => set({ type })} />
       <Boxes boxes={draft.boxes} onChange={(boxes) => set({ boxes })} error={boxesFault(save.problem)} />
@@ -175,19 +177,23 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
   const done = useDone(onDone);
   const { colony } = view;
   const places = useQuery(apiariesQuery);
-  const [draft, set] = useDraft<MoveDraft>({
-    apiary: "",
-    home: "along",
-    hive: "",
-    type: "stacked boxes",
-    boxes: ONE_BOX,
-    label: colony.label,
-    on: view.today,
-    note: "",
-    overrideWhy: "",
-  });
+  const [draft, set, kept] = useDraft<MoveDraft>(
+    {
+      apiary: "",
+      home: "along",
+      hive: "",
+      type: "stacked boxes",
+      boxes: ONE_BOX,
+      label: colony.label,
+      on: view.today,
+      note: "",
+      overrideWhy: "",
+    },
+    `move:${colony.id}:${colony.version}`,
+  );
   const { home } = draft;
   const save = useSave({
+    kept,
     act: () =>
       moveColony(colony.id, colony.version, {
         apiary_id: draft.apiary,
@@ -208,7 +214,12 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
     return [one.id, one.name + whose] as const;
   });
   return (
-    <SaveForm save={save} fields={MOVE_FIELDS} label={`Move ${colony.label}`} disabled={draft.apiary === ""}>
+    <SaveForm
+      save={save}
+      kept={kept}
+      fields={MOVE_FIELDS}
+      label={`Move ${colony.label}`}
+      disabled={draft.apiary === ""}>
       <SelectField label="To" options={[["", "choose an apiary"], ...apiaries]} {...field("apiary", "apiary_id")} />
       <div>
         <Choice label="How it is housed there" value={home} options={HOMES} onChange={(next) => set({ home: next })} />

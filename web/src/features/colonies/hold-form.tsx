@@ -5,7 +5,8 @@ import type { Schemas } from "@/client/types";
 import { useMay } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";
 import { shortDay } from "@/ui/dates";
-import { DateField, TextField } from "@/ui/fields";
+import { DateField } from "@/ui/date-field";
+import { TextField } from "@/ui/fields";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 import { useDone } from "./use-done";
 
@@ -13,8 +14,12 @@ export function HoldForm({ view, onDone }: { view: Schemas["ColonyView"]; onDone
   const done = useDone(onDone);
   const mayLift = useMay("release_combs");
   const [id] = useState(() => crypto.randomUUID());
-  const [draft, set] = useDraft({ since: view.today, why: "", kind: "other" as "notifiable" | "other" });
+  const [draft, set, kept] = useDraft(
+    { since: view.today, why: "", kind: "other" as "notifiable" | "other" },
+    `hold:${view.colony.id}:${view.hold?.id ?? "none"}`,
+  );
   const save = useSave({
+    kept,
     act: () =>
       view.hold ? liftHold(view.colony.id, { why: draft.why }) : holdColony(view.colony.id, { id, ...draft }),
     done,
@@ -28,7 +33,11 @@ export function HoldForm({ view, onDone }: { view: Schemas["ColonyView"]; onDone
       </p>
     );
   return (
-    <SaveForm save={save} fields={["since", "why"]} label={view.hold ? "Lift the hold" : `Hold ${view.colony.label}`}>
+    <SaveForm
+      save={save}
+      kept={kept}
+      fields={["since", "why"]}
+      label={view.hold ? "Lift the hold" : `Hold ${view.colony.label}`}>
       <p>
         {view.hold
           ? `On hold since ${shortDay(view.hold.since, view.today)}: ${view.hold.why}.`

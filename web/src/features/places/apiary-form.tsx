@@ -76,9 +76,13 @@ function Entry({ onClose, keepers, apiary }: EntryProps) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [ids] = useState(() => ({ apiary: crypto.randomUUID(), keeper: crypto.randomUUID() }));
-  const [draft, set] = useDraft(() => draftOf(keepers, apiary));
+  const [draft, set, kept] = useDraft(
+    () => draftOf(keepers, apiary),
+    `apiary:${apiary?.id ?? "new"}:${apiary?.version ?? 0}`,
+  );
   const isNew = apiary === undefined && draft.keeper === NEW;
   const save = useSave({
+    kept,
     act: async () => {
       const fields = {
         name: draft.name,
@@ -107,7 +111,7 @@ function Entry({ onClose, keepers, apiary }: EntryProps) {
   });
   const field = bindFields(draft, set, save);
   return (
-    <SaveForm save={save} fields={FIELDS} label={apiary ? "Record the change" : "Add the apiary"} big>
+    <SaveForm save={save} kept={kept} fields={FIELDS} label={apiary ? "Record the change" : "Add the apiary"} big>
       <TextField label="Name" maxLength={120} {...field("name")} />
       {!apiary && <KeeperPart draft={draft} set={set} save={save} keepers={keepers} />}
       <Place draft={draft} set={set} save={save} />

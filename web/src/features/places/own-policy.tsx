@@ -46,15 +46,19 @@ type Draft = {
 
 function OwnForm({ view, today, onClose }: { view: View; today: string; onClose: () => void }) {
   const client = useQueryClient();
-  const [draft, set] = useDraft<Draft>({
-    scheme: view.own.scheme ?? "",
-    scope: view.own.scope ?? "",
-    calendar: view.own.calendar,
-    levels: view.own.levels ?? {},
-    reason: "",
-  });
+  const [draft, set, kept] = useDraft<Draft>(
+    {
+      scheme: view.own.scheme ?? "",
+      scope: view.own.scope ?? "",
+      calendar: view.own.calendar,
+      levels: view.own.levels ?? {},
+      reason: "",
+    },
+    `own-policy:${view.apiary_id}:${view.version}`,
+  );
   const judging = view.schemes.find((one) => one.id === (draft.scheme || view.association_scheme));
   const save = useSave({
+    kept,
     act: () =>
       replaceApiaryPolicy(view.apiary_id, view.version, {
         scheme: draft.scheme || null,
@@ -72,6 +76,7 @@ function OwnForm({ view, today, onClose }: { view: View; today: string; onClose:
   return (
     <SaveForm
       save={save}
+      kept={kept}
       fields={["scheme", "levels", "calendar", "reason"]}
       label="Put it in force here"
       sending="Judging its colonies …"

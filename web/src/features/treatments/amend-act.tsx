@@ -4,7 +4,8 @@ import type { Schemas } from "@/client/types";
 import { useDone } from "@/features/colonies/use-done";
 import { useSay } from "@/features/session/use-say";
 import { Dialog } from "@/ui/dialog";
-import { DateField, NumberField, TextField } from "@/ui/fields";
+import { DateField } from "@/ui/date-field";
+import { NumberField, TextField } from "@/ui/fields";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
 type Props = { courseId: string; act: Schemas["Act"]; title: string; today: string; onClose: () => void };
@@ -12,14 +13,18 @@ type Props = { courseId: string; act: Schemas["Act"]; title: string; today: stri
 export function AmendAct({ courseId, act, title, today, onClose }: Props) {
   const done = useDone(onClose);
   const say = useSay();
-  const [draft, set] = useDraft({
-    done_on: act.done_on,
-    dose: act.quantity === null ? "" : String(act.quantity),
-    lot: act.lot,
-    note: act.note,
-    reason: "",
-  });
+  const [draft, set, kept] = useDraft(
+    {
+      done_on: act.done_on,
+      dose: act.quantity === null ? "" : String(act.quantity),
+      lot: act.lot,
+      note: act.note,
+      reason: "",
+    },
+    `act:${act.id}:${act.version}`,
+  );
   const save = useSave({
+    kept,
     act: () => {
       const { dose, ...rest } = draft;
       const quantity = act.quantity === null ? null : Number(dose);
@@ -31,7 +36,7 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
   const late = save.at("done_on");
   return (
     <Dialog open onClose={onClose} title={`Amend: ${title}`}>
-      <SaveForm save={save} fields={["done_on", "quantity", "lot", "reason"]} label="Amend the step">
+      <SaveForm save={save} kept={kept} fields={["done_on", "quantity", "lot", "reason"]} label="Amend the step">
         <DateField
           label="Done on"
           name="amend-day"

@@ -16,6 +16,7 @@ import { Abandon } from "./abandon";
 import { AmendAct } from "./amend-act";
 import { useCheckCount } from "./check-count";
 import { CourseHead, PlanNav, WhyChosen } from "./course-head";
+import { CourseStrip } from "./course-strip";
 import { Falls, TooFewFall } from "./falls";
 import { Mix } from "./mix";
 import { RecordStep } from "./record-step";
@@ -63,7 +64,8 @@ function CourseSheet({ course, plan }: Props) {
           <AtHand course={course} plan={plan} step={step} />
           <WhyChosen course={course} today={plan.today} />
         </div>
-        <div className="space-y-8">
+        <div className="min-w-0 space-y-5">
+          <CourseStrip colonyId={course.colony_id} courseId={course.id} />
           <Steps course={course} today={plan.today} current={step} onAmend={mayRecord ? setAmending : null} />
           <Falls course={course} mayRecord={mayRecord} />
         </div>

@@ -19,6 +19,7 @@ const WEEKDAY = ["Su", "Mo", "Tu", "We", "Th", "Fr", "Sa"];
 type Props = { view: Options; chosen: string | undefined; onChoose: (option: string, day: string) => void };
 
 export function OptionGrid({ view, chosen, onChoose }: Props) {
+  const { person } = useSession();
   const body = useRef<HTMLTableElement>(null);
   // In the field the days scroll: the one chosen is in sight from the beginning.
   useEffect(() => {
@@ -54,7 +55,7 @@ export function OptionGrid({ view, chosen, onChoose }: Props) {
             ),
         )}
       </table>
-      <Legend />
+      <Legend degrees={person.temperature === "fahrenheit" ? "°F" : "°C"} />
     </div>
   );
 }
@@ -218,7 +219,7 @@ function Mark({ verdict }: { verdict: Day["verdict"] }) {
   );
 }
 
-function Legend() {
+function Legend({ degrees }: { degrees: string }) {
   return (
     <p className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink-2">
       <span className="inline-flex items-center gap-1.5">
@@ -230,7 +231,9 @@ function Legend() {
       <span className="inline-flex items-center gap-1.5">
         <Mark verdict="asks" /> asks something first
       </span>
-      <span>a word: what stands against it; heavy line: from here too late for winter bees</span>
+      <span>
+        a word: what stands against it; heavy line: from here too late for winter bees; highest of the day in {degrees}
+      </span>
     </p>
   );
 }

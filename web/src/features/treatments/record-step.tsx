@@ -6,7 +6,8 @@ import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { relativeDay, shortDay } from "@/ui/dates";
 import { FormError } from "@/ui/field";
-import { DateField, Form, TextField } from "@/ui/fields";
+import { DateField } from "@/ui/date-field";
+import { Form, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
 import { quantity } from "@/ui/units";
 import { useSay } from "@/features/session/use-say";
@@ -116,7 +117,7 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
   const { entry, set, at, placing, ticked, record } = recording;
   const onDay = at("done_on");
   return (
-    <Form className="mt-4 space-y-4" onSubmit={() => record.mutate("done")}>
+    <Form className="mt-4 space-y-4" onSubmit={recording.submit}>
       {checkCount && <CheckCount found={checkCount} today={today} />}
       <DateField
         label="Done on"
@@ -131,7 +132,11 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
         <TextField
           label="Lot on the pack"
           name="lot"
-          error={at("lot")}
+          error={
+            recording.lotMissing
+              ? "The register asks for the lot: write it from the pack, or record again without it."
+              : at("lot")
+          }
           maxLength={80}
           value={entry.lot}
           onChange={(lot) => set({ lot })}

@@ -38,7 +38,7 @@ export function Treat() {
   if (!ids?.length) return <WhichColonies apiary={apiary} />;
   return (
     <Loaded query={query} what="Weighing the options …">
-      {(view) => <TreatSheet view={view} />}
+      {(view) => <TreatSheet view={view} busy={query.isPlaceholderData} />}
     </Loaded>
   );
 }
@@ -55,7 +55,8 @@ function chosenOf(view: Options, rows: OptionRow[], wanted: string | undefined):
   );
 }
 
-function TreatSheet({ view }: { view: Options }) {
+/** `busy` while another day is weighed: what is tapped meanwhile would belong to the day before. */
+function TreatSheet({ view, busy }: { view: Options; busy: boolean }) {
   const navigate = useNavigate({ from: "/treat" });
   const { option: wanted } = useSearch({ from: "/in/treat" });
   const rows = rowsOf(view);
@@ -84,7 +85,9 @@ function TreatSheet({ view }: { view: Options }) {
             law and your vet come first.
           </p>
         </section>
-        {chosen && <OptionSheet key={`${chosen.option.id}-${view.start_on}`} row={chosen} view={view} />}
+        <fieldset disabled={busy} className="min-w-0">
+          {chosen && <OptionSheet key={`${chosen.option.id}-${view.start_on}`} row={chosen} view={view} />}
+        </fieldset>
       </div>
     </Page>
   );

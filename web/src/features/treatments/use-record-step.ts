@@ -14,6 +14,10 @@ export type Entry = { day: string; lot: string; note: string; who: string; reaso
 
 const OWN_FIELDS = ["done_on", "quantity", "note", "count_id"];
 
+/** The lot of the placing before: the same pack as a rule, and seen before it is recorded. */
+const lastLot = (course: Course): string =>
+  course.steps.flatMap((step) => (step.kind === "place" && step.act?.lot ? [step.act.lot] : [])).at(-1) ?? "";
+
 export function useRecordStep({
   course,
   step,
@@ -28,7 +32,8 @@ export function useRecordStep({
   onRefused: (refused: Refusal[]) => void;
 }) {
   const client = useQueryClient();
-  const [entry, setEntry] = useState<Entry>({ day: plan.today, lot: "", note: "", who: "", reason: "" });
+  const [entry, setEntry] = useState<Entry>({ day: plan.today, lot: lastLot(course), note: "", who: "", reason: "" });
+  const [lotAsked, setLotAsked] = useState(false);
   const [doses, setDoses] = useState<Record<string, string>>({});
   const [unticked, setUnticked] = useState<ReadonlySet<string>>(new Set());
   const [failures, setFailures] = useState<Refusal[]>([]);
@@ -105,6 +110,12 @@ export function useRecordStep({
     placing,
     overriding,
     record,
+    /** Records the step; a placing without the lot of its pack is asked for it once. */
+    submit: () => {
+      if (placing && entry.lot.trim() === "" && !lotAsked) return setLotAsked(true);
+      record.mutate("done");
+    },
+    lotMissing: lotAsked && entry.lot.trim() === "",
     /** What the server said of a field, of whichever colony. */
     at: (field: string) => failures.map((one) => one.problem.at(field)).find((message) => message !== undefined),
     /** Refusals that belong to no field of the form. */

@@ -1,5 +1,5 @@
 /** A visit written down afterwards: the day on which the hive was opened. */
-import { DateField } from "@/ui/fields";
+import { DateField } from "@/ui/date-field";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 import { useOpenVisit } from "./use-open-visit";
 
