@@ -71,11 +71,14 @@ class BrowserTest(unittest.TestCase):
         cls.server = Server()
         cls.addClassCleanup(cls.server.stop)
 
-    def open(self, path: str = "/", *, who: str | None = "mentor@corrane.example", view: Any = DESK) -> Page:
-        """A page at an address, signed in; its console is watched until the test ends."""
+    def open(
+        self, path: str = "/", *, who: str | None = "mentor@corrane.example", view: Any = DESK, kept: bool = False
+    ) -> Page:
+        """A page at an address, signed in; its console is watched until the test ends. With `kept` the device keeps the
+        application, as it does for people; else requests can be held up by a test on their way."""
         context = browser().new_context(
             base_url=self.server.url, viewport=view, has_touch=view is FIELD, locale="en-GB",
-            color_scheme="light", reduced_motion="reduce",
+            color_scheme="light", reduced_motion="reduce", service_workers="allow" if kept else "block",
         )  # fmt: skip
         self.addCleanup(context.close)
         self.context = context

@@ -7,7 +7,7 @@ import re
 from playwright.sync_api import Locator, Page, expect
 
 from redframe.demo.scenario import made_id
-from tests.browser.pages import FIELD, BrowserTest
+from tests.browser.pages import DESK, FIELD, BrowserTest
 from tests.support import owner_rows
 
 
@@ -121,6 +121,61 @@ class Visits(BrowserTest):
         self.assertTrue(all(record["a"] == record["b"] for _, record in rows))
 
 
+class Answers(BrowserTest):
+    def test_which_apiary_first_and_why(self) -> None:
+        """Today says it without an act, at the desk and in the field: which, by when, and because of what."""
+        for view in (DESK, FIELD):
+            page = self.open("/", view=view)
+            there = page.get_by_role("region", name=re.compile(" first$"))
+            expect(there).to_be_in_viewport()
+            first = page.get_by_role("listitem").filter(has=page.locator("#apiary-0"))
+            name = there.get_by_role("heading", level=2).inner_text().removesuffix(" first")
+            expect(first).to_contain_text(name)
+            expect(there.get_by_role("listitem").first).to_be_visible()
+
+    def test_is_it_getting_worse(self) -> None:
+        """A colony's page says it without an act: the figure, its interval and level, and one verdict, in sight."""
+        for view in (DESK, FIELD):
+            page = self.open(f"/colonies/{made_id('corrane', 'Mell Fold', 'M1')}", view=view)
+            verdict = page.get_by_text(re.compile("(rose|rising|falling|fell|steady|same).* since "))
+            expect(verdict.first).to_be_in_viewport()
+            self.assertEqual(verdict.count(), 1, "one verdict, not two")
+
+    def test_a_colony_by_its_name_from_anywhere(self) -> None:
+        """A key, its label, Return: from a page that has nothing to do with it."""
+        page = self.open("/treatments")
+        page.get_by_role("heading", name="Treatments", exact=True).wait_for()
+        page.keyboard.press("/")
+        page.keyboard.type("K3")
+        page.get_by_role("dialog").get_by_text("K3", exact=True).first.wait_for()
+        page.keyboard.press("Enter")
+        page.wait_for_url("**/colonies/*")
+        page.get_by_role("heading", name="K3", exact=True).wait_for()
+
+    def test_a_wash_of_six_mites_from_today(self) -> None:
+        """The colony that is due, six mites in two shakes, recorded: 6 acts beside the mites, nothing scrolled for."""
+        page = self.open(f"/?at={made_id('corrane', 'apiary', 'Dunnock Mill')}", view=FIELD)
+        acts = Acts(page)
+        acts.tap(page.get_by_role("link", name=re.compile("^Count .*")).first)
+        page.wait_for_url("**/bench?**")
+        mite = page.get_by_role("button", name="+ mite")
+        for _ in range(5):
+            acts.tap(mite)
+        acts.tap(page.get_by_role("button", name="Shake again"))
+        acts.tap(mite)
+        at = page.evaluate("scrollY")
+        acts.tap(page.get_by_role("button", name="Record the wash"))
+        page.get_by_text("1 recorded").wait_for()
+        self.assertLessEqual(acts.count, 6 + 6)
+        self.assertEqual(at, 0, "the keys stand where the thumb is")
+        query = (
+            "SELECT m.shakes FROM mite_count m JOIN colony c ON c.id = m.colony_id "
+            "WHERE c.apiary_id = %s AND m.taken_on = '2031-08-02'"
+        )
+        counted = owner_rows(self.server.owner_url, query, made_id("corrane", "apiary", "Dunnock Mill"))
+        self.assertEqual(counted, [([5, 1],)])
+
+
 class Treatments(BrowserTest):
     def test_a_plan_for_an_apiary_from_today(self) -> None:
         """The first apiary of the day is planned in 3 acts (8 taps and 27 characters before): it opens on the first
@@ -188,6 +243,53 @@ class Trust(BrowserTest):
         why.fill("brood disease suspected")
         page.get_by_role("button", name="Hold K5").tap()
         page.get_by_text("On hold since").first.wait_for()
+
+    def test_without_signal_the_application_opens_and_moves(self) -> None:
+        """The page and its screens are on the device: opened, moved between, counted at, and sent from another page when
+        the signal is back. Whoever signs in next reads nothing of it."""
+        page = self.open("/", view=FIELD, kept=True)
+        self.expected = ("ERR_", "Failed to fetch", "Failed to load")
+        page.wait_for_function(
+            "async () => (await caches.keys()).includes('answers') && !!(await caches.match('/api/v1/worklist'))"
+            " && !!(await caches.match('/api/v1/session')) && !!(await caches.match('/'))"
+        )
+        kettle = made_id("corrane", "apiary", "Kettle Wood")
+        page.goto(f"/apiaries/{kettle}")
+        page.get_by_role("link", name="K5", exact=True).tap()
+        page.get_by_role("heading", name="Current level").wait_for()
+        self.context.set_offline(True)
+        page.goto("/")
+        page.get_by_role("heading", name="Saturday 2 August").wait_for()
+        page.get_by_text("No signal").wait_for()
+        page.goto(f'/bench?apiary={kettle}&colonies=["{made_id("corrane", "Kettle Wood", "K5")}"]')
+        page.get_by_role("button", name="+ mite").tap()
+        page.get_by_role("button", name="Record the wash").tap()
+        page.get_by_text("saved on this device").wait_for()
+        page.goto("/record")
+        page.get_by_role("heading", name="Record").wait_for()
+        page.get_by_text("Not sent yet (1)").wait_for()
+        self.context.set_offline(False)
+        page.get_by_text("Not sent yet").wait_for(state="detached")
+        query = "SELECT count(*) FROM mite_count WHERE colony_id = %s AND taken_on = '2031-08-02'"
+        counted = owner_rows(self.server.owner_url, query, made_id("corrane", "Kettle Wood", "K5"))
+        self.assertEqual(counted, [(1,)])
+        page.goto("/account")
+        page.get_by_role("button", name="Sign out here").tap()
+        page.get_by_role("heading", name="Sign in").or_(page.get_by_label("E-mail")).first.wait_for()
+        self.assertFalse(page.evaluate("async () => !!(await caches.match('/api/v1/worklist'))"))
+
+    def test_a_screen_that_does_not_come_leaves_the_page(self) -> None:
+        """A part of the application that cannot be fetched is said, and comes with the next try; nothing reloads."""
+        page = self.open("/")
+        self.expected = ("ERR_FAILED", "Failed to load")
+        page.evaluate("window.stayed = true")
+        page.route("**/assets/counts-*.js", lambda route: route.abort())
+        page.get_by_role("link", name="Counts").click()
+        page.get_by_role("heading", name="Something went wrong").wait_for()
+        page.unroute("**/assets/counts-*.js")
+        page.get_by_role("button", name="Try again").click()
+        page.get_by_role("heading", name="Counts", exact=True).wait_for()
+        self.assertTrue(page.evaluate("window.stayed"))
 
     def test_a_day_is_stepped(self) -> None:
         """A day is written as days are, stepped by a thumb, and never past what may be."""

@@ -7,6 +7,7 @@ import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Problem } from "@/client/types";
+import { keepShell } from "@/sync/shell";
 import { makeRouter } from "./router";
 import "./styles.css";
 
@@ -31,6 +32,8 @@ const client: QueryClient = new QueryClient({
     mutations: { networkMode: "always" },
   },
 });
+
+keepShell();
 
 const root = document.getElementById("root");
 if (root !== null) {

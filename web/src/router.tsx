@@ -1,14 +1,7 @@
 /** Every address of the application. What a screen shows (filters, selections, the step at hand) is in its address. */
 import { clsx } from "clsx";
 import type { QueryClient } from "@tanstack/react-query";
-import {
-  Outlet,
-  createRootRouteWithContext,
-  createRoute,
-  createRouter,
-  lazyRouteComponent,
-  redirect,
-} from "@tanstack/react-router";
+import { Outlet, createRootRouteWithContext, createRoute, createRouter, redirect } from "@tanstack/react-router";
 import type { Level } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
@@ -18,6 +11,7 @@ import type { Part } from "@/features/visits/parts";
 import { Today } from "@/features/planning/today";
 import { buttonClass } from "@/ui/button";
 import { ErrorPage, Page } from "@/ui/page";
+import { screen } from "@/ui/screen";
 import { Shell } from "./shell";
 
 const text = (value: unknown): string | undefined => (typeof value === "string" && value !== "" ? value : undefined);
@@ -85,14 +79,14 @@ const apiaries = createRoute({
     sort: APIARY_ORDERS.find((one) => one === search["sort"]),
     at: text(search["at"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/places/apiaries"), "Apiaries"),
+  component: screen(() => import("@/features/places/apiaries"), "Apiaries"),
 });
 
 const find = createRoute({
   getParentRoute: () => inside,
   path: "/find",
   validateSearch: (search: Record<string, unknown>): { q?: string | undefined } => ({ q: text(search["q"]) }),
-  component: lazyRouteComponent(() => import("@/features/search/find"), "FindPage"),
+  component: screen(() => import("@/features/search/find"), "FindPage"),
 });
 
 const record = createRoute({
@@ -101,19 +95,19 @@ const record = createRoute({
   validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined } => ({
     apiary: text(search["apiary"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/planning/record"), "Record"),
+  component: screen(() => import("@/features/planning/record"), "Record"),
 });
 
 const counts = createRoute({
   getParentRoute: () => inside,
   path: "/counts",
-  component: lazyRouteComponent(() => import("@/features/sampling/counts"), "Counts"),
+  component: screen(() => import("@/features/sampling/counts"), "Counts"),
 });
 
 const treatments = createRoute({
   getParentRoute: () => inside,
   path: "/treatments",
-  component: lazyRouteComponent(() => import("@/features/treatments/treatments"), "Treatments"),
+  component: screen(() => import("@/features/treatments/treatments"), "Treatments"),
 });
 
 const apiary = createRoute({
@@ -132,7 +126,7 @@ const apiary = createRoute({
     at: text(search["at"]),
     view: search["view"] === "table" ? "table" : undefined,
   }),
-  component: lazyRouteComponent(() => import("@/features/places/apiary"), "Apiary"),
+  component: screen(() => import("@/features/places/apiary"), "Apiary"),
 });
 
 const colony = createRoute({
@@ -141,7 +135,7 @@ const colony = createRoute({
   validateSearch: (search: Record<string, unknown>): { part?: ColonyPart | undefined } => ({
     part: COLONY_PARTS.find((one) => one === search["part"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/colonies/colony"), "Colony"),
+  component: screen(() => import("@/features/colonies/colony"), "Colony"),
 });
 
 const scenarios = createRoute({
@@ -150,7 +144,7 @@ const scenarios = createRoute({
   validateSearch: (search: Record<string, unknown>): { scenarios?: string[] | undefined } => ({
     scenarios: list(search["scenarios"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/forecast/forecast"), "ForecastScreen"),
+  component: screen(() => import("@/features/forecast/forecast"), "ForecastScreen"),
 });
 
 const METHODS = ["wash", "sugar", "co2", "board", "board_after_treatment", "drone_brood", "look"] as const;
@@ -162,20 +156,20 @@ const associationForecast = createRoute({
   validateSearch: (search: Record<string, unknown>): { skip?: number | undefined } => ({
     skip: typeof search["skip"] === "number" && search["skip"] > 0 ? Math.floor(search["skip"]) : undefined,
   }),
-  component: lazyRouteComponent(() => import("@/features/forecast/association-forecast"), "AssociationForecast"),
+  component: screen(() => import("@/features/forecast/association-forecast"), "AssociationForecast"),
 });
 
 const countWeeks = createRoute({
   getParentRoute: () => inside,
   path: "/count-weeks",
-  component: lazyRouteComponent(() => import("@/features/campaigns/count-weeks"), "CountWeeks"),
+  component: screen(() => import("@/features/campaigns/count-weeks"), "CountWeeks"),
 });
 
 const countWeek = createRoute({
   getParentRoute: () => inside,
   path: "/count-weeks/$id",
   validateSearch: (search: Record<string, unknown>): { cell?: string | undefined } => ({ cell: text(search["cell"]) }),
-  component: lazyRouteComponent(() => import("@/features/campaigns/count-week"), "CountWeek"),
+  component: screen(() => import("@/features/campaigns/count-week"), "CountWeek"),
 });
 
 const bench = createRoute({
@@ -198,7 +192,7 @@ const bench = createRoute({
     course: text(search["course"]),
     step: text(search["step"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/sampling/bench"), "Bench"),
+  component: screen(() => import("@/features/sampling/bench"), "Bench"),
 });
 
 const treat = createRoute({
@@ -217,7 +211,7 @@ const treat = createRoute({
     start: text(search["start"]),
     option: text(search["option"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/treatments/treat"), "Treat"),
+  component: screen(() => import("@/features/treatments/treat"), "Treat"),
 });
 
 const course = createRoute({
@@ -227,7 +221,7 @@ const course = createRoute({
     step: text(search["step"]),
     count: text(search["count"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/treatments/course"), "CourseScreen"),
+  component: screen(() => import("@/features/treatments/course"), "CourseScreen"),
 });
 
 const visit = createRoute({
@@ -249,19 +243,19 @@ const visit = createRoute({
         : undefined,
     compared_with: text(search["compared_with"]),
   }),
-  component: lazyRouteComponent(() => import("@/features/visits/visit"), "Visit"),
+  component: screen(() => import("@/features/visits/visit"), "Visit"),
 });
 
 const visitSheet = createRoute({
   getParentRoute: () => inside,
   path: "/visits/$id/sheet",
-  component: lazyRouteComponent(() => import("@/features/visits/sheet"), "VisitSheetPage"),
+  component: screen(() => import("@/features/visits/sheet"), "VisitSheetPage"),
 });
 
 const account = createRoute({
   getParentRoute: () => inside,
   path: "/account",
-  component: lazyRouteComponent(() => import("@/features/session/account"), "Account"),
+  component: screen(() => import("@/features/session/account"), "Account"),
 });
 
 const association = createRoute({
@@ -270,13 +264,13 @@ const association = createRoute({
   validateSearch: (search: Record<string, unknown>): { view?: "people" | undefined } => ({
     view: search["view"] === "people" ? "people" : undefined,
   }),
-  component: lazyRouteComponent(() => import("@/features/policy/association"), "Association"),
+  component: screen(() => import("@/features/policy/association"), "Association"),
 });
 
 const join = createRoute({
   getParentRoute: () => root,
   path: "/join",
-  component: lazyRouteComponent(() => import("@/features/session/join"), "Join"),
+  component: screen(() => import("@/features/session/join"), "Join"),
 });
 
 const tree = root.addChildren([

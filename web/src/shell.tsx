@@ -3,6 +3,7 @@ import { clsx } from "clsx";
 import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
 import { Suspense, useEffect, useState } from "react";
 import { sendQueued } from "@/client/commands/queued";
+import { useNoSignal } from "@/client/signal";
 import { PersonMenu } from "@/features/session/person-menu";
 import { useSession } from "@/features/session/use-session";
 import { FindDialog } from "@/features/search/find-dialog";
@@ -105,7 +106,7 @@ function Frame() {
             )}>
             Find <Key>/</Key>
           </button>
-          <UnsentLine />
+          <SignalLine />
           <PersonMenu />
         </div>
       </header>
@@ -131,13 +132,17 @@ function Frame() {
   );
 }
 
-/** What has not reached the server, wherever it was recorded. */
-function UnsentLine() {
+/** That there is no signal, and what has not reached the server, wherever it was recorded. */
+function SignalLine() {
   const count = useUnsentCount();
-  if (count === 0) return null;
+  const lost = useNoSignal();
+  if (count === 0 && !lost) return null;
+  const unsent = count > 0 && `Not sent yet (${count})`;
   return (
-    <p role="status" className="ml-auto shrink-0 text-sm font-semibold">
-      Not sent yet ({count})
+    <p role="status" className="ml-auto shrink-0 text-sm leading-tight font-semibold">
+      {lost && "No signal"}
+      {lost && unsent && <br />}
+      {unsent}
     </p>
   );
 }

@@ -2,6 +2,7 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import { setClock } from "@/ui/clock";
 import type { paths } from "./schema";
+import { heardAnswer } from "./signal";
 import { Problem, type Schemas } from "./types";
 
 let csrfToken = "";
@@ -16,6 +17,9 @@ const guard: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRF-Token", csrfToken);
     return request;
+  },
+  onResponse({ response }) {
+    heardAnswer(response);
   },
 };
 

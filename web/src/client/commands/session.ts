@@ -1,17 +1,25 @@
 /** Signing in and out, and what a person sets for themselves. */
 import { api, ask } from "@/client/api";
+import { forgetAnswers } from "@/client/kept-answers";
 import type { Schemas } from "@/client/types";
 
-export const signIn = (body: Schemas["SignInInput"]) => ask(api.POST("/api/v1/session", { body }));
+/** An act after which another person, or the same for another association, may read on this device. */
+async function changing<T>(act: Promise<T>): Promise<T> {
+  const answer = await act;
+  await forgetAnswers();
+  return answer;
+}
+
+export const signIn = (body: Schemas["SignInInput"]) => changing(ask(api.POST("/api/v1/session", { body })));
 
 export const signOut = (everywhere: boolean) =>
-  ask(everywhere ? api.DELETE("/api/v1/sessions") : api.DELETE("/api/v1/session"));
+  changing(ask(everywhere ? api.DELETE("/api/v1/sessions") : api.DELETE("/api/v1/session")));
 
 export const switchAssociation = (body: Schemas["SwitchInput"]) =>
-  ask(api.PUT("/api/v1/session/association", { body }));
+  changing(ask(api.PUT("/api/v1/session/association", { body })));
 
 export const amendPerson = (body: Schemas["PersonInput"]) => ask(api.PUT("/api/v1/person", { body }));
 
 export const changePassword = (body: Schemas["PasswordInput"]) => ask(api.PUT("/api/v1/person/password", { body }));
 
-export const joinAssociation = (body: Schemas["JoinInput"]) => ask(api.POST("/api/v1/joining", { body }));
+export const joinAssociation = (body: Schemas["JoinInput"]) => changing(ask(api.POST("/api/v1/joining", { body })));

@@ -1,0 +1,15 @@
+/** The application on the device: kept by a worker for when there is no signal, with what this person has read. */
+
+/** What every day begins with: read once more as soon as the worker keeps answers. */
+const FIRST = ["/api/v1/session", "/api/v1/worklist", "/api/v1/apiaries"];
+
+/** Lets the device keep the application, once the page has all it needs itself. */
+export function keepShell(): void {
+  if (!("serviceWorker" in navigator) || !import.meta.env.PROD) return;
+  navigator.serviceWorker.addEventListener("controllerchange", () => {
+    for (const address of FIRST) void fetch(address).catch(() => undefined);
+  });
+  const register = () => void navigator.serviceWorker.register("/service-worker.js").catch(() => undefined);
+  if (document.readyState === "complete") register();
+  else window.addEventListener("load", register);
+}
