@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import unittest
-from dataclasses import replace
+from dataclasses import asdict, replace
 from datetime import date, timedelta
 from uuid import UUID
+
+from pydantic import TypeAdapter
 
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.policy.policy import Policy
@@ -15,7 +17,9 @@ from redframe.core.sampling.reading import read_jar
 from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.check_counts import (
+    CourseVerdict,
     JarCount,
+    Neighbours,
     Treated,
     check_post,
     choose_controls,
@@ -115,9 +119,17 @@ class ControlColonies(unittest.TestCase):
         assert said.median_pct is not None
         self.assertAlmostEqual(said.median_pct, henderson_tilton(30, 10, 20, 40), delta=2.5)
         self.assertEqual((said.controls, said.policy_version), (("K2",), 3))
+        self.assertEqual(said.neighbours, Neighbours(20.0, 40.0), "what it was corrected by, as counted")
         alone = verify(TREATED, pre, post, None, POLICY, labels={}, policy_version=3)
         assert alone.median_pct is not None
         self.assertLess(alone.median_pct, said.median_pct - 8)
+        self.assertIsNone(alone.neighbours)
+
+    def test_a_verdict_kept_before_neighbours_were_told_reads_the_same(self) -> None:
+        """What was kept without their figures is read without them."""
+        said = verify(TREATED, self.pre, self.post, None, POLICY, labels={}, policy_version=1)
+        kept = {key: value for key, value in asdict(said).items() if key != "neighbours"}
+        self.assertEqual(TypeAdapter(CourseVerdict).validate_python(kept), said)
 
 
 class Verdicts(unittest.TestCase):

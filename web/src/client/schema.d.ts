@@ -4147,6 +4147,7 @@ export interface components {
             low_pct: number | null;
             /** Median Pct */
             median_pct: number | null;
+            neighbours?: components["schemas"]["Neighbours"] | null;
             /** P Half */
             p_half: number | null;
             /** P Target */
@@ -6294,6 +6295,16 @@ export interface components {
             params?: {
                 [key: string]: number | string | string[];
             };
+        };
+        /**
+         * Neighbours
+         * @description Untreated neighbours taken together: mites per 100 bees as counted, before and after the course.
+         */
+        Neighbours: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
         };
         /**
          * NewFrameInput

@@ -14,7 +14,8 @@ const BUTTON: Record<Variant, string> = {
 
 export function buttonClass(variant: Variant = "plain", big = false): string {
   const size = big ? "min-h-16 px-5 text-lg" : "min-h-14 px-4 desk:min-h-10";
-  const base = "inline-flex items-center justify-center gap-2 rounded-[2px] border font-semibold text-center";
+  const base =
+    "inline-flex items-center justify-center gap-2 rounded-[2px] border font-semibold text-center print:hidden";
   return clsx(base, size, BUTTON[variant]);
 }
 

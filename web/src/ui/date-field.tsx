@@ -16,7 +16,8 @@ type Props = {
   max?: string;
 };
 
-const STEP = "min-h-11 w-14 shrink-0 border border-line-2 bg-sheet text-xl font-semibold disabled:text-ink-3 desk:w-10";
+const STEP =
+  "min-h-14 w-14 shrink-0 border border-line-2 bg-sheet text-xl font-semibold disabled:text-ink-3 desk:min-h-11 desk:w-10";
 
 export function DateField({ label, name, hint, error, value, onChange, min, max }: Props) {
   const input = useRef<HTMLInputElement>(null);
@@ -36,7 +37,7 @@ export function DateField({ label, name, hint, error, value, onChange, min, max 
         </button>
         <div
           className={clsx(
-            "relative flex min-h-11 min-w-0 flex-1 items-center justify-center border bg-sheet px-2 text-center",
+            "relative flex min-h-14 min-w-0 desk:min-h-11 flex-1 items-center justify-center border bg-sheet px-2 text-center",
             "focus-within:outline-[3px] focus-within:outline-offset-2 focus-within:outline-course",
             error ? "border-2 border-act" : "border-line-2",
           )}>
@@ -47,7 +48,7 @@ export function DateField({ label, name, hint, error, value, onChange, min, max 
           <input
             ref={input}
             type="date"
-            className="absolute inset-0 h-full w-full cursor-pointer opacity-0"
+            className="absolute -inset-px h-[calc(100%+2px)] w-[calc(100%+2px)] cursor-pointer opacity-0"
             value={value}
             min={min}
             max={max}

@@ -79,6 +79,14 @@ class VerdictSide:
 
 
 @dataclass(frozen=True, slots=True)
+class Neighbours:
+    """Untreated neighbours taken together: mites per 100 bees as counted, before and after the course."""
+
+    before: float
+    after: float
+
+
+@dataclass(frozen=True, slots=True)
 class CourseVerdict:
     """Did it work: the word, the share killed in percent with its 95 % interval, and the chance of still being over.
 
@@ -104,6 +112,8 @@ class CourseVerdict:
     pre: VerdictSide | None
     post: VerdictSide | None
     policy_version: int
+    neighbours: Neighbours | None = None
+    """What the result is corrected by; None without neighbours, and in verdicts kept from before this was told."""
 
 
 def check_post(post: JarCount | None, treated: Treated, counted_colony: UUID, taken_on: date) -> JarCount:
@@ -187,7 +197,15 @@ def verify(
         pre=_side(pre),
         post=_side(post),
         policy_version=policy_version,
+        neighbours=_neighbours(controls) if controls and controls.colonies else None,
     )
+
+
+def _neighbours(controls: Controls) -> Neighbours:
+    def rate(pools: Sequence[Pool]) -> float:
+        return 100 * sum(one.mites for one in pools) / sum(one.bees.mean for one in pools)
+
+    return Neighbours(rate(controls.before), rate(controls.after))
 
 
 def _side(count: JarCount | None) -> VerdictSide | None:

@@ -73,7 +73,7 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
           </div>
         </>
       )}
-      <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
+      <dl className={clsx("mt-3 grid gap-x-6 gap-y-2", verdict.neighbours ? "grid-cols-3" : "grid-cols-2")}>
         {(
           [
             ["before", verdict.pre],
@@ -99,6 +99,18 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
             </dd>
           </div>
         ))}
+        {verdict.neighbours && (
+          <div className="border-t border-line pt-1">
+            <dt className="text-sm text-ink-2">untreated neighbours</dt>
+            <dd>
+              <span className="figure text-2xl">
+                {rate(verdict.neighbours.before)} to {rate(verdict.neighbours.after)}
+              </span>{" "}
+              per 100
+              <span className="block text-sm text-ink-2">{verdict.controls.join(", ")}, in the same weeks</span>
+            </dd>
+          </div>
+        )}
       </dl>
       <div className="mt-3">
         <Details title="Why">
