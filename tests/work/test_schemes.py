@@ -196,8 +196,10 @@ class Schemes(unittest.TestCase):
         """As the wire carries them: every figure is a number that JSON has, a threshold of nought among them."""
 
         def look(scheme: SchemeId) -> None:
-            choice = self.options(*NAMES)
-            plain = views.options(choice).model_dump(mode="json")
+            ids = [self.colonies[name] for name in NAMES]
+            found = at_work(self.url, lambda unit: treatments_options.options_by_day(unit, self.apiary, ids))
+            plain = views.options(*found).model_dump(mode="json")
+            self.assertEqual({len(one["days"]) for one in plain["days"]}, {len(plain["forecast"])})
             json.dumps(plain, allow_nan=False)
             self.assertEqual(len(plain["colonies"]), len(NAMES))
             known = {one["label"]: one["per_100"] for one in plain["colonies"]}

@@ -7,7 +7,11 @@ const FIRST = ["/api/v1/session", "/api/v1/worklist", "/api/v1/apiaries"];
 export function keepShell(): void {
   if (!("serviceWorker" in navigator) || !import.meta.env.PROD) return;
   navigator.serviceWorker.addEventListener("controllerchange", () => {
-    for (const address of FIRST) void fetch(address).catch(() => undefined);
+    // Read to its end: an answer that nobody reads holds its connection.
+    for (const address of FIRST)
+      void fetch(address)
+        .then((response) => response.text())
+        .catch(() => undefined);
   });
   const register = () => void navigator.serviceWorker.register("/service-worker.js").catch(() => undefined);
   if (document.readyState === "complete") register();

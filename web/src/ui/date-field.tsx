@@ -16,8 +16,10 @@ type Props = {
   max?: string;
 };
 
-const STEP =
-  "min-h-14 w-14 shrink-0 border border-line-2 bg-sheet text-xl font-semibold disabled:text-ink-3 desk:min-h-11 desk:w-10";
+const STEP = clsx(
+  "min-h-14 w-14 shrink-0 border border-line-2 bg-sheet text-xl font-semibold disabled:text-ink-3",
+  "desk:min-h-11 desk:w-10",
+);
 
 export function DateField({ label, name, hint, error, value, onChange, min, max }: Props) {
   const input = useRef<HTMLInputElement>(null);
@@ -37,7 +39,8 @@ export function DateField({ label, name, hint, error, value, onChange, min, max 
         </button>
         <div
           className={clsx(
-            "relative flex min-h-14 min-w-0 desk:min-h-11 flex-1 items-center justify-center border bg-sheet px-2 text-center",
+            "relative flex min-h-14 min-w-0 flex-1 items-center justify-center border bg-sheet px-2 text-center",
+            "desk:min-h-11",
             "focus-within:outline-[3px] focus-within:outline-offset-2 focus-within:outline-course",
             error ? "border-2 border-act" : "border-line-2",
           )}>
