@@ -1,0 +1,70 @@
+"""Orders and marks of the lists and strips, as pure functions: danger first, scales that hide nothing, the next stop."""
+
+from __future__ import annotations
+
+import random
+import unittest
+from typing import Any
+
+from tests.web.test_pure import calls
+
+LEVELS = ["urgent", "act", "unknown", "watch", "clear"]
+ORDERS = "features/places/apiary-order.ts"
+STRIP = "instruments/season-strip.tsx"
+STOPS = "features/visits/stops.ts"
+
+
+class Danger(unittest.TestCase):
+    def test_the_most_pressing_first_and_the_higher_figure_in_it(self) -> None:
+        """Random colonies: levels in their order, figures falling in each, nobody lost; by name as the apiary has them."""
+        chance = random.Random(12)
+        colonies = [
+            {"id": str(n), "level": chance.choice(LEVELS), "median": chance.choice([None, chance.random() * 20])}
+            for n in range(60)
+        ]
+        [found] = calls(ORDERS, ["coloniesInOrder", colonies, "danger"])
+        self.assertEqual(sorted(one["id"] for one in found), sorted(one["id"] for one in colonies))
+        keys = [(LEVELS.index(one["level"]), -(one["median"] if one["median"] is not None else -1)) for one in found]
+        self.assertEqual(keys, sorted(keys))
+        self.assertEqual(calls(ORDERS, ["coloniesInOrder", colonies, "name"]), [colonies])
+
+
+class OpenTop(unittest.TestCase):
+    def test_no_figure_sits_lower_than_it_is(self) -> None:
+        """The scale reaches the highest figure, whatever it is, and is the usual one where all are low."""
+        for figures, falls, top in (([], False, 20), ([12.2], False, 20), ([32.6], False, 50), ([140], False, 140), ([61], True, 90), ([], True, 60)):  # fmt: skip
+            with self.subTest(figures=figures, falls=falls):
+                self.assertEqual(calls(STRIP, ["stripTop", figures, falls]), [top])
+
+
+def stop(label: str, *, last: str = "2031-07-01", draft: str | None = None, **more: Any) -> dict[str, Any]:
+    """A stop of a round."""
+    return {"id": label, "label": label, "last_visit": last, "draft": draft, "hold": None, "suspicious": [], **more}
+
+
+class Stops(unittest.TestCase):
+    TODAY = "2031-08-02"
+
+    def next(self, *stops: dict[str, Any]) -> str | None:
+        [found] = calls(STOPS, ["nextStop", list(stops), self.TODAY])
+        return found and str(found["label"])
+
+    def test_an_open_visit_is_gone_on_with(self) -> None:
+        """One that is open goes before what was not opened yet; those done today are passed by; after all there is none."""
+        done, left = stop("K1", last=self.TODAY), stop("K2")
+        self.assertEqual(self.next(done, left, stop("K3", draft="x")), "K3")
+        self.assertEqual(self.next(done, left), "K2")
+        self.assertIsNone(self.next(done))
+
+    def test_who_is_a_suspect(self) -> None:
+        """A colony on hold, and one with signs that nobody has explained."""
+        one = [stop("K1"), stop("K2", hold="other"), stop("K3", suspicious=["ropy"])]
+        self.assertEqual(calls(STOPS, *(["suspect", each] for each in one)), [False, True, True])
+
+
+class Asked(unittest.TestCase):
+    def test_each_fact_is_asked_once(self) -> None:
+        """Several rules that need the same fact ask one question; a reason that needs none asks nothing."""
+        codes = ["strength_unknown", "brood_unknown", "brood_sighting_old", "day_too_hot", "supers_unknown"]
+        [asked] = calls("features/treatments/missing-fact.tsx", ["factsAsked", [{"code": one} for one in codes]])
+        self.assertEqual(asked, ["strength", "brood", "supers"])
