@@ -127,6 +127,71 @@ class Visits(BrowserTest):
         moves = owner_rows(self.server.owner_url, "SELECT count(*) FROM frame_move WHERE from_colony = %s", made_id("corrane", "Kettle Wood", "K1"))  # fmt: skip
         self.assertEqual(moves, [(2,)])
 
+    def test_the_short_ways_of_a_frame(self) -> None:
+        """As the frame before, as last time; a frame whose sides differ is recorded side after side in the field."""
+        page = self.to_colony("C1", "Cairn Yard", view=FIELD)
+        self.to_frames(page)
+        before = page.get_by_role("button", name=re.compile("^As (before|frame)"))
+        expect(before).to_be_disabled()
+        for name, tenths in (("sealed brood", "6"), ("honey", "3")):
+            page.get_by_role("slider", name=name).press(tenths)
+        page.get_by_role("button", name="Next frame").tap()
+        page.get_by_role("button", name="As frame 1", exact=True).tap()
+        page.get_by_role("heading", name="Frame 3").wait_for()
+        page.get_by_role("button", name="As last time").tap()
+        page.get_by_role("heading", name="Frame 4").wait_for()
+        page.get_by_role("button", name="Sides differ").tap()
+        page.get_by_role("slider", name="honey, side a").press("8")
+        page.get_by_role("button", name="Next side").tap()
+        page.get_by_role("slider", name="honey, side b").press("2")
+        page.get_by_role("button", name="eggs, side b: one more").tap()
+        page.get_by_role("button", name="Next frame").tap()
+        page.get_by_role("heading", name="Frame 5").wait_for()
+        self.kept(page)
+        rows = dict(
+            owner_rows(
+                self.server.owner_url,
+                "SELECT slot, record FROM visit_frame f JOIN visit v ON v.id = f.visit_id WHERE v.colony_id = %s "
+                "AND v.state = 'draft'",
+                made_id("corrane", "Cairn Yard", "C1"),
+            )
+        )
+        self.assertEqual(sorted(rows), [1, 2, 3, 4])
+        self.assertEqual((rows[1]["a"]["capped"], rows[1]["b"]["honey"]), (6, 3))
+        self.assertEqual((rows[2]["a"], rows[2]["b"]), (rows[1]["a"], rows[1]["b"]))
+        self.assertEqual((rows[4]["a"]["honey"], rows[4]["b"]["honey"], rows[4]["b"]["eggs"]), (8, 2, 1))
+
+    def test_before_opening_asks_four_things(self) -> None:
+        """The weather and the entrance at once, the rest behind More with how much of it is recorded; nothing is lost by
+        looking away."""
+        page = self.to_colony("C2", "Cairn Yard", view=FIELD)
+        page.get_by_role("button", name="Start a visit").tap()
+        page.get_by_role("tab", name="Before opening").wait_for()
+        self.assertEqual(page.get_by_role("radiogroup").count(), 3)
+        page.get_by_role("button", name="Air temperature: more").tap()
+        page.get_by_role("radiogroup", name="Wind").get_by_role("radio", name="still").tap()
+        more = page.get_by_text("More: why it is opened")
+        more.tap()
+        page.get_by_role("radiogroup", name="Mummies").get_by_role("radio", name="white").tap()
+        page.get_by_role("button", name="Mites on the board: more").tap()
+        self.kept(page)
+        page.get_by_role("button", name="To the frames").tap()
+        page.get_by_role("tab", name="Before opening").tap()
+        expect(more).to_contain_text("2 recorded")
+        self.assertEqual(page.get_by_role("radio", name="still").get_attribute("aria-checked"), "true")
+
+    def test_a_closed_visit_opens_on_what_it_found(self) -> None:
+        """From the colony's table of visits: findings first, beside the hive as it was; the parts stay a tap away."""
+        page = self.to_colony("C4", "Cairn Yard")
+        page.get_by_role("tab", name="Visits").click()
+        page.wait_for_url("**part=visits**")
+        page.reload()
+        page.get_by_role("table", name="Visits").get_by_role("link").first.click()
+        page.get_by_role("heading", name="Next steps").wait_for()
+        expect(page.get_by_role("tab", name="Next steps")).to_have_attribute("aria-selected", "true")
+        page.get_by_role("tab", name="The colony").click()
+        page.get_by_role("radiogroup", name="Queen and eggs").wait_for()
+
     def test_an_older_visit_stays_beside(self) -> None:
         """The visit that was picked for the comparison stays while frames are recorded and after a reload."""
         page = self.to_colony("U5", "Upper Fenn")
