@@ -68,3 +68,34 @@ class Asked(unittest.TestCase):
         codes = ["strength_unknown", "brood_unknown", "brood_sighting_old", "day_too_hot", "supers_unknown"]
         [asked] = calls("features/treatments/missing-fact.tsx", ["factsAsked", [{"code": one} for one in codes]])
         self.assertEqual(asked, ["strength", "brood", "supers"])
+
+
+class DrawnCourses(unittest.TestCase):
+    MODULE = "features/colonies/drawn-course.ts"
+
+    def course(self, **changes: Any) -> dict[str, Any]:
+        """A course of two placings, the first done, that would best end on the 20th."""
+        steps = [
+            {"kind": "place", "ideal": "2031-07-26", "act": {"outcome": "done", "done_on": "2031-07-27"}},
+            {"kind": "place", "ideal": "2031-08-06", "act": None},
+            {"kind": "end", "ideal": "2031-08-20", "act": None},
+        ]
+        whole = {"id": "c", "state": "under_way", "option": {"short_name": "Formic strips"}, "steps": steps}
+        dates = {"start_on": "2031-07-26", "placed_on": "2031-07-27", "ended_on": None, "honey_clear_on": None}
+        return {**whole, **dates, **changes}
+
+    def test_it_is_drawn_as_it_was_done(self) -> None:
+        """From the day of its placing to its best end; only what was placed is a placing."""
+        [drawn] = calls(self.MODULE, ["drawnCourse", self.course()])
+        self.assertEqual((drawn["occupies_from"], drawn["occupies_to"]), ("2031-07-27", "2031-08-20"))
+        self.assertEqual(drawn["placings"], ["2031-07-27"])
+
+    def test_planned_and_ended(self) -> None:
+        """Planned it begins on its day; ended it stops where it did, however long it was to be."""
+        planned, ended = calls(
+            self.MODULE,
+            ["drawnCourse", self.course(placed_on=None, state="planned")],
+            ["drawnCourse", self.course(ended_on="2031-08-09", honey_clear_on="2031-08-09")],
+        )
+        self.assertEqual(planned["occupies_from"], "2031-07-26")
+        self.assertEqual((ended["occupies_to"], ended["honey_clear_on"]), ("2031-08-09", "2031-08-09"))
