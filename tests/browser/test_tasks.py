@@ -153,7 +153,7 @@ class Answers(BrowserTest):
         page.get_by_role("heading", name="K3", exact=True).wait_for()
 
     def test_a_wash_of_six_mites_from_today(self) -> None:
-        """The colony that is due, six mites in two shakes, recorded: 6 acts beside the mites, nothing scrolled for."""
+        """The colony that is due, six mites in two shakes, recorded: 6 acts and one a mite, nothing scrolled for."""
         page = self.open(f"/?at={made_id('corrane', 'apiary', 'Dunnock Mill')}", view=FIELD)
         acts = Acts(page)
         acts.tap(page.get_by_role("link", name=re.compile("^Count .*")).first)
@@ -194,7 +194,8 @@ class Treatments(BrowserTest):
         asks = page.get_by_role("button", name=re.compile("^Formic strips, two, .*: asks something first")).first
         asks.click()
         expect(page.get_by_role("button", name="No colony may have it on this day")).to_be_disabled()
-        for _ in range(2):
+        expect(page.get_by_role("button", name="Record", exact=True)).to_be_disabled()
+        for _ in range(3):
             page.get_by_role("button", name="Frames of bees in D10?: more").click()
         page.get_by_role("button", name="Record", exact=True).click()
         page.get_by_role("button", name=re.compile("^Formic strips, two, .*: may be placed")).first.wait_for()

@@ -181,7 +181,7 @@ class Visits(BrowserTest):
         self.assertEqual(page.get_by_role("radio", name="still").get_attribute("aria-checked"), "true")
 
     def test_a_closed_visit_opens_on_what_it_found(self) -> None:
-        """From the colony's table of visits: findings first, beside the hive as it was; the parts stay a tap away."""
+        """From the colony's table of visits: findings first, with the hive as it was; the parts stay a tap away."""
         page = self.to_colony("C4", "Cairn Yard")
         page.get_by_role("tab", name="Visits").click()
         page.wait_for_url("**part=visits**")

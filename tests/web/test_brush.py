@@ -62,7 +62,7 @@ class Ends(unittest.TestCase):
             self.assertGreaterEqual(min(new[name] for name in STACK), 0)
 
     def test_bees_walk_over_all_of_it(self) -> None:
-        """Bees are counted beside the covers and take nothing from them."""
+        """Bees are counted apart from the covers and take nothing from them."""
         self.assertEqual(drawn(side(honey=4, capped=5), "bees", 8), side(honey=4, capped=5, bees=8))
 
     def test_both_sides_while_they_are_alike(self) -> None:

@@ -56,12 +56,12 @@ async function keepAnswer(request, response) {
   await Promise.all(kept.slice(0, Math.max(0, kept.length - MOST_ANSWERS)).map((one) => answers.delete(one)));
 }
 
-/** What was read: fresh where there is signal, else as it was answered last, marked as such. */
+/** What was read, maps included: fresh where there is signal, else as it was answered last, marked as such. */
 async function answer(event) {
   const { request } = event;
   try {
     const response = await fetch(request);
-    if (response.ok && (response.headers.get("content-type") ?? "").includes("application/json"))
+    if (response.ok && /\bjson\b/.test(response.headers.get("content-type") ?? ""))
       event.waitUntil(keepAnswer(request, response.clone()));
     return response;
   } catch (error) {
@@ -78,6 +78,6 @@ self.addEventListener("fetch", (event) => {
   const url = new URL(request.url);
   if (request.method !== "GET" || url.origin !== self.location.origin) return;
   if (request.mode === "navigate") event.respondWith(page(request));
-  else if (url.pathname.startsWith("/api/")) event.respondWith(answer(event));
-  else event.respondWith(file(request));
+  else if (url.pathname.startsWith("/assets/")) event.respondWith(file(request));
+  else event.respondWith(answer(event));
 });

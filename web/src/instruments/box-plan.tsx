@@ -40,7 +40,7 @@ type Props = {
   comparedWith: string | null;
   /** Only the box in hand, pinned over its frame; or the whole hive. */
   pinned?: boolean;
-  /** Left out where what is beside the plan says it. */
+  /** Left out where the page says it elsewhere. */
   legend?: boolean;
   drawing?: Drawing | null;
   onChoose: (at: At) => void;

@@ -15,7 +15,7 @@ export type PlanFrame = {
   conflict: boolean;
   suspect: boolean;
 };
-/** How tall a slot is drawn: pinned over the frame in hand, in a box looked at or beside it, or to be drawn upon. */
+/** How tall a slot is drawn: pinned over the frame in hand, in the box in hand or another, or to be drawn upon. */
 export type SlotSize = "pinned" | "usual" | "low" | "drawn";
 
 const KINDS: Record<string, string> = {

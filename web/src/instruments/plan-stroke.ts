@@ -42,8 +42,8 @@ export function drawnBy(drawn: Drawn[], boxes: Box[], from: Point, to: Point): D
 }
 
 /**
- * Follows a pointer over a row of slots. What it draws is told as it goes, for the plan to show, and once at its end:
- * only that is recorded. One that begins beside the slots draws nothing.
+ * Follows a pointer over a row of slots. What it draws is given as it goes, for the plan to show, and once at its end:
+ * only that is recorded. One that begins off the slots draws nothing.
  */
 export function useStroke(onEnd: ((strokes: Stroke[]) => void) | null) {
   const [drawn, setDrawn] = useState<Drawn[]>([]);

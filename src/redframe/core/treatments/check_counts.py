@@ -113,7 +113,7 @@ class CourseVerdict:
     post: VerdictSide | None
     policy_version: int
     neighbours: Neighbours | None = None
-    """What the result is corrected by; None without neighbours, and in verdicts kept from before this was told."""
+    """What the result is corrected by; None without neighbours, and in verdicts kept before these figures were."""
 
 
 def check_post(post: JarCount | None, treated: Treated, counted_colony: UUID, taken_on: date) -> JarCount:

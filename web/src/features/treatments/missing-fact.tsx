@@ -52,7 +52,7 @@ export function MissingFact({ colonyId, label, fact }: Props) {
   const { today } = useSession();
   const client = useQueryClient();
   const [id] = useState(() => crypto.randomUUID());
-  const [frames, setFrames] = useState<number | null>(8);
+  const [frames, setFrames] = useState<number | null>(null);
   const look = useMutation({
     mutationFn: (after: Schemas["After"]) => recordLook(colonyId, { id, visited_on: today, after }),
     onSuccess: () => client.invalidateQueries(),

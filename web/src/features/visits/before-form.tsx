@@ -114,10 +114,10 @@ export function BeforeForm({ content, opening, units, fault, onChange }: Props) 
 
 /** How many of the things behind More are recorded: a routine visit is what is taken where nothing is said. */
 function countRest(content: Before): number {
-  const beside = [content.board_mites, content.board_seams, content.soiling].filter((one) => one != null).length;
+  const measured = [content.board_mites, content.board_seams, content.soiling].filter((one) => one != null).length;
   const said = [content.bees_under, content.emergency, content.note.trim() !== ""].filter(Boolean).length;
   const chosen = (Object.keys(REST) as (keyof Before)[]).filter((name) => content[name] && content[name] !== "routine");
-  return beside + said + chosen.length;
+  return measured + said + chosen.length;
 }
 
 function MayItBeOpened({ opening }: { opening: Schemas["VisitFinding"][] }) {

@@ -11,9 +11,9 @@ import { boxesOf, frameKey } from "./visit-queue";
 const SWIPE_PX = 70;
 const STRAY_PX = 50;
 
-type Props = { visit: VisitState; bars?: boolean; beside?: ReactNode };
+type Props = { visit: VisitState; bars?: boolean; act?: ReactNode };
 
-export function FrameInHand({ visit, bars = true, beside }: Props) {
+export function FrameInHand({ visit, bars = true, act }: Props) {
   const { at, chosen, frame, framed, go } = visit;
   const swipe = useSwipe(go);
   if (!at || !chosen || !frame) return null;
@@ -26,7 +26,7 @@ export function FrameInHand({ visit, bars = true, beside }: Props) {
             {framed.length > 1 ? `, ${chosen.name.toLowerCase()}` : ""}
           </span>
         </h2>
-        {beside}
+        {act}
       </div>
       <Settle piece={frameKey(at.box, at.slot)} visit={visit} />
       <WhatHangsHere visit={visit} at={at} bars={bars} />

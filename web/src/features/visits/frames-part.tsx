@@ -4,10 +4,8 @@
  */
 import { useNavigate } from "@tanstack/react-router";
 import type { ReactNode } from "react";
-import { BoxPlan } from "@/instruments/box-plan";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
-import { MARK } from "@/ui/level";
 import { Notice } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
 import { QUEEN_TRACE } from "@/wording/sentences";
@@ -18,11 +16,11 @@ import { LastTime } from "./last-time";
 import { LineEntry } from "./line-entry";
 import { MoveBar } from "./move-frame";
 import { Findings } from "./next-steps";
-import { floorName } from "./plan";
 import { Since } from "./since";
 import { useBrush, type Brush } from "./use-brush";
 import type { VisitState } from "./use-visit";
-import { dividedAfter, frameKey, type FrameRecord } from "./visit-queue";
+import { VisitPlan } from "./visit-plan";
+import { frameKey, type FrameRecord } from "./visit-queue";
 
 type Props = { visit: VisitState; line: boolean; setLine: (open: boolean) => void; openBoxes: () => void };
 
@@ -48,7 +46,7 @@ function AtTheDesk({ visit, brush, line, setLine, openBoxes, children }: LayoutP
     <div className="space-y-3">
       {children}
       <BrushRow visit={visit} brush={brush} />
-      <Plan visit={visit} brush={brush} legend={!visit.writable} />
+      <VisitPlan visit={visit} at={visit.at} drawing={brush.drawing} legend={!visit.writable} />
       <div className="grid items-start gap-x-8 gap-y-5 desk:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)_minmax(0,1fr)]">
         <FrameInHand visit={visit} />
         <div className="space-y-4">
@@ -77,13 +75,13 @@ function InTheField({ visit, brush, line, setLine, openBoxes, children }: Layout
           </span>
           {visit.waiting > 0 && <strong>{visit.waiting} not sent</strong>}
         </p>
-        <Plan visit={visit} brush={brush} pinned />
+        <VisitPlan visit={visit} at={visit.at} drawing={brush.drawing} pinned />
         {brush.on && <BrushRow visit={visit} brush={brush} />}
       </div>
       <FrameInHand
         visit={visit}
         bars={!brush.on}
-        beside={
+        act={
           visit.writable && (
             <Button variant="quiet" onClick={() => brush.choose("honey")}>
               On the plan
@@ -100,27 +98,6 @@ function InTheField({ visit, brush, line, setLine, openBoxes, children }: Layout
       <Around visit={visit} />
       <OtherWays visit={visit} line={line} setLine={setLine} openBoxes={openBoxes} />
     </div>
-  );
-}
-
-type PlanProps = { visit: VisitState; brush: Brush; pinned?: boolean; legend?: boolean };
-
-function Plan({ visit, brush, pinned = false, legend = !pinned }: PlanProps) {
-  const { view, at } = visit;
-  const compared = view.compared_with;
-  return (
-    <BoxPlan
-      boxes={visit.boxes}
-      at={at}
-      floor={floorName(view)}
-      queenMark={view.colony.mark_seen ? MARK[view.colony.mark_seen] : null}
-      dividedAfter={dividedAfter(view)}
-      comparedWith={compared ? `under each frame: ${shortDay(compared.visited_on, view.today)}` : null}
-      pinned={pinned}
-      legend={legend}
-      drawing={brush.drawing}
-      onChoose={visit.choose}
-    />
   );
 }
 

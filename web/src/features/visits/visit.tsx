@@ -6,11 +6,8 @@ import { useParams, useSearch } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { clsx } from "clsx";
 import { visitQuery } from "@/client/queries";
-import { BoxPlan } from "@/instruments/box-plan";
 import { Button } from "@/ui/button";
 import { KeyBar } from "@/ui/key-bar";
-import { shortDay } from "@/ui/dates";
-import { MARK } from "@/ui/level";
 import { Loaded } from "@/ui/loaded";
 import { Page } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
@@ -20,12 +17,12 @@ import { Closing } from "./closing";
 import { FramesPart } from "./frames-part";
 import { HiveDialog } from "./hive-dialog";
 import { Figures, Findings, NextSteps } from "./next-steps";
-import { floorName } from "./plan";
 import { Photos } from "./photos";
 import { Settle } from "./settle";
 import { useVisit, useVisitKeys, type VisitState } from "./use-visit";
 import { ClosedActs, PartTabs, VisitHead } from "./visit-head";
-import { dividedAfter, type View } from "./visit-queue";
+import { VisitPlan } from "./visit-plan";
+import type { View } from "./visit-queue";
 
 const KEYS: [string, string][] = [
   ["← →", "frame"],
@@ -39,8 +36,8 @@ const KEYS: [string, string][] = [
   ["?", "all keys"],
 ];
 
-/** A part of the visit with what belongs to it beside it, at the desk. */
-const BESIDE = "grid items-start gap-x-10 gap-y-6 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]";
+/** At the desk a part of the visit on the left, and on the right what belongs to it. */
+const TWO_COLUMNS = "grid items-start gap-x-10 gap-y-6 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]";
 
 export function Visit() {
   const { id } = useParams({ from: "/in/visits/$id" });
@@ -83,32 +80,16 @@ function VisitSheet({ view }: { view: View }) {
   );
 }
 
-/** What was found and what follows; beside it the hive as it was seen. */
+/** What was found and what follows, and the hive as it was seen. */
 function FollowsPart({ visit }: { visit: VisitState }) {
   return (
-    <div className={BESIDE}>
+    <div className={TWO_COLUMNS}>
       <div>
         <NextSteps view={visit.view} />
         {visit.draft && visit.mayRecord && <Closing visit={visit} />}
       </div>
-      {visit.view.records.length > 0 && <WholePlan visit={visit} />}
+      {visit.view.records.length > 0 && <VisitPlan visit={visit} />}
     </div>
-  );
-}
-
-function WholePlan({ visit }: { visit: VisitState }) {
-  const { view } = visit;
-  const then = view.compared_with && shortDay(view.compared_with.visited_on, view.today);
-  return (
-    <BoxPlan
-      boxes={visit.boxes}
-      at={null}
-      floor={floorName(view)}
-      queenMark={view.colony.mark_seen ? MARK[view.colony.mark_seen] : null}
-      dividedAfter={dividedAfter(view)}
-      comparedWith={then && `under each frame: ${then}`}
-      onChoose={visit.choose}
-    />
   );
 }
 
@@ -122,7 +103,7 @@ function useTabsOnTop(part: string): void {
 
 function BeforePart({ visit }: { visit: VisitState }) {
   return (
-    <div className={BESIDE}>
+    <div className={TWO_COLUMNS}>
       <div>
         <Settle piece="before" visit={visit} />
         <fieldset disabled={!visit.writable}>
@@ -138,14 +119,14 @@ function BeforePart({ visit }: { visit: VisitState }) {
           To the frames
         </Button>
       </div>
-      {visit.framed.length > 0 && <WholePlan visit={visit} />}
+      {visit.framed.length > 0 && <VisitPlan visit={visit} />}
     </div>
   );
 }
 
 function AfterPart({ visit }: { visit: VisitState }) {
   return (
-    <div className={BESIDE}>
+    <div className={TWO_COLUMNS}>
       <div>
         <Settle piece="after" visit={visit} />
         <fieldset disabled={!visit.writable}>
