@@ -187,6 +187,34 @@ class Treatments(BrowserTest):
         page.get_by_role("heading", name="Steps and their dates").wait_for()
         self.assertLessEqual(acts.count, 3)
 
+    def test_a_placing_for_four_colonies_from_today(self) -> None:
+        """Their apiary, their step, the lot of the pack once, recorded for all: 4 acts."""
+        labels = ("C1", "C2", "C4", "C5")
+        ids = ",".join(f'"{made_id("corrane", "Cairn Yard", label)}"' for label in labels)
+        page = self.open(f"/treat?apiary={made_id('corrane', 'apiary', 'Cairn Yard')}&colonies=[{ids}]", view=FIELD)
+        page.get_by_role("button", name="Formic strips, two, Saturday 2 August").tap()
+        page.get_by_role("button", name=re.compile("^Plan 4 colonies for 2 Aug")).tap()
+        for step in ("Prepare", "Supers and feeder off"):
+            page.get_by_role("heading", name=step).wait_for()
+            page.get_by_role("button", name="Record it for 4 colonies").tap()
+        page.get_by_role("heading", name="Place the dose").wait_for()
+        page.goto("/")
+        acts = Acts(page)
+        acts.tap(page.get_by_role("button", name="Cairn Yard"))
+        acts.tap(page.get_by_role("region", name="Cairn Yard").get_by_role("link", name="Place the dose: C1"))
+        acts.tap(page.get_by_label("Lot on the pack"))
+        page.keyboard.type("F-3107")
+        acts.tap(page.get_by_role("button", name="Record it for 4 colonies"))
+        page.get_by_role("heading", name="Nothing to do today").wait_for()
+        self.assertLessEqual(acts.count, 4)
+        placed = owner_rows(
+            self.server.owner_url,
+            "SELECT c.label, a.lot FROM course_act a JOIN course k ON k.id = a.course_id JOIN colony c ON c.id = "
+            "k.colony_id WHERE a.step LIKE 'place%%' AND a.lot = %s ORDER BY c.label",
+            "F-3107",
+        )
+        self.assertEqual(placed, [(label, "F-3107") for label in labels])
+
     def test_a_missing_fact_is_asked_on_the_spot(self) -> None:
         """A colony whose strength nobody recorded asks for it, is not refused for it, and may then have its dose."""
         colony, place = made_id("corrane", "Dunnock Mill", "D10"), made_id("corrane", "apiary", "Dunnock Mill")

@@ -4525,7 +4525,7 @@ export interface components {
         /**
          * Due
          * @description A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
-         *     course which `step`.
+         *     course which `step`, of an option with so many `placings`.
          */
         Due: {
             /**
@@ -4549,6 +4549,11 @@ export interface components {
             params?: {
                 [key: string]: number | string | string[];
             };
+            /**
+             * Placings
+             * @default 1
+             */
+            placings: number;
             /** Step */
             step?: string | null;
         };
@@ -8419,6 +8424,8 @@ export interface components {
             option_id: string;
             /** Option Name */
             option_name: string;
+            /** Placings */
+            placings: number;
             /**
              * Plan Id
              * Format: uuid

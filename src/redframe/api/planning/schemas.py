@@ -44,6 +44,7 @@ class StepLine(Output):
     keeper: str
     option_id: str
     option_name: str
+    placings: int
     step: str
     kind: StepKind
     colonies: int

@@ -36,7 +36,7 @@ DueCode = Literal[
 @dataclass(frozen=True, slots=True)
 class Due:
     """A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
-    course which `step`."""
+    course which `step`, of an option with so many `placings`."""
 
     kind: WorkKind
     colonies: int
@@ -44,6 +44,7 @@ class Due:
     code: DueCode
     params: Params = field(default_factory=nothing)
     step: str | None = None
+    placings: int = 1
 
 
 def answer_due(
@@ -74,10 +75,11 @@ def answer_due(
     return found
 
 
-def step_due(kind: StepKind, step: str, colonies: int, latest: date, today: date) -> Due:
+def step_due(kind: StepKind, step: str, colonies: int, latest: date, today: date, placings: int = 1) -> Due:
     """A step of a course: its window says the day. Closing a course is work for the desk."""
     work: WorkKind = kind if kind in ("verify", "close") else "step"
-    return Due(work, colonies, latest, "step_was" if latest < today else "step_by", {"by": latest, "step": kind}, step)
+    code: DueCode = "step_was" if latest < today else "step_by"
+    return Due(work, colonies, latest, code, {"by": latest, "step": kind}, step, placings)
 
 
 def count_due(colonies: int, unknown: int, due_on: date | None, today: date) -> Due:

@@ -128,7 +128,8 @@ def _dues(unit: UnitOfWork, found: Found, policy: PolicyInForce) -> dict[UUID, l
             )
         )  # fmt: skip
     for step in found.steps:
-        dues[step.apiary_id].append(step_due(step.kind, step.step, step.colonies, step.latest, today))
+        placings = default_catalogue().option(step.option_id).applications
+        dues[step.apiary_id].append(step_due(step.kind, step.step, step.colonies, step.latest, today, placings))
     for count in found.counts:
         dues[count.apiary_id].append(count_due(count.colonies, count.never + count.too_old, count.due_on, today))
     for board in found.boards:

@@ -26,10 +26,11 @@ Urgency = Literal["overdue", "due", "soon", "waiting_for_weather"]
 
 @dataclass(frozen=True, slots=True)
 class StepLine:
-    """Colonies of one apiary that wait for one step; `weather` says what stops a placing today."""
+    """Colonies of one apiary that wait for one step; of so many `placings`; `weather` says what stops one today."""
 
     due: StepsDue
     option_name: str
+    placings: int
     urgency: Urgency
     weather: Reason | None
     next_usable: date | None
@@ -103,4 +104,4 @@ def _line(unit: UnitOfWork, due: StepsDue, forecasts: dict[UUID, Forecast]) -> S
         if weather is not None:
             following = next_usable(option, forecast, unit.today)
             urgency = "waiting_for_weather"
-    return StepLine(due, option.name, urgency, weather, following)
+    return StepLine(due, option.name, option.applications, urgency, weather, following)
