@@ -121,11 +121,11 @@ class Counting(BrowserTest):
 class Together(BrowserTest):
     def test_forecasts_are_computed_while_one_looks(self) -> None:
         """Asked for, worked off, shown: the soonest first."""
-        page = self.open("/forecast")
-        page.get_by_role("button", name="Recalculate").click()
+        page = self.open("/colonies")
+        page.get_by_role("button", name="Recalculate the forecasts").click()
         page.get_by_text("Waiting for its turn").wait_for()
         aside(worker.run(self.server.settings, wait=False))
-        page.get_by_text("at or over now").first.wait_for(timeout=20_000)
+        page.get_by_text("at or over their act level now").wait_for(timeout=20_000)
         page.get_by_text("asked for by Bettrys Lund").wait_for(timeout=20_000)
         page.reload()
         page.get_by_text("How earlier forecasts did").click()

@@ -46,7 +46,7 @@ class Desk(BrowserTest):
         for address, door in (
             (f"/colonies/{made_id('corrane', 'Kettle Wood', 'K3')}", "Apiaries"),
             (f"/apiaries/{KETTLE}", "Apiaries"),
-            ("/forecast", "Apiaries"),
+            ("/colonies", "Apiaries"),
             (f"/bench?apiary={KETTLE}", "Counts"),
             ("/count-weeks", "Counts"),
             (f"/treat?apiary={KETTLE}", "Treatments"),

@@ -44,7 +44,7 @@ class Screens(BrowserTest):
             "choosing a bench": "/bench",
             "board on the bench": f"/bench?apiary={kettle}&method=board",
             "drone brood on the bench": f"/bench?apiary={kettle}&method=drone_brood",
-            "forecast": "/forecast",
+            "colonies": "/colonies",
             "count weeks": "/count-weeks",
             "count week": f"/count-weeks/{made_id('count week', date(2031, 7, 25))}",
             "choosing a treatment": f"/treat?apiary={kettle}&colonies={colonies}",

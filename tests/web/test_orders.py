@@ -28,6 +28,31 @@ class Danger(unittest.TestCase):
         self.assertEqual(keys, sorted(keys))
         self.assertEqual(calls(ORDERS, ["coloniesInOrder", colonies, "name"]), [colonies])
 
+    def test_by_the_day_on_which_they_go_over(self) -> None:
+        """A day that is likely, then one that is possible, then none, then no forecast at all; ties as they were."""
+        colonies = [{"id": one, "level": "clear", "median": 1} for one in "abcdef"]
+        days = {
+            "a": (None, None),
+            "b": ("2031-08-09", "2031-08-04"),
+            "c": (None, "2031-08-03"),
+            "e": ("2031-08-02", None),
+        }
+        outlooks = [{"colony_id": one, "date50": half, "date10": tenth} for one, (half, tenth) in days.items()]
+        [found] = calls(ORDERS, ["coloniesInOrder", colonies, "forecast", outlooks])
+        self.assertEqual([one["id"] for one in found], list("ebcadf"))
+
+    def test_apiaries_by_forecast(self) -> None:
+        """Where colonies are over now, then by the next day, then those without one, then those without a forecast."""
+        apiaries = [
+            {"id": name, "name": name, "forecast_of": of, "forecast_over": now, "over_next_by": by}
+            for name, of, now, by in (
+                ("none", 0, 0, None), ("low", 4, 0, None), ("later", 4, 0, "2031-09-01"), ("two", 4, 2, None),
+                ("three", 4, 3, "2031-08-05"), ("soon", 4, 0, "2031-08-05"),
+            )
+        ]  # fmt: skip
+        [found] = calls(ORDERS, ["inOrder", apiaries, "forecast", []])
+        self.assertEqual([one["name"] for one in found], ["three", "two", "soon", "later", "low", "none"])
+
 
 class OpenTop(unittest.TestCase):
     def test_no_figure_sits_lower_than_it_is(self) -> None:

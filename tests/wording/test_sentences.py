@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 
 from redframe.core.colonies.hive_state import PlacedBox
 from redframe.core.disease.signs import signs
+from redframe.core.forecast.turns import TurnCode
 from redframe.core.planning.due import DueCode
 from redframe.core.sampling.method import CountCode, Method
 from redframe.core.season.calendar import Phase
@@ -89,6 +90,7 @@ class Words(unittest.TestCase):
         self.assertEqual(set(TEXTS["treatments"]), set(get_args(ReasonCode)))
         self.assertEqual(set(TEXTS["steps"]), set(get_args(MovedCode)))
         self.assertEqual(set(TEXTS["days"]), set(get_args(DueCode)))
+        self.assertEqual(set(TEXTS["turns"]), set(get_args(TurnCode)))
         self.assertEqual(len(SENTENCES), sum(len(TEXTS[topic]) for topic in TOPICS), "a code stands in one topic")
         for table, codes in (
             ("next_visit", literals(NextVisit, "why")),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import statistics
 import unittest
+from collections.abc import Sequence
 from datetime import date
 from pathlib import Path
 from uuid import uuid4
@@ -11,11 +12,14 @@ from uuid import uuid4
 from redframe.api.settings import Settings
 from redframe.demo.scenario import made_id
 from redframe.jobs import worker
+from redframe.store.association_forecast import ListedColony, ListOrder
 from redframe.store.errors import NotAllowed
 from redframe.store.migrate import application_url
 from redframe.work.forecast import association as forecast_association
 from redframe.work.forecast import read as forecast_read
 from redframe.work.forecast.association import AssociationForecast
+from redframe.work.forecast.outlook import ColonyOutlook
+from redframe.work.places.read import apiary_view, places_view
 from tests.support import aside, at_work, demo_template, identity, new_database, owner_rows
 
 TODAY = date(2031, 8, 2)
@@ -46,21 +50,53 @@ class Ahead(unittest.TestCase):
         view = self.view()
         assert view.run is not None
         self.assertEqual((view.run.id, view.run.state, view.run.done), (first, "done", view.run.colonies))
-        self.assertGreater(len(view.colonies), 60)
+        ahead = [one for _, one in view.colonies if one is not None]
+        self.assertGreater(len(ahead), 60)
         self.assertEqual(view.tally.colonies, view.run.colonies)
-        days = [one.date50 or date.max for one in view.colonies]
+        days = [(one.date50 or date.max) if one else date.max for _, one in view.colonies]
         self.assertEqual(days, sorted(days))
+        self.lists_agree(view)
         own = self.view(identity("keeper", keeper="Orla Fenwick")).colonies
-        self.assertEqual({one.apiary for one in own}, {"Tarn Head", "Skerrow Bank"})
+        self.assertEqual({one.apiary for one, _ in own}, {"Tarn Head", "Skerrow Bank"})
         self.assertEqual(owner_rows(self.url, "SELECT count(*) FROM procrastinate_jobs"), [(0,)])
         self.one_says_what_all_say(view)
         self.earlier_forecasts_did_well(view)
+
+    def lists_agree(self, view: AssociationForecast) -> None:
+        """The list of apiaries and an apiary's page count and say what the list of all colonies says; a page has the
+        colonies that its order puts there, each once."""
+        everybody = [(one, ahead) for skip in (0, 100) for one, ahead in self.page_of(skip)]
+        self.assertEqual(len({one.colony_id for one, _ in everybody}), view.tally.living)
+        places = at_work(self.url, places_view).apiaries
+        for place, _ in places:
+            here = [ahead for one, ahead in everybody if one.apiary_id == place.id and ahead is not None]
+            crossing = [one.date50 for one in here if one.date50 is not None]
+            later = [day for day in crossing if day > TODAY]
+            self.assertEqual(
+                (place.forecast_of, place.forecast_over, place.over_next_by),
+                (len(here), sum(day <= TODAY for day in crossing), min(later, default=None)),
+            )
+        one = places[0][0].id
+        shown = at_work(self.url, lambda unit: apiary_view(unit, one)).forecasts
+        self.assertEqual(
+            {each.colony_id: each for each in shown},
+            {each.colony_id: ahead for each, ahead in everybody if each.apiary_id == one and ahead is not None},
+        )
+        self.assertEqual(
+            sum(each.colonies for each in view.crossings), view.tally.within_three_weeks + view.tally.later
+        )
+        by_name = [one.apiary for one, _ in self.page_of(0, "name")]
+        self.assertEqual(by_name, sorted(by_name))
+
+    def page_of(self, skip: int, sort: ListOrder = "forecast") -> Sequence[tuple[ListedColony, ColonyOutlook | None]]:
+        """A page of all colonies."""
+        return at_work(self.url, lambda unit: forecast_association.view(unit, skip, sort)).colonies
 
     def one_says_what_all_say(self, view: AssociationForecast) -> None:
         """Colonies' own forecasts, of other and more members, agree with their lines among all: as shares of the figure,
         or of one mite in a hundred bees where it is less."""
         off = []
-        for line in [one for one in view.colonies if one.apiary == "Tarn Head"]:
+        for line in [ahead for one, ahead in view.colonies if ahead is not None and one.apiary == "Tarn Head"]:
             own = at_work(self.url, lambda unit, line=line: forecast_read.colony_forecast(unit, line.colony_id)).views[
                 0
             ]  # type: ignore[misc]

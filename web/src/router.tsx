@@ -2,10 +2,11 @@
 import { clsx } from "clsx";
 import type { QueryClient } from "@tanstack/react-query";
 import { Outlet, createRootRouteWithContext, createRoute, createRouter, redirect } from "@tanstack/react-router";
-import type { Level } from "@/client/types";
+import type { Level, ListOrder } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
 import { COLONY_PARTS, type ColonyPart } from "@/features/colonies/colony-part";
+import { LIST_ORDERS } from "@/features/colonies/list-order";
 import { APIARY_ORDERS, COLONY_ORDERS, type ApiaryOrder, type ColonyOrder } from "@/features/places/apiary-order";
 import type { Part } from "@/features/visits/parts";
 import { Today } from "@/features/planning/today";
@@ -150,13 +151,14 @@ const scenarios = createRoute({
 const METHODS = ["wash", "sugar", "co2", "board", "board_after_treatment", "drone_brood", "look"] as const;
 type Method = (typeof METHODS)[number];
 
-const associationForecast = createRoute({
+const allColonies = createRoute({
   getParentRoute: () => inside,
-  path: "/forecast",
-  validateSearch: (search: Record<string, unknown>): { skip?: number | undefined } => ({
+  path: "/colonies",
+  validateSearch: (search: Record<string, unknown>): { skip?: number | undefined; sort?: ListOrder | undefined } => ({
     skip: typeof search["skip"] === "number" && search["skip"] > 0 ? Math.floor(search["skip"]) : undefined,
+    sort: LIST_ORDERS.find((one) => one === search["sort"]),
   }),
-  component: screen(() => import("@/features/forecast/association-forecast"), "AssociationForecast"),
+  component: screen(() => import("@/features/colonies/all-colonies"), "AllColonies"),
 });
 
 const countWeeks = createRoute({
@@ -286,7 +288,7 @@ const tree = root.addChildren([
     apiary,
     colony,
     scenarios,
-    associationForecast,
+    allColonies,
     countWeeks,
     countWeek,
     bench,

@@ -29,7 +29,7 @@ const FIELD_DOORS = [
 ] as const;
 /** Rooms behind a door, by the beginning of their address: the door stays marked while one is in them. */
 const ROOMS: Record<string, string[]> = {
-  "/apiaries": ["/apiaries", "/colonies", "/visits", "/forecast"],
+  "/apiaries": ["/apiaries", "/colonies", "/visits"],
   "/counts": ["/counts", "/bench", "/count-weeks"],
   "/treatments": ["/treatments", "/treat", "/courses"],
 };

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
+from redframe.api.forecast.association_schemas import AssociationForecast
 from redframe.api.forecast.schemas import ForecastView
 from redframe.api.places.schemas import ApiaryRow, ApiaryView, PlacesView
 from redframe.api.planning.schemas import WorklistView
@@ -26,6 +27,7 @@ from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.days import OptionDays
 from redframe.core.treatments.eligibility import Suitability
 from redframe.work.colonies import read as colonies_read
+from redframe.work.forecast.association import AssociationForecast as AllForecasts
 from redframe.work.forecast.read import ColonyForecast
 from redframe.work.places import read as places_read
 from redframe.work.planning.read import Worklist
@@ -41,6 +43,12 @@ def places(view: places_read.PlacesView, today: date) -> PlacesView:
     rows = [ApiaryRow.model_validate({**_fields(row), "worst": worst}) for row, worst in view.apiaries]
     keepers = list(view.keepers)
     return PlacesView(today=today, apiaries=rows, keepers=keepers, work=list(view.work))
+
+
+def association_forecast(view: AllForecasts) -> AssociationForecast:
+    """A page of all colonies with their forecasts."""
+    listed = [{**_fields(one), "forecast": ahead} for one, ahead in view.colonies]
+    return AssociationForecast.model_validate({**_fields(view), "colonies": listed})
 
 
 def apiary(view: places_read.ApiaryView, today: date) -> ApiaryView:

@@ -7,11 +7,14 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from functools import partial
 from json import dumps
+from typing import Literal
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
+from redframe.core.sampling.method import Scale
 from redframe.core.sampling.reading import Recovery
+from redframe.core.status.status import Level
 from redframe.core.treatments.states import CourseState
 from redframe.store.database import Connection, many, maybe, one, run, scalar
 
@@ -59,19 +62,32 @@ class ForecastRun:
     note: str
 
 
+ListOrder = Literal["forecast", "level", "counted", "name"]
+
+
 @dataclass(frozen=True, slots=True)
-class ForecastRow:
-    """What comes of a colony; rates in mites per 100 bees, every third day from `for_day` on. `counted_since`: there is
-    a newer count than the forecast knows."""
+class ListedColony:
+    """A living colony in the list of all: its level, and the figure of its latest count in the unit of its `scale`."""
 
     colony_id: UUID
     label: str
     apiary_id: UUID
     apiary: str
     keeper: str
-    level: str
+    level: Level
+    rate: float | None
+    scale: Scale | None
+    counted_on: date | None
+    in_course: bool
+
+
+@dataclass(frozen=True, slots=True)
+class StoredForecast:
+    """What is forecast of a colony; rates in mites per 100 bees, every third day from `for_day` on. `counted_since`:
+    there is a newer count than the forecast knows."""
+
+    colony_id: UUID
     for_day: date
-    counted_on: date
     counted_since: bool | None
     act_per_100: float
     median: list[float]
@@ -83,18 +99,27 @@ class ForecastRow:
     p_over_ahead: float
     danger_from: date | None
     disagree: bool
-    in_course: bool
 
 
 @dataclass(frozen=True, slots=True)
 class ForecastTally:
-    """How many colonies are over now, within three weeks, later within what was looked at, or not within it."""
+    """Of the colonies that live, how many are forecast (`colonies`), and of those how many are over now, within three
+    weeks, later within what was looked at, or not within it."""
 
+    living: int
     colonies: int
     over_now: int
     within_three_weeks: int
     later: int
     not_within: int
+
+
+@dataclass(frozen=True, slots=True)
+class Crossings:
+    """How many colonies go over their level on a day ahead."""
+
+    on_day: date
+    colonies: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,9 +189,21 @@ async def delete_old_forecasts(connection: Connection, run_id: UUID) -> None:
     await run(connection, "delete_old_forecasts", run_id=run_id)
 
 
-async def forecast_rows(connection: Connection, today: date, most: int, skip: int) -> list[ForecastRow]:
-    """Colonies by how soon they cross their level."""
-    return await many(connection, ForecastRow, "forecast_rows", today=today, most=most, skip=skip)
+async def colonies_to_list(
+    connection: Connection, today: date, sort: ListOrder, most: int, skip: int
+) -> list[ListedColony]:
+    """Living colonies, those that cross their level soonest first, or in another order."""
+    return await many(connection, ListedColony, "colonies_to_list", today=today, sort=sort, most=most, skip=skip)
+
+
+async def forecasts_of_colonies(connection: Connection, colony_ids: Sequence[UUID]) -> list[StoredForecast]:
+    """What is forecast of some colonies; those without a forecast are left out."""
+    return await many(connection, StoredForecast, "forecasts_of_colonies", colony_ids=list(colony_ids))
+
+
+async def forecast_crossings(connection: Connection) -> list[Crossings]:
+    """How many colonies go over their level on which day ahead."""
+    return await many(connection, Crossings, "forecast_crossings")
 
 
 async def forecast_tally(connection: Connection) -> ForecastTally:

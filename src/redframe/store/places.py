@@ -24,7 +24,8 @@ class Keeper:
 
 @dataclass(frozen=True, slots=True)
 class ApiaryOverview:
-    """An apiary with how its living colonies stand on a day; `highest` in mites per 100 bees."""
+    """An apiary with how its living colonies stand on a day; `highest` in mites per 100 bees. Of those that are
+    forecast how many are over then and in three weeks more, and by when the next is."""
 
     id: UUID
     name: str
@@ -43,6 +44,10 @@ class ApiaryOverview:
     newest_count_on: date | None
     in_course: int
     highest: float | None
+    forecast_of: int
+    forecast_over: int
+    over_in_three_weeks: int
+    over_next_by: date | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import type { MapData } from "./types";
 import { api, ask, keepSession } from "./api";
-import type { Schemas } from "@/client/types";
+import type { ListOrder, Schemas } from "./types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -117,10 +117,10 @@ export const boardPictureQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/board-pictures/{picture_id}", { params: { path: { picture_id: id } } })),
   });
 
-export const forecastsQuery = (skip: number) =>
+export const forecastsQuery = (skip: number, sort: ListOrder) =>
   queryOptions({
-    queryKey: ["forecasts", skip],
-    queryFn: () => ask(api.GET("/api/v1/forecasts", { params: { query: { skip } } })),
+    queryKey: ["forecasts", skip, sort],
+    queryFn: () => ask(api.GET("/api/v1/forecasts", { params: { query: { skip, sort } } })),
     // While a run is under way its progress is asked for; otherwise the page stands still.
     refetchInterval: (query) =>
       query.state.data?.run?.state === "running" || query.state.data?.run?.state === "waiting" ? 1000 : false,

@@ -1251,7 +1251,7 @@ export interface paths {
         };
         /**
          * List Forecasts
-         * @description What comes of every colony, a hundred at a time, and how far its computation has come.
+         * @description Every colony with what is forecast of it, a hundred at a time, and how far its computation has come.
          */
         get: operations["list_forecasts"];
         put?: never;
@@ -2431,7 +2431,8 @@ export interface components {
         /**
          * ApiaryRow
          * @description An apiary in the list: how many of its living colonies stand where, the worst of them, and the age of that
-         *     knowledge; `highest` in mites per 100 bees.
+         *     knowledge; `highest` in mites per 100 bees. Of those that are forecast how many are over now, how many more within
+         *     three weeks, and by when the next is.
          */
         ApiaryRow: {
             /** Act */
@@ -2442,6 +2443,10 @@ export interface components {
             colonies: number;
             /** Elevation M */
             elevation_m: number;
+            /** Forecast Of */
+            forecast_of: number;
+            /** Forecast Over */
+            forecast_over: number;
             /** Highest */
             highest: number | null;
             /**
@@ -2468,6 +2473,10 @@ export interface components {
             newest_count_on: string | null;
             /** Oldest Count On */
             oldest_count_on: string | null;
+            /** Over In Three Weeks */
+            over_in_three_weeks: number;
+            /** Over Next By */
+            over_next_by: string | null;
             /** Unknown */
             unknown: number;
             /** Urgent */
@@ -2533,6 +2542,8 @@ export interface components {
              * Format: date
              */
             first: string;
+            /** Forecasts */
+            forecasts: components["schemas"]["ColonyOutlook"][];
             /** Has Own Policy */
             has_own_policy: boolean;
             /** Hives */
@@ -2622,16 +2633,21 @@ export interface components {
         };
         /**
          * AssociationForecast
-         * @description The latest run, a page of colonies, the soonest to cross first, and how earlier forecasts did; figures lie
-         *     `every_days` apart.
+         * @description A page of all colonies with their forecasts, how many go over their level when, the latest run, and how earlier
+         *     forecasts did.
          */
         AssociationForecast: {
             /** Colonies */
-            colonies: components["schemas"]["ColonyForecastRow"][];
+            colonies: components["schemas"]["ColonyInList"][];
+            /** Crossings */
+            crossings: components["schemas"]["Crossings"][];
             /** Evaluation */
             evaluation: components["schemas"]["ForecastEvaluation"][];
-            /** Every Days */
-            every_days: number;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
             /** Look Ahead Days */
             look_ahead_days: number;
             run: components["schemas"]["ForecastRun"] | null;
@@ -3353,13 +3369,10 @@ export interface components {
             supers_on?: boolean | null;
         };
         /**
-         * ColonyForecastRow
-         * @description What comes of a colony: mites per 100 bees from `for_day` on, the days by which 10, 50 and 90 % of what may come
-         *     are over the level (null: not within what was looked at), and the chance to be over it soon.
+         * ColonyInList
+         * @description A living colony, how it stands, and what is forecast of it: null where no count is late enough to start from.
          */
-        ColonyForecastRow: {
-            /** Act Per 100 */
-            act_per_100: number;
+        ColonyInList: {
             /** Apiary */
             apiary: string;
             /**
@@ -3372,30 +3385,9 @@ export interface components {
              * Format: uuid
              */
             colony_id: string;
-            /**
-             * Counted On
-             * Format: date
-             */
-            counted_on: string;
-            /** Counted Since */
-            counted_since: boolean | null;
-            /** Danger From */
-            danger_from: string | null;
-            /** Date10 */
-            date10: string | null;
-            /** Date50 */
-            date50: string | null;
-            /** Date90 */
-            date90: string | null;
-            /** Disagree */
-            disagree: boolean;
-            /**
-             * For Day
-             * Format: date
-             */
-            for_day: string;
-            /** High80 */
-            high80: number[];
+            /** Counted On */
+            counted_on: string | null;
+            forecast: components["schemas"]["ColonyOutlook"] | null;
             /** In Course */
             in_course: boolean;
             /** Keeper */
@@ -3407,12 +3399,10 @@ export interface components {
              * @enum {string}
              */
             level: "clear" | "watch" | "act" | "urgent" | "unknown";
-            /** Low80 */
-            low80: number[];
-            /** Median */
-            median: number[];
-            /** P Over Ahead */
-            p_over_ahead: number;
+            /** Rate */
+            rate: number | null;
+            /** Scale */
+            scale: ("mites_per_100" | "mites_per_day" | "percent_of_cells") | null;
         };
         /**
          * ColonyInput
@@ -3505,6 +3495,41 @@ export interface components {
             strength: number | null;
             /** Strength Unit */
             strength_unit: string | null;
+        };
+        /**
+         * ColonyOutlook
+         * @description What is forecast of a colony: `days` with its middle and 80 % band in mites per 100 bees, the days by which 10
+         *     and 50 % of what may come are over `act_per_100`, and when it turns, as a sentence.
+         */
+        ColonyOutlook: {
+            /** Act Per 100 */
+            act_per_100: number;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Counted Since */
+            counted_since: boolean;
+            /** Danger From */
+            danger_from: string | null;
+            /** Date10 */
+            date10: string | null;
+            /** Date50 */
+            date50: string | null;
+            /** Days */
+            days: string[];
+            /** Disagree */
+            disagree: boolean;
+            /** High80 */
+            high80: number[];
+            /** Low80 */
+            low80: number[];
+            /** Median */
+            median: number[];
+            /** P Over Ahead */
+            p_over_ahead: number;
+            turns: components["schemas"]["Turns"];
         };
         /**
          * ColonyOverview
@@ -4303,6 +4328,19 @@ export interface components {
             share: number;
         };
         /**
+         * Crossings
+         * @description How many colonies go over their level on a day ahead.
+         */
+        Crossings: {
+            /** Colonies */
+            colonies: number;
+            /**
+             * On Day
+             * Format: date
+             */
+            on_day: string;
+        };
+        /**
          * DetectionSampleInput
          * @description Colonies of an apiary, how many are over, the confidence wanted, and how sure one count shows it.
          */
@@ -4910,13 +4948,16 @@ export interface components {
         };
         /**
          * ForecastTally
-         * @description How many colonies are over now, within three weeks, later within what was looked at, or not within it.
+         * @description Of the colonies that live, how many are forecast (`colonies`), and of those how many are over now, within three
+         *     weeks, later within what was looked at, or not within it.
          */
         ForecastTally: {
             /** Colonies */
             colonies: number;
             /** Later */
             later: number;
+            /** Living */
+            living: number;
             /** Not Within */
             not_within: number;
             /** Over Now */
@@ -8006,6 +8047,7 @@ export interface components {
             name: string;
             outcome: components["schemas"]["Outcome"];
             scenario: components["schemas"]["Scenario"] | null;
+            turns: components["schemas"]["Turns"];
             window: components["schemas"]["StartWindow"] | null;
         };
         /**
@@ -8773,6 +8815,21 @@ export interface components {
              * @enum {string}
              */
             words: "really_rose" | "probably_rose" | "no_clear_change" | "probably_fell" | "really_fell";
+        };
+        /**
+         * Turns
+         * @description How the forecast goes against the level, as a code with the level and the days of its first two turns.
+         */
+        Turns: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "over_throughout" | "over_then_under" | "over_under_over" | "under_then_over" | "under_over_under" | "may_be_over" | "under_throughout";
+            /** Params */
+            params: {
+                [key: string]: number | string | string[];
+            };
         };
         /**
          * UrgentNeighbour
@@ -11579,6 +11636,7 @@ export interface operations {
         parameters: {
             query?: {
                 skip?: number;
+                sort?: "forecast" | "level" | "counted" | "name";
             };
             header?: never;
             path?: never;

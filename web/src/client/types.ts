@@ -1,10 +1,12 @@
 /** The shapes of the API, and what goes wrong with it. */
-import type { components } from "./schema";
+import type { components, operations } from "./schema";
 
 export type Schemas = components["schemas"];
 export type Role = Schemas["Member"]["role"];
 export type MarkColour = NonNullable<Schemas["Queen"]["mark_seen"]>;
 export type Level = Schemas["ColonyOverview"]["level"];
+/** The orders of the list of all colonies. */
+export type ListOrder = NonNullable<NonNullable<operations["list_forecasts"]["parameters"]["query"]>["sort"]>;
 export type FieldFault = { field: string; code: string; message: string };
 
 /** What went wrong, as the server's problem document says it; `status` 0 means that no answer came. */

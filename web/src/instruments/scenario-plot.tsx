@@ -66,7 +66,7 @@ export function ScenarioPlot({
           <g key={tick}>
             <path d={`M0 ${y(tick)}H${span.width}`} stroke="var(--line)" />
             <text x="4" y={y(tick) - 3} fontSize="13" fill="var(--ink-2)">
-              {tick}
+              {tick === 20 ? `${tick} mites per 100 bees` : tick}
             </text>
           </g>
         ))}

@@ -84,27 +84,23 @@ export function StripHead({ span, phases }: { span: Span; phases: Band[] }) {
   );
 }
 
+/** A day of a forecast: its middle and 80 % band, and the others where they are known. */
+export type FanDay = Pick<Schemas["Band"], "date" | "median" | "low80" | "high80"> & Partial<Schemas["Band"]>;
+
 /** The bands of a forecast, 95, 80 and 50 % one in the other, with the middle as a broken line. */
-export function Fan({
-  days,
-  x,
-  y,
-}: {
-  days: Schemas["Band"][];
-  x: (day: string) => number;
-  y: (per100: number) => number;
-}) {
-  if (days.length < 2) return null;
-  const edge = (low: keyof Schemas["Band"], high: keyof Schemas["Band"]) =>
+export function Fan({ days, x, y }: { days: FanDay[]; x: (day: string) => number; y: (per100: number) => number }) {
+  const [first] = days;
+  if (!first || days.length < 2) return null;
+  const edge = (low: keyof FanDay, high: keyof FanDay) =>
     `M${days.map((band) => `${x(band.date)} ${y(Number(band[high]))}`).join("L")}L${[...days]
       .reverse()
       .map((band) => `${x(band.date)} ${y(Number(band[low]))}`)
       .join("L")}Z`;
   return (
     <g>
-      <path d={edge("low95", "high95")} fill="var(--ink)" opacity="0.09" />
+      {first.low95 !== undefined && <path d={edge("low95", "high95")} fill="var(--ink)" opacity="0.09" />}
       <path d={edge("low80", "high80")} fill="var(--ink)" opacity="0.13" />
-      <path d={edge("low50", "high50")} fill="var(--ink)" opacity="0.18" />
+      {first.low50 !== undefined && <path d={edge("low50", "high50")} fill="var(--ink)" opacity="0.18" />}
       <path
         d={`M${days.map((band) => `${x(band.date)} ${y(band.median)}`).join("L")}`}
         fill="none"
@@ -149,7 +145,7 @@ type Props = {
   top: number;
   scale?: boolean;
   /** What the forecast says of the days to come: drawn from the last count on. */
-  ahead?: Schemas["Band"][];
+  ahead?: FanDay[];
   /** Mites a day on a board, in place of mites per 100 bees. */
   falls?: boolean;
   pooled?: Pooled | null;

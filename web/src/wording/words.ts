@@ -240,6 +240,9 @@ export const ADVICE: Record<Schemas["Judgement"]["advice"], string> = {
 /** Where an apiary stands among all of a count week; quarters count from 1. */
 export const QUARTER = ["", "lowest quarter", "second quarter", "third quarter", "highest quarter"];
 
+/** A sentence that begins a line. */
+export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);
+
 export function colonies(count: number): string {
   return count === 1 ? "1 colony" : `${count} colonies`;
 }

@@ -6,8 +6,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
+from redframe.api import views
 from redframe.api.access import TheServices, Who
 from redframe.api.forecast.association_schemas import AskedRun, AssociationForecast, ForecastRun, RunInput
+from redframe.store.association_forecast import ListOrder
 from redframe.work.forecast import association as forecast_association
 
 router = APIRouter(tags=["forecast"])
@@ -15,11 +17,11 @@ router = APIRouter(tags=["forecast"])
 
 @router.get("/forecasts")
 async def list_forecasts(
-    who: Who, services: TheServices, skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0
+    who: Who, services: TheServices, skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0, sort: ListOrder = "forecast"
 ) -> AssociationForecast:
-    """What comes of every colony, a hundred at a time, and how far its computation has come."""
+    """Every colony with what is forecast of it, a hundred at a time, and how far its computation has come."""
     async with services.unit_of_work(who) as unit:
-        return AssociationForecast.model_validate(await forecast_association.view(unit, skip))
+        return views.association_forecast(await forecast_association.view(unit, skip, sort))
 
 
 @router.post("/forecasts", status_code=202)

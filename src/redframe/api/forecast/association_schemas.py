@@ -8,8 +8,10 @@ from uuid import UUID
 
 from redframe.api.base import Output
 from redframe.core.inputs import Input
+from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
-from redframe.store.association_forecast import ForecastTally
+from redframe.store.association_forecast import Crossings, ForecastTally
+from redframe.work.forecast.outlook import ColonyOutlook
 
 
 class RunInput(Input):
@@ -32,9 +34,8 @@ class ForecastRun(Output):
     note: str
 
 
-class ColonyForecastRow(Output):
-    """What comes of a colony: mites per 100 bees from `for_day` on, the days by which 10, 50 and 90 % of what may come
-    are over the level (null: not within what was looked at), and the chance to be over it soon."""
+class ColonyInList(Output):
+    """A living colony, how it stands, and what is forecast of it: null where no count is late enough to start from."""
 
     colony_id: UUID
     label: str
@@ -42,20 +43,11 @@ class ColonyForecastRow(Output):
     apiary: str
     keeper: str
     level: Level
-    for_day: date
-    counted_on: date
-    counted_since: bool | None
-    act_per_100: float
-    median: list[float]
-    low80: list[float]
-    high80: list[float]
-    date10: date | None
-    date50: date | None
-    date90: date | None
-    p_over_ahead: float
-    danger_from: date | None
-    disagree: bool
+    rate: float | None
+    scale: Scale | None
+    counted_on: date | None
     in_course: bool
+    forecast: ColonyOutlook | None
 
 
 class ForecastEvaluation(Output):
@@ -84,15 +76,16 @@ class ForecastEvaluation(Output):
 
 
 class AssociationForecast(Output):
-    """The latest run, a page of colonies, the soonest to cross first, and how earlier forecasts did; figures lie
-    `every_days` apart."""
+    """A page of all colonies with their forecasts, how many go over their level when, the latest run, and how earlier
+    forecasts did."""
 
     today: date
+    last: date
     run: ForecastRun | None
     tally: ForecastTally
-    colonies: list[ColonyForecastRow]
+    crossings: list[Crossings]
+    colonies: list[ColonyInList]
     evaluation: list[ForecastEvaluation]
-    every_days: int
     look_ahead_days: int
 
 

@@ -20,6 +20,7 @@ from redframe.store.colonies import ColonyOverview
 from redframe.store.hives import HiveBox
 from redframe.store.places import Apiary, Keeper, UrgentNeighbour
 from redframe.store.visits import StripVisit
+from redframe.work.forecast.outlook import ColonyOutlook
 from redframe.work.places.read import DrawnCourse, PhaseBand
 from redframe.work.planning.apiaries import ApiaryDue
 from redframe.work.sampling.strips import StripCount
@@ -48,7 +49,8 @@ class ApiaryInput(ApiaryFields):
 
 class ApiaryRow(Output):
     """An apiary in the list: how many of its living colonies stand where, the worst of them, and the age of that
-    knowledge; `highest` in mites per 100 bees."""
+    knowledge; `highest` in mites per 100 bees. Of those that are forecast how many are over now, how many more within
+    three weeks, and by when the next is."""
 
     id: UUID
     name: str
@@ -67,6 +69,10 @@ class ApiaryRow(Output):
     newest_count_on: date | None
     in_course: int
     highest: float | None
+    forecast_of: int
+    forecast_over: int
+    over_in_three_weeks: int
+    over_next_by: date | None
     worst: Level | None
 
 
@@ -136,5 +142,6 @@ class ApiaryView(Output):
     visits: list[StripVisit]
     courses: list[DrawnCourse]
     phases: list[PhaseBand]
+    forecasts: list[ColonyOutlook]
     first: date
     last: date

@@ -54,26 +54,48 @@ ON CONFLICT (colony_id) DO UPDATE SET run_id = excluded.run_id, for_day = exclud
 -- name: delete_old_forecasts
 DELETE FROM colony_forecast WHERE run_id <> :run_id;
 
--- name: forecast_rows
--- Colonies by how soon they cross: those over already first, then by the day, then by the chance.
-SELECT f.colony_id, c.label, c.apiary_id, a.name AS apiary, k.name AS keeper, coalesce(s.level, 'unknown') AS level,
-       f.for_day, f.counted_on, o.counted_on > f.counted_on AS counted_since, f.act_per_100, f.median, f.low80, f.high80,
-       f.date10, f.date50, f.date90, f.p_over_ahead, f.danger_from, f.disagree,
-       EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
-               AND t.is_open) AS in_course
-FROM colony_forecast f
-JOIN colony c ON c.id = f.colony_id AND c.is_living
+-- name: colonies_to_list
+-- Living colonies with how they stand. By forecast: those over already first,
+-- then by the day, then by the chance, those without a forecast last. The other orders are those of the columns.
+SELECT c.id AS colony_id, c.label, c.apiary_id, a.name AS apiary, k.name AS keeper,
+       coalesce(s.level, 'unknown') AS level, o.median AS rate, o.scale, o.counted_on,
+       EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.is_open) AS in_course
+FROM colony c
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
+LEFT JOIN colony_forecast f ON f.colony_id = c.id
 LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
 LEFT JOIN outlook o ON o.colony_id = c.id
-ORDER BY f.date50 NULLS LAST, f.danger_from NULLS LAST, f.p_over_ahead DESC, f.median[1] DESC, a.name, length(c.label), c.label LIMIT :most OFFSET :skip;
+JOIN level l ON l.name = coalesce(s.level, 'unknown')
+WHERE c.is_living
+ORDER BY CASE WHEN :sort = 'level' THEN l.attention END,
+         CASE WHEN :sort = 'level' THEN o.median END DESC NULLS LAST,
+         CASE WHEN :sort = 'counted' THEN o.counted_on END NULLS FIRST,
+         CASE WHEN :sort = 'name' THEN a.name END,
+         CASE WHEN :sort = 'forecast' THEN f.date50 END NULLS LAST,
+         CASE WHEN :sort = 'forecast' THEN f.danger_from END NULLS LAST,
+         CASE WHEN :sort = 'forecast' THEN f.p_over_ahead END DESC NULLS LAST,
+         CASE WHEN :sort = 'forecast' THEN f.median[1] END DESC NULLS LAST,
+         a.name, length(c.label), c.label, c.id LIMIT :most OFFSET :skip;
 
 -- name: forecast_tally
-SELECT count(*) AS colonies, count(*) FILTER (WHERE f.date50 <= f.for_day) AS over_now,
+SELECT count(*) AS living, count(f.colony_id) AS colonies, count(*) FILTER (WHERE f.date50 <= f.for_day) AS over_now,
        count(*) FILTER (WHERE f.date50 > f.for_day AND f.date50 <= f.for_day + 21) AS within_three_weeks,
-       count(*) FILTER (WHERE f.date50 > f.for_day + 21) AS later, count(*) FILTER (WHERE f.date50 IS NULL) AS not_within
-FROM colony_forecast f JOIN colony c ON c.id = f.colony_id AND c.is_living;
+       count(*) FILTER (WHERE f.date50 > f.for_day + 21) AS later,
+       count(f.colony_id) FILTER (WHERE f.date50 IS NULL) AS not_within
+FROM colony c LEFT JOIN colony_forecast f ON f.colony_id = c.id WHERE c.is_living;
+
+-- name: forecast_crossings
+-- How many colonies are over by each day ahead, of those that are not over already.
+SELECT f.date50 AS on_day, count(*) AS colonies
+FROM colony_forecast f JOIN colony c ON c.id = f.colony_id AND c.is_living
+WHERE f.date50 > f.for_day GROUP BY f.date50 ORDER BY f.date50;
+
+-- name: forecasts_of_colonies
+SELECT f.colony_id, f.for_day, o.counted_on > f.counted_on AS counted_since, f.act_per_100, f.median, f.low80, f.high80,
+       f.date10, f.date50, f.date90, f.p_over_ahead, f.danger_from, f.disagree
+FROM colony_forecast f LEFT JOIN outlook o ON o.colony_id = f.colony_id
+WHERE f.colony_id = ANY(:colony_ids);
 
 -- name: associations_at_night
 SELECT association_id, timezone FROM associations_at_night();

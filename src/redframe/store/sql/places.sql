@@ -16,12 +16,15 @@ SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.e
        min(o.counted_on) AS oldest_count_on, max(o.counted_on) AS newest_count_on,
        count(*) FILTER (WHERE EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
                                       AND t.is_open)) AS in_course,
-       max(o.median) AS highest
+       max(o.median) AS highest, count(f.colony_id) AS forecast_of,
+       count(*) FILTER (WHERE f.date50 <= :today) AS forecast_over, min(f.date50) FILTER (WHERE f.date50 > :today) AS over_next_by,
+       count(*) FILTER (WHERE f.date50 > :today AND f.date50 <= :today + 21) AS over_in_three_weeks
 FROM apiary a
 JOIN keeper k ON k.id = a.keeper_id
 LEFT JOIN colony c ON c.apiary_id = a.id AND c.is_living
 LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
 LEFT JOIN outlook o ON o.colony_id = c.id
+LEFT JOIN colony_forecast f ON f.colony_id = c.id
 GROUP BY a.id, k.id ORDER BY a.name, a.id;
 
 -- name: apiary

@@ -17,7 +17,7 @@ import numpy as np
 from redframe.core.errors import CoreError
 from redframe.core.forecast.effects import effects
 from redframe.core.forecast.events import Treat
-from redframe.core.forecast.many import BAND_EVERY_DAYS, LOOK_AHEAD_DAYS, Outlook, outlooks
+from redframe.core.forecast.many import LOOK_AHEAD_DAYS, Outlook, outlooks
 from redframe.core.forecast.seen import CountSeen, Seen
 from redframe.core.forecast.side_by_side import Ensemble, Record, prepare
 from redframe.core.forecast.starting import BACK_DAYS, MOST_JARS, OLDEST_START_DAYS, fall_seen, start_from, why_not
@@ -32,13 +32,16 @@ from redframe.store import forecast_evaluation as store_hindsight
 from redframe.store.association_forecast import (
     CountToForecast,
     CourseToForecast,
-    ForecastRow,
+    Crossings,
     ForecastRun,
     ForecastTally,
+    ListedColony,
+    ListOrder,
 )
 from redframe.store.database import Identity
 from redframe.store.errors import StoreError
 from redframe.store.forecast_evaluation import ForecastEvaluation
+from redframe.work.forecast.outlook import ColonyOutlook, outlooks_of
 from redframe.work.policy.read import policies_of
 from redframe.work.roles import require
 from redframe.work.unit_of_work import Services, UnitOfWork
@@ -62,15 +65,17 @@ class ToForecast:
 
 @dataclass(frozen=True, slots=True)
 class AssociationForecast:
-    """The latest run, how many cross when, a page of colonies by how soon they do, and how earlier forecasts did. The
-    figures of a forecast lie `every_days` apart; `p_over_ahead` looks `look_ahead_days` ahead."""
+    """All colonies, a page at a time: how they stand, what is forecast of them, how many go over when, the latest run
+    and how earlier forecasts did. The chance to be over looks `look_ahead_days` ahead; `last` is as far as a forecast
+    reaches."""
 
     today: date
+    last: date
     run: ForecastRun | None
     tally: ForecastTally
-    colonies: Sequence[ForecastRow]
+    crossings: Sequence[Crossings]
+    colonies: Sequence[tuple[ListedColony, ColonyOutlook | None]]
     evaluation: Sequence[ForecastEvaluation]
-    every_days: int
     look_ahead_days: int
 
 
@@ -94,15 +99,18 @@ async def ask_first(unit: UnitOfWork, run_id: UUID) -> None:
         await ask(unit, run_id, by_night=True)
 
 
-async def view(unit: UnitOfWork, skip: int = 0) -> AssociationForecast:
-    """What comes, soonest first."""
+async def view(unit: UnitOfWork, skip: int = 0, sort: ListOrder = "forecast") -> AssociationForecast:
+    """All colonies with what is forecast of them, those that go over soonest first."""
+    listed = await store.colonies_to_list(unit.connection, unit.today, sort, MOST_ROWS, skip)
+    ahead = await outlooks_of(unit, [one.colony_id for one in listed])
     return AssociationForecast(
         today=unit.today,
+        last=unit.today + timedelta(days=HORIZON_DAYS),
         run=await store.latest_run(unit.connection),
         tally=await store.forecast_tally(unit.connection),
-        colonies=await store.forecast_rows(unit.connection, unit.today, MOST_ROWS, skip),
+        crossings=await store.forecast_crossings(unit.connection),
+        colonies=[(one, ahead.get(one.colony_id)) for one in listed],
         evaluation=await store_hindsight.evaluation(unit.connection),
-        every_days=BAND_EVERY_DAYS,
         look_ahead_days=LOOK_AHEAD_DAYS,
     )
 

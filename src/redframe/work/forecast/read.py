@@ -29,6 +29,7 @@ from redframe.core.forecast.projection import (
 )
 from redframe.core.forecast.seen import CountSeen, FallSeen, Seen
 from redframe.core.forecast.starting import BACK_DAYS, fall_seen, start_from, why_not
+from redframe.core.forecast.turns import Turns, turns
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.conversion import fall_as_rate
@@ -75,6 +76,7 @@ class ScenarioView:
     name: str
     days: Sequence[Band]
     crossing: Crossing
+    turns: Turns
     outcome: Outcome
     window: StartWindow | None
 
@@ -269,12 +271,21 @@ def _compute(
     views = []
     for scenario, name, events in cases:
         run = project(fitted, days, [*known, *events]) if events else alone
+        shown, crossed = bands(run), crossing(run, empty.act_per_100)
+        ahead = [band for band in shown if band.date >= today]
         views.append(
             ScenarioView(
                 scenario=scenario,
                 name=name,
-                days=bands(run),
-                crossing=crossing(run, empty.act_per_100),
+                days=shown,
+                crossing=crossed,
+                turns=turns(
+                    [band.date for band in ahead],
+                    [band.median for band in ahead],
+                    empty.act_per_100,
+                    half_over=crossed.date50,
+                    tenth_over=crossed.date10,
+                ),
                 outcome=outcome(run, alone, ask, empty.winter_level, today),
                 window=_window(some, known, events, empty, policy),
             )

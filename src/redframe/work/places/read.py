@@ -23,6 +23,7 @@ from redframe.store.hives import HiveBox
 from redframe.store.places import Apiary, ApiaryOverview, Keeper, UrgentNeighbour
 from redframe.store.treatments import StripCourse
 from redframe.store.visits import StripVisit
+from redframe.work.forecast.outlook import ColonyOutlook, outlooks_of
 from redframe.work.planning.apiaries import ApiaryDue, find_work, in_order_of_work
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.sampling.strips import StripCount, axis_of, spans_by_colony, strip_counts
@@ -81,6 +82,7 @@ class ApiaryView:
     visits: Sequence[StripVisit]
     courses: Sequence[DrawnCourse]
     phases: Sequence[PhaseBand]
+    forecasts: Sequence[ColonyOutlook]
     first: date
     last: date
     policy: PolicyInForce
@@ -133,6 +135,7 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
         visits=await visits.strip_visits(unit.connection, apiary_id, first),
         courses=[DrawnCourse(**asdict(one), short_name=_short_name(one.option_id)) for one in courses],
         phases=phase_bands(policy, first, last),
+        forecasts=list((await outlooks_of(unit, [colony.id for colony in living])).values()),
         first=first,
         last=last,
         policy=policy,

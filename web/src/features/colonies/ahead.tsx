@@ -1,24 +1,29 @@
-/** What comes of a colony if things go on as planned, in a line; the forecast itself is a page of its own. */
+/** What is forecast of a colony if nothing more is done, in a line; the forecast itself is a page of its own. */
 import { useQuery } from "@tanstack/react-query";
 import { forecastQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { useSentence } from "@/features/session/use-sentence";
 import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { rate } from "@/ui/units";
+import { capital } from "@/wording/words";
 
 export function Ahead({ view }: { view: Schemas["ColonyView"] }) {
   const forecast = useQuery(forecastQuery(view.colony.id));
-  const last = forecast.data?.views[0]?.days.at(-1);
+  const say = useSentence();
+  const alone = forecast.data?.views[0];
+  const last = alone?.days.at(-1);
   return (
     <section aria-labelledby="ahead">
       <h2 id="ahead" className="border-b border-line pb-1 text-lg">
         Ahead
       </h2>
       {forecast.isPending && <p className="mt-1 text-ink-2">Looking ahead …</p>}
-      {last && (
+      {alone && last && (
         <p className="mt-1">
-          As planned, on {shortDay(last.date, view.today)} <strong>{rate(last.median)}</strong> per 100 bees, in 8 of 10
-          cases {rate(last.low80)} to {rate(last.high80)}.
+          <strong className="block">{capital(say(alone.turns))}</strong>
+          On {shortDay(last.date, view.today)} {rate(last.median)} mites per 100 bees, in 8 of 10 cases{" "}
+          {rate(last.low80)} to {rate(last.high80)}, if nothing more is done.
         </p>
       )}
       <TextLink

@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router"
 import { useState } from "react";
 import type { Schemas } from "@/client/types";
 import { colonyQuery, scenariosQuery } from "@/client/queries";
+import { useSentence } from "@/features/session/use-sentence";
 import { ScenarioPlot, LETTERS, MovingBar } from "@/instruments/scenario-plot";
 import type { Span } from "@/instruments/season-strip";
 import { addDays, shortDay } from "@/ui/dates";
@@ -14,6 +15,7 @@ import { KeyBar } from "@/ui/key-bar";
 import { ErrorPage, Loading, Notice, Page } from "@/ui/page";
 import { useKeys } from "@/ui/keys";
 import { rate } from "@/ui/units";
+import { capital } from "@/wording/words";
 import { useWidth } from "@/ui/use-width";
 import { EvaluationSentence } from "./forecast-evaluation";
 import { ARRIVALS, ARRIVALS_DAYS, readScenarios, writeScenarios, type Scenario } from "./scenarios";
@@ -120,9 +122,20 @@ function Scenarios({
 }
 
 function InShort({ view }: { view: View }) {
+  const say = useSentence();
+  const [alone] = view.views;
+  if (!alone) return null;
+  const now = alone.days.find((band) => band.date === view.today);
   return (
     <>
-      <p className="mt-2 text-lg">{inShort(view)}</p>
+      <p className="mt-2 font-head text-2xl font-semibold leading-tight">{capital(say(alone.turns))}</p>
+      <p className="mt-1">
+        {now && `${rate(now.median)} mites per 100 bees today by the forecast, `}
+        {now && `in 8 of 10 cases ${rate(now.low80)} to ${rate(now.high80)}.`}
+        {view.danger_from && (
+          <strong className="text-act"> At danger level from {shortDay(view.danger_from, view.today)}.</strong>
+        )}
+      </p>
       {nextCount(view) && <p className="mt-1 text-ink-2">{nextCount(view)}</p>}
       {view.disagree && (
         <div className="mt-3">
@@ -227,27 +240,6 @@ function HowFarToTrust({ view }: { view: View }) {
       </p>
       <p className="mt-2">Labels, local law and a vet’s advice go before anything here.</p>
     </section>
-  );
-}
-
-function inShort(view: View): string {
-  const alone = view.views[0];
-  if (!alone) return "";
-  const now = alone.days.find((band) => band.date === view.today);
-  const cross = alone.crossing;
-  const at =
-    `${rate(now?.median ?? 0)} mites per 100 bees today (80 % between ${rate(now?.low80 ?? 0)} and ` +
-    `${rate(now?.high80 ?? 0)})`;
-  const danger = view.danger_from ? ` At danger level from ${shortDay(view.danger_from, view.today)}.` : "";
-  if (cross.date50 && cross.date50 <= view.today) return `${at}; it is over ${view.act_per_100} already.${danger}`;
-  if (cross.date50)
-    return (
-      `${at}; over ${view.act_per_100} by ${shortDay(cross.date50, view.today)}, with one chance in ` +
-      `ten by ${shortDay(cross.date10 ?? cross.date50, view.today)}.${danger}`
-    );
-  return (
-    `${at}; ${Math.round(cross.share * 100)} % chance of being over ${view.act_per_100} within the ` +
-    `days shown.${danger}`
   );
 }
 

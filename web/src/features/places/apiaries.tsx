@@ -11,12 +11,13 @@ import { daysBetween, plural, relativeDay, shortDay } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { useMay } from "@/features/session/use-session";
 import { ApiaryForm } from "./apiary-form";
-import { LEVELS, inOrder, type ApiaryOrder } from "./apiary-order";
+import { APIARY_ORDER_NAME, LEVELS, inOrder, type ApiaryOrder } from "./apiary-order";
 import { Button } from "@/ui/button";
 import { KeyBar } from "@/ui/key-bar";
 import { LevelMark, LevelWord } from "@/ui/level";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page } from "@/ui/page";
+import { OrderChoice, SortButton } from "@/ui/sort-button";
 import { rate } from "@/ui/units";
 import { LEVEL, colonies } from "@/wording/words";
 
@@ -29,6 +30,13 @@ function age(apiary: Apiary, today: string): string {
   const newest = daysBetween(apiary.newest_count_on ?? apiary.oldest_count_on, today);
   const oldest = daysBetween(apiary.oldest_count_on, today);
   return newest === oldest ? `${newest} days ago` : `${newest} to ${oldest} days ago`;
+}
+
+/** How many colonies of an apiary are over by the forecast, and when the next goes over. */
+function forecastWords(apiary: Apiary, today: string): string {
+  const next = apiary.over_next_by && `next by ${shortDay(apiary.over_next_by, today)}`;
+  if (apiary.forecast_over > 0) return [`${apiary.forecast_over} over now`, next].filter(Boolean).join(", ");
+  return next ? `over ${next}` : "none over in 60 days";
 }
 
 export function Apiaries() {
@@ -97,7 +105,7 @@ function ApiaryList({ view }: { view: View }) {
             <h1 className="text-4xl">Apiaries</h1>
             <p className="mt-1 text-ink-2">
               {plural(view.apiaries.length, "apiary", "apiaries")}, {colonies(total)},{" "}
-              {plural(view.keepers.length, "keeper")}. <TextLink to="/forecast">Forecast of all colonies</TextLink>
+              {plural(view.keepers.length, "keeper")}. <TextLink to="/colonies">All colonies</TextLink>
             </p>
           </div>
           <Filters list={list} onAdd={mayKeep ? () => setAdding(true) : null} />
@@ -108,18 +116,19 @@ function ApiaryList({ view }: { view: View }) {
           <div
             className={clsx(
               "mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6",
-              "desk:grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)]",
+              "desk:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]",
             )}>
             <div className="min-w-0 overflow-x-auto">
               <table className="w-full border-collapse">
                 <caption className="sr-only">Apiaries</caption>
                 <thead>
                   <tr className="border-b-2 border-ink text-left text-sm">
-                    <Sorted list={list} by="by" name="begin by" />
-                    <Sorted list={list} by="name" name="apiary" />
-                    <Sorted list={list} by="level" name="level" />
-                    <Sorted list={list} by="highest" name="highest" className="hidden desk:table-cell" />
-                    <Sorted list={list} by="counted" name="counted" className="hidden desk:table-cell" />
+                    <Sorted list={list} by="by" />
+                    <Sorted list={list} by="name" />
+                    <Sorted list={list} by="level" />
+                    <Sorted list={list} by="highest" className="hidden desk:table-cell" />
+                    <Sorted list={list} by="forecast" className="hidden desk:table-cell" />
+                    <Sorted list={list} by="counted" className="hidden desk:table-cell" />
                   </tr>
                 </thead>
                 <tbody>
@@ -158,7 +167,7 @@ function ApiaryList({ view }: { view: View }) {
 
 type FiltersProps = { list: ReturnType<typeof useShown>; onAdd: (() => void) | null };
 
-function Filters({ list: { search, set }, onAdd }: FiltersProps) {
+function Filters({ list: { search, order, set }, onAdd }: FiltersProps) {
   return (
     <div className="flex w-full flex-wrap gap-3 desk:w-auto">
       <label className="min-w-40 flex-1">
@@ -185,6 +194,12 @@ function Filters({ list: { search, set }, onAdd }: FiltersProps) {
           ))}
         </select>
       </label>
+      <OrderChoice
+        order={order}
+        names={APIARY_ORDER_NAME}
+        onOrder={(next) => set({ sort: next === "by" ? undefined : next })}
+        className="desk:hidden"
+      />
       {onAdd && <Button onClick={onAdd}>Add an apiary</Button>}
     </div>
   );
@@ -225,22 +240,21 @@ function Chosen({ chosen, today }: { chosen: Apiary | null; today: string }) {
   );
 }
 
-type SortedProps = { list: ReturnType<typeof useShown>; by: ApiaryOrder; name: string; className?: string };
+type SortedProps = { list: ReturnType<typeof useShown>; by: ApiaryOrder; className?: string };
 
 /** The head of a column that orders the list; the one in force is marked. */
-function Sorted({ list: { order, set }, by, name, className }: SortedProps) {
+function Sorted({ list: { order, set }, by, className }: SortedProps) {
   const inForce = order === by;
   return (
     <th
       scope="col"
       aria-sort={inForce ? "ascending" : undefined}
       className={clsx("pr-3 font-semibold first:pl-2", className)}>
-      <button
-        type="button"
-        className={clsx("min-h-8 text-left underline-offset-4 hover:underline", inForce && "underline decoration-2")}
-        onClick={() => set({ sort: by === "by" ? undefined : by })}>
-        {name}
-      </button>
+      <SortButton
+        name={APIARY_ORDER_NAME[by]}
+        inForce={inForce}
+        onClick={() => set({ sort: by === "by" ? undefined : by })}
+      />
     </th>
   );
 }
@@ -275,7 +289,10 @@ function Row({ apiary: one, due, today, chosen }: RowProps) {
         </Link>
         <span className="block text-sm text-ink-2">
           {one.keeper}, {colonies(one.colonies)}
-          <span className="desk:hidden">, {age(one, today)}</span>
+          <span className="desk:hidden">
+            , {age(one, today)}
+            {one.forecast_of > 0 && `; ${forecastWords(one, today)}`}
+          </span>
         </span>
       </td>
       <td className="py-2.5 pr-3 desk:py-1.5">
@@ -285,6 +302,9 @@ function Row({ apiary: one, due, today, chosen }: RowProps) {
       <td className="hidden py-2.5 pr-3 text-right desk:table-cell desk:py-1.5">
         {one.highest === null ? "–" : rate(one.highest)}
         <span className="block text-xs text-ink-2">per 100</span>
+      </td>
+      <td className="hidden py-2.5 pr-3 text-sm desk:table-cell desk:py-1.5">
+        {one.forecast_of > 0 ? forecastWords(one, today) : <span className="text-ink-2">none</span>}
       </td>
       <td className="hidden py-2.5 text-sm desk:table-cell desk:py-1.5">
         {age(one, today)}

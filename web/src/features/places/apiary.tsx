@@ -17,10 +17,11 @@ import { useKeys } from "@/ui/keys";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page, Title } from "@/ui/page";
+import { OrderChoice } from "@/ui/sort-button";
 import { useWidth } from "@/ui/use-width";
 import { SCHEME, colonies } from "@/wording/words";
 import { ApiaryForm } from "./apiary-form";
-import { COLONY_ORDERS, coloniesInOrder } from "./apiary-order";
+import { COLONY_ORDER_NAME, coloniesInOrder } from "./apiary-order";
 import { ColonyRow } from "./colony-row";
 import { ColonyTable } from "./colony-table";
 import { ApiaryFigures } from "./figures";
@@ -61,6 +62,7 @@ function ApiarySheet({ view }: { view: View }) {
   const living = coloniesInOrder(
     view.colonies.filter((one) => one.is_living),
     order,
+    view.forecasts,
   );
   const selected = useSelected(living);
   return (
@@ -80,7 +82,9 @@ function ApiarySheet({ view }: { view: View }) {
         <Notes apiary={view.apiary} />
         <Tools view={view} living={living} selected={selected} open={setOpen} />
         {living.length === 0 && <NoColonies onAdd={mayRecord ? () => setOpen("add") : null} />}
-        {living.length > 0 && selected.isTable && <ColonyTable view={view} living={living} />}
+        {living.length > 0 && selected.isTable && (
+          <ColonyTable view={view} living={living} order={selected.order} orderBy={selected.orderBy} />
+        )}
         {living.length > 0 && !selected.isTable && <Strips view={view} living={living} selected={selected} />}
         {living.length > 0 && <ApiaryFigures view={view} />}
         <NoLongerHere view={view} />
@@ -187,36 +191,11 @@ function Tools({ view, living, selected, open }: ToolsProps) {
         <Tool onClick={() => open("policy")}>{view.has_own_policy ? "Its own policy" : "Set apiary policy"}</Tool>
       )}
       {mayKeep && <Tool onClick={() => open("edit")}>Edit apiary</Tool>}
-      {living.length > 1 && <Order />}
+      {living.length > 1 && <OrderChoice order={selected.order} names={COLONY_ORDER_NAME} onOrder={selected.orderBy} />}
       <Tool className="desk:ml-auto" onClick={() => selected.showTable(!selected.isTable)}>
         {selected.isTable ? "Show the strips" : "Show as a table"}
       </Tool>
     </div>
-  );
-}
-
-const ORDER_NAME = { danger: "danger first", name: "by name" };
-
-function Order() {
-  const { order = "danger" } = useSearch({ from: "/in/apiaries/$id" });
-  const navigate = useNavigate({ from: "/apiaries/$id" });
-  return (
-    <label className="flex items-center gap-2">
-      Order
-      <select
-        className="input w-auto"
-        value={order}
-        onChange={(event) => {
-          const next = COLONY_ORDERS.find((one) => one === event.target.value);
-          void navigate({ search: (old) => ({ ...old, order: next === "danger" ? undefined : next }), replace: true });
-        }}>
-        {COLONY_ORDERS.map((one) => (
-          <option key={one} value={one}>
-            {ORDER_NAME[one]}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }
 

@@ -2,7 +2,7 @@
 import { clsx } from "clsx";
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
-import { SeasonStrip, type Span } from "@/instruments/season-strip";
+import { SeasonStrip, type FanDay, type Span } from "@/instruments/season-strip";
 import { Checkbox } from "@/ui/checkbox";
 import { daysBetween } from "@/ui/dates";
 import { LEVEL_FIGURE, LevelMark, QueenMark } from "@/ui/level";
@@ -32,6 +32,7 @@ export function ColonyRow({
   onSelect: (() => void) | null;
 }) {
   const dense = view.colonies.length > 14;
+  const outlook = view.axis === "mites_per_day" ? undefined : view.forecasts.find((one) => one.colony_id === colony.id);
   return (
     <li
       id={`colony-${colony.id}`}
@@ -58,11 +59,22 @@ export function ColonyRow({
           falls={view.axis === "mites_per_day"}
           top={top}
           scale={first}
+          ahead={outlook ? fanOf(outlook) : []}
         />
       </div>
       <ColonyFigure view={view} colony={colony} />
     </li>
   );
+}
+
+/** The days ahead of a forecast as a strip draws them. */
+function fanOf(outlook: Schemas["ColonyOutlook"]): FanDay[] {
+  return outlook.days.map((date, at) => ({
+    date,
+    median: outlook.median[at] ?? 0,
+    low80: outlook.low80[at] ?? 0,
+    high80: outlook.high80[at] ?? 0,
+  }));
 }
 
 function ColonyName({ colony }: { colony: Colony }) {

@@ -1,33 +1,51 @@
 /** The colonies of an apiary as a table of the same data. */
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
+import { useSentence } from "@/features/session/use-sentence";
 import { relativeDay, shortDay } from "@/ui/dates";
 import { LevelWord } from "@/ui/level";
+import { SortButton } from "@/ui/sort-button";
 import { rate } from "@/ui/units";
+import type { ColonyOrder } from "./apiary-order";
 import { LEVEL_REASON } from "@/wording/words";
+
+/** What is forecast of a colony, in its sentence. */
+function Forecast({ view, colony }: { view: View; colony: Colony }) {
+  const say = useSentence();
+  const outlook = view.forecasts.find((one) => one.colony_id === colony.id);
+  return <td className="pr-4 text-sm">{outlook ? say(outlook.turns) : "none"}</td>;
+}
 
 type View = Schemas["ApiaryView"];
 type Colony = Schemas["ColonyOverview"];
 
-export function ColonyTable({ view, living }: { view: View; living: Colony[] }) {
+type Props = { view: View; living: Colony[]; order: ColonyOrder; orderBy: (order: ColonyOrder) => void };
+
+export function ColonyTable({ view, living, order, orderBy }: Props) {
+  const heads: [string, ColonyOrder?][] = [
+    ["colony", "name"],
+    ["level", "danger"],
+    [view.axis === "mites_per_day" ? "mites a day" : "per 100 bees", "highest"],
+    ["95 % interval"],
+    ["counted", "counted"],
+    ["forecast", "forecast"],
+    ["count again by"],
+    ["why"],
+    ["strength", "strength"],
+  ];
   return (
     <div className="mt-3 overflow-x-auto">
       <table className="w-full border-collapse text-left">
         <caption className="sr-only">Colonies of {view.apiary.name}</caption>
         <thead>
           <tr className="border-b-2 border-ink text-sm">
-            {[
-              "colony",
-              "level",
-              view.axis === "mites_per_day" ? "mites a day" : "per 100 bees",
-              "95 % interval",
-              "counted",
-              "count again by",
-              "why",
-              "strength",
-            ].map((head) => (
-              <th key={head} scope="col" className="py-1 pr-4 font-semibold">
-                {head}
+            {heads.map(([head, by]) => (
+              <th
+                key={head}
+                scope="col"
+                className="py-1 pr-4 font-semibold"
+                aria-sort={by !== undefined && by === order ? "ascending" : undefined}>
+                {by ? <SortButton name={head} inForce={by === order} onClick={() => orderBy(by)} /> : head}
               </th>
             ))}
           </tr>
@@ -54,6 +72,7 @@ export function ColonyTable({ view, living }: { view: View; living: Colony[] }) 
                     (one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`)
                   : "never"}
               </td>
+              <Forecast view={view} colony={one} />
               <td className="pr-4">{one.recount_on ? relativeDay(one.recount_on, view.today) : "now"}</td>
               <td className="pr-4 text-sm">{LEVEL_REASON[one.level_reason] ?? ""}</td>
               <td className="pr-4">{one.strength === null ? "–" : `${one.strength} ${one.strength_unit}`}</td>

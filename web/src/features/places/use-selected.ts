@@ -1,7 +1,8 @@
-/** The colonies selected on an apiary's page, and the one that the keys stand on; both in the address. */
+/** The colonies selected on an apiary's page, the one that the keys stand on, and their order; all in the address. */
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useMemo } from "react";
 import type { Schemas } from "@/client/types";
+import type { ColonyOrder } from "./apiary-order";
 
 export function useSelected(living: Schemas["ColonyOverview"][]) {
   const navigate = useNavigate({ from: "/apiaries/$id" });
@@ -19,6 +20,7 @@ export function useSelected(living: Schemas["ColonyOverview"][]) {
     set({ at: next.id });
     document.getElementById(`colony-${next.id}`)?.scrollIntoView({ block: "nearest" });
   };
+  const order = search.order ?? "danger";
   const isTable = search.view === "table";
   return {
     selected,
@@ -28,6 +30,8 @@ export function useSelected(living: Schemas["ColonyOverview"][]) {
     current: living[index],
     /** Those that an act is about: the selected ones, or all. */
     wanted: (selected.size > 0 ? living.filter((one) => selected.has(one.id)) : living).map((one) => one.id),
+    order,
+    orderBy: (next: ColonyOrder) => set({ order: next === "danger" ? undefined : next }),
     isTable,
     showTable: (table: boolean) => set({ view: table ? "table" : undefined }),
   };

@@ -7,7 +7,7 @@ import { LevelMark } from "@/ui/level";
 import { rate } from "@/ui/units";
 import { useSentence } from "@/features/session/use-sentence";
 import { LATE } from "@/wording/sentences";
-import { PER, colonies, stepName } from "@/wording/words";
+import { PER, capital, colonies, stepName } from "@/wording/words";
 
 type Worklist = Schemas["WorklistView"];
 type OverLine = Schemas["OverLine"];
@@ -266,5 +266,5 @@ function CountWhy({ line, today }: { line: Schemas["CountLine"]; today: string }
   if (line.oldest_count_on) parts.push(`oldest count ${shortDay(line.oldest_count_on, today)}`);
   else if (line.due_on) parts.push(`due ${relativeDay(line.due_on, today)}`);
   const said = parts.join("; ");
-  return <>{said.slice(0, 1).toUpperCase() + said.slice(1)}.</>;
+  return <>{capital(said)}.</>;
 }
