@@ -124,3 +124,20 @@ class DrawnCourses(unittest.TestCase):
         )
         self.assertEqual(planned["occupies_from"], "2031-07-26")
         self.assertEqual((ended["occupies_to"], ended["honey_clear_on"]), ("2031-08-09", "2031-08-09"))
+
+
+class Piles(unittest.TestCase):
+    def test_every_square_has_room(self) -> None:
+        """The largest size at which no pile is higher than there is room; of thousands only areas are drawn."""
+        chance = random.Random(4)
+        for _ in range(40):
+            piles = [{"colonies": chance.randint(0, 60), "wide": chance.randint(14, 90)} for _ in range(6)]
+            [size] = calls("instruments/rate-piles.tsx", ["squareSize", piles, 120])
+
+            def highest(square: int, piles: list[dict[str, int]] = piles) -> int:
+                return max(-(-one["colonies"] // max(1, one["wide"] // square)) * square for one in piles)
+
+            if size is not None:
+                self.assertLessEqual(highest(size), 120)
+            self.assertTrue(size == 12 or highest(3 if size is None else size + 1) > 120)
+        self.assertEqual(calls("instruments/rate-piles.tsx", ["squareSize", [{"colonies": 9000, "wide": 60}]]), [None])

@@ -68,7 +68,7 @@ class Ahead(unittest.TestCase):
         everybody = [(one, ahead) for skip in (0, 100) for one, ahead in self.page_of(skip)]
         self.assertEqual(len({one.colony_id for one, _ in everybody}), view.tally.living)
         places = at_work(self.url, places_view).apiaries
-        for place, _ in places:
+        for place in (one.overview for one in places):
             here = [ahead for one, ahead in everybody if one.apiary_id == place.id and ahead is not None]
             crossing = [one.date50 for one in here if one.date50 is not None]
             later = [day for day in crossing if day > TODAY]
@@ -76,7 +76,7 @@ class Ahead(unittest.TestCase):
                 (place.forecast_of, place.forecast_over, place.over_next_by),
                 (len(here), sum(day <= TODAY for day in crossing), min(later, default=None)),
             )
-        one = places[0][0].id
+        one = places[0].overview.id
         shown = at_work(self.url, lambda unit: apiary_view(unit, one)).forecasts
         self.assertEqual(
             {each.colony_id: each for each in shown},

@@ -172,7 +172,7 @@ class Places(Demo):
     def test_the_overview_adds_up(self) -> None:
         """Each apiary's levels sum to its living colonies, and the apiary's own page shows the same."""
         view = at_work(self.url, places_read.places_view)
-        for one, worst in view.apiaries:
+        for one, worst in ((listed.overview, listed.worst) for listed in view.apiaries):
             with self.subTest(apiary=one.name):
                 self.assertEqual(one.urgent + one.act + one.watch + one.clear + one.unknown, one.colonies)
                 page = at_work(self.url, lambda unit, place=one.id: places_read.apiary_view(unit, place))  # type: ignore[misc]
@@ -184,7 +184,7 @@ class Places(Demo):
         """On the apiary's page: within three kilometres, urgent, with the distance on the sphere; a keeper, who sees no
         other apiary, hears of none."""
         view = at_work(self.url, places_read.places_view)
-        place = {one.name: one for one, _ in view.apiaries}
+        place = {one.overview.name: one.overview for one in view.apiaries}
         answer = 0
         for own in place.values():
             page = at_work(self.url, lambda unit, one=own.id: places_read.apiary_view(unit, one))  # type: ignore[misc]

@@ -71,7 +71,7 @@ class Scenario(unittest.TestCase):
         async def look(unit: UnitOfWork) -> tuple[int, int]:
             listed = await planning_read.worklist(unit)
             view = await places_read.places_view(unit)
-            over = sum(one.act + one.urgent for one, _ in view.apiaries)
+            over = sum(one.overview.act + one.overview.urgent for one in view.apiaries)
             return sum(line.colonies for line in listed.over), over
 
         unanswered, over = at_work(self.url, look)

@@ -40,7 +40,9 @@ from redframe.work.treatments.options import ApiaryChoice
 
 def places(view: places_read.PlacesView, today: date) -> PlacesView:
     """The list of apiaries."""
-    rows = [ApiaryRow.model_validate({**_fields(row), "worst": worst}) for row, worst in view.apiaries]
+    rows = [
+        ApiaryRow.model_validate({**_fields(one.overview), "worst": one.worst, "old": one.old}) for one in view.apiaries
+    ]
     keepers = list(view.keepers)
     return PlacesView(today=today, apiaries=rows, keepers=keepers, work=list(view.work))
 

@@ -2432,7 +2432,7 @@ export interface components {
          * ApiaryRow
          * @description An apiary in the list: how many of its living colonies stand where, the worst of them, and the age of that
          *     knowledge; `highest` in mites per 100 bees. Of those that are forecast how many are over now, how many more within
-         *     three weeks, and by when the next is.
+         *     three weeks, and by when the next is. `old`: the oldest of the latest counts says nothing any more.
          */
         ApiaryRow: {
             /** Act */
@@ -2471,6 +2471,8 @@ export interface components {
             name: string;
             /** Newest Count On */
             newest_count_on: string | null;
+            /** Old */
+            old: boolean;
             /** Oldest Count On */
             oldest_count_on: string | null;
             /** Over In Three Weeks */

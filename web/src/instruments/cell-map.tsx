@@ -1,22 +1,23 @@
 /**
  * The coarse map of a count week: cells, never apiaries. Shape and word beside colour; hatched where few were counted.
  */
-import { geoCentroid, geoMercator, geoPath } from "d3-geo";
+import type { GeoProjection } from "d3-geo";
 import { useMemo } from "react";
 import type { Schemas } from "@/client/types";
 import { useWidth } from "@/ui/use-width";
 import { LevelMark } from "@/ui/level";
 import { levelWord } from "@/wording/words";
 import type { MapData } from "@/client/types";
+import { IslandGround, useGround } from "./island-ground";
 
 type Cell = Schemas["CellLine"];
 const HEIGHT = 420;
 const FILL: Record<NonNullable<Cell["level"]>, string> = {
   clear: "var(--clear-wash)",
   watch: "var(--watch-wash)",
-  act: "var(--act-wash)",
+  act: "var(--line)",
   urgent: "var(--act-wash)",
-  unknown: "var(--line)",
+  unknown: "var(--paper)",
 };
 
 export function CellMap({
@@ -31,34 +32,15 @@ export function CellMap({
   onChoose: (id: string) => void;
 }) {
   const [ref, width] = useWidth<HTMLDivElement>(560);
-  const near = useMemo(() => {
-    const first = cells[0];
-    return (land?.features ?? []).filter(
-      (feature) => first === undefined || Math.abs(geoCentroid(feature)[1] - first.south) < 1,
-    );
-  }, [land, cells]);
-  const projection = useMemo(() => {
-    const corners: GeoJSON.Feature = {
-      type: "Feature",
-      properties: {},
-      geometry: {
-        type: "MultiPoint",
-        coordinates: cells.flatMap((cell) => [
-          [cell.west, cell.south],
-          [cell.east, cell.north],
-        ]),
-      },
-    };
-    const coast = near.filter((feature) => feature.properties.kind === "coast");
-    return geoMercator().fitExtent(
-      [
-        [12, 12],
-        [width - 12, HEIGHT - 12],
-      ],
-      { type: "FeatureCollection", features: [...coast, corners] },
-    );
-  }, [near, cells, width]);
-  const path = geoPath(projection);
+  const places = useMemo(
+    () =>
+      cells.flatMap((cell) => [
+        { latitude: cell.south, longitude: cell.west },
+        { latitude: cell.north, longitude: cell.east },
+      ]),
+    [cells],
+  );
+  const { near, projection } = useGround(land, places, { width, height: HEIGHT }, 12);
   return (
     <div ref={ref} className="relative overflow-hidden border border-line bg-paper" style={{ height: HEIGHT }}>
       <svg width={width} height={HEIGHT} aria-hidden="true" className="block">
@@ -67,11 +49,7 @@ export function CellMap({
             <path d="M0 0V8" stroke="var(--ink-3)" strokeWidth="1.4" />
           </pattern>
         </defs>
-        {near
-          .filter((feature) => feature.properties.kind === "coast")
-          .map((feature, index) => (
-            <path key={index} d={path(feature) ?? ""} fill="var(--sheet)" stroke="var(--ink-2)" strokeWidth="1.4" />
-          ))}
+        <IslandGround near={near} projection={projection} plain />
         {cells.map((cell) => {
           const box = corners(cell, projection);
           return (
@@ -113,7 +91,7 @@ export function CellMap({
   );
 }
 
-function corners(cell: Cell, projection: ReturnType<typeof geoMercator>) {
+function corners(cell: Cell, projection: GeoProjection) {
   const [x1, y1] = projection([cell.west, cell.north]) ?? [0, 0];
   const [x2, y2] = projection([cell.east, cell.south]) ?? [0, 0];
   return { x: x1, y: y1, width: Math.max(0, x2 - x1), height: Math.max(0, y2 - y1) };

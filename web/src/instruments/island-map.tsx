@@ -1,121 +1,115 @@
-/** Apiaries on a drawn map: shipped outlines, no tiles. Each apiary is a button; its mark is its worst level. */
+/**
+ * Apiaries on a drawn map. Each is a button; its mark is the level that needs attention first, hatched through where
+ * what is known is old, and under its name stands its highest figure and the age of the knowledge.
+ */
 import { clsx } from "clsx";
-import { geoCentroid, geoMercator, geoPath } from "d3-geo";
 import { useMemo } from "react";
-import type { Level, Schemas } from "@/client/types";
-import { useWidth } from "@/ui/use-width";
+import type { Level, MapData, Schemas } from "@/client/types";
+import { daysBetween } from "@/ui/dates";
 import { LevelMark } from "@/ui/level";
+import { rate } from "@/ui/units";
+import { useWidth } from "@/ui/use-width";
 import { LEVEL, colonies } from "@/wording/words";
-
-export type MapFeature = GeoJSON.Feature<GeoJSON.Geometry, { kind: string; name?: string }>;
-import type { MapData } from "@/client/types";
+import { IslandGround, useGround } from "./island-ground";
+import { placeLabels } from "./map-labels";
 
 type Apiary = Schemas["ApiaryRow"];
+
 const HEIGHT = 520;
+const LABEL_HIGH = 34;
+const LETTER = 7.6;
+const MOST_LETTERS = 18;
+const MARK = 26;
 
-/** Whether another apiary's mark lies where this one's name would stand. */
-function crowded(points: [number, number][], own: [number, number]): boolean {
-  return points.some(([x, y]) => x > own[0] + 4 && x < own[0] + 118 && Math.abs(y - own[1]) < 17);
-}
-
-export function IslandMap({
-  land,
-  apiaries,
-  chosen,
-  onChoose,
-}: {
+type Props = {
   land: MapData | null;
   apiaries: Apiary[];
+  today: string;
   chosen: string | null;
   onChoose: (id: string) => void;
-}) {
+};
+
+export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(640);
-  // One file holds every island; the one on which the apiaries lie is drawn.
-  const near = useMemo(() => {
-    const here = apiaries[0];
-    return (land?.features ?? []).filter(
-      (feature) => here === undefined || Math.abs(geoCentroid(feature)[1] - here.latitude) < 1,
-    );
-  }, [land, apiaries]);
-  const projection = useMemo(() => {
-    const points: GeoJSON.Feature = {
-      type: "Feature",
-      properties: {},
-      geometry: { type: "MultiPoint", coordinates: apiaries.map((one) => [one.longitude, one.latitude]) },
-    };
-    const coast = near.filter((feature) => feature.properties.kind === "coast");
-    const frame = { type: "FeatureCollection" as const, features: coast.length ? [...coast, points] : [points] };
-    const edge = width >= 560 ? 24 : 8;
-    return geoMercator().fitExtent(
-      [
-        [edge, edge],
-        [width - edge, HEIGHT - edge],
-      ],
-      frame,
-    );
-  }, [near, apiaries, width]);
-  const path = geoPath(projection);
-  const draw = (kind: string) => near.filter((feature) => feature.properties.kind === kind);
-  const points = apiaries.map((one): [number, number] => projection([one.longitude, one.latitude]) ?? [0, 0]);
+  const { near, projection } = useGround(land, apiaries, { width, height: HEIGHT }, width >= 560 ? 24 : 12);
+  const spots = useMemo(
+    () =>
+      apiaries.map((one) => {
+        const [x, y] = projection([one.longitude, one.latitude]) ?? [0, 0];
+        return { x, y };
+      }),
+    [apiaries, projection],
+  );
+  const labels = useMemo(() => {
+    const widths = apiaries.map((one) => Math.max(short(one.name).length, knownOf(one, today).length) * LETTER + 6);
+    return placeLabels(spots, widths, LABEL_HIGH, MARK, { width, height: HEIGHT });
+  }, [apiaries, spots, today, width]);
   return (
     <div ref={ref} className="relative overflow-hidden border border-line bg-paper" style={{ height: HEIGHT }}>
       <svg width={width} height={HEIGHT} aria-hidden="true" className="block">
-        {draw("coast").map((feature, index) => (
-          <path key={index} d={path(feature) ?? ""} fill="var(--sheet)" stroke="var(--ink-2)" strokeWidth="1.4" />
-        ))}
-        {draw("wood").map((feature, index) => (
-          <path key={index} d={path(feature) ?? ""} fill="var(--clear-wash)" />
-        ))}
-        {draw("water").map((feature, index) => (
-          <path
-            key={index}
-            d={path(feature) ?? ""}
-            fill="var(--course-wash)"
-            stroke="var(--course)"
-            strokeWidth="0.7"
-          />
-        ))}
-        {draw("road").map((feature, index) => (
-          <path key={index} d={path(feature) ?? ""} fill="none" stroke="var(--line-2)" strokeWidth="1.2" />
-        ))}
-        {draw("place").map((feature, index) => {
-          const [x, y] = path.centroid(feature);
+        <IslandGround near={near} projection={projection} />
+        {labels.map((label, index) => {
+          const line = label?.leader;
           return (
-            <text key={index} x={x} y={y} textAnchor="middle" fontSize="13" fontStyle="italic" fill="var(--ink-3)">
-              {feature.properties.name}
-            </text>
+            line && (
+              <path key={index} d={`M${line[0].x} ${line[0].y}L${line[1].x} ${line[1].y}`} stroke="var(--ink-2)" />
+            )
           );
         })}
       </svg>
-      {apiaries.map((apiary) => {
-        const point = projection([apiary.longitude, apiary.latitude]);
-        if (point === null) return null;
+      {apiaries.map((apiary, index) => {
+        const [spot, label] = [spots[index], labels[index]];
+        if (!spot) return null;
         const level: Level = apiary.worst ?? "unknown";
-        const named = width >= 560;
-        const right = point[0] < width - 130 && !crowded(points, point);
+        const isChosen = chosen === apiary.id;
         return (
           <button
             key={apiary.id}
             data-mark
             type="button"
-            aria-label={`${apiary.name}: ${LEVEL[level]}, ${colonies(apiary.colonies)}`}
-            aria-pressed={chosen === apiary.id}
+            title={apiary.name}
+            aria-label={`${apiary.name}, ${knownOf(apiary, today)}: ${LEVEL[level]}, ${colonies(apiary.colonies)}`}
+            aria-pressed={isChosen}
             onClick={() => onChoose(apiary.id)}
             className={clsx(
-              "absolute flex -translate-y-1/2 items-center justify-center gap-1 rounded-[2px] text-sm",
-              "font-semibold",
-              named ? "min-h-8 px-1" : "h-6 w-6",
-              !right && "-translate-x-full flex-row-reverse",
-              chosen === apiary.id ? "z-10 bg-ink text-sheet" : "map-name text-ink hover:bg-sheet",
+              "absolute flex items-center justify-center rounded-[2px]",
+              isChosen ? "z-10 bg-ink" : "hover:bg-sheet",
             )}
-            style={{ left: point[0] + (right ? -12 : 12), top: point[1] }}>
-            <span className={chosen === apiary.id ? "bg-sheet p-px" : ""}>
-              <LevelMark level={level} size={16} />
+            style={{ left: spot.x - MARK / 2, top: spot.y - MARK / 2, width: MARK, height: MARK }}>
+            <span className={isChosen ? "bg-sheet p-px" : ""}>
+              <LevelMark level={level} old={apiary.old} size={16} />
             </span>
-            {named && <span className="max-w-56 truncate">{apiary.name}</span>}
+            {label && (
+              <span
+                aria-hidden="true"
+                className={clsx(
+                  "absolute whitespace-nowrap text-sm leading-[1.1] font-semibold",
+                  isChosen ? "bg-ink text-sheet" : "map-name text-ink",
+                  label.left + label.width / 2 < spot.x - MARK / 2 ? "text-right" : "text-left",
+                )}
+                style={{
+                  left: label.left - spot.x + MARK / 2,
+                  top: label.top - spot.y + MARK / 2,
+                  width: label.width,
+                }}>
+                {short(apiary.name)}
+                <span className="block text-xs font-normal">{knownOf(apiary, today)}</span>
+              </span>
+            )}
           </button>
         );
       })}
     </div>
   );
+}
+
+/** A name that the map has room for. */
+const short = (name: string) => (name.length > MOST_LETTERS ? `${name.slice(0, MOST_LETTERS - 1).trimEnd()}…` : name);
+
+/** Severity and age in few words: the highest figure, and how many days ago the oldest of the latest counts was. */
+function knownOf(apiary: Apiary, today: string): string {
+  if (apiary.colonies === 0) return "empty";
+  if (apiary.oldest_count_on === null) return "not counted";
+  const age = `${daysBetween(apiary.oldest_count_on, today)} d`;
+  return apiary.highest === null ? age : `${rate(apiary.highest)}, ${age}`;
 }

@@ -50,7 +50,7 @@ class ApiaryInput(ApiaryFields):
 class ApiaryRow(Output):
     """An apiary in the list: how many of its living colonies stand where, the worst of them, and the age of that
     knowledge; `highest` in mites per 100 bees. Of those that are forecast how many are over now, how many more within
-    three weeks, and by when the next is."""
+    three weeks, and by when the next is. `old`: the oldest of the latest counts says nothing any more."""
 
     id: UUID
     name: str
@@ -74,6 +74,7 @@ class ApiaryRow(Output):
     over_in_three_weeks: int
     over_next_by: date | None
     worst: Level | None
+    old: bool
 
 
 class PlacesView(Output):

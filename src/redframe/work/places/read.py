@@ -36,11 +36,21 @@ MOST_WORK = 5000
 
 
 @dataclass(frozen=True, slots=True)
+class ListedApiary:
+    """An apiary with the level that needs attention first; `old`: the oldest of its colonies' latest counts is too old
+    to say how they stand now."""
+
+    overview: ApiaryOverview
+    worst: Level | None
+    old: bool
+
+
+@dataclass(frozen=True, slots=True)
 class PlacesView:
-    """Every apiary with the level that needs attention first; `work`: those where something is due, by when, the most
+    """Every apiary; `work`: those where something is due, by when, the most
     pressing on top."""
 
-    apiaries: list[tuple[ApiaryOverview, Level | None]]
+    apiaries: list[ListedApiary]
     keepers: list[Keeper]
     work: Sequence[ApiaryDue]
 
@@ -93,7 +103,16 @@ async def places_view(unit: UnitOfWork) -> PlacesView:
     apiaries = await store.apiaries_overview(unit.connection, unit.today)
     policy = await policy_in_force(unit)
     work = in_order_of_work(unit, await find_work(unit, MOST_WORK), policy)
-    return PlacesView([(one, _worst(one)) for one in apiaries], await store.keepers(unit.connection), work)
+    longest = policy.policy.stale_after(policy.calendar.phase(unit.today))
+    listed = [
+        ListedApiary(
+            one,
+            _worst(one),
+            one.oldest_count_on is not None and (unit.today - one.oldest_count_on).days > longest,
+        )
+        for one in apiaries
+    ]
+    return PlacesView(listed, await store.keepers(unit.connection), work)
 
 
 def _worst(apiary: ApiaryOverview) -> Level | None:

@@ -39,7 +39,12 @@ function WeekSheet({ view }: { view: View }) {
   const file = (name: string) => `/api/v1/count-weeks/${week.id}/${name}`;
   return (
     <Page>
-      <Breadcrumbs path={[{ to: "/count-weeks", name: "Count weeks" }]} />
+      <Breadcrumbs
+        path={[
+          { to: "/counts", name: "Counts" },
+          { to: "/count-weeks", name: "Count weeks" },
+        ]}
+      />
       <div className="mt-1 flex flex-wrap items-start justify-between gap-x-8 gap-y-3">
         <div className="min-w-0">
           <Title>{week.name}</Title>

@@ -4,6 +4,7 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { countWeeksQuery } from "@/client/queries";
 import { useMay } from "@/features/session/use-session";
+import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { Button } from "@/ui/button";
 import { Empty, ErrorPage, Loading, Page } from "@/ui/page";
 import { shortDay } from "@/ui/dates";
@@ -18,7 +19,8 @@ export function CountWeeks() {
   if (query.isError) return <ErrorPage error={query.error} retry={() => void query.refetch()} />;
   return (
     <Page>
-      <div className="flex flex-wrap items-end justify-between gap-4">
+      <Breadcrumbs path={[{ to: "/counts", name: "Counts" }]} />
+      <div className="mt-1 flex flex-wrap items-end justify-between gap-4">
         <div>
           <h1 className="text-3xl desk:text-4xl">Count weeks</h1>
           <p className="mt-1 max-w-prose text-ink-2">

@@ -2,6 +2,7 @@
 import { clsx } from "clsx";
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
+import { RateInterval, RateIntervalHead } from "@/instruments/rate-interval";
 import { shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
 import { QUARTER, colonies } from "@/wording/words";
@@ -10,10 +11,12 @@ type Results = Schemas["WeekResults"];
 
 /** On a small screen what stands aside goes under the apiary's name and its count. */
 const ASIDE = "hidden desk:table-cell";
+const ON_THE_RULE = "on the rate rule";
 const HEADS = [
   ["apiary", ""],
   ["keeper", ASIDE],
   ["per 100 bees, 95 %", ""],
+  [ON_THE_RULE, clsx(ASIDE, "w-72")],
   ["place", ASIDE],
   ["over", ASIDE],
   ["counted", ""],
@@ -35,8 +38,15 @@ export function WeekApiaries({ results }: { results: Results }) {
         <thead>
           <tr className="border-b border-ink text-sm">
             {HEADS.map(([head, where]) => (
-              <th key={head} scope="col" className={clsx("py-1 pr-4 font-semibold", where)}>
-                {head}
+              <th key={head} scope="col" className={clsx("py-1 pr-4 align-bottom font-semibold", where)}>
+                {head === ON_THE_RULE ? (
+                  <>
+                    <span className="sr-only">{head}</span>
+                    <RateIntervalHead />
+                  </>
+                ) : (
+                  head
+                )}
               </th>
             ))}
           </tr>
@@ -63,6 +73,11 @@ export function WeekApiaries({ results }: { results: Results }) {
                   <span className="block whitespace-nowrap text-sm text-ink-2 desk:ml-2 desk:inline">
                     {rate(one.low)} to {rate(one.high)}
                   </span>
+                )}
+              </td>
+              <td className={clsx("pr-4 align-middle", ASIDE)}>
+                {one.rate !== null && one.low !== null && one.high !== null && (
+                  <RateInterval median={one.rate} low={one.low} high={one.high} />
                 )}
               </td>
               <td className={clsx("pr-4", ASIDE)}>{place(one)}</td>

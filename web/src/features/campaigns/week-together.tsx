@@ -1,10 +1,11 @@
 /** What a count week says of the association: coverage, how the colonies lie, the map, the apiaries, who is missing. */
 import type { Schemas } from "@/client/types";
-import { RateBars } from "@/instruments/rate-bars";
+import { RatePiles } from "@/instruments/rate-piles";
+import { plural } from "@/ui/dates";
 import { Empty, Notice } from "@/ui/page";
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
-import { PHASE } from "@/wording/words";
+import { PHASE, colonies } from "@/wording/words";
 import { WeekApiaries, WeekMissing } from "./week-apiaries";
 import { WeekMap } from "./week-map";
 import { WeekShares } from "./week-shares";
@@ -15,27 +16,25 @@ type Results = Schemas["WeekResults"];
 export function WeekTogether({ view, results }: { view: View; results: Results }) {
   const [box, width] = useWidth<HTMLDivElement>(520);
   const { coverage: cover } = results;
-  const percent = (part: number, whole: number) => (whole > 0 ? Math.round((100 * part) / whole) : 0);
   const missing = results.keepers.filter((one) => one.counted === 0 && one.colonies > 0);
   return (
     <>
-      <dl className="mt-6 grid grid-cols-2 gap-px border border-line bg-line desk:grid-cols-4">
-        {(
-          [
-            ["keepers", cover.keepers_reporting, cover.keepers],
-            ["apiaries", cover.apiaries_counted, cover.apiaries],
-            ["colonies", cover.colonies_counted, cover.colonies],
-            ["sample size known", cover.with_bees, cover.colonies_counted],
-          ] as const
-        ).map(([name, part, whole]) => (
-          <div key={name} className="bg-sheet px-4 py-2">
-            <dt className="text-ink-2">{name}</dt>
-            <dd>
-              <span className="figure text-3xl">{part}</span> of {whole} ({percent(part, whole)} %)
-            </dd>
-          </div>
-        ))}
-      </dl>
+      {results.median !== null && (
+        <p className="mt-4 flex flex-wrap items-baseline gap-x-3">
+          <span className="figure text-6xl">{rate(results.median)}</span>
+          <span className="max-w-prose text-lg">
+            mites per 100 bees, the median of {colonies(cover.colonies_counted)}
+            {results.quartiles &&
+              `; half of them between ${rate(results.quartiles[0] ?? 0)} and ${rate(results.quartiles[1] ?? 0)}`}
+          </span>
+        </p>
+      )}
+      <p className="mt-2 max-w-prose text-ink-2">
+        {`${cover.keepers_reporting} of ${plural(cover.keepers, "keeper")} have counted `}
+        {`${cover.colonies_counted} of ${colonies(cover.colonies)} in ${cover.apiaries_counted} of `}
+        {`${plural(cover.apiaries, "apiary", "apiaries")}; the size of the sample is known of `}
+        {cover.with_bees === cover.colonies_counted ? "all" : `${cover.with_bees} of them`}.
+      </p>
       {cover.low && (
         <div className="mt-3">
           <Notice>
@@ -63,16 +62,8 @@ export function WeekTogether({ view, results }: { view: View; results: Results }
             <h2 id="lie" className="border-b-2 border-ink pb-1 text-xl">
               How the colonies lie
             </h2>
-            <p className="mt-2">
-              Median <span className="figure text-3xl">{results.median === null ? "–" : rate(results.median)}</span>
-              {results.quartiles && (
-                <span className="text-ink-2">
-                  , middle half {rate(results.quartiles[0] ?? 0)} to {rate(results.quartiles[1] ?? 0)}
-                </span>
-              )}
-            </p>
             <div ref={box} className="mt-2">
-              <RateBars bars={results.distribution} width={width} />
+              <RatePiles bars={results.distribution} width={width} />
             </div>
             <WeekShares results={results} />
           </section>

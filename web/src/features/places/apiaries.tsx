@@ -151,6 +151,7 @@ function ApiaryList({ view }: { view: View }) {
               <IslandMap
                 land={land.data ?? null}
                 apiaries={shown}
+                today={view.today}
                 chosen={chosen?.id ?? null}
                 onChoose={(id) => set({ at: id })}
               />
@@ -234,7 +235,10 @@ function Chosen({ chosen, today }: { chosen: Apiary | null; today: string }) {
           : {chosen.keeper}, {colonies(chosen.colonies)}, {age(chosen, today)}, {chosen.elevation_m} m above the sea.
         </p>
       ) : (
-        <p>The mark is the level that needs attention first.</p>
+        <p>
+          The mark is the level that needs attention first; under a name stand the highest figure per 100 bees and the
+          age of the oldest count. Hatched: too old to say.
+        </p>
       )}
     </div>
   );

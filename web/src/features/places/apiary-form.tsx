@@ -9,8 +9,10 @@ import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { ErrorText } from "@/ui/field";
 import { SelectField, TextArea, TextField } from "@/ui/fields";
+import type { Place } from "@/instruments/island-ground";
 import { whereAmI } from "@/ui/position";
 import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
+import { PlaceMap } from "./place-map";
 
 type Apiary = Schemas["Apiary"];
 type Keeper = Schemas["Keeper"];
@@ -114,7 +116,7 @@ function Entry({ onClose, keepers, apiary }: EntryProps) {
     <SaveForm save={save} kept={kept} fields={FIELDS} label={apiary ? "Record the change" : "Add the apiary"} big>
       <TextField label="Name" maxLength={120} {...field("name")} />
       {!apiary && <KeeperPart draft={draft} set={set} save={save} keepers={keepers} />}
-      <Place draft={draft} set={set} save={save} />
+      <WhereItStands draft={draft} set={set} save={save} />
       <TextField label="Height above the sea, m" inputMode="numeric" {...field("elevation", "elevation_m")} />
       <TextArea label="Access" {...field("access", "access_note")} />
       <TextArea label="Forage" {...field("forage", "forage_note")} />
@@ -144,14 +146,15 @@ function KeeperPart({ draft, set, save, keepers }: Part & { keepers: Keeper[] })
   );
 }
 
-function Place({ draft, set, save }: Part) {
+function WhereItStands({ draft, set, save }: Part) {
   const field = bindFields(draft, set, save);
-  const locate = useMutation({
-    mutationFn: whereAmI,
-    onSuccess: (here) => set({ latitude: here.latitude.toFixed(5), longitude: here.longitude.toFixed(5) }),
-  });
+  const stand = (at: Place) => set({ latitude: at.latitude.toFixed(5), longitude: at.longitude.toFixed(5) });
+  const locate = useMutation({ mutationFn: whereAmI, onSuccess: stand });
+  const isKnown = !wrongDegrees(draft.latitude, 90) && !wrongDegrees(draft.longitude, 180);
+  const place = isKnown ? { latitude: degrees(draft.latitude), longitude: degrees(draft.longitude) } : null;
   return (
     <>
+      <PlaceMap place={place} onPlace={stand} />
       <div className="grid grid-cols-2 gap-4">
         <TextField label="Latitude, °" inputMode="decimal" {...field("latitude")} />
         <TextField label="Longitude, °" inputMode="decimal" {...field("longitude")} />
