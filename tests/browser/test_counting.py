@@ -118,6 +118,37 @@ class Counting(BrowserTest):
         self.assertGreater(sum(mark["found"] and mark["kept"] for mark in marks), 15)
 
 
+class Again(BrowserTest):
+    def test_the_bench_knows_what_was_counted_today(self) -> None:
+        """Opened again it says what was found, goes on with the next colony, and counts the same one again only when
+        asked to; that the queen was seen in today's visit stands with the question for her."""
+        first, second = (made_id("corrane", "Cairn Yard", label) for label in ("C1", "C2"))
+        place = made_id("corrane", "apiary", "Cairn Yard")
+        page = self.open(f'/bench?apiary={place}&colonies=["{first}","{second}"]')
+        page.get_by_text("Is the queen seen safe?").wait_for()
+        for key in (" ", " ", "s", "r"):
+            page.keyboard.press(key)
+        page.get_by_text("1 recorded of 2").wait_for()
+        page.goto(f"/colonies/{second}")
+        page.get_by_role("button", name="Start a visit").click()
+        page.get_by_role("tab", name="Frames").click()
+        page.get_by_role("button", name="Queen seen", exact=True).first.click()
+        page.get_by_text("All changes saved").wait_for()
+        page.goto(f'/bench?apiary={place}&colonies=["{first}","{second}"]')
+        page.get_by_text("The queen was seen in today’s visit.").wait_for()
+        expect(page.get_by_role("tab", name="C2")).to_have_attribute("aria-selected", "true")
+        page.get_by_role("tab", name="C1").click()
+        page.get_by_role("heading", name="C1 was counted today").wait_for()
+        self.assertAccessible(page, "counted today")
+        for key in (" ", "s", "r"):
+            page.keyboard.press(key)
+        query = "SELECT count(*) FROM mite_count WHERE colony_id = %s AND taken_on = '2031-08-02'"
+        self.assertEqual(owner_rows(self.server.owner_url, query, first), [(1,)])
+        page.get_by_role("button", name="Count C1 again").click()
+        page.keyboard.press(" ")
+        page.get_by_role("tab", name="C1 1 mites").wait_for()
+
+
 class Together(BrowserTest):
     def test_forecasts_are_computed_while_one_looks(self) -> None:
         """Asked for, worked off, shown: the soonest first."""

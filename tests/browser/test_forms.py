@@ -47,6 +47,24 @@ class Forms(BrowserTest):
         self.assertEqual(self.count("SELECT count(*) FROM apiary"), before)
         self.assertAccessible(page, "a form with errors")
 
+    def test_its_place_is_tapped_on_the_map(self) -> None:
+        """A tap on the map writes both degrees, where the mark then stands; what is typed moves the mark."""
+        page, _ = self.to_add_apiary()
+        dialog = page.get_by_role("dialog", name="Add an apiary")
+        drawn = dialog.get_by_role("img", name="Map: tap where the apiary stands")
+        box = drawn.bounding_box()
+        assert box is not None
+        drawn.click(position={"x": box["width"] * 0.5, "y": box["height"] * 0.4})
+        latitude = float(dialog.get_by_label("Latitude, °").input_value())
+        longitude = float(dialog.get_by_label("Longitude, °").input_value())
+        query = (
+            "SELECT min(latitude), max(latitude), min(longitude), max(longitude) FROM apiary WHERE association_id = %s"
+        )
+        south, north, west, east = owner_rows(self.server.owner_url, query, made_id("corrane"))[0]
+        self.assertTrue(south < latitude < north and west < longitude < east, (latitude, longitude))
+        drawn.click(position={"x": box["width"] * 0.5, "y": box["height"] * 0.6})
+        self.assertLess(float(dialog.get_by_label("Latitude, °").input_value()), latitude, "lower on the map is south")
+
     def test_tapped_twice_it_is_added_once(self) -> None:
         """Two clicks on the button: one apiary, and its page is open."""
         page, _ = self.to_add_apiary()

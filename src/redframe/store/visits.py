@@ -251,6 +251,16 @@ class StripVisit:
     visited_on: date
 
 
+@dataclass(frozen=True, slots=True)
+class _Seen:
+    colony_id: UUID
+
+
+async def queens_seen(connection: Connection, apiary_id: UUID, on_day: date) -> list[UUID]:
+    """Colonies of an apiary whose queen was seen on a day, by a visit that is closed or still going on."""
+    return [one.colony_id for one in await many(connection, _Seen, "queens_seen", apiary_id=apiary_id, on_day=on_day)]
+
+
 async def strip_visits(connection: Connection, apiary_id: UUID, since: date) -> list[StripVisit]:
     """Visits of an apiary's colonies for their strips, oldest first."""
     return await many(connection, StripVisit, "strip_visits", apiary_id=apiary_id, since=since)

@@ -2559,6 +2559,8 @@ export interface components {
             p_mean_act: number | null;
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
+            /** Queens Seen Today */
+            queens_seen_today: string[];
             /**
              * Scheme
              * @enum {string}

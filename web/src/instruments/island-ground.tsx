@@ -2,8 +2,10 @@
 import { geoCentroid, geoMercator, geoPath, type GeoProjection } from "d3-geo";
 import { useMemo } from "react";
 import type { MapData } from "@/client/types";
+import { meet, type Box } from "./map-labels";
 
 export type Place = { latitude: number; longitude: number };
+const LETTER = 6.5;
 type Size = { width: number; height: number };
 
 /** The land near some places, and the projection under which it and they fill a frame. */
@@ -32,15 +34,17 @@ export function useGround(land: MapData | null, places: Place[], { width, height
   return { near, projection };
 }
 
-/** The drawn land, to stand in an `svg`; `plain`: the coast alone. */
+/** The drawn land, in an `svg`; `plain`: the coast alone. A name that would lie on one of `taken` is left out. */
 export function IslandGround({
   near,
   projection,
   plain = false,
+  taken = [],
 }: {
   near: MapData["features"];
   projection: GeoProjection;
   plain?: boolean;
+  taken?: Box[];
 }) {
   const path = geoPath(projection);
   const draw = (kind: string) => near.filter((feature) => feature.properties.kind === kind);
@@ -68,6 +72,9 @@ export function IslandGround({
           ))}
           {draw("place").map((feature, index) => {
             const [x, y] = path.centroid(feature);
+            const wide = (feature.properties.name ?? "").length * LETTER;
+            const own = { left: x - wide / 2, top: y - 13, width: wide, height: 17 };
+            if (taken.some((box) => meet(own, box))) return null;
             return (
               <text key={index} x={x} y={y} textAnchor="middle" fontSize="13" fontStyle="italic" fill="var(--ink-3)">
                 {feature.properties.name}

@@ -8,6 +8,7 @@ import type { Level, MapData, Schemas } from "@/client/types";
 import { daysBetween } from "@/ui/dates";
 import { LevelMark } from "@/ui/level";
 import { rate } from "@/ui/units";
+import { useDesk } from "@/ui/use-desk";
 import { useWidth } from "@/ui/use-width";
 import { LEVEL, colonies } from "@/wording/words";
 import { IslandGround, useGround } from "./island-ground";
@@ -16,8 +17,9 @@ import { placeLabels } from "./map-labels";
 type Apiary = Schemas["ApiaryRow"];
 
 const HEIGHT = 520;
-const LABEL_HIGH = 34;
-const LETTER = 7.6;
+/** Two lines of a label and a letter of it, px: text is larger in the field. */
+const DESK_TEXT = { high: 34, letter: 7.6 };
+const FIELD_TEXT = { high: 40, letter: 8.6 };
 const MOST_LETTERS = 18;
 const MARK = 26;
 
@@ -32,6 +34,7 @@ type Props = {
 export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(640);
   const { near, projection } = useGround(land, apiaries, { width, height: HEIGHT }, width >= 560 ? 24 : 12);
+  const text = useDesk() ? DESK_TEXT : FIELD_TEXT;
   const spots = useMemo(
     () =>
       apiaries.map((one) => {
@@ -41,13 +44,15 @@ export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
     [apiaries, projection],
   );
   const labels = useMemo(() => {
-    const widths = apiaries.map((one) => Math.max(short(one.name).length, knownOf(one, today).length) * LETTER + 6);
-    return placeLabels(spots, widths, LABEL_HIGH, MARK, { width, height: HEIGHT });
-  }, [apiaries, spots, today, width]);
+    const widths = apiaries.map(
+      (one) => Math.max(short(one.name).length, knownOf(one, today).length) * text.letter + 6,
+    );
+    return placeLabels(spots, widths, text.high, MARK, { width, height: HEIGHT });
+  }, [apiaries, spots, today, width, text]);
   return (
     <div ref={ref} className="relative overflow-hidden border border-line bg-paper" style={{ height: HEIGHT }}>
       <svg width={width} height={HEIGHT} aria-hidden="true" className="block">
-        <IslandGround near={near} projection={projection} />
+        <IslandGround near={near} projection={projection} taken={labels.flatMap((label) => label ?? [])} />
         {labels.map((label, index) => {
           const line = label?.leader;
           return (

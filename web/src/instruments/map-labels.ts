@@ -4,14 +4,14 @@
  */
 export type Spot = { x: number; y: number };
 export type Label = { left: number; top: number; width: number; height: number; leader: [Spot, Spot] | null };
-type Box = { left: number; top: number; width: number; height: number };
+export type Box = { left: number; top: number; width: number; height: number };
 
 const GAP = 3;
 /** How far from its mark a name may stand at the end of a line, and in how many directions it is tried. */
 const REACHES = [26, 44, 64, 88];
 const DIRECTIONS = 16;
 
-const meet = (a: Box, b: Box) =>
+export const meet = (a: Box, b: Box) =>
   a.left < b.left + b.width && b.left < a.left + a.width && a.top < b.top + b.height && b.top < a.top + a.height;
 
 function inside(box: Box, frame: { width: number; height: number }): boolean {
@@ -32,11 +32,13 @@ function crosses([a, b]: [Spot, Spot], box: Box): boolean {
 function* places(at: Spot, width: number, height: number, mark: number): Generator<Label> {
   const half = mark / 2 + GAP;
   const middle = at.y - height / 2;
-  const beside = (left: number, top: number): Label => ({ left, top, width, height, leader: null });
-  yield beside(at.x + half, middle);
-  yield beside(at.x - half - width, middle);
-  yield beside(at.x - width / 2, at.y - half - height);
-  yield beside(at.x - width / 2, at.y + half);
+  const close = (left: number, top: number): Label => ({ left, top, width, height, leader: null });
+  yield close(at.x + half, middle);
+  yield close(at.x - half - width, middle);
+  for (const left of [at.x - width / 2, at.x - mark / 2, at.x + mark / 2 - width]) {
+    yield close(left, at.y - half - height);
+    yield close(left, at.y + half);
+  }
   for (const reach of REACHES)
     for (let turn = 0; turn < DIRECTIONS; turn++) {
       // To the right first, then up and down by turns, to the left last.

@@ -141,6 +141,7 @@ class ApiaryView(Output):
     hives: list[HiveBox]
     counts: list[StripCount]
     visits: list[StripVisit]
+    queens_seen_today: list[UUID]
     courses: list[DrawnCourse]
     phases: list[PhaseBand]
     forecasts: list[ColonyOutlook]

@@ -7,6 +7,12 @@ FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since AND state
 SELECT v.colony_id, v.visited_on FROM visit v JOIN colony c ON c.id = v.colony_id
 WHERE c.apiary_id = :apiary_id AND v.visited_on >= :since AND v.state = 'closed' ORDER BY v.colony_id, v.visited_on;
 
+-- name: queens_seen
+-- Colonies of an apiary whose queen was seen on a day, at a visit that is closed or still going on.
+SELECT DISTINCT v.colony_id FROM visit v JOIN colony c ON c.id = v.colony_id AND c.apiary_id = :apiary_id
+WHERE v.visited_on = :on_day AND v.state <> 'dropped' AND (v.queen_seen OR v.after ->> 'queen' = 'seen'
+      OR EXISTS (SELECT FROM visit_frame f WHERE f.visit_id = v.id AND (f.record ->> 'queen')::boolean));
+
 -- name: open_visit
 INSERT INTO visit (id, association_id, colony_id, visited_on, state, opened_at, by_person)
 VALUES (:id, my_association(), :colony_id, :visited_on, 'draft', :opened_at, my_person());

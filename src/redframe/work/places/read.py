@@ -90,6 +90,7 @@ class ApiaryView:
     axis: Scale
     counts: Sequence[StripCount]
     visits: Sequence[StripVisit]
+    queens_seen_today: Sequence[UUID]
     courses: Sequence[DrawnCourse]
     phases: Sequence[PhaseBand]
     forecasts: Sequence[ColonyOutlook]
@@ -152,6 +153,7 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
         axis=axis_of(policy),
         counts=strip_counts(counts, spans_by_colony(placed), policy, unit.zone),
         visits=await visits.strip_visits(unit.connection, apiary_id, first),
+        queens_seen_today=await visits.queens_seen(unit.connection, apiary_id, unit.today),
         courses=[DrawnCourse(**asdict(one), short_name=_short_name(one.option_id)) for one in courses],
         phases=phase_bands(policy, first, last),
         forecasts=list((await outlooks_of(unit, [colony.id for colony in living])).values()),

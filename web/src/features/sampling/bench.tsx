@@ -6,7 +6,7 @@
 import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearch } from "@tanstack/react-router";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { apiariesQuery, apiaryQuery, boardsQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
 import { moment } from "@/ui/clock";
@@ -16,6 +16,7 @@ import { LevelMark } from "@/ui/level";
 import { Loaded } from "@/ui/loaded";
 import { Empty, ErrorPage, Loading, Page } from "@/ui/page";
 import { colonies } from "@/wording/words";
+import { CountedToday } from "./counted-today";
 import { JarSetUp } from "./jar-set-up";
 import { JarSheet } from "./jar-sheet";
 import { JarTabs } from "./jar-tabs";
@@ -86,13 +87,18 @@ const byHand = (jar: Jar): boolean => inHand(jar) && jar.picture === null;
 
 /** What is done with the jar in hand, by keys and by taps alike. */
 function actsOf({
-  onJar,
-  record,
+  onJar: onAnyJar,
+  record: recordAny,
   choose,
   current,
   jars,
+  already,
 }: BenchState): Acts & { timer: () => void; move: (by: number) => void } {
   const move = (by: number) => choose(Math.min(Math.max(current + by, 0), jars.length - 1));
+  // A colony that was counted today is counted again when the person says so, not by a key pressed on.
+  const isOpen = already[current] === null;
+  const onJar = (next: (jar: Jar) => Jar) => isOpen && onAnyJar(next);
+  const record = () => isOpen && recordAny();
   return {
     mite: () => onJar((one) => (byHand(one) ? addMite(one, moment()) : one)),
     cell: (what) => onJar((one) => (one.method === "drone_brood" ? addCell(one, what, moment()) : one)),
@@ -138,23 +144,29 @@ function JarRow(props: BenchProps) {
   useBenchKeys(bench, acts, () => setSetUp(true));
   const now = useTicking(bench.jars.some((one) => one.timer !== null));
   const { view, jar, session } = bench;
+  const already = bench.already[bench.current] ?? null;
   if (!jar) return null;
   return (
     <main id="main" className="mx-auto flex w-full max-w-[1400px] flex-1 flex-col">
       <BenchHead bench={bench} />
       <JarTabs bench={bench} now={now} />
       <div className="grid flex-1 gap-x-12 px-4 desk:grid-cols-[minmax(0,1fr)_24rem] desk:px-7">
-        <JarSheet
-          jar={jar}
-          apiaryId={view.apiary.id}
-          meaning={bench.results[jar.id]}
-          units={session.person}
-          today={view.today}
-          now={now}
-          onSetUp={() => setSetUp(true)}
-          onChange={bench.onJar}
-          onPlace={bench.placeBoard}
-        />
+        {already ? (
+          <CountedToday count={already} label={jar.label} today={view.today} />
+        ) : (
+          <JarSheet
+            jar={jar}
+            apiaryId={view.apiary.id}
+            meaning={bench.results[jar.id]}
+            queenSeenToday={view.queens_seen_today.includes(jar.colonyId)}
+            units={session.person}
+            today={view.today}
+            now={now}
+            onSetUp={() => setSetUp(true)}
+            onChange={bench.onJar}
+            onPlace={bench.placeBoard}
+          />
+        )}
         <Foot bench={bench} jar={jar} acts={acts} />
       </div>
       {setUp && (
@@ -196,6 +208,7 @@ function Foot({ bench, jar, acts }: { bench: BenchState; jar: Jar; acts: Acts })
   const state = bench.states[bench.current] ?? { state: "open", why: "" };
   const last = bench.current >= bench.jars.length - 1;
   const meaning = bench.results[jar.id];
+  const already = bench.already[bench.current] !== null;
   const shown = meaning || inHand(jar) || state.state === "refused";
   return (
     <div
@@ -204,8 +217,10 @@ function Foot({ bench, jar, acts }: { bench: BenchState; jar: Jar; acts: Acts })
         "desk:block desk:border-0 desk:p-0",
         !shown && "hidden",
       )}>
-      {meaning ? (
-        <WayOn bench={bench} last={last} onNext={acts.next} />
+      {meaning || already ? (
+        <WayOn bench={bench} last={last} onNext={acts.next}>
+          {already && <Button onClick={bench.countAgain}>Count {jar.label} again</Button>}
+        </WayOn>
       ) : (
         inHand(jar) && <TallyKeys jar={jar} state={state} last={last} acts={acts} />
       )}
@@ -225,7 +240,9 @@ function Foot({ bench, jar, acts }: { bench: BenchState; jar: Jar; acts: Acts })
   );
 }
 
-function WayOn({ bench, last, onNext }: { bench: BenchState; last: boolean; onNext: () => void }) {
+type WayOnProps = { bench: BenchState; last: boolean; onNext: () => void; children: ReactNode };
+
+function WayOn({ bench, last, onNext, children }: WayOnProps) {
   const { apiary } = bench.view;
   return (
     <div className="grid gap-2">
@@ -241,6 +258,7 @@ function WayOn({ bench, last, onNext }: { bench: BenchState; last: boolean; onNe
           Next: {bench.jars[bench.current + 1]?.label}
         </Button>
       )}
+      {children}
     </div>
   );
 }

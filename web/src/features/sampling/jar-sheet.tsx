@@ -81,6 +81,7 @@ export function JarSheet({
   jar,
   apiaryId,
   meaning,
+  queenSeenToday,
   units,
   today,
   now,
@@ -90,6 +91,7 @@ export function JarSheet({
 }: {
   jar: Jar;
   apiaryId: string;
+  queenSeenToday: boolean;
   meaning: Schemas["CountMeaning"] | undefined;
   units: Units;
   today: string;
@@ -156,18 +158,13 @@ export function JarSheet({
               onEnd={() => onChange((one) => restEnds(one, now))}
             />
           )}
-          {!meaning && jar.method === "co2" && !begun(jar) && (
-            <div className="mt-3">
-              <Notice tone="act">Work in the open: CO2 can suffocate people in a closed car or shed.</Notice>
-            </div>
-          )}
-          {!meaning && jar.method === "wash" && !begun(jar) && (
-            <p className="mt-2 text-sm text-ink-2">
-              Spirit vapour catches fire: smoker and flame well away, lid on, moving air.
-            </p>
-          )}
+          {!meaning && !begun(jar) && <Danger method={jar.method} />}
           {question && (
-            <Question question={question} onAnswer={(given) => onChange((one) => answer(one, question, given))} />
+            <Question
+              question={question}
+              queenSeenToday={queenSeenToday}
+              onAnswer={(given) => onChange((one) => answer(one, question, given))}
+            />
           )}
           {!meaning && !onPicture && <Warnings jar={jar} />}
           {!meaning &&
@@ -224,6 +221,22 @@ export function JarSheet({
         </>
       )}
     </section>
+  );
+}
+
+/** What can hurt whoever counts, said before it is begun. */
+function Danger({ method }: { method: Jar["method"] }) {
+  if (method === "co2")
+    return (
+      <div className="mt-3">
+        <Notice tone="act">Work in the open: CO2 can suffocate people in a closed car or shed.</Notice>
+      </div>
+    );
+  if (method !== "wash") return null;
+  return (
+    <p className="mt-2 text-sm text-ink-2">
+      Spirit vapour catches fire: smoker and flame well away, lid on, moving air.
+    </p>
   );
 }
 

@@ -38,7 +38,7 @@ export function JarTabs({ bench, now }: { bench: BenchState; now: string }) {
             )}>
             <span className={clsx("figure block", jar.label.length > 8 ? "text-base" : "text-xl")}>{jar.label}</span>
             <span className={clsx("text-sm", judged && LEVEL_TEXT[judged.level])}>
-              {describe(jar, state, judged ?? undefined, now)}
+              {bench.already[index] ? "counted today" : describe(jar, state, judged ?? undefined, now)}
             </span>
           </button>
         );

@@ -50,6 +50,8 @@ export type Jar = {
   /** Chosen because it was likely to be over or to tell most: no part of the apiary's mean. */
   targeted: boolean;
   takenAt: string | null;
+  /** Counted a second time today, as the person said. */
+  again: boolean;
   /** Given to be sent: it is open again when it is changed, and recorded when the server has it. */
   submitted: boolean;
   recorded: boolean;
@@ -102,6 +104,7 @@ export function newJar(colonyId: string, label: string, usual: Partial<SetUp>): 
     cellMites: null,
     seen: null,
     takenAt: null,
+    again: false,
     targeted: false,
     submitted: false,
     recorded: false,
@@ -295,6 +298,15 @@ export function asMeasure(
     mass_g: jar.knownBy === "mass_dry" ? jar.massG : null,
     place_of_bees: jar.place,
   };
+}
+
+/** The count of a colony that was taken today as this jar would take one; none once it is begun or wanted again. */
+export function countedToday(jar: Jar, counts: Schemas["StripCount"][], today: string): Schemas["StripCount"] | null {
+  if (jar.again || jar.submitted || jar.recorded || onBoard(jar.method) || begun(jar)) return null;
+  return (
+    counts.findLast((one) => one.colony_id === jar.colonyId && one.taken_on === today && one.method === jar.method) ??
+    null
+  );
 }
 
 export type Question = "wet" | "queen" | "cleaned" | "greased" | "ants";

@@ -46,8 +46,12 @@ const ASK: Record<Asked, { ask: string; answers: [Answer, string][] }> = {
   },
 };
 
-export function Question({ question, onAnswer }: { question: Asked; onAnswer: (given: Answer) => void }) {
-  const { ask, answers } = ASK[question];
+type Props = { question: Asked; queenSeenToday: boolean; onAnswer: (given: Answer) => void };
+
+export function Question({ question, queenSeenToday, onAnswer }: Props) {
+  const { answers, ...usual } = ASK[question];
+  const seen = question === "queen" && queenSeenToday;
+  const ask = seen ? "The queen was seen in today’s visit. Is she out of the sample?" : usual.ask;
   return (
     <div role="group" aria-label={ask} className="mt-3 border-l-4 border-course py-1 pl-3">
       <p className="font-semibold">{ask}</p>

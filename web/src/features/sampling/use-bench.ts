@@ -16,6 +16,7 @@ import {
   USUAL,
   asCount,
   begun,
+  countedToday,
   newJar,
   onBoard,
   type Answer,
@@ -50,7 +51,7 @@ export function stateOf(jar: Jar, items: Readonly<Record<string, Item>>): CountS
 }
 
 /** The jars to begin with: those in hand when the page was left, others new; one that was sent meanwhile is done. */
-function beginning({ sampled, boards }: BenchProps, kept: Draft | null, wanted: Wanted, sync: Sync): Draft {
+function beginning({ view, sampled, boards }: BenchProps, kept: Draft | null, wanted: Wanted, sync: Sync): Draft {
   const usual: Partial<SetUp> = {
     ...(readDraft<SetUp>("bench-usual") ?? USUAL),
     ...(wanted.method ? { method: wanted.method } : {}),
@@ -66,9 +67,10 @@ function beginning({ sampled, boards }: BenchProps, kept: Draft | null, wanted: 
     const old = kept?.jars.find((jar) => jar.colonyId === one.id && inHand(jar));
     return old
       ? { ...old, label: one.label, targeted }
-      : withBoard({ ...newJar(one.id, one.label, usual), targeted }, boards);
+      : withBoard({ ...newJar(one.id, one.label, usual), targeted, again: wanted.course !== undefined }, boards);
   });
-  return { jars, current: 0 };
+  const first = jars.findIndex((jar) => countedToday(jar, view.counts, view.today) === null);
+  return { jars, current: Math.max(0, first) };
 }
 
 type Wanted = { course?: string | undefined; method?: Method | undefined; purpose?: string[] | undefined };
@@ -156,7 +158,24 @@ export function useBench(props: BenchProps) {
       );
   };
   const states = draft.jars.map((one) => stateOf(one, items));
-  return { ...draft, view, session, jar, states, results, choose, onJar, record, placeBoard, setUp };
+  /** What was counted today already, of each jar that would only repeat it. */
+  const already = draft.jars.map((one) => countedToday(one, view.counts, view.today));
+  const countAgain = () => onJar((one) => ({ ...one, again: true }));
+  return {
+    ...draft,
+    view,
+    session,
+    jar,
+    states,
+    already,
+    countAgain,
+    results,
+    choose,
+    onJar,
+    record,
+    placeBoard,
+    setUp,
+  };
 }
 
 /** Hears what the server says to counts and boards of this bench. */
