@@ -16,6 +16,8 @@ from tests.support import Server
 
 DESK = {"width": 1280, "height": 800}
 FIELD = {"width": 390, "height": 844}
+NARROW = {"width": 360, "height": 740}
+TABLET = {"width": 820, "height": 1180}
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-software-rasterizer", "--disable-quic", "--no-first-run",
@@ -77,7 +79,7 @@ class BrowserTest(unittest.TestCase):
         """A page at an address, signed in; its console is watched until the test ends. With `kept` the device keeps the
         application, as it does for people; else requests can be held up by a test on their way."""
         context = browser().new_context(
-            base_url=self.server.url, viewport=view, has_touch=view is FIELD, locale="en-GB",
+            base_url=self.server.url, viewport=view, has_touch=view["width"] < DESK["width"], locale="en-GB",
             color_scheme="light", reduced_motion="reduce", service_workers="allow" if kept else "block",
         )  # fmt: skip
         self.addCleanup(context.close)

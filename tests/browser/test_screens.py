@@ -6,7 +6,7 @@ from datetime import date
 from urllib.parse import quote
 
 from redframe.demo.scenario import PASSWORD, made_id
-from tests.browser.pages import DESK, FIELD, RULES_OF_COLOUR, BrowserTest
+from tests.browser.pages import DESK, FIELD, NARROW, RULES_OF_COLOUR, TABLET, BrowserTest
 from tests.support import owner_rows
 
 SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href], input:not([aria-hidden]), select, textarea, summary')]
@@ -62,32 +62,50 @@ class Screens(BrowserTest):
             "no such colony": f"/colonies/{course}",
         }  # fmt: skip
 
-    def look(self, view: dict[str, int], *, evening: bool) -> None:
-        """Visit every screen and examine it, and its colours again as the evening shows them."""
+    def look(self, view: dict[str, int], *others: dict[str, int]) -> None:
+        """Visit every screen and examine it, its colours as the evening shows them, and again as the window is made
+        another size."""
         page = self.open(view=view)
         self.expected = ("404",)
         for name, address in self.addresses().items():
-            with self.subTest(screen=name):
-                page.goto(address)
-                page.wait_for_load_state("networkidle")
-                page.locator("h1").first.wait_for()
-                self.assertAccessible(page, name)
-                if evening:
-                    page.emulate_media(color_scheme="dark")
-                    self.assertAccessible(page, f"{name} in the evening", rules=RULES_OF_COLOUR)
-                    page.emulate_media(color_scheme="light")
-                wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
-                self.assertLessEqual(wide, 0, f"{name} scrolls sideways by {wide} px")
-                if view is FIELD:
-                    self.assertEqual(page.evaluate(SMALL), [], "too small for a glove")
+            page.set_viewport_size(view)  # type: ignore[arg-type]
+            page.goto(address)
+            page.wait_for_load_state("networkidle")
+            page.locator("h1").first.wait_for()
+            for size in (view, *others):
+                with self.subTest(screen=name, width=size["width"]):
+                    page.set_viewport_size(size)  # type: ignore[arg-type]
+                    self.assertAccessible(page, name)
+                    if size is view:
+                        page.emulate_media(color_scheme="dark")
+                        self.assertAccessible(page, f"{name} in the evening", rules=RULES_OF_COLOUR)
+                        page.emulate_media(color_scheme="light")
+                    wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                    self.assertLessEqual(wide, 0, f"{name} scrolls sideways by {wide} px")
+                    if size["width"] < 900:
+                        self.assertEqual(page.evaluate(SMALL), [], "too small for a glove")
 
     def test_at_the_desk(self) -> None:
         """1280 by 800, by day and in the evening."""
-        self.look(DESK, evening=True)
+        self.look(DESK)
 
     def test_in_the_field(self) -> None:
-        """390 by 844, by day."""
-        self.look(FIELD, evening=False)
+        """390 by 844 by day and in the evening, 360 by 740, 820 by 1180."""
+        self.look(FIELD, NARROW, TABLET)
+
+    def test_large_and_enlarged(self) -> None:
+        """1920 px wide, and 1280 px at 200 %, which is half of it: nothing scrolls sideways."""
+        page = self.open(view=DESK)
+        self.expected = ("404",)
+        for name, address in self.addresses().items():
+            page.goto(address)
+            page.wait_for_load_state("networkidle")
+            for size in ({"width": 1920, "height": 1080}, {"width": 640, "height": 400}):
+                with self.subTest(screen=name, width=size["width"]):
+                    page.set_viewport_size(size)  # type: ignore[arg-type]
+                    page.wait_for_timeout(50)
+                    wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                    self.assertLessEqual(wide, 0, f"{name} scrolls sideways by {wide} px")
 
     def test_the_administrators_screens(self) -> None:
         """Policy and people, where they can be changed, at both sizes, with a dialog open."""

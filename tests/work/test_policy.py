@@ -70,6 +70,11 @@ class Policies(unittest.TestCase):
         draft = replace(before, scheme="flat_3", threshold_basis="as_counted")
         answer = self.preview(draft)
         self.assertGreater(answer.changed, 0)
+        self.assertEqual(len(answer.moves), answer.changed, "each is named")
+        for level in answer.before:
+            gone, come = (sum(getattr(one, side) == level for one in answer.moves) for side in ("before", "after"))
+            self.assertEqual(answer.before[level] - gone + come, answer.after[level])
+        self.assertFalse(any(one.before == one.after for one in answer.moves))
         self.assertEqual({level: number for level, number in answer.before.items() if number}, self.levels())
         self.put(draft)
         self.assertEqual({level: number for level, number in answer.after.items() if number}, self.levels())

@@ -135,6 +135,21 @@ async def colony_for_update(connection: Connection, colony_id: UUID) -> Colony:
     return await one(connection, Colony, "colony_for_update", what="colony", id=colony_id)
 
 
+@dataclass(frozen=True, slots=True)
+class ColonyName:
+    """What a colony is called, and where it stands."""
+
+    id: UUID
+    label: str
+    apiary_id: UUID
+    apiary: str
+
+
+async def colony_names(connection: Connection, ids: Sequence[UUID]) -> list[ColonyName]:
+    """What some colonies are called, by apiary."""
+    return await many(connection, ColonyName, "colony_names", ids=list(ids))
+
+
 async def colonies_by_id(connection: Connection, ids: Sequence[UUID]) -> list[Colony]:
     """The colonies among these ids that the person may see."""
     return await many(connection, Colony, "colonies_by_id", ids=list(ids))

@@ -5984,6 +5984,31 @@ export interface components {
             type: "laying_break";
         };
         /**
+         * LevelMove
+         * @description A colony whose level a draft would change.
+         */
+        LevelMove: {
+            /**
+             * After
+             * @enum {string}
+             */
+            after: "clear" | "watch" | "act" | "urgent" | "unknown";
+            /** Apiary */
+            apiary: string;
+            /**
+             * Before
+             * @enum {string}
+             */
+            before: "clear" | "watch" | "act" | "urgent" | "unknown";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Levels
          * @description Watch, act and urgent, in the unit of the school.
          */
@@ -7291,7 +7316,8 @@ export interface components {
         };
         /**
          * PolicyPreview
-         * @description What a draft would do: colonies by their level today, before and after, and the levels of the coming year.
+         * @description What a draft would do: colonies by their level today, before and after, the first of those that would change, and
+         *     the levels of the coming year.
          */
         PolicyPreview: {
             /** After */
@@ -7314,6 +7340,8 @@ export interface components {
              * Format: date
              */
             last: string;
+            /** Moves */
+            moves: components["schemas"]["LevelMove"][];
             /** Phases */
             phases: components["schemas"]["PhaseBand"][];
             scoop: components["schemas"]["Scoop"];

@@ -72,8 +72,6 @@ export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
             key={apiary.id}
             data-mark
             type="button"
-            title={apiary.name}
-            aria-label={`${apiary.name}, ${knownOf(apiary, today)}: ${LEVEL[level]}, ${colonies(apiary.colonies)}`}
             aria-pressed={isChosen}
             onClick={() => onChoose(apiary.id)}
             className={clsx(
@@ -84,9 +82,12 @@ export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
             <span className={isChosen ? "bg-sheet p-px" : ""}>
               <LevelMark level={level} old={apiary.old} size={16} />
             </span>
+            <span className="sr-only">
+              {`${apiary.name}: ${LEVEL[level]}, ${colonies(apiary.colonies)}. `}
+              {!label && knownOf(apiary, today)}
+            </span>
             {label && (
               <span
-                aria-hidden="true"
                 className={clsx(
                   "absolute whitespace-nowrap text-sm leading-[1.1] font-semibold",
                   isChosen ? "bg-ink text-sheet" : "map-name text-ink",

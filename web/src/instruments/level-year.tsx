@@ -23,11 +23,14 @@ export function LevelYear({
   first,
   last,
   width,
+  lit = null,
 }: {
   phases: Band[];
   first: string;
   last: string;
   width: number;
+  /** The phase that is being edited: it stands out. */
+  lit?: Band["phase"] | null;
 }) {
   const top = Math.max(0.5, ...phases.map((band) => band.urgent)) * 1.15;
   const span: Span = { first, last: addDays(last, 1), today: first, width: width - LEFT - 62 };
@@ -55,8 +58,24 @@ export function LevelYear({
               height={HEIGHT}
               fill={BAND_FILL[band.phase]}
             />
+            {band.phase === lit && (
+              <rect
+                x={x(band.first)}
+                y="1"
+                width={Math.max(0, x(addDays(band.last, 1)) - x(band.first))}
+                height={HEIGHT - 2}
+                fill="var(--course-wash)"
+                stroke="var(--course)"
+                strokeWidth="2"
+              />
+            )}
             {named(band) && (
-              <text x={x(band.first) + 5} y={HEIGHT + 38} fontSize="14" fill="var(--ink-2)">
+              <text
+                x={x(band.first) + 5}
+                y={HEIGHT + 38}
+                fontSize="14"
+                fontWeight={band.phase === lit ? 700 : 400}
+                fill="var(--ink-2)">
                 {PHASE[band.phase]}
               </text>
             )}
@@ -87,11 +106,11 @@ export function LevelYear({
           />
         ))}
         {end &&
-          LINES.map(([level, colour]) => (
+          namesAt(LINES.map(([level]) => y(end[level]) + 5)).map(({ line: [level, colour], at }) => (
             <text
               key={level}
               x={LEFT + span.width + 6}
-              y={y(end[level]) + 5}
+              y={at}
               fontSize="14"
               fontWeight={level === "act" ? 700 : 400}
               fill={colour}>
@@ -112,6 +131,16 @@ export function LevelYear({
       )}
     </figure>
   );
+}
+
+/** Where the names of the lines stand at their ends, from the top down, none on another. */
+function namesAt(heights: number[]) {
+  let free = -Infinity;
+  return LINES.map((line, index) => {
+    const at = Math.max(heights[index] ?? 0, free);
+    free = at + 15;
+    return { line, at };
+  });
 }
 
 function months(first: string, last: string): string[] {

@@ -24,15 +24,29 @@ export function RateRule({
   const unit = falls ? "mites a day" : "mites per 100 bees";
   const percent = (value: number) => `${(100 * rateShare(value, top)).toFixed(2)}%`;
   const said = reading
-    ? `${rate(reading.median)} ${unit}, between ${rate(reading.low)} and ${rate(reading.high)}; act at ${levels.act}`
-    : `not known; act at ${levels.act} ${unit}`;
+    ? `${rate(reading.median)} ${unit}, between ${rate(reading.low)} and ${rate(reading.high)}`
+    : "not known";
+  const at = `watch from ${levels.watch}, act at ${levels.act}, urgent from ${levels.urgent} ${unit}`;
   const beyond = reading !== null && reading.high > top;
   return (
-    <div role="img" aria-label={label ? `${label}: ${said}` : said} className="select-none">
+    <div role="img" aria-label={`${label ? `${label}: ` : ""}${said}; ${at}`} className="select-none">
       <div className="relative h-6">
+        <span
+          className="absolute bottom-0 flex items-end text-sm text-ink-2"
+          style={{ right: `calc(100% - ${percent(levels.watch)})` }}>
+          <span className="whitespace-nowrap leading-5">watch {levels.watch}</span>
+          <span className="ml-1 block h-5 w-px bg-ink" />
+        </span>
         <span className="absolute bottom-0 flex items-end text-sm font-bold" style={{ left: percent(levels.act) }}>
           <span className="mr-1.5 block h-5 w-0.5 bg-ink" />
           <span className="whitespace-nowrap leading-5">act at {levels.act}</span>
+        </span>
+        {/* Close to the act level its name gives way to that one; the dashes say whose it is. */}
+        <span
+          className="absolute bottom-0 flex items-end text-sm text-ink-2"
+          style={{ left: `max(${percent(levels.urgent)}, calc(${percent(levels.act)} + 5.2rem))` }}>
+          <span className="mr-1.5 block h-4 border-l border-dashed border-act" />
+          <span className="whitespace-nowrap leading-5">urgent {levels.urgent}</span>
         </span>
       </div>
       <div className="relative h-9 border-y border-line-2">
@@ -64,6 +78,11 @@ export function RateRule({
               style={{ left: percent(reading.low), right: `calc(100% - ${percent(reading.high)})` }}
             />
             <div className="absolute top-1.5 bottom-1.5 w-0.5 bg-ink" style={{ left: percent(reading.low) }} />
+            {reading.median > top && (
+              <span className="absolute inset-y-0 right-4 flex items-center bg-sheet px-1 text-sm font-bold">
+                over {top}
+              </span>
+            )}
             {!beyond && (
               <div
                 className="absolute top-1.5 bottom-1.5 -ml-0.5 w-0.5 bg-ink"

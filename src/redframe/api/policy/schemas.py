@@ -21,6 +21,7 @@ from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import Group
 from redframe.work.places.read import PhaseBand
 from redframe.work.policy.read import SchemeChoice
+from redframe.work.policy.record import LevelMove
 
 PhaseOrScheme = Annotated[str, Field(max_length=40)]
 
@@ -67,11 +68,13 @@ class PolicyView(Output):
 
 
 class PolicyPreview(Output):
-    """What a draft would do: colonies by their level today, before and after, and the levels of the coming year."""
+    """What a draft would do: colonies by their level today, before and after, the first of those that would change, and
+    the levels of the coming year."""
 
     before: dict[Level, int]
     after: dict[Level, int]
     changed: int
+    moves: list[LevelMove]
     scoop: Scoop
     first: date
     last: date

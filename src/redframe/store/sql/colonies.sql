@@ -23,6 +23,10 @@ ORDER BY NOT c.is_living, length(c.label), c.label, c.id;
 -- name: colony
 SELECT id, apiary_id, label, state, is_living, state_since, hive_id, note, version FROM colony WHERE id = :id;
 
+-- name: colony_names
+SELECT c.id, c.label, c.apiary_id, a.name AS apiary FROM colony c JOIN apiary a ON a.id = c.apiary_id
+WHERE c.id = ANY(:ids) ORDER BY a.name, length(c.label), c.label, c.id;
+
 -- name: colonies_by_id
 SELECT id, apiary_id, label, state, is_living, state_since, hive_id, note, version FROM colony WHERE id = ANY(:ids) ORDER BY label, id;
 

@@ -14,9 +14,10 @@ from redframe.core.policy.policy import Scope
 from redframe.core.policy.schemes import SCHEMES, scheme_of
 from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.sampling.reading import ThresholdBasis
+from redframe.core.status.apiary import WORST_FIRST
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import default_catalogue
-from redframe.store import places, status
+from redframe.store import colonies, places, status
 from redframe.store import policy as store
 from redframe.store.database import columns
 from redframe.store.errors import Conflict
@@ -86,14 +87,30 @@ class PolicyDraft:
         )
 
 
+MOST_MOVES = 200
+"""How many colonies are named whose level would change: those that would need attention first."""
+
+
+@dataclass(frozen=True, slots=True)
+class LevelMove:
+    """A colony whose level a draft would change."""
+
+    colony_id: UUID
+    label: str
+    apiary: str
+    before: Level
+    after: Level
+
+
 @dataclass(frozen=True, slots=True)
 class PolicyPreview:
-    """What a draft would do: who stands where today, before and after."""
+    """What a draft would do: who stands where today, before and after, and the names of those that would change."""
 
     policy: PolicyInForce
     before: dict[Level, int]
     after: dict[Level, int]
     changed: int
+    moves: Sequence[LevelMove]
 
 
 async def preview_policy(unit: UnitOfWork, draft: PolicyDraft) -> PolicyPreview:
@@ -106,8 +123,17 @@ async def preview_policy(unit: UnitOfWork, draft: PolicyDraft) -> PolicyPreview:
     drafted = await policies_of(unit, ids, draft.as_row(policy.version))
     read_again = _reads_otherwise(policy, current)
     then = [_level_on(one, unit.today) for one in await _outlooks(unit, drafted, read_again=read_again)]
-    changed = sum(1 for a, b in zip(now, then, strict=True) if a != b)
-    return PolicyPreview(policy, _tally(now), _tally(then), changed)
+    moved = {one: (a, b) for one, a, b in zip(ids, now, then, strict=True) if a != b}
+    return PolicyPreview(policy, _tally(now), _tally(then), len(moved), await _named(unit, moved))
+
+
+async def _named(unit: UnitOfWork, moved: Mapping[UUID, tuple[Level, Level]]) -> list[LevelMove]:
+    """The first of the colonies whose level changes, by the level that they would come to."""
+    order = WORST_FIRST.index
+    first = sorted(moved, key=lambda one: (order(moved[one][1]), order(moved[one][0]), one))[:MOST_MOVES]
+    names = await colonies.colony_names(unit.connection, first)
+    named = [LevelMove(one.id, one.label, one.apiary, *moved[one.id]) for one in names]
+    return sorted(named, key=lambda one: (order(one.after), order(one.before)))
 
 
 def _level_on(outlook: Outlook, day: date) -> Level:

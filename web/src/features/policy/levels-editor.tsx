@@ -20,6 +20,7 @@ export function LevelsEditor({
   errorAt,
   disabled = false,
   fieldOf,
+  onPhase,
 }: {
   school: School;
   own: OwnLevels;
@@ -28,6 +29,8 @@ export function LevelsEditor({
   disabled?: boolean;
   /** The path of a figure as the server names it. */
   fieldOf: (phase: string, level: string) => string;
+  /** Called with the phase whose figures have the focus, null where they are of the whole year. */
+  onPhase?: (phase: Phase | null) => void;
 }) {
   const flat = school.is_flat;
   const rows = flat ? (["peak"] as Phase[]) : PHASES;
@@ -67,7 +70,11 @@ export function LevelsEditor({
         </thead>
         <tbody>
           {rows.map((phase) => (
-            <tr key={phase} className="border-b border-line">
+            <tr
+              key={phase}
+              className="border-b border-line focus-within:bg-sheet"
+              onFocus={() => onPhase?.(flat ? null : phase)}
+              onBlur={() => onPhase?.(null)}>
               <th scope="row" className="py-1 font-normal">
                 {flat ? "all year" : PHASE[phase]}
               </th>
@@ -84,7 +91,7 @@ export function LevelsEditor({
                       value={figure(phase, level)}
                       aria-label={`${flat ? "all year" : PHASE[phase]}: ${level}`}
                       aria-invalid={errorAt(fieldOf(phase, level)) ? true : undefined}
-                      className={clsx("input w-24! text-right", changed && "font-bold")}
+                      className={clsx("input w-20! text-right desk:w-24!", changed && "font-bold")}
                       onChange={(event) => set(phase, level, Number(event.target.value))}
                     />
                   </td>

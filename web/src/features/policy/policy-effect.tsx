@@ -1,39 +1,13 @@
-/** What a policy means: its levels through the year, and how every colony stands under it before and after a change. */
-import { LevelYear, sayBand } from "@/instruments/level-year";
-import type { Level } from "@/client/types";
+/** What a policy means: how every colony stands under it before and after a change, and which would change. */
+import type { Level, Schemas } from "@/client/types";
 import { LevelWord } from "@/ui/level";
+import { TextLink } from "@/ui/link";
 import { SectionHeading } from "@/ui/page";
-import { useWidth } from "@/ui/use-width";
 import { colonies } from "@/wording/words";
 import type { PolicyDraft } from "./use-policy-draft";
 
+type Move = Schemas["LevelMove"];
 const LEVELS: Level[] = ["urgent", "act", "watch", "clear", "unknown"];
-
-export function LevelsOfYear({ editing: { preview, policy, scheme } }: { editing: PolicyDraft }) {
-  const [box, width] = useWidth<HTMLDivElement>(700);
-  const year = preview.data ?? policy;
-  return (
-    <section aria-labelledby="year">
-      <SectionHeading id="year">Levels through the year</SectionHeading>
-      <p className="mt-1 text-sm text-ink-2">
-        {scheme?.unit === "mites per day" ? "Mites a day on a board" : "Mites per 100 bees"}, from today on.
-      </p>
-      <div ref={box} className="mt-3">
-        <LevelYear phases={year.phases} first={year.first} last={year.last} width={width} />
-      </div>
-      <details className="mt-1">
-        <summary className="min-h-8 cursor-pointer py-1 text-sm underline underline-offset-4">As a list</summary>
-        <ul className="text-sm text-ink-2">
-          {year.phases.map((band) => (
-            <li key={band.first}>
-              {sayBand(band)}, urgent at {band.urgent}
-            </li>
-          ))}
-        </ul>
-      </details>
-    </section>
-  );
-}
 
 export function EffectOnColonies({ editing: { preview, isChanged: changed } }: { editing: PolicyDraft }) {
   const { data } = preview;
@@ -75,6 +49,46 @@ export function EffectOnColonies({ editing: { preview, isChanged: changed } }: {
           ))}
         </tbody>
       </table>
+      {changed && !judging && <Moves moves={data.moves} changed={data.changed} />}
     </section>
+  );
+}
+
+/** The colonies whose level would change, by what they come from and to. */
+function Moves({ moves, changed }: { moves: Move[]; changed: number }) {
+  const groups = new Map<string, Move[]>();
+  for (const one of moves) {
+    const key = `${one.before} ${one.after}`;
+    groups.set(key, [...(groups.get(key) ?? []), one]);
+  }
+  return (
+    <div className="mt-3">
+      {[...groups].map(([key, group]) => (
+        <div key={key} className="border-b border-line py-1.5">
+          <p className="flex flex-wrap items-center gap-2">
+            {group[0] && <LevelWord level={group[0].before} />} to {group[0] && <LevelWord level={group[0].after} />}
+            <span className="text-ink-2">{colonies(group.length)}</span>
+          </p>
+          <ul className="text-sm text-ink-2">
+            {[...new Set(group.map((one) => one.apiary))].map((apiary) => (
+              <li key={apiary}>
+                {apiary}:{" "}
+                {group
+                  .filter((one) => one.apiary === apiary)
+                  .map((one, index) => (
+                    <span key={one.colony_id}>
+                      {index > 0 && ", "}
+                      <TextLink to="/colonies/$id" params={{ id: one.colony_id }}>
+                        {one.label}
+                      </TextLink>
+                    </span>
+                  ))}
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+      {changed > moves.length && <p className="mt-1 text-sm text-ink-2">and {changed - moves.length} more</p>}
+    </div>
   );
 }

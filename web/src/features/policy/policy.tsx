@@ -8,8 +8,10 @@ import { FormError } from "@/ui/field";
 import { Form } from "@/ui/fields";
 import { Loaded } from "@/ui/loaded";
 import { Notice } from "@/ui/page";
+import { useDesk } from "@/ui/use-desk";
 import { CALENDAR_FIELDS, CalendarPart } from "./calendar-part";
-import { EffectOnColonies, LevelsOfYear } from "./policy-effect";
+import { LevelsOfYear } from "./levels-of-year";
+import { EffectOnColonies } from "./policy-effect";
 import { SchemePart } from "./scheme-part";
 import { Scoops } from "./scoops";
 import { RULE_FIELDS, TreatmentRules } from "./treatment-rules";
@@ -29,6 +31,7 @@ export function PolicySheet() {
 function PolicyForm({ policy }: { policy: Policy }) {
   const editing = usePolicyDraft(policy);
   const { draft, set, at, maySet, preview } = editing;
+  const isDesk = useDesk();
   return (
     <Form
       className="mt-6 grid items-start gap-x-14 gap-y-8 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]"
@@ -53,7 +56,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
         />
       </fieldset>
       <aside className="min-w-0 space-y-6 desk:sticky desk:top-16" aria-label="What it means">
-        <LevelsOfYear editing={editing} />
+        {isDesk && <LevelsOfYear editing={editing} />}
         {maySet && <EffectOnColonies editing={editing} />}
         {maySet ? (
           <PutInForce editing={editing} />

@@ -2,7 +2,9 @@
 import { Choice, ChoiceField } from "@/ui/choice";
 import { SectionHeading } from "@/ui/page";
 import { Stepper } from "@/ui/stepper";
+import { useDesk } from "@/ui/use-desk";
 import { LevelsEditor, type OwnLevels } from "./levels-editor";
+import { LevelsOfYear } from "./levels-of-year";
 import type { PolicyDraft } from "./use-policy-draft";
 
 /** Own levels of a school among those of all; none are kept where it is back at its defaults. */
@@ -12,7 +14,8 @@ function withOwn(all: Record<string, OwnLevels>, scheme: string, own: OwnLevels)
 }
 
 export function SchemePart({ editing }: { editing: PolicyDraft }) {
-  const { policy, draft, scheme, set, at, maySet } = editing;
+  const { policy, draft, scheme, set, at, maySet, setLit } = editing;
+  const isDesk = useDesk();
   return (
     <section aria-labelledby="scheme" className="space-y-3">
       <SectionHeading id="scheme">Treat when the threshold is passed</SectionHeading>
@@ -31,9 +34,11 @@ export function SchemePart({ editing }: { editing: PolicyDraft }) {
           disabled={!maySet}
           errorAt={at}
           fieldOf={(phase, level) => `levels.${scheme.id}.${phase}.${level}`}
+          onPhase={setLit}
           onChange={(own) => set({ levels: withOwn(draft.levels ?? {}, scheme.id, own) })}
         />
       )}
+      {!isDesk && <LevelsOfYear editing={editing} />}
       <Habits editing={editing} />
     </section>
   );

@@ -6,6 +6,7 @@ import { Problem, type Schemas } from "@/client/types";
 import { useMay } from "@/features/session/use-session";
 
 export type Policy = Schemas["PolicyView"];
+export type Phase = Schemas["PhaseBand"]["phase"];
 export type Draft = Schemas["PolicyInput"];
 
 function asDraft(policy: Policy): Draft {
@@ -27,6 +28,7 @@ export function usePolicyDraft(policy: Policy) {
   const maySet = useMay("set_policy");
   const before = asDraft(policy);
   const [draft, setDraft] = useState<Draft>(before);
+  const [lit, setLit] = useState<Phase | null>(null);
   const preview = useQuery({
     queryKey: ["policy-preview", draft],
     queryFn: () => previewPolicy(draft),
@@ -53,6 +55,9 @@ export function usePolicyDraft(policy: Policy) {
       setDraft((old) => ({ ...old, ...part }));
     },
     reset: () => setDraft(before),
+    /** The phase whose levels are being edited. */
+    lit,
+    setLit,
   };
 }
 
