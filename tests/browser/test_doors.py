@@ -246,3 +246,36 @@ class Field(BrowserTest):
         expect(waiting).to_be_visible()
         self.context.set_offline(False)
         expect(waiting).to_have_count(0, timeout=20_000)
+
+
+class Help(BrowserTest):
+    def test_a_term_opens_where_it_stands(self) -> None:
+        """By key: its meaning, the section of its method note, Escape back to the word; from there the whole note."""
+        page = self.open(f"/colonies/{made_id('corrane', 'Kettle Wood', 'K5')}")
+        word = page.get_by_role("button", name="95 % interval").first
+        word.focus()
+        page.keyboard.press("Enter")
+        said = page.get_by_role("dialog", name="95 % interval")
+        said.get_by_text("The infestations that fit the count").wait_for()
+        said.get_by_role("button", name="How it is worked out").click()
+        said.get_by_text("Clopper and Pearson").wait_for()
+        self.assertAccessible(page, "a term")
+        page.keyboard.press("Escape")
+        said.wait_for(state="detached")
+        expect(word).to_be_focused()
+        page.keyboard.press("Enter")
+        said.get_by_role("button", name="How it is worked out").click()
+        said.get_by_role("link", name="The whole note").click()
+        page.wait_for_url("**/methods/counting#rate-and-interval")
+        expect(page.get_by_role("heading", name="Rate and interval")).to_be_in_viewport()
+
+    def test_the_glossary_is_found_and_searched(self) -> None:
+        """Under the person; what is typed leaves the terms that have it; a note that is not there says so."""
+        page = self.open("/")
+        page.get_by_role("button", name="Bettrys Lund").click()
+        page.get_by_role("menuitem", name="Glossary").click()
+        page.get_by_role("heading", name="Glossary").wait_for()
+        page.get_by_label("Find a term").fill("efficacy")
+        expect(page.get_by_role("term")).to_have_count(1)
+        page.goto("/methods/nothing")
+        page.get_by_role("heading", name="Not found").wait_for()

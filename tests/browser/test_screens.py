@@ -9,7 +9,7 @@ from redframe.demo.scenario import PASSWORD, made_id
 from tests.browser.pages import DESK, FIELD, NARROW, RULES_OF_COLOUR, TABLET, BrowserTest
 from tests.support import owner_rows
 
-SMALL = """() => [...document.querySelectorAll('button:not([data-mark]), a[href], input:not([aria-hidden]), select, textarea, summary')]
+SMALL = """() => [...document.querySelectorAll('button:not([data-mark]):not([data-term]), a[href], input:not([aria-hidden]), select, textarea, summary')]
     .filter(e => !(e.tagName === 'A' && e.closest('p')) && !e.closest('.sr-only') && !e.classList.contains('sr-only'))
     .map(e => [e, (e.role === 'checkbox' || e.type === 'checkbox' ? e.closest('label') || e : e).getBoundingClientRect()])
     .filter(([e, box]) => box.width > 0 && (box.height < 56 || box.width < 56))
@@ -58,6 +58,8 @@ class Screens(BrowserTest):
             "record at an apiary": f"/record?apiary={kettle}",
             "counts": "/counts",
             "treatments": "/treatments",
+            "glossary": "/glossary",
+            "method note": "/methods/thresholds",
             "not found": "/nowhere",
             "no such colony": f"/colonies/{course}",
         }  # fmt: skip

@@ -161,6 +161,18 @@ const allColonies = createRoute({
   component: screen(() => import("@/features/colonies/all-colonies"), "AllColonies"),
 });
 
+const glossary = createRoute({
+  getParentRoute: () => inside,
+  path: "/glossary",
+  component: screen(() => import("@/features/help/glossary"), "Glossary"),
+});
+
+const methodNote = createRoute({
+  getParentRoute: () => inside,
+  path: "/methods/$name",
+  component: screen(() => import("@/features/help/method-note"), "MethodNote"),
+});
+
 const countWeeks = createRoute({
   getParentRoute: () => inside,
   path: "/count-weeks",
@@ -289,6 +301,8 @@ const tree = root.addChildren([
     colony,
     scenarios,
     allColonies,
+    glossary,
+    methodNote,
     countWeeks,
     countWeek,
     bench,

@@ -11,7 +11,7 @@ WEB = ROOT / "web"
 DIST = WEB / "dist"
 SOURCES = (
     "src/**/*", "public/**/*", "index.html", "vite.config.ts", "tsconfig.json", "package-lock.json",
-    "../src/redframe/wording/*.json",
+    "../src/redframe/wording/*.json", "../docs/methods/*.md",
 )  # fmt: skip
 
 

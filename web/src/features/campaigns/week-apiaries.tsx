@@ -2,6 +2,7 @@
 import { clsx } from "clsx";
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
+import { Term } from "@/features/help/term";
 import { RateInterval, RateIntervalHead } from "@/instruments/rate-interval";
 import { shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
@@ -95,8 +96,8 @@ export function WeekApiaries({ results }: { results: Results }) {
         </tbody>
       </table>
       <p className="mt-1 text-sm text-ink-2">
-        Means of the colonies, drawn towards the association's where few were counted. A place is shown as a quarter,
-        and not for fewer than three colonies.
+        Means of the colonies, drawn towards the association's where few were counted. A place is shown as a{" "}
+        <Term id="quarter">quarter</Term>, and not for fewer than three colonies.
       </p>
     </section>
   );

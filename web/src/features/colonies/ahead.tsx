@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { forecastQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { Term } from "@/features/help/term";
 import { useSentence } from "@/features/session/use-sentence";
 import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
@@ -22,8 +23,9 @@ export function Ahead({ view }: { view: Schemas["ColonyView"] }) {
       {alone && last && (
         <p className="mt-1">
           <strong className="block">{capital(say(alone.turns))}</strong>
-          On {shortDay(last.date, view.today)} {rate(last.median)} mites per 100 bees, in 8 of 10 cases{" "}
-          {rate(last.low80)} to {rate(last.high80)}, if nothing more is done.
+          On {shortDay(last.date, view.today)} {rate(last.median)} mites per 100 bees,{" "}
+          <Term id="forecast">in 8 of 10 cases</Term> {rate(last.low80)} to {rate(last.high80)}, if nothing more is
+          done.
         </p>
       )}
       <TextLink

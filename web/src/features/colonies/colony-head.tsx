@@ -1,6 +1,7 @@
 /** The head of a colony's page: who it is, its figure with interval and level, whether it rises, and the next act. */
 import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
+import { Term } from "@/features/help/term";
 import { longDay, relativeDay, shortDay } from "@/ui/dates";
 import { LEVEL_FIGURE, LEVEL_TEXT, LevelMark } from "@/ui/level";
 import { chance, rate } from "@/ui/units";
@@ -60,7 +61,7 @@ function Figure({ view }: { view: View }) {
         </span>
         <strong className={clsx("inline-flex items-center gap-1.5 text-lg", LEVEL_TEXT[colony.level])}>
           <LevelMark level={colony.level} size={18} />
-          {levelWord(colony.level, view.scheme)}
+          <Term id="level">{levelWord(colony.level, view.scheme)}</Term>
         </strong>
       </p>
       <p className="mt-1 text-ink-2">
@@ -72,7 +73,7 @@ function Figure({ view }: { view: View }) {
             <strong className="text-ink">
               {rate(colony.low ?? 0)} to {rate(colony.high ?? 0)}
             </strong>{" "}
-            {SCALE[colony.scale ?? "mites_per_100"]}
+            {SCALE[colony.scale ?? "mites_per_100"]}, <Term id="interval">95 % interval</Term>
             {latest?.pair
               ? `, two counts taken as one: ${latest.pair.mites} mites`
               : colony.counted_on && `, ${relativeDay(colony.counted_on, today)}`}

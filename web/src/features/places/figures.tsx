@@ -3,6 +3,7 @@
  */
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
+import { Term } from "@/features/help/term";
 import { Details } from "@/ui/details";
 import { LevelWord } from "@/ui/level";
 import { chance, oneDecimal, rate } from "@/ui/units";
@@ -72,7 +73,9 @@ export function ApiaryFigures({ view }: { view: View }) {
       </div>
       {estimate && (
         <div>
-          <h2 className="border-b-2 border-ink pb-1 text-xl">Apiary mean</h2>
+          <h2 className="border-b-2 border-ink pb-1 text-xl">
+            <Term id="apiary_mean">Apiary mean</Term>
+          </h2>
           <div className="mt-3 flex items-end gap-4">
             <span className="figure text-5xl">{rate(estimate.mean)}</span>
             <p className="pb-1 text-ink-2">
@@ -87,7 +90,7 @@ export function ApiaryFigures({ view }: { view: View }) {
               )}
               {estimate.low !== null && estimate.high !== null ? (
                 <strong className="text-ink">
-                  {rate(estimate.low)} to {rate(estimate.high)}, 95 % interval
+                  {rate(estimate.low)} to {rate(estimate.high)}, <Term id="interval">95 % interval</Term>
                 </strong>
               ) : (
                 "one colony: no interval for the apiary"

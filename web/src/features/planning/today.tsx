@@ -7,6 +7,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { worklistQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { Term } from "@/features/help/term";
 import { daysBetween, plural, weekday } from "@/ui/dates";
 import { KeyBar } from "@/ui/key-bar";
 import { useKeys } from "@/ui/keys";
@@ -91,14 +92,17 @@ function TodaySheet({ work }: { work: Work }) {
 function Season({ work }: { work: Work }) {
   return (
     <p className="text-ink-2">
-      Season: <strong className="text-ink">{PHASE[work.phase]}</strong>. Act at{" "}
+      <Term id="phase">Season</Term>: <strong className="text-ink">{PHASE[work.phase]}</strong>.{" "}
+      <Term id="act_level">Act at</Term>{" "}
       <strong className="text-ink">
         {work.act_at} {unitOf(work.scheme)}
       </strong>
       .
       {work.winter_bees && (
         <>
-          {" First winter bees in "}
+          {" "}
+          <Term id="winter_bees">First winter bees</Term>
+          {" in "}
           <strong className="text-ink">{plural(daysBetween(work.today, work.winter_bees), "day")}</strong>.
         </>
       )}

@@ -1,4 +1,5 @@
 /** Which school judges, with which levels; when a count is too old; who is treated. */
+import { Term } from "@/features/help/term";
 import { Choice, ChoiceField } from "@/ui/choice";
 import { SectionHeading } from "@/ui/page";
 import { Stepper } from "@/ui/stepper";
@@ -19,6 +20,10 @@ export function SchemePart({ editing }: { editing: PolicyDraft }) {
   return (
     <section aria-labelledby="scheme" className="space-y-3">
       <SectionHeading id="scheme">Treat when the threshold is passed</SectionHeading>
+      <p className="text-sm">
+        <Term id="school">What a school is</Term>; <Term id="phase">what the phases are</Term>;{" "}
+        <Term id="missed">what a wash misses</Term>; <Term id="too_old">when a count is too old</Term>
+      </p>
       <Choice
         label="School"
         value={draft.scheme}

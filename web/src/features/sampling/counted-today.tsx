@@ -1,5 +1,6 @@
 /** A colony that was counted today already: what was found, and that a second sample is put together with it. */
 import type { Schemas } from "@/client/types";
+import { Term } from "@/features/help/term";
 import { shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
 import { METHOD } from "@/wording/words";
@@ -16,7 +17,7 @@ export function CountedToday({ count, label, today }: Props) {
           <span className="pb-1.5 text-ink-2">
             mites per 100 bees
             <strong className="block text-ink">
-              {rate(count.low ?? 0)} to {rate(count.high ?? 0)}, 95 % interval
+              {rate(count.low ?? 0)} to {rate(count.high ?? 0)}, <Term id="interval">95 % interval</Term>
             </strong>
           </span>
         </p>
@@ -24,8 +25,8 @@ export function CountedToday({ count, label, today }: Props) {
       <p className="mt-3 text-ink-2">
         {shortDay(count.taken_on, today)}, {METHOD[count.method]}
         {count.mites !== null && `: ${count.mites} mites`}
-        {count.bees_mean !== null && ` in about ${Math.round(count.bees_mean)} bees`}. A second sample is put together
-        with it.
+        {count.bees_mean !== null && ` in about ${Math.round(count.bees_mean)} bees`}. A second sample is{" "}
+        <Term id="pooled">put together with it</Term>.
       </p>
     </section>
   );

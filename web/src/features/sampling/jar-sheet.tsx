@@ -4,6 +4,7 @@ import { useQueries, useQuery } from "@tanstack/react-query";
 import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { rulerQuery } from "@/client/queries";
+import { Term } from "@/features/help/term";
 import { RateRule } from "@/instruments/rate-rule";
 import { Tally } from "@/instruments/tally";
 import { Button } from "@/ui/button";
@@ -316,11 +317,11 @@ function Rate({
           {shown ? rate(reading.median) : "–"}
         </span>
         <p className="pb-1.5 text-ink-2">
-          {falls ? "mites a day" : "mites per 100 bees"}
+          <Term id={falls ? "fall" : "rate"}>{falls ? "mites a day" : "mites per 100 bees"}</Term>
           <br />
           {shown ? (
             <strong className="text-ink">
-              {rate(reading.low)} to {rate(reading.high)}, 95 % interval
+              {rate(reading.low)} to {rate(reading.high)}, <Term id="interval">95 % interval</Term>
             </strong>
           ) : (
             "nothing counted yet"

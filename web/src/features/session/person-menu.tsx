@@ -1,4 +1,4 @@
-/** What stands under the person: units, policy, people, count weeks, signing out. */
+/** What stands under the person: units, policy, people, the glossary, signing out. */
 import { clsx } from "clsx";
 import { useNavigate, type NavigateOptions } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
@@ -24,6 +24,7 @@ export function PersonMenu() {
     ...(mayKeepMembers
       ? ([["People", { to: "/association", search: { view: "people" } }]] as [string, NavigateOptions][])
       : []),
+    ["Glossary", { to: "/glossary" }],
   ];
   return (
     <DropdownMenu.Root>

@@ -1,4 +1,5 @@
 /** One option on the day chosen: what it would leave, for which colonies, its cautions, and the plan. */
+import { Term } from "@/features/help/term";
 import { Button } from "@/ui/button";
 import { shortDay, weekday } from "@/ui/dates";
 import { Details } from "@/ui/details";
@@ -64,7 +65,7 @@ function Leaves({ option, of, judged, view }: LeavesProps) {
     <p className="mt-1">
       {efficacy ? (
         <>
-          Kills{" "}
+          <Term id="efficacy">Kills</Term>{" "}
           <strong>
             {efficacy.low} to {efficacy.high} %
           </strong>{" "}

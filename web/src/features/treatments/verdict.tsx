@@ -1,6 +1,7 @@
 /** Did it work: the word, the share killed with its interval, the counts behind it, and what is left. */
 import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
+import { Term } from "@/features/help/term";
 import { Details } from "@/ui/details";
 import { shortDay } from "@/ui/dates";
 import { chance, rate } from "@/ui/units";
@@ -38,12 +39,13 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
               {verdict.median_pct > 0 ? `${percent(verdict.median_pct)} %` : "none"}
             </span>
             <p className="pb-1 text-ink-2">
-              of the mites killed{verdict.median_pct > 0 ? "" : ": there are more than before"}
+              <Term id="efficacy">of the mites killed</Term>
+              {verdict.median_pct > 0 ? "" : ": there are more than before"}
               <br />
               <strong className="text-ink">
                 {verdict.low_pct > 0 ? percent(verdict.low_pct) : "none"} to {percent(Math.max(0, verdict.high_pct))} %
               </strong>
-              , 95 % interval
+              , <Term id="interval">95 % interval</Term>
             </p>
           </div>
           <div
