@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 from itertools import combinations
 
 import numpy as np
@@ -10,7 +11,8 @@ from numpy.typing import NDArray
 from PIL import Image
 from playwright.sync_api import Page
 
-from tests.browser.pages import BrowserTest
+from redframe.demo.scenario import made_id
+from tests.browser.pages import FIELD, BrowserTest
 from tests.support import Server
 
 Array = NDArray[np.float64]
@@ -99,3 +101,69 @@ class Colours(BrowserTest):
                 alike = float((spectrum(grey[a]) * spectrum(grey[b])).sum())
                 with self.subTest(theme=theme, covers=(a, b), lighter=round(lighter, 1), alike=round(alike, 2)):
                     self.assertTrue(lighter >= 2 * LEAST_DIFFERENCE or alike < 0.5)
+
+
+FIGURES = """() => {
+    const behind = (e) => {
+        for (let one = e; one; one = one.parentElement) {
+            const colour = getComputedStyle(one).backgroundColor;
+            if (!/, 0\\)$|transparent/.test(colour)) return colour;
+        }
+        return getComputedStyle(document.documentElement).backgroundColor;
+    };
+    return [...document.querySelectorAll('main .figure')]
+        .filter((e) => e.getBoundingClientRect().width > 0 && e.innerText.trim() !== '' && !e.closest(':disabled'))
+        .map((e) => [e.innerText.slice(0, 20), getComputedStyle(e).color, behind(e)]);
+}"""
+RING = """() => {
+    const one = document.activeElement;
+    const drawn = getComputedStyle(one);
+    return [drawn.outlineColor, parseFloat(drawn.outlineWidth), getComputedStyle(one.closest('header, nav')).backgroundColor];
+}"""
+
+
+def contrast(one: str, other: str) -> float:
+    """Contrast ratio of two CSS colours as WCAG has it; both opaque."""
+    lights = []
+    for colour in (one, other):
+        rgb = np.array([float(part) for part in re.findall(r"[\d.]+", colour)[:3]])
+        lights.append(float(linear(rgb) @ np.array([0.2126, 0.7152, 0.0722])))
+    return (max(lights) + 0.05) / (min(lights) + 0.05)
+
+
+class InTheSun(BrowserTest):
+    def test_figures_are_read_in_the_field(self) -> None:
+        """7 to 1 for every figure of the screens that are used at the hive, by day and in the evening."""
+        kettle = made_id("corrane", "apiary", "Kettle Wood")
+        ids = f'"{made_id("corrane", "Lower Fenn", "L1")}"'
+        lower = made_id("corrane", "apiary", "Lower Fenn")
+        page = self.open("/", view=FIELD)
+        for address in (
+            "/",
+            f"/apiaries/{kettle}",
+            f"/colonies/{made_id('corrane', 'Lower Fenn', 'L1')}",
+            f"/bench?apiary={lower}&colonies=[{ids}]",
+            f"/treat?apiary={lower}",
+        ):
+            page.goto(address)
+            page.locator("h1").first.wait_for()
+            page.wait_for_load_state("networkidle")
+            for scheme in ("light", "dark"):
+                page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
+                page.locator(f"html[data-theme={scheme}]").wait_for(state="attached")
+                found = page.evaluate(FIGURES)
+                for text, colour, ground in found:
+                    with self.subTest(address=address, scheme=scheme, figure=text):
+                        self.assertGreaterEqual(round(contrast(colour, ground), 2), 7.0, (colour, ground))
+
+    def test_the_ring_is_seen_on_the_bar(self) -> None:
+        """What has the focus in the dark bar is ringed in a colour that stands out from it, in both themes."""
+        page = self.open("/")
+        page.get_by_role("link", name="Apiaries", exact=True).focus()
+        page.keyboard.press("Shift+Tab")
+        for scheme in ("light", "dark"):
+            page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
+            page.locator(f"html[data-theme={scheme}]").wait_for(state="attached")
+            colour, width, ground = page.evaluate(RING)
+            self.assertGreaterEqual(width, 2)
+            self.assertGreaterEqual(contrast(colour, ground), 3.0, (colour, ground))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 import re
 import unittest
 from dataclasses import replace
@@ -10,11 +11,13 @@ from typing import Any
 from unittest import mock
 from uuid import uuid4
 
+from reportlab.graphics.shapes import Circle, Drawing
 from reportlab.platypus import Paragraph
 
 from redframe.core.colonies.hive_state import frame_number
 from redframe.core.disease.signs import signs
 from redframe.core.visits.finding import Said, VisitFinding
+from redframe.core.visits.place import ColonyThen, CourseThen
 from redframe.core.visits.record import After, Before, FrameRecord
 from redframe.demo.scenario import made_id
 from redframe.outlets import visit_sheet
@@ -114,8 +117,45 @@ class Sheet(unittest.TestCase):
     def test_without_frames_there_is_no_plan(self) -> None:
         """A visit that looked at the colony as a whole: no plan, no legend, still a page."""
         text = self.printed(replace(self.view, records=[]))
-        self.assertNotIn("Brown: sealed brood", text)
+        self.assertNotIn("Solid: sealed brood", text)
         self.assertIn("Findings and next steps", text)
+
+    def test_it_begins_with_what_was_known(self) -> None:
+        """The level of the day with its figure, and each course with its dates; a record of before has no such line."""
+        course = CourseThen("Formic acid strips", date(2031, 7, 15), None, date(2031, 8, 5))
+        known = ColonyThen("act", date(2031, 7, 18), "mites_per_100", 2.54, 1.2, 4.4, [course])
+        self.assertEqual(
+            visit_sheet.known_lines(known, date(2031, 7, 20)),
+            [
+                "Level on 20 July 2031: act; 2.5 (1.2 to 4.4) mites per 100 bees, counted 18 July 2031.",
+                "Formic acid strips, placed 15 July 2031, under way; honey clear 5 August 2031.",
+            ],
+        )
+        never = ColonyThen("unknown", None, None, None, None, None, [])
+        lines = visit_sheet.known_lines(never, date(2031, 7, 20))
+        self.assertEqual(lines, ["Level on 20 July 2031: not known; never counted."])
+        text = self.printed(replace(self.view, place=replace(self.view.place, known=known)))
+        self.assertLess(text.index("Level on 20"), text.index("Findings and next steps"))
+        self.assertNotIn("Level on", self.printed(replace(self.view, place=replace(self.view.place, known=None))))
+
+    def test_patterns_stay_inside_their_cover(self) -> None:
+        """Every dot and line of every cover lies within it, whatever its size; sealed brood alone has none."""
+        chance = random.Random(3)
+        for cover in visit_sheet.FILL:
+            for _ in range(30):
+                left, bottom, wide, tall = (chance.uniform(1, 60) for _ in range(4))
+                drawing = Drawing(200, 200)
+                visit_sheet._pattern(drawing, cover, left, bottom, wide, tall)
+                for shape in drawing.contents:
+                    dot = isinstance(shape, Circle)
+                    ends = [(shape.cx, shape.cy)] if dot else [(shape.x1, shape.y1), (shape.x2, shape.y2)]
+                    for x, y in ends:
+                        self.assertTrue(left - 1e-6 <= x <= left + wide + 1e-6, cover)
+                        self.assertTrue(bottom - 1e-6 <= y <= bottom + tall + 1e-6, cover)
+                if cover == "capped":
+                    self.assertEqual(drawing.contents, [])
+                elif wide > 20 and tall > 20:
+                    self.assertGreater(len(drawing.contents), 3)
 
     def test_frames_are_called_as_their_keeper_calls_them(self) -> None:
         """From the right the last slot is frame 1; numbers go both ways without a gap."""

@@ -18,6 +18,7 @@ from redframe.core.forecast.turns import TurnCode
 from redframe.core.planning.due import DueCode
 from redframe.core.sampling.method import CountCode, Method
 from redframe.core.season.calendar import Phase
+from redframe.core.status.status import Level
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.progress import MovedCode
 from redframe.core.treatments.reasons import ReasonCode
@@ -99,6 +100,7 @@ class Words(unittest.TestCase):
             ("step", set(get_args(StepKind))),
             ("method", set(get_args(Method))),
             ("phase", set(get_args(Phase))),
+            ("level", set(get_args(Level))),
         ):
             with self.subTest(table=table):
                 self.assertEqual(set(TEXTS["words"][table]), codes)

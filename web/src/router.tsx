@@ -161,6 +161,12 @@ const allColonies = createRoute({
   component: screen(() => import("@/features/colonies/all-colonies"), "AllColonies"),
 });
 
+const blankSheets = createRoute({
+  getParentRoute: () => inside,
+  path: "/apiaries/$id/sheets",
+  component: screen(() => import("@/features/places/blank-sheets"), "BlankSheets"),
+});
+
 const glossary = createRoute({
   getParentRoute: () => inside,
   path: "/glossary",
@@ -301,6 +307,7 @@ const tree = root.addChildren([
     colony,
     scenarios,
     allColonies,
+    blankSheets,
     glossary,
     methodNote,
     countWeeks,

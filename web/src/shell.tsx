@@ -89,7 +89,7 @@ function Frame() {
         )}>
         Skip to the page
       </a>
-      <header className={clsx("top-0 z-20 bg-bar text-bar-ink", counting ? "desk:sticky" : "sticky")}>
+      <header className={clsx("on-bar top-0 z-20 bg-bar text-bar-ink", counting ? "desk:sticky" : "sticky")}>
         <div className="mx-auto flex h-12 max-w-[1400px] items-center gap-3 px-4 desk:gap-8 desk:px-7">
           <HomeLink />
           <nav aria-label="Screens" className="hidden shrink-0 gap-6 desk:flex">
@@ -120,7 +120,7 @@ function Frame() {
         className={clsx(
           "fixed inset-x-0 bottom-0 z-20 h-16 grid-cols-3",
           counting ? "hidden" : "grid",
-          "border-t border-line bg-bar text-bar-ink desk:hidden",
+          "on-bar border-t border-line bg-bar text-bar-ink desk:hidden",
         )}>
         {FIELD_DOORS.map(([to, name]) => (
           <Door key={to} to={to} name={name} here={isBehind(to, path)} field />

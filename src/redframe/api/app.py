@@ -20,6 +20,7 @@ from redframe.api.campaigns import router as campaigns
 from redframe.api.colonies import router as colonies
 from redframe.api.forecast import association_router
 from redframe.api.forecast import router as forecast
+from redframe.api.guide import router as guide
 from redframe.api.members import router as members
 from redframe.api.places import router as places
 from redframe.api.planning import router as planning
@@ -37,7 +38,7 @@ from redframe.work.unit_of_work import Services
 
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
-    forecast, search, calculators,
+    guide, forecast, search, calculators,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

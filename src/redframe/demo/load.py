@@ -98,6 +98,7 @@ def _insert_people(owner: installation.Owner, fast: bool) -> None:
         installation.insert_first_policy(
             owner, association_id, scheme=plan.scheme, scope=plan.scope, calendar=plan.calendar, rules=plan.rules
         )
+        installation.mark_begun(owner, association_id)
         for name, registration in plan.keepers:
             installation.insert_keeper(owner, made_id(plan.key, "keeper", name), association_id, name, registration)
     for account in ACCOUNTS:

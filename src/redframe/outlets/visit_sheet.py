@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import io
 from collections.abc import Sequence
+from datetime import date
 from typing import Any
 from xml.sax.saxutils import escape
 
-from reportlab.graphics.shapes import Drawing, Rect, String
+from reportlab.graphics.shapes import Circle, Drawing, Line, Rect, String
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
@@ -19,6 +20,7 @@ from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTempla
 from redframe.core.colonies.hive_state import frame_number
 from redframe.core.disease.signs import signs
 from redframe.core.visits.assessment import framed_boxes
+from redframe.core.visits.place import ColonyThen
 from redframe.core.visits.record import After, CombSide, FrameRecord
 from redframe.wording.sentences import sentence, word, written_day
 from redframe.work.visits.read import VisitView
@@ -27,11 +29,17 @@ FILL = {
     "honey": colors.HexColor("#dfd3ac"),
     "nectar": colors.HexColor("#f0e6c4"),
     "pollen": colors.HexColor("#b57f22"),
-    "capped": colors.HexColor("#8a5a3c"),
+    "capped": colors.HexColor("#54301c"),
     "open": colors.HexColor("#cbb29f"),
     "eggs": colors.HexColor("#efe6d6"),
     "drone": colors.HexColor("#b58a63"),
 }
+LEGEND = (
+    "Solid: sealed brood; large dots: open brood; small dots: eggs; upright: drone brood; level lines: honey; "
+    "slanting: nectar; crossed: pollen. Q: queen seen. !: a sign."
+)
+DOTS = {"open": (1.1, 4.4), "eggs": (0.5, 3.0)}
+"""Radius of a dot of a pattern and how far apart they stand, in points."""
 INK, RULE, ACT = colors.HexColor("#17201e"), colors.HexColor("#8b8b82"), colors.HexColor("#a81c18")
 WIDTH = A4[0] - 32 * mm
 
@@ -68,6 +76,8 @@ def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: P
         Paragraph(
             escape(f"Keeper {place.keeper}. Visit of {written_day(visit.visited_on)} by "
                    f"{visit.by_name or 'the association'}" + (f"; {', '.join(seen)}" if seen else "") + "."), text),
+        Spacer(1, 2 * mm),
+        *(Paragraph(escape(line), text) for line in known_lines(place.known, visit.visited_on)),
         Spacer(1, 3 * mm),
     ]  # fmt: skip
     figures = _figures(view)
@@ -78,8 +88,7 @@ def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: P
     plan = _plan(view)
     if plan is not None:
         story += [Spacer(1, 3 * mm), plan]
-        story.append(Paragraph("Brown: sealed brood, light: open, pale: eggs, straw: honey, ochre: pollen. "
-                               "Q: queen seen. !: a sign.", text))  # fmt: skip
+        story.append(Paragraph(LEGEND, text))
     story.append(Paragraph("Findings and next steps", head))
     order = {"act": 0, "watch": 1, "note": 2}
     for one in sorted(assessment.findings, key=lambda found: order[found.level]):
@@ -103,6 +112,28 @@ def _story(view: VisitView, text: ParagraphStyle, head: ParagraphStyle, title: P
                   "examination is not ruled out.", text),
     ]  # fmt: skip
     return story
+
+
+UNIT = {
+    "mites_per_100": "mites per 100 bees", "mites_per_day": "mites a day", "percent_of_cells": "% of drone cells",
+}  # fmt: skip
+
+
+def known_lines(known: ColonyThen | None, day: date) -> list[str]:
+    """What the sheet begins with: the level on the day with its figure, and each course with its dates."""
+    if known is None:
+        return []
+    figure = "never counted"
+    if known.rate is not None and known.counted_on is not None:
+        interval = f" ({known.low:.1f} to {known.high:.1f})" if known.low is not None and known.high is not None else ""
+        counted = written_day(known.counted_on)
+        figure = f"{known.rate:.1f}{interval} {UNIT[known.scale or 'mites_per_100']}, counted {counted}"
+    lines = [f"Level on {written_day(day)}: {word('level', known.level)}; {figure}."]
+    for one in known.courses:
+        ended = f"ended {written_day(one.ended_on)}" if one.ended_on else "under way"
+        clear = f"; honey clear {written_day(one.honey_clear_on)}" if one.honey_clear_on else ""
+        lines.append(f"{one.name}, placed {written_day(one.placed_on)}, {ended}{clear}.")
+    return lines
 
 
 def _figures(view: VisitView) -> list[str]:
@@ -204,3 +235,35 @@ def _side(drawing: Drawing, side: CombSide, left: float, bottom: float, wide: fl
         if tall:
             top -= tall
             _rect(drawing, left, top, wide, tall, fill=fill)
+            _pattern(drawing, name, left, top, wide, tall)
+
+
+def _pattern(drawing: Drawing, cover: str, left: float, bottom: float, wide: float, tall: float) -> None:
+    """The pattern of a cover, as on the screen: read without its colour, and off a copy in grey."""
+    right, top = left + wide, bottom + tall
+    if cover in DOTS:
+        radius, step = DOTS[cover]
+        for y in _steps(bottom - step / 2, top, step):
+            for x in _steps(left - step / 2, right, step):
+                drawing.add(Circle(x, y, radius, fillColor=INK, strokeColor=None))
+    lines: list[tuple[float, float, float, float]] = []
+    if cover == "honey":
+        lines += [(left, y, right, y) for y in _steps(bottom, top, 2.6)]
+    if cover == "drone":
+        lines += [(x, bottom, x, top) for x in _steps(left, right, 2.6)]
+    if cover in ("nectar", "pollen"):
+        # Slanting lines, cut where they leave the cover: rising ones, and for pollen falling ones too.
+        for x in _steps(left - tall, right, 3.2):
+            start, end = max(left, x), min(right, x + tall)
+            if start < end:
+                lines.append((start, bottom + start - x, end, bottom + end - x))
+                if cover == "pollen":
+                    lines.append((start, top - (start - x), end, top - (end - x)))
+    for line in lines:
+        drawing.add(Line(*line, strokeColor=INK, strokeWidth=0.35))
+
+
+def _steps(first: float, last: float, step: float) -> list[float]:
+    """Places from `first` to `last`, `step` apart, neither of them included."""
+    places = (first + step * number for number in range(1, int((last - first) / step) + 1))
+    return [place for place in places if place < last]

@@ -9,6 +9,8 @@ StoreError
 
 from __future__ import annotations
 
+NOT_UNDONE = "it can no longer be undone: amend it, and say why"
+
 
 class StoreError(Exception):
     """Base of what the store reports."""

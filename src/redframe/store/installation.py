@@ -44,6 +44,11 @@ def insert_first_policy(
     )  # fmt: skip
 
 
+def mark_begun(owner: Owner, association_id: UUID) -> None:
+    """An association that is under way is not led through its beginning."""
+    owner.execute(sql("mark_begun"), {"association_id": association_id})
+
+
 def insert_keeper(owner: Owner, keeper_id: UUID, association_id: UUID, name: str, registration: str) -> None:
     """Add a keeper."""
     fields = {"id": keeper_id, "association_id": association_id, "name": name, "registration": registration}

@@ -13,7 +13,7 @@ from psycopg.types.json import Jsonb
 
 from redframe.core.sampling.method import Method, Scale
 from redframe.core.sampling.reading import READING_MODEL, AnyReading
-from redframe.store.database import Connection, columns, many, one, run
+from redframe.store.database import Connection, columns, many, one, run, scalar
 from redframe.store.errors import Conflict
 
 
@@ -66,6 +66,7 @@ class Count:
     low: float | None
     high: float | None
     upper80: float | None
+    may_undo: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,3 +153,8 @@ async def colonies_with_mite_signs(connection: Connection, apiary_id: UUID, toda
 
 def _json(rows: list[dict[str, object]]) -> Jsonb:
     return Jsonb(rows, dumps=partial(dumps, default=str))
+
+
+async def undo_count(connection: Connection, id: UUID) -> bool:
+    """Take a count back, with its board and picture as they were; False where it is not to be undone."""
+    return bool(await scalar(connection, "undo_count", id=id))

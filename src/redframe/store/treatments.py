@@ -97,6 +97,7 @@ class CourseAct:
     by_name: str
     created_at: datetime
     version: int
+    may_undo: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -298,3 +299,8 @@ async def untreated_colonies(connection: Connection, apiary_id: UUID, since: dat
 @dataclass(frozen=True, slots=True)
 class _Id:
     id: UUID
+
+
+async def undo_act(connection: Connection, id: UUID) -> bool:
+    """Take back what was recorded of a step; False where it is not to be undone."""
+    return bool(await scalar(connection, "undo_act", id=id))

@@ -40,6 +40,7 @@ class VisitRecord:
     after_version: int
     version: int
     by_name: str
+    may_reopen: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +71,7 @@ class _VisitRow:
     after_version: int
     version: int
     by_name: str
+    may_reopen: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,6 +107,11 @@ async def open_visit(
 ) -> None:
     """Open a draft."""
     await run(connection, "open_visit", id=id, colony_id=colony_id, visited_on=visited_on, opened_at=opened_at)
+
+
+async def reopen_visit(connection: Connection, id: UUID) -> bool:
+    """Undo the closing of a visit: it is a draft again. False where it is not to be undone."""
+    return await run(connection, "reopen_visit", id=id) == 1
 
 
 async def draft_of_colony(connection: Connection, colony_id: UUID) -> UUID | None:

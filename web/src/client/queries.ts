@@ -16,6 +16,8 @@ export const sessionQuery = queryOptions({
 
 export const worklistQuery = queryOptions({ queryKey: ["worklist"], queryFn: () => ask(api.GET("/api/v1/worklist")) });
 
+export const guideQuery = queryOptions({ queryKey: ["guide"], queryFn: () => ask(api.GET("/api/v1/guide")) });
+
 export const apiariesQuery = queryOptions({ queryKey: ["places"], queryFn: () => ask(api.GET("/api/v1/apiaries")) });
 
 export const searchQuery = (typed: string) =>

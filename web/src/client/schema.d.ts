@@ -1075,7 +1075,11 @@ export interface paths {
          */
         put: operations["amend_count"];
         post?: never;
-        delete?: never;
+        /**
+         * Undo Count
+         * @description Take back a count that the person recorded a short while ago; its history keeps it.
+         */
+        delete: operations["undo_count"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1196,7 +1200,11 @@ export interface paths {
          */
         put: operations["amend_act"];
         post?: never;
-        delete?: never;
+        /**
+         * Undo Act
+         * @description Take back what the person recorded of a step a short while ago; its history keeps it.
+         */
+        delete: operations["undo_act"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1320,6 +1328,46 @@ export interface paths {
          * @description Move a frame, or bring a new one in; the frames that moved, where they are now.
          */
         post: operations["move_frame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/guide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Guide
+         * @description What is left to do of the beginning, for who keeps the association.
+         */
+        get: operations["read_guide"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/guide/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say Fits
+         * @description Say that a part fits as it is.
+         */
+        put: operations["say_fits"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1812,7 +1860,11 @@ export interface paths {
          * @description Close a visit; from then on it is amended, not edited.
          */
         post: operations["close_visit"];
-        delete?: never;
+        /**
+         * Reopen Visit
+         * @description Undo the closing of a visit a short while ago: it is a draft again.
+         */
+        delete: operations["reopen_visit"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1952,6 +2004,8 @@ export interface components {
             id: string;
             /** Lot */
             lot: string;
+            /** May Undo */
+            may_undo: boolean;
             /** Note */
             note: string;
             /**
@@ -3638,6 +3692,30 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * ColonyThen
+         * @description What was known of the colony's mites on the day: its level, the figure of its latest count in the unit of its
+         *     scale with the 95 % interval (None: never counted), and its courses.
+         */
+        ColonyThen: {
+            /** Counted On */
+            counted_on: string | null;
+            /** Courses */
+            courses: components["schemas"]["CourseThen"][];
+            /** High */
+            high: number | null;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "clear" | "watch" | "act" | "urgent" | "unknown";
+            /** Low */
+            low: number | null;
+            /** Rate */
+            rate: number | null;
+            /** Scale */
+            scale: ("mites_per_100" | "mites_per_day" | "percent_of_cells") | null;
+        };
         /** ColonyView */
         ColonyView: {
             advice: components["schemas"]["ColonyAdvice"];
@@ -3818,6 +3896,8 @@ export interface components {
             low: number | null;
             /** Mass G */
             mass_g: number | null;
+            /** May Undo */
+            may_undo: boolean;
             /** Median */
             median: number | null;
             /**
@@ -4151,6 +4231,23 @@ export interface components {
             start_on: string;
             /** State */
             state: string;
+        };
+        /**
+         * CourseThen
+         * @description A course that was under way on the day, or from which honey was not clear yet; `ended_on` None: under way.
+         */
+        CourseThen: {
+            /** Ended On */
+            ended_on: string | null;
+            /** Honey Clear On */
+            honey_clear_on: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Placed On
+             * Format: date
+             */
+            placed_on: string;
         };
         /**
          * CourseVerdict
@@ -5283,6 +5380,29 @@ export interface components {
             mites_1: number;
             /** Mites 2 */
             mites_2: number;
+        };
+        /**
+         * Guide
+         * @description The parts of an association's beginning in their order; empty once all is done.
+         */
+        Guide: {
+            /** Steps */
+            steps: components["schemas"]["GuideStep"][];
+        };
+        /**
+         * GuideStep
+         * @description A part of the beginning; `may_fit`: it can be said that it fits as it is.
+         */
+        GuideStep: {
+            /** Done */
+            done: boolean;
+            /** May Fit */
+            may_fit: boolean;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "season" | "scoop" | "people" | "apiary" | "colonies";
         };
         /**
          * HangingFrame
@@ -9062,7 +9182,8 @@ export interface components {
          * VisitPlace
          * @description Label, apiary and keeper of the colony on the day of a visit; its hive as it stood then (None: not known), and
          *     the frames that hung in it; the year of the queen that headed it (None: not known), the phase of the season there,
-         *     and the daily maximum from which the association opened its hives.
+         *     the daily maximum from which the association opened its hives, and what was `known` of its mites (None: a record
+         *     from before that was kept).
          */
         VisitPlace: {
             /** Apiary */
@@ -9077,6 +9198,7 @@ export interface components {
             hive: components["schemas"]["HiveState"] | null;
             /** Keeper */
             keeper: string;
+            known?: components["schemas"]["ColonyThen"] | null;
             /** Label */
             label: string;
             /** Open From C */
@@ -9114,6 +9236,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * May Reopen
+             * @default false
+             */
+            may_reopen: boolean;
             /** Opened At */
             opened_at: string | null;
             /**
@@ -11398,6 +11525,35 @@ export interface operations {
             };
         };
     };
+    undo_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                count_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_count_versions: {
         parameters: {
             query?: never;
@@ -11581,6 +11737,38 @@ export interface operations {
                 "application/json": components["schemas"]["ActAmendment"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: string;
+                act_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -11811,6 +11999,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Frame"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_guide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Guide"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_fits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                step: "season" | "scoop" | "people";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Guide"];
                 };
             };
             /** @description A problem document */
@@ -12655,6 +12903,37 @@ export interface operations {
         };
     };
     close_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reopen_visit: {
         parameters: {
             query?: never;
             header?: never;

@@ -145,6 +145,13 @@ async def amend_count(
         return CountMeaning.model_validate(amended)
 
 
+@router.delete("/counts/{count_id}", status_code=204)
+async def undo_count(count_id: UUID, who: Who, services: TheServices) -> None:
+    """Take back a count that the person recorded a short while ago; its history keeps it."""
+    async with services.unit_of_work(who, "undone") as unit:
+        await sampling_record.undo_count(unit, count_id)
+
+
 @router.get("/counts/{count_id}/history")
 async def list_count_versions(count_id: UUID, who: Who, services: TheServices) -> list[HistoryEntry]:
     """Every version of a count, newest first."""

@@ -227,6 +227,7 @@ class Count(Output):
     median: float | None
     low: float | None
     high: float | None
+    may_undo: bool
 
 
 class Reading(Output):

@@ -106,6 +106,13 @@ async def amend_act(
         return views.course_view(await treatments_record.amend_act(unit, course_id, act_id, version, details))
 
 
+@router.delete("/courses/{course_id}/acts/{act_id}")
+async def undo_act(course_id: UUID, act_id: UUID, who: Who, services: TheServices) -> CourseView:
+    """Take back what the person recorded of a step a short while ago; its history keeps it."""
+    async with services.unit_of_work(who, "undone") as unit:
+        return views.course_view(await treatments_record.undo_act(unit, course_id, act_id))
+
+
 @router.post("/courses/{course_id}/abandon")
 async def abandon_course(course_id: UUID, given: AbandonInput, who: Who, services: TheServices) -> CourseView:
     """Abandon a course."""

@@ -215,6 +215,7 @@ class Act(Output):
     by_name: str
     created_at: datetime
     version: int
+    may_undo: bool
 
 
 class StepView(Output):

@@ -90,6 +90,13 @@ async def close_visit(visit_id: UUID, who: Who, services: TheServices) -> VisitV
         return await record.close_visit(unit, visit_id)
 
 
+@router.delete("/visits/{visit_id}/close")
+async def reopen_visit(visit_id: UUID, who: Who, services: TheServices) -> VisitView:
+    """Undo the closing of a visit a short while ago: it is a draft again."""
+    async with services.unit_of_work(who, "undone") as unit:
+        return await record.reopen_visit(unit, visit_id)
+
+
 @router.post("/visits/{visit_id}/drop", status_code=204)
 async def drop_visit(visit_id: UUID, who: Who, services: TheServices) -> None:
     """Drop a draft that was opened by mistake."""

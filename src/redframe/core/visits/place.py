@@ -4,17 +4,45 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import date
 from uuid import UUID
 
 from redframe.core.colonies.hive_state import HangingFrame, HiveState
+from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
+from redframe.core.status.status import Level
+
+
+@dataclass(frozen=True, slots=True)
+class CourseThen:
+    """A course that was under way on the day, or from which honey was not clear yet; `ended_on` None: under way."""
+
+    name: str
+    placed_on: date
+    ended_on: date | None
+    honey_clear_on: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class ColonyThen:
+    """What was known of the colony's mites on the day: its level, the figure of its latest count in the unit of its
+    scale with the 95 % interval (None: never counted), and its courses."""
+
+    level: Level
+    counted_on: date | None
+    scale: Scale | None
+    rate: float | None
+    low: float | None
+    high: float | None
+    courses: Sequence[CourseThen]
 
 
 @dataclass(frozen=True, slots=True)
 class VisitPlace:
     """Label, apiary and keeper of the colony on the day of a visit; its hive as it stood then (None: not known), and
     the frames that hung in it; the year of the queen that headed it (None: not known), the phase of the season there,
-    and the daily maximum from which the association opened its hives."""
+    the daily maximum from which the association opened its hives, and what was `known` of its mites (None: a record
+    from before that was kept)."""
 
     label: str
     apiary_id: UUID
@@ -25,3 +53,4 @@ class VisitPlace:
     queen_year: int | None
     phase: Phase
     open_from_c: float
+    known: ColonyThen | None = None

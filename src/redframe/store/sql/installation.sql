@@ -46,3 +46,6 @@ VACUUM ANALYZE;
 -- The tables of the application, whatever they hold.
 SELECT c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
 WHERE c.relkind = 'r' AND n.nspname = 'public' ORDER BY c.relname;
+
+-- name: mark_begun
+INSERT INTO guide_step (association_id, step) SELECT :association_id, unnest(ARRAY['season', 'scoop', 'people']);

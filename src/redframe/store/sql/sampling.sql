@@ -47,3 +47,6 @@ SELECT DISTINCT f.colony_id FROM visit_frame f JOIN visit v ON v.id = f.visit_id
 CROSS JOIN LATERAL jsonb_array_elements(f.record -> 'signs') AS one
 WHERE c.apiary_id = :apiary_id AND v.visited_on > :today::date - 60 AND v.state = 'closed'
 AND one ->> 'sign' IN ('mites_in_brood', 'guanine');
+
+-- name: undo_count
+SELECT undo_count(:id);

@@ -25,7 +25,9 @@ FROM course_step WHERE course_id = ANY(:course_ids) ORDER BY course_id, position
 
 -- name: acts_of_courses
 SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, note, override_by, override_why,
-       coalesce(name_of(by_person), '') AS by_name, created_at, version
+       coalesce(name_of(by_person), '') AS by_name, created_at, version,
+       may_undo(by_person, created_at, version)
+       AND created_at = max(created_at) OVER (PARTITION BY course_id) AS may_undo
 FROM course_act WHERE course_id = ANY(:course_ids) ORDER BY course_id, done_on, created_at;
 
 -- name: replace_steps
@@ -74,3 +76,6 @@ SELECT c.id FROM colony c WHERE c.apiary_id = :apiary_id AND c.is_living
 AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.chemical AND t.placed_on IS NOT NULL
                 AND t.occupies && daterange(:since, :until, '[]'))
 ORDER BY c.id;
+
+-- name: undo_act
+SELECT undo_act(:id);

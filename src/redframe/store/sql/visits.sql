@@ -22,12 +22,12 @@ SELECT id FROM visit WHERE colony_id = :colony_id AND state = 'draft';
 
 -- name: visit_by_id
 SELECT id, colony_id, visited_on, state, opened_at, closed_at, before, before_version, after, after_version, version,
-       coalesce(name_of(by_person), '') AS by_name
+       coalesce(name_of(by_person), '') AS by_name, state = 'closed' AND may_reopen(id) AS may_reopen
 FROM visit WHERE id = :id;
 
 -- name: lock_visit
 SELECT id, colony_id, visited_on, state, opened_at, closed_at, before, before_version, after, after_version, version,
-       coalesce(name_of(by_person), '') AS by_name
+       coalesce(name_of(by_person), '') AS by_name, state = 'closed' AND may_reopen(id) AS may_reopen
 FROM visit WHERE id = :id FOR UPDATE;
 
 -- name: save_before
@@ -47,6 +47,9 @@ UPDATE visit SET state = 'closed', closed_at = coalesce(closed_at, :closed_at), 
        stores_kg = :stores_kg, temper = :temper, pattern_empty_pct = :pattern_empty_pct, suspicious = :suspicious,
        next_visit = :next_visit
 WHERE id = :id;
+
+-- name: reopen_visit
+UPDATE visit SET state = 'draft', closed_at = NULL, place = NULL WHERE id = :id AND state = 'closed' AND may_reopen(id);
 
 -- name: add_closed_visit
 INSERT INTO visit (id, association_id, colony_id, visited_on, state, closed_at, after, after_version, place, strength,

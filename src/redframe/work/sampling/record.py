@@ -14,6 +14,7 @@ from redframe.core.sampling.method import Method, check_taken_at
 from redframe.store import boards, colonies, status
 from redframe.store import sampling as store
 from redframe.store.database import columns
+from redframe.store.errors import NOT_UNDONE, Conflict
 from redframe.store.sampling import CountDetails
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.roles import require
@@ -136,6 +137,19 @@ async def amend_count(
     await store.replace_reading(unit.connection, count_id, before.colony_id, result.reading)
     await recompute_status(unit, [before.colony_id])
     return await meaning_of(unit, count_id, look_ahead=look_ahead)
+
+
+async def undo_count(unit: UnitOfWork, count_id: UUID) -> None:
+    """Take back a count that was recorded a short while ago; its history keeps it.
+
+    Raises NotFound, and Conflict where it is another person's, too long ago, amended since, or a course rests on it.
+    """
+    require(unit.who, "record")
+    count = await store.count_by_id(unit.connection, count_id)
+    await status.lock_colonies(unit.connection, [count.colony_id])
+    if not await store.undo_count(unit.connection, count_id):
+        raise Conflict(NOT_UNDONE)
+    await recompute_status(unit, [count.colony_id])
 
 
 def _kind(method: Method) -> str:

@@ -22,7 +22,7 @@ from redframe.core.treatments.progress import (
 from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
 from redframe.store import places, records
 from redframe.store import treatments as store
-from redframe.store.errors import AlreadyDone, NotFound
+from redframe.store.errors import NOT_UNDONE, AlreadyDone, Conflict, NotFound
 from redframe.store.treatments import Course
 from redframe.wording.sentences import sentence, written_day
 from redframe.work.colonies.changes import release
@@ -139,7 +139,7 @@ async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", re
     acts = await store.acts_of_courses(unit.connection, [course.id])
     plan = plan_of(course)
     by_step = {act.step: act for act in acts}
-    verdict = course.verdict
+    verdict = course.verdict if "verify" in by_step else None
     if "verify" in by_step and by_step["verify"].count_id is not None:
         verdict = await verdict_of(unit, course, plan, acts)
     now = progress(
@@ -185,6 +185,27 @@ async def amend_act(
         await _move_on(unit, course, course.abandoned_why, course.ended_on)
     except InvalidInput as error:
         raise InvalidInput("done_on", error.message, code=error.code) from error
+    return await course_view(unit, course_id)
+
+
+async def undo_act(unit: UnitOfWork, course_id: UUID, act_id: UUID) -> CourseView:
+    """Take back what was recorded of a step a short while ago; what follows moves back, the history keeps it.
+
+    Raises NotFound, and Conflict where it is another person's, too long ago, amended since, or a later step is
+    recorded.
+    """
+    require(unit.who, "record")
+    await store.lock_course(unit.connection, course_id)
+    course = await store.course(unit.connection, course_id)
+    acts = await store.acts_of_courses(unit.connection, [course_id])
+    undone = next((act for act in acts if act.id == act_id), None)
+    if undone is None:
+        raise NotFound("step")
+    if course.abandoned_why or not await store.undo_act(unit.connection, act_id):
+        raise Conflict(NOT_UNDONE)
+    await _move_on(unit, course)
+    if course.placed_on is not None:
+        await recompute_status(unit, [course.colony_id])
     return await course_view(unit, course_id)
 
 

@@ -10,12 +10,14 @@ from uuid import UUID
 from redframe.core.colonies.hive_state import HangingFrame, HiveState, PlacedBox
 from redframe.core.colonies.lineage import DatedChange, value_on
 from redframe.core.colonies.queens import year_on
+from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
+from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.visits.assessment import Assessment, VisitFacts, assess, framed_boxes
 from redframe.core.visits.estimates import SeenFrame
 from redframe.core.visits.past import PastVisit
-from redframe.core.visits.place import VisitPlace
-from redframe.store import colonies, frames, hives, holds, photos, places, queens
+from redframe.core.visits.place import ColonyThen, CourseThen, VisitPlace
+from redframe.store import colonies, frames, hives, holds, photos, places, queens, sampling, treatments
 from redframe.store import visits as store
 from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.frames import Frame
@@ -28,6 +30,8 @@ from redframe.work.sampling.trends import BREAKS
 from redframe.work.unit_of_work import UnitOfWork
 
 NEIGHBOURS_BACK_DAYS = 30
+COUNTS_BACK_DAYS = 400
+"""How far back a figure is looked for that was known on the day."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -152,6 +156,34 @@ async def place_on(
         queen_year=year_on(day, [(one.since, one.until, one.year) for one in known]),
         phase=policy.calendar.phase(day),
         open_from_c=policy.treatment_rules.open_from_c,
+        known=await _known_on(unit, colony.id, day),
+    )
+
+
+async def _known_on(unit: UnitOfWork, colony_id: UUID, day: date) -> ColonyThen:
+    """What was known of a colony's mites on a day: nothing that was counted or placed after it."""
+    then = await colonies.colony_overview(unit.connection, colony_id, day)
+    known: tuple[date | None, Scale | None, float | None, float | None, float | None]
+    known = (then.counted_on, then.scale, then.median, then.low, then.high)
+    if then.counted_on is not None and then.counted_on > day:
+        counts = await sampling.counts_of_colonies(unit.connection, [colony_id], day - timedelta(days=COUNTS_BACK_DAYS))
+        latest = next((one for one in counts if one.taken_on <= day and one.median is not None), None)
+        known = (latest.taken_on, latest.scale, latest.median, latest.low, latest.high) if latest else (None,) * 5
+    counted_on, scale, rate, low, high = known
+    courses = [
+        CourseThen(
+            default_catalogue().option(one.option_id).name,
+            one.placed_on,
+            one.ended_on if one.ended_on is not None and one.ended_on <= day else None,
+            one.honey_clear_on,
+        )
+        for one in await treatments.courses_of_colonies(unit.connection, [colony_id])
+        if one.placed_on is not None
+        and one.placed_on <= day
+        and (one.ended_on is None or max(one.ended_on, one.honey_clear_on or one.ended_on) >= day)
+    ]
+    return ColonyThen(
+        level=then.level, counted_on=counted_on, scale=scale, rate=rate, low=low, high=high, courses=courses
     )
 
 

@@ -16,7 +16,7 @@ from redframe.core.visits.record import After, Before, FrameRecord
 from redframe.core.visits.summary import VisitSummary, summarise
 from redframe.store import colonies, frames, sampling
 from redframe.store import visits as store
-from redframe.store.errors import Conflict
+from redframe.store.errors import NOT_UNDONE, Conflict
 from redframe.store.visits import Part, VisitRecord
 from redframe.wording.sentences import word
 from redframe.work.roles import require
@@ -248,6 +248,21 @@ async def _record_board(unit: UnitOfWork, view: VisitView) -> None:
         await record_count(unit, new)
     elif new.details(visit.visited_on).squares != known.squares or known.placed_at != sample.placed_at:
         await amend_count(unit, count_id, known.version, new)
+
+
+async def reopen_visit(unit: UnitOfWork, visit_id: UUID) -> VisitView:
+    """Undo the closing of a visit a short while ago: it is a draft again, with all that it recorded.
+
+    Raises NotFound, and Conflict where somebody else closed it, it is too long ago or was amended since, or where the
+    colony has been opened again.
+    """
+    require(unit.who, "record")
+    visit = await store.visit(unit.connection, visit_id, hold=True)
+    if await store.draft_of_colony(unit.connection, visit.colony_id) is not None:
+        raise Conflict("this colony was opened again meanwhile")
+    if not await store.reopen_visit(unit.connection, visit_id):
+        raise Conflict(NOT_UNDONE)
+    return await visit_view(unit, visit_id)
 
 
 async def drop_visit(unit: UnitOfWork, visit_id: UUID) -> None:

@@ -7,6 +7,9 @@ type Amendment = paths["/api/v1/counts/{count_id}"]["put"]["requestBody"]["conte
 export const amendCount = (id: string, version: number, body: Amendment) =>
   ask(api.PUT("/api/v1/counts/{count_id}", { params: { path: { count_id: id }, header: ifMatch(version) }, body }));
 
+export const undoCount = (id: string) =>
+  ask(api.DELETE("/api/v1/counts/{count_id}", { params: { path: { count_id: id } } }));
+
 type BoardPicture = { colony: string; id: string; width_mm: number; columns: number; rows: number };
 
 /** Sends the picture of a board as it is; the answer says where mites may be. */

@@ -20,3 +20,8 @@ export const amendAct = (course: string, act: string, version: number, body: Sch
       body,
     }),
   );
+
+export const undoAct = (course: string, act: string) =>
+  ask(
+    api.DELETE("/api/v1/courses/{course_id}/acts/{act_id}", { params: { path: { course_id: course, act_id: act } } }),
+  );

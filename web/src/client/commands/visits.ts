@@ -7,6 +7,8 @@ const path = (visit: string) => ({ params: { path: { visit_id: visit } } });
 export const closeVisit = (visit: string): Promise<Schemas["VisitView"]> =>
   ask(api.POST("/api/v1/visits/{visit_id}/close", path(visit)));
 
+export const reopenVisit = (visit: string) => ask(api.DELETE("/api/v1/visits/{visit_id}/close", path(visit)));
+
 export const dropVisit = (visit: string) => ask(api.POST("/api/v1/visits/{visit_id}/drop", path(visit)));
 
 export const openVisit = (colony: string, body: Schemas["OpenInput"]) =>

@@ -12,12 +12,12 @@ import { COURSE_STATE, METHOD, SCALE } from "@/wording/words";
 import { HiveSection, LineageSection, QueenSection } from "./about-colony";
 import type { ColonyForm } from "./colony-forms";
 import { COLONY_PARTS, type ColonyPart } from "./colony-part";
+import { CountActs, type OnAmend } from "./count-acts";
 import { PictureKept } from "./picture-kept";
 import { Records } from "./records";
 
 type View = Schemas["ColonyView"];
-type Amend = ((count: Schemas["Count"]) => void) | null;
-type Props = { view: View; onAmend: Amend; changes: ((form: ColonyForm) => void) | null };
+type Props = { view: View; onAmend: OnAmend; changes: ((form: ColonyForm) => void) | null };
 
 export function ColonyParts({ view, onAmend, changes }: Props) {
   const { part = "counts" } = useSearch({ from: "/in/colonies/$id" });
@@ -108,7 +108,7 @@ function Row({ day, today, children }: { day: string; today: string; children: R
 
 const CELL = "py-1.5 pr-4";
 
-function CountTable({ view, onAmend }: { view: View; onAmend: Amend }) {
+function CountTable({ view, onAmend }: { view: View; onAmend: OnAmend }) {
   const [picture, setPicture] = useState<string | null>(null);
   return (
     <>
@@ -149,25 +149,6 @@ function CountFigure({ count }: { count: Schemas["Count"] }) {
       </span>
       <span className="block text-sm text-ink-2">{SCALE[count.scale]}</span>
     </>
-  );
-}
-
-type CountActsProps = { count: Schemas["Count"]; onAmend: Amend; onPicture: (id: string) => void };
-const SMALL = "min-h-7 text-sm underline underline-offset-4";
-
-function CountActs({ count, onAmend, onPicture }: CountActsProps) {
-  const { picture_id: picture } = count;
-  if (picture)
-    return (
-      <button type="button" className={SMALL} onClick={() => onPicture(picture)}>
-        Its picture
-      </button>
-    );
-  if (!onAmend) return null;
-  return (
-    <button type="button" className={SMALL} onClick={() => onAmend(count)}>
-      Amend
-    </button>
   );
 }
 

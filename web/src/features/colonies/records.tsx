@@ -7,14 +7,14 @@ import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
 import { COURSE_STATE, METHOD, SCALE } from "@/wording/words";
+import { CountActs, type OnAmend } from "./count-acts";
 import { PictureKept } from "./picture-kept";
 
 type View = Schemas["ColonyView"];
 type Entry = { key: string; day: string; body: ReactNode };
-const SMALL = "ml-2 min-h-7 text-sm underline underline-offset-4";
 const NAME = "inline-block py-0.5 font-bold underline underline-offset-4";
 
-export function Records({ view, onAmend }: { view: View; onAmend: ((count: Schemas["Count"]) => void) | null }) {
+export function Records({ view, onAmend }: { view: View; onAmend: OnAmend }) {
   const [all, setAll] = useState(false);
   const [picture, setPicture] = useState<string | null>(null);
   const entries: Entry[] = [
@@ -58,14 +58,9 @@ export function Records({ view, onAmend }: { view: View; onAmend: ((count: Schem
   );
 }
 
-type CountEntryProps = {
-  count: Schemas["Count"];
-  onAmend: ((count: Schemas["Count"]) => void) | null;
-  onPicture: (id: string) => void;
-};
+type CountEntryProps = { count: Schemas["Count"]; onAmend: OnAmend; onPicture: (id: string) => void };
 
 function CountEntry({ count, onAmend, onPicture }: CountEntryProps) {
-  const { picture_id: picture } = count;
   return (
     <>
       <strong>
@@ -82,16 +77,7 @@ function CountEntry({ count, onAmend, onPicture }: CountEntryProps) {
       {count.version > 1 && <em className="text-ink-2"> amended</em>}.{" "}
       <span className="text-ink-2">{count.by_name}</span>
       {count.note && <span className="block text-ink-2">{count.note}</span>}
-      {picture && (
-        <button type="button" className={SMALL} onClick={() => onPicture(picture)}>
-          Its picture
-        </button>
-      )}
-      {onAmend && !picture && (
-        <button type="button" className={SMALL} onClick={() => onAmend(count)}>
-          Amend
-        </button>
-      )}
+      <CountActs count={count} onAmend={onAmend} onPicture={onPicture} />
     </>
   );
 }

@@ -1,10 +1,10 @@
 /** A method note: formulas, units, sources and limits, as it ships with the application. */
 import { useQuery } from "@tanstack/react-query";
-import { useLocation, useParams } from "@tanstack/react-router";
-import { useEffect } from "react";
+import { useParams } from "@tanstack/react-router";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { Loaded } from "@/ui/loaded";
 import { Page, Title } from "@/ui/page";
+import { useHash } from "@/ui/use-hash";
 import { NoteText } from "./note-section";
 import { loadNote, type Note } from "./notes";
 
@@ -19,10 +19,7 @@ export function MethodNote() {
 }
 
 function NoteSheet({ note }: { note: Note }) {
-  const { hash } = useLocation();
-  useEffect(() => {
-    if (hash) document.getElementById(hash)?.scrollIntoView();
-  }, [hash]);
+  useHash();
   return (
     <Page>
       <Breadcrumbs path={[{ name: "Glossary", to: "/glossary" }]} />

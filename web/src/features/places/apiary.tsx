@@ -191,6 +191,11 @@ function Tools({ view, living, selected, open }: ToolsProps) {
         <Tool onClick={() => open("policy")}>{view.has_own_policy ? "Its own policy" : "Set apiary policy"}</Tool>
       )}
       {mayKeep && <Tool onClick={() => open("edit")}>Edit apiary</Tool>}
+      {living.length > 0 && (
+        <TextLink to="/apiaries/$id/sheets" params={{ id: view.apiary.id }}>
+          Blank sheets
+        </TextLink>
+      )}
       {living.length > 1 && <OrderChoice order={selected.order} names={COLONY_ORDER_NAME} onOrder={selected.orderBy} />}
       <Tool className="desk:ml-auto" onClick={() => selected.showTable(!selected.isTable)}>
         {selected.isTable ? "Show the strips" : "Show as a table"}

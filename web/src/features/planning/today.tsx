@@ -7,6 +7,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { worklistQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { Guide } from "@/features/guide/guide";
 import { Term } from "@/features/help/term";
 import { daysBetween, plural, weekday } from "@/ui/dates";
 import { KeyBar } from "@/ui/key-bar";
@@ -74,6 +75,7 @@ function TodaySheet({ work }: { work: Work }) {
           <h1 className="text-3xl desk:text-4xl">{weekday(work.today)}</h1>
           <Season work={work} />
         </div>
+        <Guide />
         {work.work.length > 0 ? <Rows work={work} {...chosen} /> : <NothingDue colonies={work.colonies} />}
       </Page>
       <KeyBar
@@ -140,6 +142,9 @@ function Rows({ work, index, choose }: { work: Work; index: number; choose: (ind
             </ApiaryRow>
           ))}
         </ol>
+        <p className="mt-3 text-sm text-ink-2 desk:hidden">
+          <Legend />
+        </p>
         <p className="mt-3 text-ink-2">
           {work.more && "More is due than fits here: work from the top, the rest moves up. "}
           {idle > 0 && `Nothing is due at ${plural(idle, "more apiary", "more apiaries")}. `}

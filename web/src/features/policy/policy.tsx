@@ -9,6 +9,7 @@ import { Form } from "@/ui/fields";
 import { Loaded } from "@/ui/loaded";
 import { Notice } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
+import { useHash } from "@/ui/use-hash";
 import { CALENDAR_FIELDS, CalendarPart } from "./calendar-part";
 import { LevelsOfYear } from "./levels-of-year";
 import { EffectOnColonies } from "./policy-effect";
@@ -32,6 +33,7 @@ function PolicyForm({ policy }: { policy: Policy }) {
   const editing = usePolicyDraft(policy);
   const { draft, set, at, maySet, preview } = editing;
   const isDesk = useDesk();
+  useHash();
   return (
     <Form
       className="mt-6 grid items-start gap-x-14 gap-y-8 desk:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]"

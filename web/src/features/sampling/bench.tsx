@@ -7,6 +7,7 @@ import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearch } from "@tanstack/react-router";
 import { useState, type ReactNode } from "react";
+import { undoCount } from "@/client/commands/counts";
 import { apiariesQuery, apiaryQuery, boardsQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
 import { moment } from "@/ui/clock";
@@ -15,6 +16,7 @@ import { useKeys } from "@/ui/keys";
 import { LevelMark } from "@/ui/level";
 import { Loaded } from "@/ui/loaded";
 import { Empty, ErrorPage, Loading, Page } from "@/ui/page";
+import { Undo } from "@/ui/undo";
 import { colonies } from "@/wording/words";
 import { CountedToday } from "./counted-today";
 import { JarSetUp } from "./jar-set-up";
@@ -220,6 +222,9 @@ function Foot({ bench, jar, acts }: { bench: BenchState; jar: Jar; acts: Acts })
       {meaning || already ? (
         <WayOn bench={bench} last={last} onNext={acts.next}>
           {already && <Button onClick={bench.countAgain}>Count {jar.label} again</Button>}
+          {meaning?.count.may_undo && (
+            <Undo label={`Undo the count of ${jar.label}`} undo={() => undoCount(jar.id)} onUndone={bench.reopen} />
+          )}
         </WayOn>
       ) : (
         inHand(jar) && <TallyKeys jar={jar} state={state} last={last} acts={acts} />

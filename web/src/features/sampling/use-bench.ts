@@ -127,6 +127,14 @@ export function useBench(props: BenchProps) {
       (one) => ({ ...next(one), submitted: false }),
     );
   };
+  /** The count in hand was undone: its marks are open again, for a count of its own. */
+  const reopen = () => {
+    if (!jar) return;
+    change(
+      (one) => one.id === jar.id,
+      (one) => ({ ...one, id: crypto.randomUUID(), submitted: false, recorded: false, again: true }),
+    );
+  };
   const submit = (kind: "count" | "board", key: string, content: unknown) => {
     sync.dispatch({ type: "recorded", key, kind, scope, content, base: 0 });
     void sync.pump();
@@ -169,6 +177,7 @@ export function useBench(props: BenchProps) {
     states,
     already,
     countAgain,
+    reopen,
     results,
     choose,
     onJar,

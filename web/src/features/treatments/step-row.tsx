@@ -1,7 +1,9 @@
 /** A step of a course with its dates, what was done, and how far it moved. */
 import { clsx } from "clsx";
+import { undoAct } from "@/client/commands/courses";
 import type { Schemas } from "@/client/types";
 import { daysBetween, shortDay } from "@/ui/dates";
+import { Undo } from "@/ui/undo";
 import { quantity } from "@/ui/units";
 import { useSentence } from "@/features/session/use-sentence";
 import { LATE } from "@/wording/sentences";
@@ -116,6 +118,13 @@ export function StepRow({
               onClick={() => onAmend(step)}>
               Amend
             </button>
+          )}
+          {step.act?.may_undo && onAmend && (
+            <Undo
+              label={`Undo: ${stepName(step.name, course.option.applications)}`}
+              text="Undo"
+              undo={() => undoAct(course.id, step.act?.id ?? "")}
+            />
           )}
         </p>
         {step.moved_days !== 0 && !step.is_before_placing && (

@@ -3,18 +3,46 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useMemo } from "react";
 import { signsQuery, visitQuery } from "@/client/queries";
+import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { BoxPlan } from "@/instruments/box-plan";
 import { longDay } from "@/ui/dates";
 import { Button, buttonClass } from "@/ui/button";
 import { ErrorPage, Loading } from "@/ui/page";
-import { temperature } from "@/ui/units";
+import { rate, temperature } from "@/ui/units";
 import { useReasons, useSentence } from "@/features/session/use-sentence";
 import { Figures } from "./next-steps";
 import { floorName, planBoxes } from "./plan";
-import { MARK } from "@/ui/level";
+import { LevelWord, MARK } from "@/ui/level";
+import { SCALE } from "@/wording/words";
 
 const NONE = {};
+
+/** What was known of the mites on the day: the level with its figure, and each course with its dates. */
+function Known({ known, day }: { known: Schemas["VisitPlace"]["known"]; day: string }) {
+  if (!known) return null;
+  return (
+    <div className="mt-3 border-y border-line py-2">
+      <p className="flex flex-wrap items-baseline gap-x-3">
+        Level on {longDay(day)}: <LevelWord level={known.level} />
+        {known.rate !== null && known.counted_on ? (
+          <span>
+            <strong className="figure text-2xl">{rate(known.rate)}</strong> ({rate(known.low ?? 0)} to{" "}
+            {rate(known.high ?? 0)}) {SCALE[known.scale ?? "mites_per_100"]}, counted {longDay(known.counted_on)}
+          </span>
+        ) : (
+          "never counted"
+        )}
+      </p>
+      {known.courses.map((one) => (
+        <p key={`${one.name} ${one.placed_on}`}>
+          {one.name}, placed {longDay(one.placed_on)}, {one.ended_on ? `ended ${longDay(one.ended_on)}` : "under way"}
+          {one.honey_clear_on && `; honey clear ${longDay(one.honey_clear_on)}`}.
+        </p>
+      ))}
+    </div>
+  );
+}
 
 export function VisitSheetPage() {
   const { id } = useParams({ from: "/in/visits/$id/sheet" });
@@ -65,6 +93,7 @@ export function VisitSheetPage() {
         Keeper {view.place.keeper}. Visit of {longDay(visit.visited_on)} by {visit.by_name}
         {weather && `; ${weather}`}.{visit.state === "draft" && <strong> A draft: not closed yet.</strong>}
       </p>
+      <Known known={view.place.known} day={visit.visited_on} />
       <div className="mt-3">
         <Figures view={view} />
       </div>

@@ -35,6 +35,8 @@ export function useVisit(view: View) {
     setAmending(true);
     if (part === "follows") toPart("frames");
   };
+  /** Open again after its closing was undone: where it was left, not on what it found. */
+  const reopened = () => toPart(view.records.length === 0 ? "after" : "frames");
   const entries = Object.entries(unsent);
   const ofState = (...states: string[]) =>
     entries.filter(([, one]) => states.includes(one.state)).map(([piece]) => piece);
@@ -54,6 +56,7 @@ export function useVisit(view: View) {
     setReason,
     amending,
     amend,
+    reopened,
     boxes,
     unsent,
     keep,

@@ -3,6 +3,8 @@ import { clsx } from "clsx";
 import { Link } from "@tanstack/react-router";
 import { longDay, shortDay } from "@/ui/dates";
 import { Button } from "@/ui/button";
+import { reopenVisit } from "@/client/commands/visits";
+import { Undo } from "@/ui/undo";
 import { LinkButton, TextLink } from "@/ui/link";
 import { Notice } from "@/ui/page";
 import { temperature } from "@/ui/units";
@@ -115,7 +117,12 @@ export function ClosedActs({ visit }: { visit: VisitState }) {
             <input className="input" value={reason} onChange={(event) => visit.setReason(event.target.value)} />
           </label>
         ) : (
-          <Button onClick={visit.amend}>Amend this visit</Button>
+          <>
+            <Button onClick={visit.amend}>Amend this visit</Button>
+            {view.visit.may_reopen && (
+              <Undo label="Undo the closing" undo={() => reopenVisit(view.visit.id)} onUndone={visit.reopened} />
+            )}
+          </>
         )}
         <LinkButton to="/visits/$id/sheet" params={{ id: view.visit.id }}>
           The keeper’s sheet

@@ -1,0 +1,1 @@
+"""The guide of a new association."""
