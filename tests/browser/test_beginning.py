@@ -99,3 +99,17 @@ class Undoing(BrowserTest):
         page.get_by_role("button", name="Undo: Prepare").first.click()
         page.get_by_role("heading", name="Prepare", exact=True).wait_for()
         expect(page.get_by_role("button", name="Undo: Prepare")).to_have_count(0)
+
+
+class FromATable(BrowserTest):
+    def test_apiaries_come_from_a_table(self) -> None:
+        """A preview names the line that cannot be taken and why; the rest is added, and stands in the list."""
+        page = self.open("/apiaries")
+        page.get_by_role("button", name="Import apiaries").click()
+        table = b"apiary,keeper,latitude,longitude,colonies\nMoss End,Ilse Farrow,44.2,-31.4,M1 M2\nHill,,44,-31,A\n"
+        page.locator("input[type=file]").set_input_files({"name": "a.csv", "mimeType": "text/csv", "buffer": table})
+        page.get_by_text("keeper needs a name").wait_for()
+        self.assertAccessible(page, "apiaries before they are taken")
+        page.get_by_role("button", name="Add 1 apiary").click()
+        page.get_by_role("button", name="Done").click()
+        page.get_by_role("link", name="Moss End").first.wait_for()

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.jar import JarSample
-from redframe.outlets.count_table import MOST_BYTES, MOST_LINES, ReadTable, read_counts
+from redframe.outlets.count_table import ReadTable, read_counts
+from redframe.outlets.tables import MOST_BYTES, MOST_LINES
 
 ZONE = timezone(timedelta(hours=-1))
 NOW = datetime(2031, 8, 2, 13, tzinfo=UTC)

@@ -15,11 +15,10 @@ from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesKnownBy
 from redframe.core.sampling.jar import JarSample
 from redframe.core.sampling.method import JarMethod
+from redframe.outlets.tables import read_lines
 from redframe.work.campaigns.record import CountRow, RowReport, refused_row
 from redframe.work.campaigns.results import Results
 
-MOST_BYTES = 2_000_000
-MOST_LINES = 5_000
 COLUMNS = ("apiary", "colony", "date", "method", "mites", "bees", "ml", "g")
 NEEDED = ("apiary", "colony", "date", "mites")
 METHODS = {"": "wash", "wash": "wash", "sugar": "sugar", "sugar roll": "sugar", "co2": "co2", "co2 roll": "co2"}
@@ -49,29 +48,9 @@ def read_counts(content: bytes, zone: tzinfo, now: datetime) -> ReadTable:
 
     Raises InvalidInput("file") for what is no such table.
     """
-    if len(content) > MOST_BYTES:
-        raise InvalidInput("file", "is larger than 2 MB", code="out_of_range")
-    try:
-        text = content.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise InvalidInput("file", "is not a CSV in UTF-8") from error
-    first = text.splitlines()[0] if text.strip() else ""
-    mark = max(",;\t", key=first.count)
-    reader = csv.DictReader(io.StringIO(text, newline=""), delimiter=mark)
-    names = {name.strip().casefold(): name for name in reader.fieldnames or [] if name}
-    missing = [name for name in NEEDED if name not in names]
-    if missing:
-        raise InvalidInput("file", f"has no column {missing[0]}: it needs {', '.join(NEEDED)}", code="missing")
     rows: list[CountRow] = []
     refused: list[RowReport] = []
-    for number, record in enumerate(reader, start=1):
-        # The line of the file: empty ones are left out by the reader, not by who looks for the mistake.
-        line = reader.line_num
-        if number > MOST_LINES:
-            raise InvalidInput("file", f"has more than {MOST_LINES} lines", code="out_of_range")
-        texts = {column: (record.get(names[column]) or "").strip() for column in COLUMNS if column in names}
-        if not any(texts.values()):
-            continue
+    for line, texts in read_lines(content, COLUMNS, NEEDED):
         try:
             rows.append(_row(line, texts, zone, now))
         except InvalidInput as error:

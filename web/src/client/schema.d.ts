@@ -28,6 +28,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Apiaries
+         * @description Apiaries with their keepers and colonies from a CSV: without `take` a preview of what would be taken and what
+         *     not, and why.
+         */
+        post: operations["import_apiaries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/apiaries/{apiary_id}": {
         parameters: {
             query?: never;
@@ -2182,6 +2203,20 @@ export interface components {
             version: number;
         };
         /**
+         * ApiariesTaken
+         * @description What was taken of a table of apiaries (or would be), and what not and why.
+         */
+        ApiariesTaken: {
+            /** Refused */
+            refused: number;
+            /** Rows */
+            rows: components["schemas"]["ApiaryReport"][];
+            /** Taken */
+            taken: number;
+            /** Took */
+            took: boolean;
+        };
+        /**
          * Apiary
          * @description One apiary with its notes.
          */
@@ -2481,6 +2516,29 @@ export interface components {
             scope: "whole_apiary" | "single_colony";
             /** Version */
             version: number;
+        };
+        /**
+         * ApiaryReport
+         * @description What becomes of a line: taken with so many colonies, its keeper a new one or known, or not and why (`field` names
+         *     the column).
+         */
+        ApiaryReport: {
+            /** Apiary */
+            apiary: string;
+            /** Colonies */
+            colonies: number;
+            /** Field */
+            field: string;
+            /** Keeper */
+            keeper: string;
+            /** Line */
+            line: number;
+            /** New Keeper */
+            new_keeper: boolean;
+            /** Taken */
+            taken: boolean;
+            /** Why */
+            why: string;
         };
         /**
          * ApiaryRow
@@ -9508,6 +9566,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Apiary"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_apiaries: {
+        parameters: {
+            query?: {
+                take?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApiariesTaken"];
                 };
             };
             /** @description A problem document */

@@ -31,7 +31,7 @@ export function Undo({ label, text, undo, onUndone }: Props) {
         <button
           type="button"
           aria-label={label}
-          className="min-h-14 px-1 underline underline-offset-4 desk:min-h-7"
+          className="min-h-14 px-1 underline underline-offset-4 desk:min-h-7 print:hidden"
           {...button}>
           {text}
         </button>

@@ -10,9 +10,11 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import JSONResponse
 
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.bodies import CSV, body_of
 from redframe.api.campaigns.schemas import CountWeekFields, CountWeekInput, CountWeekView, ImportReport, RemindersAsked
-from redframe.outlets.count_table import MOST_BYTES, cells_geojson, counts_csv, read_counts
+from redframe.outlets.count_table import cells_geojson, counts_csv, read_counts
 from redframe.outlets.count_week_report import count_week_report
+from redframe.outlets.tables import MOST_BYTES
 from redframe.store.campaigns import CountWeek, CountWeekDetails
 from redframe.store.errors import NotAllowed
 from redframe.work.campaigns import read as campaigns_read
@@ -58,21 +60,12 @@ async def read_count_week(week_id: UUID, who: Who, services: TheServices) -> Cou
         return CountWeekView.model_validate(await campaigns_read.week_view(unit, week_id))
 
 
-@router.post(
-    "/count-weeks/{week_id}/import",
-    openapi_extra={
-        "requestBody": {"required": True, "content": {"text/csv": {"schema": {"type": "string", "format": "binary"}}}}
-    },
-)
+@router.post("/count-weeks/{week_id}/import", openapi_extra=CSV)
 async def import_counts(
     week_id: UUID, request: Request, who: Who, services: TheServices, take: Annotated[bool, Query()] = False
 ) -> ImportReport:
     """Counts from a CSV: without `take` a preview of what would be taken and what not, and why."""
-    content = b""
-    async for part in request.stream():
-        content += part
-        if len(content) > MOST_BYTES:
-            break
+    content = await body_of(request, MOST_BYTES)
     async with services.unit_of_work(who) as unit:
         read = await asyncio.to_thread(read_counts, content, unit.zone, unit.now)
         imported = await campaigns_record.import_counts(unit, week_id, read.rows, take=take)

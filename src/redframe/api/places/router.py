@@ -2,17 +2,30 @@
 
 from __future__ import annotations
 
+import asyncio
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Request
 
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
-from redframe.api.places.schemas import ApiaryFields, ApiaryInput, ApiaryView, KeeperInput, PlacesView, SamplingPlan
+from redframe.api.bodies import CSV, body_of
+from redframe.api.places.schemas import (
+    ApiariesTaken,
+    ApiaryFields,
+    ApiaryInput,
+    ApiaryView,
+    KeeperInput,
+    PlacesView,
+    SamplingPlan,
+)
+from redframe.outlets.apiary_table import read_apiaries
+from redframe.outlets.tables import MOST_BYTES
 from redframe.store.places import Apiary, ApiaryDetails, Keeper, NewKeeper
 from redframe.work.places import read as places_read
 from redframe.work.places import record as places_record
+from redframe.work.places.table import take_apiaries
 from redframe.work.sampling.plan import sampling_plan
 
 router = APIRouter(tags=["places"])
@@ -39,6 +52,21 @@ async def add_apiary(given: ApiaryInput, who: Who, services: TheServices) -> Api
     async with services.unit_of_work(who) as unit:
         details = ApiaryDetails(**given.model_dump(exclude={"id", "keeper_id"}))
         return await places_record.add_apiary(unit, given.id, given.keeper_id, details)
+
+
+@router.post("/apiaries/import", openapi_extra=CSV)
+async def import_apiaries(
+    request: Request, who: Who, services: TheServices, take: Annotated[bool, Query()] = False
+) -> ApiariesTaken:
+    """Apiaries with their keepers and colonies from a CSV: without `take` a preview of what would be taken and what
+    not, and why."""
+    content = await body_of(request, MOST_BYTES)
+    async with services.unit_of_work(who) as unit:
+        read = await asyncio.to_thread(read_apiaries, content)
+        found = await take_apiaries(unit, read.rows, take=take)
+        rows = sorted([*found, *read.refused], key=lambda row: row.line)
+        taken = sum(row.taken for row in rows)
+        return ApiariesTaken(took=take, taken=taken, refused=len(rows) - taken, rows=rows)
 
 
 @router.get("/apiaries/{apiary_id}")

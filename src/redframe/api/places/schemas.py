@@ -22,6 +22,7 @@ from redframe.store.places import Apiary, Keeper, UrgentNeighbour
 from redframe.store.visits import StripVisit
 from redframe.work.forecast.outlook import ColonyOutlook
 from redframe.work.places.read import DrawnCourse, PhaseBand
+from redframe.work.places.table import ApiaryReport
 from redframe.work.planning.apiaries import ApiaryDue
 from redframe.work.sampling.strips import StripCount
 
@@ -75,6 +76,15 @@ class ApiaryRow(Output):
     over_next_by: date | None
     worst: Level | None
     old: bool
+
+
+class ApiariesTaken(Output):
+    """What was taken of a table of apiaries (or would be), and what not and why."""
+
+    took: bool
+    taken: int
+    refused: int
+    rows: list[ApiaryReport]
 
 
 class PlacesView(Output):

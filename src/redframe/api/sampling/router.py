@@ -10,6 +10,7 @@ import numpy as np
 from fastapi import APIRouter, Query, Request, Response
 
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.bodies import body_of
 from redframe.api.sampling.schemas import (
     BoardFields,
     BoardInput,
@@ -209,11 +210,7 @@ async def add_board_picture(
 ) -> BoardPicture:
     """Keep the picture (JPEG or PNG) of a board and find on it what may be mites; a person accepts or strikes each.
     `width_mm` is the width of what the picture shows."""
-    content = b""
-    async for part in request.stream():
-        content += part
-        if len(content) > MOST_BYTES:
-            break
+    content = await body_of(request, MOST_BYTES)
     read = await asyncio.to_thread(read_picture, content, BOARD_LONGEST_SIDE)
     async with services.unit_of_work(who) as unit:
         kept = await sampling_board_pictures.add_picture(

@@ -10,6 +10,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Request, Response
 
 from redframe.api.access import TheServices, Who
+from redframe.api.bodies import body_of
 from redframe.api.visits.schemas import (
     AfterInput,
     BeforeInput,
@@ -127,11 +128,7 @@ async def add_photo(
     caption: Annotated[PhotoCaption, Query()] = "",
 ) -> list[Photo]:
     """Keep a photo (JPEG or PNG) of a visit, of a frame or of a sign on it. Its place and camera are not kept."""
-    content = b""
-    async for part in request.stream():
-        content += part
-        if len(content) > MOST_BYTES:
-            break
+    content = await body_of(request, MOST_BYTES)
     picture = await asyncio.to_thread(read_picture, content)
     async with services.unit_of_work(who) as unit:
         return await photos.add_photo(

@@ -33,7 +33,8 @@ BEGIN
     RETURN true;
 END $$;
 
--- What was recorded of a step. False where it is not to be undone: also where a later step is recorded.
+-- What was recorded of a step. False where it is not to be undone: also where a later step is recorded,
+-- or one at the same moment.
 CREATE FUNCTION undo_act(given uuid) RETURNS boolean LANGUAGE plpgsql SECURITY DEFINER
     SET search_path = pg_catalog, public, pg_temp AS $$
 DECLARE
@@ -42,7 +43,8 @@ BEGIN
     SELECT * INTO taken FROM course_act
     WHERE id = given AND association_id = my_association() AND may_undo(by_person, created_at, version) FOR UPDATE;
     IF NOT FOUND OR NOT i_may_write()
-       OR EXISTS (SELECT FROM course_act WHERE course_id = taken.course_id AND created_at > taken.created_at) THEN
+       OR EXISTS (SELECT FROM course_act WHERE course_id = taken.course_id AND id <> given
+                  AND created_at >= taken.created_at) THEN
         RETURN false;
     END IF;
     INSERT INTO audit (association_id, table_name, record_id, act, by_person, reason, previous, current)

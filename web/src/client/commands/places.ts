@@ -16,3 +16,13 @@ export const replaceApiaryPolicy = (id: string, version: number, body: Schemas["
       body,
     }),
   );
+
+export const importApiaries = (table: File, take: boolean) =>
+  ask(
+    api.POST("/api/v1/apiaries/import", {
+      params: { query: { take } },
+      body: table as unknown as string,
+      bodySerializer: (body) => body,
+      headers: { "content-type": "text/csv" },
+    }),
+  );

@@ -83,6 +83,8 @@ function Words({ colony, view }: { colony: Row; view: Props["view"] }) {
   const say = useSentence();
   const { forecast } = colony;
   const wide = "col-span-2 desk:col-span-1";
+  // Before the first run nobody has a forecast, and no colony is the cause of it.
+  if (!forecast && view.tally.colonies === 0) return <span className={wide} />;
   if (!forecast)
     return (
       <p className={clsx("text-sm text-ink-2", wide)}>

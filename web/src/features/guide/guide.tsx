@@ -51,7 +51,7 @@ const TEXT: Record<Step["step"], { name: string; says: ReactNode; act: ReactNode
   },
   apiary: {
     name: "The first apiary",
-    says: "Its keeper, and its place: tapped on the map, typed, or where you stand.",
+    says: "Its keeper, and its place: tapped on the map, typed, or where you stand; many at once from a table.",
     act: (
       <LinkButton to="/apiaries" search={{}}>
         Add an apiary

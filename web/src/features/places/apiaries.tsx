@@ -13,6 +13,7 @@ import { useMay } from "@/features/session/use-session";
 import { ApiaryForm } from "./apiary-form";
 import { APIARY_ORDER_NAME, LEVELS, inOrder, type ApiaryOrder } from "./apiary-order";
 import { Button } from "@/ui/button";
+import { ImportApiaries } from "./import-apiaries";
 import { KeyBar } from "@/ui/key-bar";
 import { LevelMark, LevelWord } from "@/ui/level";
 import { Loaded } from "@/ui/loaded";
@@ -93,7 +94,9 @@ function useShown(view: View) {
 function ApiaryList({ view }: { view: View }) {
   const land = useQuery(landQuery);
   const mayKeep = useMay("keep_places");
+  const mayImport = useMay("keep_keepers");
   const [adding, setAdding] = useState(false);
+  const [importing, setImporting] = useState(false);
   const list = useShown(view);
   const { shown, chosen, set } = list;
   const total = view.apiaries.reduce((sum, one) => sum + one.colonies, 0);
@@ -106,6 +109,14 @@ function ApiaryList({ view }: { view: View }) {
             <p className="mt-1 text-ink-2">
               {plural(view.apiaries.length, "apiary", "apiaries")}, {colonies(total)},{" "}
               {plural(view.keepers.length, "keeper")}. <TextLink to="/colonies">All colonies</TextLink>
+              {mayImport && (
+                <button
+                  type="button"
+                  className="ml-4 min-h-8 underline underline-offset-4"
+                  onClick={() => setImporting(true)}>
+                  Import apiaries
+                </button>
+              )}
             </p>
           </div>
           <Filters list={list} onAdd={mayKeep ? () => setAdding(true) : null} />
@@ -159,6 +170,7 @@ function ApiaryList({ view }: { view: View }) {
             </div>
           </div>
         )}
+        {importing && <ImportApiaries onClose={() => setImporting(false)} />}
         <ApiaryForm open={adding} onClose={() => setAdding(false)} keepers={view.keepers} />
       </Page>
       <KeyBar keys={KEYS} />

@@ -117,7 +117,7 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
   const { entry, set, at, placing, ticked, record } = recording;
   const onDay = at("done_on");
   return (
-    <Form className="mt-4 space-y-4" onSubmit={recording.submit}>
+    <Form className="mt-4 space-y-4 print:hidden" onSubmit={recording.submit}>
       {checkCount && <CheckCount found={checkCount} today={today} />}
       <DateField
         label="Done on"

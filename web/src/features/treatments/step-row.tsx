@@ -113,7 +113,7 @@ export function StepRow({
           {step.act && onAmend && (
             <button
               type="button"
-              className="min-h-14 px-1 underline underline-offset-4 desk:min-h-6"
+              className="min-h-14 px-1 underline underline-offset-4 desk:min-h-6 print:hidden"
               aria-label={`Amend: ${stepName(step.name, course.option.applications)}`}
               onClick={() => onAmend(step)}>
               Amend
