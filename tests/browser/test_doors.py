@@ -137,8 +137,11 @@ class Desk(BrowserTest):
     def test_what_stands_under_the_person(self) -> None:
         """A mentor finds units and policy, not people; an administrator people too; signing out ends the session."""
         for who, rooms in (
-            ("mentor@corrane.example", ["Units, theme and password", "Policy", "Sign out"]),
-            ("administrator@corrane.example", ["Units, theme and password", "Policy", "People", "Sign out"]),
+            ("mentor@corrane.example", ["Units, theme and password", "Policy", "Glossary", "Sign out"]),
+            (
+                "administrator@corrane.example",
+                ["Units, theme and password", "Policy", "People", "Glossary", "Sign out"],
+            ),
         ):
             with self.subTest(who=who):
                 page = self.open(who=who)
@@ -279,3 +282,17 @@ class Help(BrowserTest):
         expect(page.get_by_role("term")).to_have_count(1)
         page.goto("/methods/nothing")
         page.get_by_role("heading", name="Not found").wait_for()
+
+    def test_a_list_keeps_its_place(self) -> None:
+        """What the cursor opened and Back left stands under the cursor again: Return leads to the same place."""
+        page = self.open("/counts")
+        page.get_by_role("heading", name="Counts", exact=True).wait_for()
+        for key in ("j", "j", "Enter"):
+            page.keyboard.press(key)
+        page.wait_for_url("**/bench?**")
+        opened = page.url
+        page.go_back()
+        page.get_by_role("heading", name="Counts", exact=True).wait_for()
+        page.keyboard.press("Enter")
+        page.wait_for_url("**/bench?**")
+        self.assertEqual(page.url, opened)

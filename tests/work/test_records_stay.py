@@ -281,3 +281,31 @@ class Stays(unittest.TestCase):
         self.move()
         self.assertEqual(owner_rows(self.url, rows, self.colony), [(VISITED, "board", [6])])
         self.assertLess(VISITED + timedelta(days=7), TODAY)
+
+
+class KnownOnTheDay(unittest.TestCase):
+    def test_nothing_that_came_later(self) -> None:
+        """A visit entered for a day gone by begins with the count and the level of that day, and with the course that
+        was under way then; what was counted and placed since is not known on it, now or when it is read again."""
+        url = new_database(demo_template())
+        colony = made_id("corrane", "Kettle Wood", "K3")
+        counts = owner_rows(
+            url, "SELECT taken_on FROM mite_count WHERE colony_id = %s AND method = 'wash' ORDER BY taken_on", colony
+        )
+        placed = owner_rows(url, "SELECT placed_on FROM course WHERE colony_id = %s AND state = 'under_way'", colony)[
+            0
+        ][0]
+        for day in (counts[-1][0] - timedelta(days=1), TODAY):
+            with self.subTest(day=day):
+                visit = uuid4()
+                visited(url, colony, day, After(temper=7), visit)
+                known = at_work(url, lambda unit, one=visit: visits_read.visit_view(unit, one)).place.known  # type: ignore[misc]
+                assert known is not None and known.counted_on is not None
+                self.assertLessEqual(known.counted_on, day)
+                self.assertEqual(known.counted_on, max(one for (one,) in counts if one <= day))
+                self.assertEqual(
+                    [one.placed_on for one in known.courses if one.ended_on is None], [placed] if placed <= day else []
+                )
+        at_work(url, lambda unit: sampling_record.record_count(unit, washed(colony, (0, 0), TODAY)))
+        again = at_work(url, lambda unit: visits_read.visit_view(unit, visit)).place.known
+        self.assertEqual(again, known)

@@ -147,7 +147,9 @@ async def undo_count(unit: UnitOfWork, count_id: UUID) -> None:
     require(unit.who, "record")
     count = await store.count_by_id(unit.connection, count_id)
     await status.lock_colonies(unit.connection, [count.colony_id])
-    if not await store.undo_count(unit.connection, count_id):
+    # The board that it read lies again, where no other one lies there by now.
+    replaced = _kind(count.method) == "board" and await boards.boards_lying(unit.connection, [count.colony_id])
+    if replaced or not await store.undo_count(unit.connection, count_id):
         raise Conflict(NOT_UNDONE)
     await recompute_status(unit, [count.colony_id])
 

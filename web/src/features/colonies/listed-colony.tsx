@@ -21,7 +21,7 @@ export const LISTED_COLUMNS = clsx(
 export function ListedColony({ colony, view, ahead }: Props) {
   const { forecast } = colony;
   return (
-    <li className={clsx("border-b border-line py-2 desk:items-center", LISTED_COLUMNS)}>
+    <li className={clsx("drawn-when-seen border-b border-line py-2 desk:items-center", LISTED_COLUMNS)}>
       <OverBy colony={colony} today={view.today} last={view.last} />
       <p className="min-w-0">
         <Link

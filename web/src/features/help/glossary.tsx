@@ -34,7 +34,11 @@ export function Glossary() {
             <dt className="font-head text-lg font-semibold leading-tight">{one.name}</dt>
             <dd className="max-w-prose">
               {one.meaning}{" "}
-              <TextLink to="/methods/$name" params={{ name: one.note }} hash={one.section}>
+              <TextLink
+                to="/methods/$name"
+                params={{ name: one.note }}
+                hash={one.section}
+                className="flex min-h-14 items-center desk:inline">
                 How it is worked out
               </TextLink>
             </dd>

@@ -192,7 +192,10 @@ function Tools({ view, living, selected, open }: ToolsProps) {
       )}
       {mayKeep && <Tool onClick={() => open("edit")}>Edit apiary</Tool>}
       {living.length > 0 && (
-        <TextLink to="/apiaries/$id/sheets" params={{ id: view.apiary.id }}>
+        <TextLink
+          to="/apiaries/$id/sheets"
+          params={{ id: view.apiary.id }}
+          className="inline-flex min-h-14 items-center desk:min-h-8">
           Blank sheets
         </TextLink>
       )}

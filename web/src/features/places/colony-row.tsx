@@ -37,7 +37,7 @@ export function ColonyRow({
     <li
       id={`colony-${colony.id}`}
       className={clsx(
-        "grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line",
+        "drawn-when-seen grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line",
         "desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem]",
         current && "bg-sheet shadow-[inset_3px_0_0_var(--ink)]",
       )}>

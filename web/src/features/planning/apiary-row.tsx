@@ -25,7 +25,7 @@ export function ApiaryRow({ id, work, apiary, ticks, chosen, onChoose, children 
     <li
       className={clsx(
         "border-b border-line py-2.5 pl-3 desk:py-1.5",
-        chosen && "bg-sheet shadow-[inset_4px_0_0_var(--ink)]",
+        chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : "drawn-when-seen",
       )}>
       <div
         onClick={onChoose}
