@@ -48,8 +48,8 @@ EVERY_RULE = "wcag2a wcag2aa wcag21a wcag21aa wcag22aa best-practice"
 RULES_OF_COLOUR = "color-contrast link-in-text-block"
 """What can differ between two themes of one page."""
 
-PATIENCE_MS = 30_000
-"""How long to wait for what is to be seen: a machine at a third of its speed needs it, and only a failure costs it."""
+PATIENCE_MS = 60_000
+"""How long to wait for what is to be seen: a machine at a fifth of its speed needs it, and only a failure costs it."""
 expect.set_options(timeout=PATIENCE_MS)
 
 

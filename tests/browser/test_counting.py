@@ -91,7 +91,7 @@ class Counting(BrowserTest):
         page.get_by_text("Count from a picture").click()
         page.get_by_role("radio", name="6 squares").click()
         page.locator("input[type=file]").set_input_files(Path(PICTURE))
-        page.get_by_label("Board from its picture").wait_for(timeout=20_000)
+        page.get_by_label("Board from its picture").wait_for()
         self.assertAccessible(page, "board from its picture")
         page.keyboard.press("x")
         picture = page.get_by_role("img", name="Square 1").bounding_box()
@@ -156,8 +156,8 @@ class Together(BrowserTest):
         page.get_by_role("button", name="Recalculate the forecasts").click()
         page.get_by_text("Waiting for its turn").wait_for()
         aside(worker.run(self.server.settings, wait=False))
-        page.get_by_text("at or over their act level now").wait_for(timeout=20_000)
-        page.get_by_text("asked for by Bettrys Lund").wait_for(timeout=20_000)
+        page.get_by_text("at or over their act level now").wait_for()
+        page.get_by_text("asked for by Bettrys Lund").wait_for()
         page.reload()
         page.get_by_text("How earlier forecasts did").click()
         row = page.get_by_role("row", name="left alone meanwhile")
@@ -169,7 +169,7 @@ class Together(BrowserTest):
         page.get_by_text("The forecast did better than either.").wait_for()
         self.assertAccessible(page, "forecasts, and how earlier forecasts did")
         page.goto(f"/colonies/{made_id('corrane', 'Tarn Head', 'T4')}/forecast")
-        page.get_by_text("If it holds, a wash of about 300 bees finds").wait_for(timeout=20_000)
+        page.get_by_text("If it holds, a wash of about 300 bees finds").wait_for()
         page.get_by_text("later counts in colonies left alone here").wait_for()
 
     def test_colonies_that_are_targeted_are_no_part_of_the_mean(self) -> None:
@@ -202,7 +202,7 @@ class Together(BrowserTest):
         page.get_by_text("Count from a picture").tap()
         page.get_by_role("radio", name="6 squares").tap()
         page.locator("input[type=file]").set_input_files(Path(PICTURE))
-        page.get_by_label("Board from its picture").wait_for(timeout=20_000)
+        page.get_by_label("Board from its picture").wait_for()
         self.assertEqual(page.get_by_text("Was the board clean").count(), 0)
         done = page.get_by_role("button", name="Square done")
         for _ in range(6):

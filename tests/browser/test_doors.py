@@ -248,7 +248,7 @@ class Field(BrowserTest):
         page.wait_for_url("**/")
         expect(waiting).to_be_visible()
         self.context.set_offline(False)
-        expect(waiting).to_have_count(0, timeout=20_000)
+        expect(waiting).to_have_count(0)
 
 
 class Help(BrowserTest):
