@@ -233,8 +233,8 @@ class Treatments(BrowserTest):
 
     def test_the_grid_by_keys(self) -> None:
         """Arrow keys go from cell to cell, Return chooses: the sheet and the address follow."""
-        place = made_id("corrane", "apiary", "Cairn Yard")
-        ids = ",".join(f'"{made_id("corrane", "Cairn Yard", label)}"' for label in ("C1", "C2"))
+        place = made_id("corrane", "apiary", "Thrift Point")
+        ids = ",".join(f'"{made_id("corrane", "Thrift Point", label)}"' for label in ("J1", "J3"))
         page = self.open(f"/treat?apiary={place}&colonies=[{ids}]")
         page.get_by_role("button", name="Formic strips, two, Saturday 2 August").focus()
         for key in ("ArrowRight", "ArrowRight", "ArrowDown", "ArrowLeft", "Enter"):
