@@ -58,6 +58,12 @@ class RolesCrossed(unittest.TestCase):
             0
         ]
         cls.count = owner_rows(url, "SELECT id FROM mite_count WHERE colony_id = %s LIMIT 1", kettle)[0][0]
+        # One that a course rests on: it is never undone, whoever asks.
+        cls.counted = owner_rows(
+            url,
+            "SELECT a.count_id FROM course_act a JOIN mite_count m ON m.id = a.count_id WHERE m.colony_id = %s LIMIT 1",
+            made_id("corrane", "Kettle Wood", "K3"),
+        )[0][0]
         cls.kettle = kettle
         cls.member = made_id("membership", "mentor@corrane.example", "corrane")
         cls.visit = str(uuid4())
@@ -135,6 +141,10 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/counts", "/counts", {"id": str(uuid4()), **count}, STAFF),
             ("put", "/counts/{count_id}", f"/counts/{self.count}", {**count, "reason": "misread"}, STAFF),
             ("post", "/colonies/{colony_id}/past-visits", f"/colonies/{self.kettle}/past-visits", {"id": str(uuid4()), "visited_on": "2031-08-01", "after": {"note": "calm"}}, STAFF),
+            ("delete", "/counts/{count_id}", f"/counts/{self.counted}", None, STAFF),
+            ("post", "/apiaries/import", "/apiaries/import", b"apiary,keeper,latitude,longitude\n", STAFF | {"southern"}),
+            ("get", "/guide", "/guide", None, EVERYONE),
+            ("put", "/guide/{step}", "/guide/season", None, {"administrator"}),
             ("post", "/keepers", "/keepers", {"id": str(uuid4()), "name": "Wren Halloran"}, STAFF | {"southern"}),
             ("post", "/apiaries", "/apiaries", {"id": str(uuid4()), "keeper_id": str(made_id("corrane", "keeper", "Tobias Quill")), **fields, "name": "Moss End"}, STAFF | {"keeper", "southern"}),
             ("put", "/apiaries/{apiary_id}", f"/apiaries/{apiary}", fields, STAFF),
@@ -146,6 +156,7 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/plans", "/plans", {"id": str(uuid4()), "apiary_id": str(apiary), "option_id": "FA_STRIP2", "start_on": "2031-08-02", "courses": [{"id": str(uuid4()), "colony_id": str(self.kettle)}]}, STAFF),
             ("post", "/courses/{course_id}/acts", f"/courses/{self.course}/acts", {"id": str(uuid4()), "step": "verify", "done_on": "2031-08-02"}, STAFF),
             ("put", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", {"done_on": "2031-07-26", "quantity": 1, "reason": "misread"}, STAFF),
+            ("delete", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", None, STAFF),
             ("post", "/courses/{course_id}/abandon", f"/courses/{self.course}/abandon", {"why": ""}, STAFF),
             ("put", "/colonies/{colony_id}/place", f"/colonies/{self.kettle}/place", {"apiary_id": str(apiary), "hive": "own", "label": "K99", "on": "2031-08-01", "boxes": [box]}, STAFF),
             ("put", "/colonies/{colony_id}/hive", f"/colonies/{self.kettle}/hive", {"boxes": [box], "on": "2031-08-01"}, STAFF),
@@ -158,6 +169,7 @@ class RolesCrossed(unittest.TestCase):
             ("put", "/visits/{visit_id}/frames", f"/visits/{self.visit}/frames", {"frames": [{"box_id": str(uuid4()), "slot": 1, "record": {}}]}, STAFF),
             ("post", "/visits/{visit_id}/close", f"/visits/{self.visit}/close", None, STAFF),
             ("post", "/visits/{visit_id}/drop", f"/visits/{self.visit}/drop", None, STAFF),
+            ("delete", "/visits/{visit_id}/close", f"/visits/{self.visit}/close", None, STAFF),
             ("post", "/frame-moves", "/frame-moves", {"id": str(uuid4()), "to_away": "store", "moved_on": "2031-08-01"}, STAFF | {"keeper", "southern"}),
             ("get", "/colonies/{colony_id}/frame-moves", f"/colonies/{self.kettle}/frame-moves", None, STAFF | {"read_only"}),
             ("get", "/apiaries/{apiary_id}/frames-in-store", f"/apiaries/{apiary}/frames-in-store", None, STAFF | {"read_only"}),

@@ -33,6 +33,7 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
     ),
     "association": (("name = ''", "association_name_check"), (f"name = {LONG_NAME}", "association_name_check")),
     "audit": (("act = 'deleted'", "audit_act_check"),),
+    "guide_step": (("step = 'dates'", "guide_step_step_check"),),
     "board_picture": (
         ("grid_columns = 0", "board_picture_grid_columns_check"),
         ("grid_columns = 21", "board_picture_grid_columns_check"),

@@ -32,7 +32,7 @@ class Seeded(unittest.TestCase):
         self.assertGreaterEqual(len(at_work(url, forecast_association.to_forecast)), 300)
         self.assertTrue(at_work(url, planning_read.worklist).counts)
         listed = at_work(url, places_read.places_view).apiaries
-        made = next(one for one, _ in listed if one.name.startswith("Apiary"))
+        made = next(one.overview for one in listed if one.overview.name.startswith("Apiary"))
         view = at_work(url, lambda unit: places_read.apiary_view(unit, made.id))
         self.assertEqual(len(view.colonies), 12)
         assert view.estimate is not None
