@@ -1,5 +1,5 @@
 /**
- * Where names stand on a map so that none lies on another or on a mark: beside its mark where there is room, else a
+ * Where names stand on a map so that none lies on another or on a mark: next to its mark where there is room, else a
  * little way off at the end of a line, else not at all.
  */
 export type Spot = { x: number; y: number };

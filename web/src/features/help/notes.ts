@@ -7,8 +7,6 @@ const loaders = import.meta.glob<Note>("../../../../docs/methods/*.md", { query:
 const nameOf = (path: string) => path.replace(/^.*\/|\.md$/g, "");
 const byName = new Map(Object.entries(loaders).map(([path, load]) => [nameOf(path), load]));
 
-export const NOTE_NAMES = [...byName.keys()].filter((name) => name !== "README");
-
 /** A method note by its name; not found where there is none of that name. */
 export async function loadNote(name: string): Promise<Note> {
   const load = byName.get(name);
