@@ -1,4 +1,4 @@
-/** A figure with its 95 % interval on the rate rule, small, for a row of a list; its figures stand in the column before. */
+/** A figure with its 95 % interval on the rate rule, small, in a row; its figures stand in the column before. */
 import { RATE_TICKS, RATE_TOP, rateShare } from "./scale";
 
 const percent = (value: number) => `${(100 * rateShare(value)).toFixed(2)}%`;
