@@ -179,6 +179,7 @@ class RolesCrossed(unittest.TestCase):
             ("put", "/visits/{visit_id}/photos/{photo_id}", f"/visits/{self.visit}/photos/{uuid4()}", PICTURE, STAFF),
             ("post", "/colonies/{colony_id}/hold", f"/colonies/{self.kettle}/hold", {"id": str(uuid4()), "since": "2031-08-01", "why": "to be looked at"}, STAFF),
             ("post", "/colonies/{colony_id}/hold/lift", f"/colonies/{self.kettle}/hold/lift", {"why": "looked at"}, STAFF - {"mentor"}),
+            ("delete", "/colonies/{colony_id}/changes/{change}", f"/colonies/{self.kettle}/changes/0", None, STAFF),
             ("get", "/members", "/members", None, {"administrator"}),
             ("put", "/members/{membership_id}", f"/members/{self.member}", {"role": "mentor"}, {"administrator"}),
             ("post", "/invitations", "/invitations", {"id": str(uuid4()), "email": f"{uuid4()}@corrane.example", "role": "mentor"}, {"administrator"}),

@@ -100,6 +100,28 @@ class Undoing(BrowserTest):
         page.get_by_role("heading", name="Prepare", exact=True).wait_for()
         expect(page.get_by_role("button", name="Undo: Prepare")).to_have_count(0)
 
+    def test_what_was_changed_of_a_colony(self) -> None:
+        """A hold, a split and a frame's move are undone where they are seen; a colony split off is gone."""
+        colony = made_id("corrane", "Kettle Wood", "K7")
+        page = self.open(f"/colonies/{colony}", view=FIELD)
+        page.get_by_role("button", name="Hold", exact=True).tap()
+        page.get_by_label("Why?").fill("spotty brood")
+        page.get_by_role("button", name="Hold K7").tap()
+        page.get_by_text("spotty brood").wait_for()
+        self.assertAccessible(page, "a change that can be undone")
+        page.get_by_role("button", name="Undo the hold").tap()
+        page.get_by_text("spotty brood").wait_for(state="detached")
+        expect(page.get_by_role("button", name="Undo the hold")).to_have_count(0)
+        page.get_by_role("button", name="Start a visit").tap()
+        page.get_by_role("tab", name="Frames").tap()
+        page.get_by_text("More of this frame").tap()
+        page.get_by_role("button", name="Move it").tap()
+        page.get_by_role("button", name="into the freezer").tap()
+        page.get_by_role("button", name="Undo the frame’s move").tap()
+        page.get_by_role("button", name="Undo the frame’s move").wait_for(state="detached")
+        where = "SELECT count(*) FROM frame_move WHERE from_colony = %s AND moved_on = '2031-08-02'"
+        self.assertEqual(owner_rows(self.server.owner_url, where, colony), [(0,)])
+
 
 class FromATable(BrowserTest):
     def test_apiaries_come_from_a_table(self) -> None:

@@ -37,6 +37,11 @@ class Undone(unittest.TestCase):
         """Do something as a person, with the reason that an undo gives."""
         return at_work(self.url, act, who, reason="undone")  # type: ignore[arg-type]
 
+    def lasts(self, time: str) -> None:
+        """Let an undo be possible for so long."""
+        with psycopg.connect(self.url, autocommit=True) as owner:
+            owner.execute(TIME.format(time))
+
     def status(self, colony: UUID) -> list[tuple[object, ...]]:
         """All that is derived of a colony's counts."""
         return owner_rows(
@@ -76,9 +81,8 @@ class Undone(unittest.TestCase):
         self.at(lambda unit: sampling_record.record_count(unit, new))
         with self.assertRaises(Conflict):
             self.at(lambda unit: sampling_record.undo_count(unit, count), identity("inspector"))
-        with psycopg.connect(self.url, autocommit=True) as owner:
-            owner.execute(TIME.format("0 seconds"))
-        self.addCleanup(lambda: psycopg.connect(self.url, autocommit=True).execute(TIME.format("15 minutes")))
+        self.lasts("0 seconds")
+        self.addCleanup(self.lasts, "15 minutes")
         with self.assertRaises(Conflict):
             self.at(lambda unit: sampling_record.undo_count(unit, count))
         old = owner_rows(

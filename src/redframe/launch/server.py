@@ -117,7 +117,7 @@ def start_worker(owner_url: str, environment: dict[str, str] | None = None) -> s
     return subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
 
 
-def wait_for_web(alive: Callable[[], bool], port: int, seconds: float = 30.0) -> bool:
+def wait_for_web(alive: Callable[[], bool], port: int, seconds: float = 90.0) -> bool:
     """Whether the server answers before the time is up and while it is alive."""
     deadline = time.monotonic() + seconds
     while time.monotonic() < deadline and alive():

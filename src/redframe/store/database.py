@@ -107,12 +107,12 @@ class Database:
 
     def __init__(self, url: str, size: int = 10) -> None:
         self._pool: AsyncConnectionPool[Connection] = AsyncConnectionPool(
-            url, min_size=2, max_size=size, open=False, timeout=3, kwargs={"autocommit": True}
+            url, min_size=2, max_size=size, open=False, timeout=10, kwargs={"autocommit": True}
         )
 
     async def open(self) -> None:
         """Open the pool."""
-        await self._pool.open(wait=True, timeout=30)
+        await self._pool.open(wait=True, timeout=60)
 
     async def close(self) -> None:
         """Close the pool."""

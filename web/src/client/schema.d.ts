@@ -646,6 +646,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/changes/{change}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Undo Change
+         * @description Undo what the same person changed of a colony a short while ago: a hold, a queen, its lineage, boxes, a frame.
+         */
+        delete: operations["undo_change"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/forecast": {
         parameters: {
             query?: never;
@@ -3315,6 +3335,19 @@ export interface components {
             west: number;
         };
         /**
+         * Change
+         * @description A change that may still be undone by the person who asks; `change` names it.
+         */
+        Change: {
+            /** Change */
+            change: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "merged_into" | "split_from" | "started" | "moved" | "state" | "renumbered" | "held" | "lifted" | "queen_given" | "queen_amended" | "boxes" | "frame_moved" | "note";
+        };
+        /**
          * ChosenColony
          * @description A colony to count and why; one chosen `targeted` enters its own level, never the apiary's mean.
          */
@@ -3824,6 +3857,7 @@ export interface components {
              */
             today: string;
             trend: components["schemas"]["CountTrend"] | null;
+            undoable: components["schemas"]["Change"] | null;
             /** Visits */
             visits: components["schemas"]["Visit"][];
         };
@@ -9364,6 +9398,7 @@ export interface components {
              * Format: date
              */
             today: string;
+            undoable: components["schemas"]["Change"] | null;
             visit: components["schemas"]["VisitRecord"];
         };
         /** WantedCourse */
@@ -10727,6 +10762,36 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BoardPicture"];
                 };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+                change: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document */
             "4XX": {

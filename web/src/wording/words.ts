@@ -178,6 +178,23 @@ export const QUEEN_STATUS: Record<Schemas["Queen"]["status"], string> = {
   unknown: "not known",
 };
 
+/** What was changed of a colony, after "Undo". */
+export const CHANGE_UNDONE: Record<Schemas["Change"]["kind"], string> = {
+  merged_into: "the merger",
+  split_from: "the split",
+  started: "adding it",
+  moved: "the move",
+  state: "the change of state",
+  renumbered: "the new label",
+  held: "the hold",
+  lifted: "the lifting",
+  queen_given: "the new queen",
+  queen_amended: "the queen’s change",
+  boxes: "the change of boxes",
+  frame_moved: "the frame’s move",
+  note: "the note",
+};
+
 /** Groups of treatments by how they act. */
 export const GROUP: Record<Schemas["CatalogueEntry"]["moa_group"], string> = {
   "ACID-F": "formic acid",

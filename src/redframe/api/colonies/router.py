@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Path
 
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.colonies.schemas import (
@@ -25,8 +26,10 @@ from redframe.api.views import colony as colony_out
 from redframe.store.colonies import ColonyOverview
 from redframe.store.frames import Frame, FrameMove
 from redframe.store.hives import FrameFormat
-from redframe.work.colonies import frames, hives, holds, lineage, queens, read, record
+from redframe.work.colonies import frames, hives, holds, lineage, queens, read, record, undo
 from redframe.work.colonies.queens import QueenView
+
+ChangeId = Annotated[str, Path(pattern=r"^\d{1,20}$")]
 
 router = APIRouter(tags=["colonies"])
 
@@ -140,3 +143,10 @@ async def lift_hold(colony_id: UUID, given: LiftInput, who: Who, services: TheSe
     """Lift the hold of a colony."""
     async with services.unit_of_work(who) as unit:
         await holds.lift_hold(unit, colony_id, given.why)
+
+
+@router.delete("/colonies/{colony_id}/changes/{change}", status_code=204)
+async def undo_change(colony_id: UUID, change: ChangeId, who: Who, services: TheServices) -> None:
+    """Undo what the same person changed of a colony a short while ago: a hold, a queen, its lineage, boxes, a frame."""
+    async with services.unit_of_work(who) as unit:
+        await undo.undo_change(unit, colony_id, change)

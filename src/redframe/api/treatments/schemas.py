@@ -28,6 +28,7 @@ from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.hives import HiveBox
 from redframe.store.holds import Hold
 from redframe.store.places import Apiary
+from redframe.store.undo import Change
 from redframe.store.visits import Visit
 from redframe.work.colonies.queens import QueenView
 from redframe.work.places.read import PhaseBand
@@ -293,5 +294,6 @@ class ColonyView(Output):
     last: date
     draft: UUID | None
     hold: Hold | None
+    undoable: Change | None
     advice: ColonyAdvice
     scheme: SchemeId

@@ -23,6 +23,7 @@ from redframe.work.colonies.hive_state import state_of_hive
 from redframe.work.colonies.queens import QueenRecord, insert_queen, present_queen
 from redframe.work.colonies.record import house_in
 from redframe.work.roles import require
+from redframe.work.status.recompute import recompute_status
 from redframe.work.unit_of_work import UnitOfWork
 
 Home = Literal["along", "own", "shared"]
@@ -177,6 +178,9 @@ async def move(unit: UnitOfWork, colony_id: UUID, version: int, wanted: WantedPl
     )  # fmt: skip
     if wanted.label != before.label:
         await add_event(unit, colony_id, "renumbered", wanted.on, previous=before.label, current=wanted.label)
+    if wanted.apiary_id != before.apiary_id:
+        # The policy of the apiary that it came to judges its counts from now on.
+        await recompute_status(unit, [colony_id])
     return await store.colony_overview(unit.connection, colony_id, unit.today)
 
 

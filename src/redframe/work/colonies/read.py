@@ -12,7 +12,7 @@ from redframe.core.sampling.board import PooledFall
 from redframe.core.sampling.method import Scale
 from redframe.core.status.advice import ColonyAdvice, colony_advice
 from redframe.store import colonies as store
-from redframe.store import hives, holds, places, sampling, visits
+from redframe.store import hives, holds, places, sampling, undo, visits
 from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.hives import FrameFormat, HiveBox
 from redframe.store.holds import Hold
@@ -52,6 +52,7 @@ class ColonyView:
     last: date
     draft: UUID | None
     hold: Hold | None
+    undoable: undo.Change | None
     advice: ColonyAdvice
     policy: PolicyInForce
 
@@ -90,6 +91,7 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
         last=last,
         draft=await visits.draft_of_colony(unit.connection, colony_id),
         hold=await holds.hold_of_colony(unit.connection, colony_id),
+        undoable=await undo.undoable_change(unit.connection, colony_id),
         advice=colony_advice(
             is_living=colony.is_living,
             level=colony.level,

@@ -23,6 +23,7 @@ from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.frames import Frame
 from redframe.store.holds import Hold
 from redframe.store.photos import Photo
+from redframe.store.undo import Change, undoable_change
 from redframe.store.visits import RoundStop, VisitFrame, VisitRecord
 from redframe.work.colonies.hive_state import state_of_hive
 from redframe.work.policy.read import policy_in_force
@@ -52,6 +53,7 @@ class VisitView:
     previous: Sequence[VisitFrame]
     previous_hive: HiveState | None
     hold: Hold | None
+    undoable: Change | None
     phase: Phase
     assessment: Assessment
 
@@ -110,6 +112,7 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         previous=previous,
         previous_hive=previous_hive,
         hold=await holds.hold_on_day(unit.connection, visit.colony_id, visit.visited_on),
+        undoable=await undoable_change(unit.connection, visit.colony_id),
         phase=facts.phase,
         assessment=assess(facts),
     )

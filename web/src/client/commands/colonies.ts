@@ -31,4 +31,7 @@ export const holdColony = (colony: string, body: Schemas["HoldInput"]) =>
 export const liftHold = (colony: string, body: Schemas["LiftInput"]) =>
   ask(api.POST("/api/v1/colonies/{colony_id}/hold/lift", { params: at(colony), body }));
 
+export const undoChange = (colony: string, change: string) =>
+  ask(api.DELETE("/api/v1/colonies/{colony_id}/changes/{change}", { params: { path: { colony_id: colony, change } } }));
+
 export const moveFrame = (body: Schemas["MoveFrameInput"]) => ask(api.POST("/api/v1/frame-moves", { body }));

@@ -8,6 +8,7 @@ import { chance, rate } from "@/ui/units";
 import { doubling } from "@/wording/growth";
 import { LEVEL_REASON, SCALE, SINCE_TREND, TREND, levelWord } from "@/wording/words";
 import { NextAct } from "./next-act";
+import { UndoChange } from "./undo-change";
 
 type View = Schemas["ColonyView"];
 
@@ -30,7 +31,7 @@ export function ColonyHead({ view }: { view: View }) {
   );
 }
 
-function WhoItIs({ view: { colony, apiary, hold, today } }: { view: View }) {
+function WhoItIs({ view: { colony, apiary, hold, today, undoable } }: { view: View }) {
   return (
     <div>
       <h1 className={colony.label.length > 8 ? "text-2xl" : "text-5xl"}>{colony.label}</h1>
@@ -40,6 +41,7 @@ function WhoItIs({ view: { colony, apiary, hold, today } }: { view: View }) {
           On hold since {shortDay(hold.since, today)}: {hold.why}
         </p>
       )}
+      <UndoChange colony={colony} change={undoable} />
       {!colony.is_living && (
         <p className="mt-1 font-semibold">
           {colony.state} {longDay(colony.state_since)}

@@ -4,6 +4,7 @@
  */
 import { useNavigate } from "@tanstack/react-router";
 import type { ReactNode } from "react";
+import { UndoChange } from "@/features/colonies/undo-change";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
 import { Notice } from "@/ui/page";
@@ -104,7 +105,7 @@ function InTheField({ visit, brush, line, setLine, openBoxes, children }: Layout
 /** The frame that was picked up, and where it may go. */
 function InHand({ visit }: { visit: VisitState }) {
   const { view, at, picked } = visit;
-  if (!picked) return null;
+  if (!picked) return visit.draft ? <UndoMove view={view} /> : null;
   const hanging = view.place.frames.some((one) => one.id === picked.frameId);
   return (
     <MoveBar
@@ -117,6 +118,12 @@ function InHand({ visit }: { visit: VisitState }) {
       setLast={visit.setLastTarget}
     />
   );
+}
+
+/** A frame or the boxes, as they were before the last change. */
+function UndoMove({ view: { colony, undoable } }: { view: VisitState["view"] }) {
+  const here = undoable?.kind === "frame_moved" || undoable?.kind === "boxes";
+  return here ? <UndoChange colony={colony} change={undoable} /> : null;
 }
 
 /** What has changed since the visit compared with, and where the queen may be. */
