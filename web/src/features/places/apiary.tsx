@@ -18,6 +18,7 @@ import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page, Title } from "@/ui/page";
 import { OrderChoice } from "@/ui/sort-button";
+import { useDesk } from "@/ui/use-desk";
 import { useWidth } from "@/ui/use-width";
 import { SCHEME, colonies } from "@/wording/words";
 import { ApiaryForm } from "./apiary-form";
@@ -172,9 +173,10 @@ function Tools({ view, living, selected, open }: ToolsProps) {
   const mayRecord = useMay("record");
   const mayKeep = useMay("keep_places");
   const mayDiffer = useMay("set_apiary_policy");
+  const desk = useDesk();
   const all = selected.selected.size === living.length;
-  return (
-    <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-1 text-sm">
+  const acts = (
+    <>
       {mayRecord && living.length > 0 && (
         <>
           <Tool onClick={() => selected.select(all ? [] : living.map((one) => one.id))}>
@@ -203,7 +205,17 @@ function Tools({ view, living, selected, open }: ToolsProps) {
       <Tool className="desk:ml-auto" onClick={() => selected.showTable(!selected.isTable)}>
         {selected.isTable ? "Show the strips" : "Show as a table"}
       </Tool>
-    </div>
+    </>
+  );
+  const row = "flex flex-wrap items-center gap-x-6 gap-y-1";
+  // In the field the colonies come first; what is done with all of them is a tap away.
+  return desk ? (
+    <div className={clsx("mt-4 text-sm", row)}>{acts}</div>
+  ) : (
+    <details className="mt-2 text-sm">
+      <summary className="font-semibold underline underline-offset-4">Order, select, add, print</summary>
+      <div className={row}>{acts}</div>
+    </details>
   );
 }
 

@@ -45,7 +45,12 @@ export function treatmentGroups(work: Worklist): Group[] {
   const soon = of((line) => line.kind !== "verify" && line.urgency === "soon");
   return [
     { id: "report", title: "Report", says: "a mite where there should be none", lines: over("report") },
-    { id: "treat", title: "Treat", says: "over the threshold, no course under way", lines: over("treat") },
+    {
+      id: "treat",
+      title: "Treat",
+      says: "over the threshold, no course under way; the highest first",
+      lines: over("treat"),
+    },
     {
       id: "flag",
       title: "Flag to the programme",
@@ -65,7 +70,7 @@ export function countGroups(work: Worklist): Group[] {
     {
       id: "count",
       title: "Count",
-      says: "not known, or due within three days",
+      says: "not known, or due within three days; the least known first",
       lines: work.counts.map(countLine(work)),
     },
     { id: "boards", title: "Read boards", says: "in for a day or longer", lines: work.boards.map(boardLine(work)) },

@@ -19,6 +19,7 @@ import { Empty, ErrorPage, Loading, Page } from "@/ui/page";
 import { Undo } from "@/ui/undo";
 import { colonies } from "@/wording/words";
 import { CountedToday } from "./counted-today";
+import { FigureSoFar } from "./figure-so-far";
 import { JarSetUp } from "./jar-set-up";
 import { JarSheet } from "./jar-sheet";
 import { JarTabs } from "./jar-tabs";
@@ -169,7 +170,7 @@ function JarRow(props: BenchProps) {
             onPlace={bench.placeBoard}
           />
         )}
-        <Foot bench={bench} jar={jar} acts={acts} />
+        <Foot bench={bench} jar={jar} acts={acts} now={now} />
       </div>
       {setUp && (
         <JarSetUp
@@ -191,7 +192,7 @@ function BenchHead({ bench }: { bench: BenchState }) {
   const recorded = bench.states.filter((one) => one.state === "recorded").length;
   const waiting = bench.states.some((one) => one.state === "queued" && one.why !== "");
   return (
-    <div className="items-baseline justify-between gap-4 px-4 pt-3 desk:flex desk:px-7">
+    <div className="flex flex-wrap items-baseline justify-between gap-x-4 px-4 pt-2 desk:px-7 desk:pt-3">
       <h1 className={apiary.name.length > 40 ? "text-lg" : "text-2xl desk:text-3xl"}>
         <Link to="/apiaries/$id" params={{ id: apiary.id }} className="hover:underline">
           {apiary.name}
@@ -206,7 +207,7 @@ function BenchHead({ bench }: { bench: BenchState }) {
 }
 
 /** What stands where the thumb is: the tally's keys, or after a count the way on. */
-function Foot({ bench, jar, acts }: { bench: BenchState; jar: Jar; acts: Acts }) {
+function Foot({ bench, jar, acts, now }: { bench: BenchState; jar: Jar; acts: Acts; now: string }) {
   const state = bench.states[bench.current] ?? { state: "open", why: "" };
   const last = bench.current >= bench.jars.length - 1;
   const meaning = bench.results[jar.id];
@@ -227,7 +228,12 @@ function Foot({ bench, jar, acts }: { bench: BenchState; jar: Jar; acts: Acts })
           )}
         </WayOn>
       ) : (
-        inHand(jar) && <TallyKeys jar={jar} state={state} last={last} acts={acts} />
+        inHand(jar) && (
+          <>
+            <FigureSoFar jar={jar} apiaryId={bench.view.apiary.id} now={now} />
+            <TallyKeys jar={jar} state={state} last={last} acts={acts} />
+          </>
+        )
       )}
       {(state.state === "queued" || state.state === "refused") && state.why && (
         <p role="alert" className="mt-2 font-semibold text-act">

@@ -2,7 +2,9 @@
 import { useState } from "react";
 import { Choice } from "@/ui/choice";
 import { Button } from "@/ui/button";
+import { DateField } from "@/ui/date-field";
 import { Notice } from "@/ui/page";
+import { TimeField, asTime } from "@/ui/time-field";
 import type { Answer } from "./jars";
 
 /** "2031-08-02T10:30" of a moment, in the device's time. */
@@ -24,17 +26,18 @@ export function BoardStart({
 }) {
   const [cleaned, setCleaned] = useState<Answer>("yes");
   const [greased, setGreased] = useState<Answer>("yes");
-  const [placed, setPlaced] = useState(() => asLocal(new Date(Date.parse(now) - THREE_DAYS_MS).toISOString()));
-  const at = placed ? new Date(placed) : null;
-  const days = at ? (Date.parse(now) - at.getTime()) / 86_400_000 : null;
-  const fault =
-    days === null || Number.isNaN(days)
-      ? "Give day and time."
-      : days < 0.5
-        ? "A board must lie for half a day at least."
-        : days > 60
-          ? "No board lies for longer than 60 days."
-          : null;
+  const [usual] = useState(() => asLocal(new Date(Date.parse(now) - THREE_DAYS_MS).toISOString()));
+  const [day, setDay] = useState(usual.slice(0, 10));
+  const [time, setTime] = useState(usual.slice(11));
+  const at = new Date(`${day}T${asTime(time)}`);
+  const days = (Date.parse(now) - at.getTime()) / 86_400_000;
+  const fault = Number.isNaN(days)
+    ? "Give day and time, as 14:30."
+    : days < 0.5
+      ? "A board must lie for half a day at least."
+      : days > 60
+        ? "No board lies for longer than 60 days."
+        : null;
   return (
     <div className="mt-4 grid gap-8 desk:grid-cols-2">
       <section aria-labelledby="lay" className="space-y-3">
@@ -75,32 +78,19 @@ export function BoardStart({
         <h2 id="read" className="border-b border-line pb-1 text-xl">
           Read a board
         </h2>
-        <label htmlFor="placed" className="block font-semibold">
-          Laid on
-        </label>
-        <input
-          id="placed"
-          type="datetime-local"
-          className="input"
-          value={placed}
-          max={asLocal(now)}
-          onChange={(event) => setPlaced(event.target.value)}
-          aria-invalid={fault ? true : undefined}
-          aria-describedby="placed-says"
-        />
-        <p
-          id="placed-says"
-          className={fault ? "font-semibold text-act" : "text-ink-2"}
-          role={fault ? "alert" : undefined}>
-          {fault ??
-            `${(days ?? 0).toFixed(1)} days ago${(days ?? 0) > 3.05 ? ": longer than three days reads low" : ""}.`}
+        <div className="grid grid-cols-[minmax(0,1fr)_6rem] items-start gap-3">
+          <DateField label="Put in on" name="placed_on" max={asLocal(now).slice(0, 10)} value={day} onChange={setDay} />
+          <TimeField label="at" name="placed_time" value={time} onChange={setTime} />
+        </div>
+        <p className={fault ? "font-semibold text-act" : "text-ink-2"} role={fault ? "alert" : undefined}>
+          {fault ?? `${days.toFixed(1)} days ago${days > 3.05 ? ": longer than three days reads low" : ""}.`}
         </p>
         <Button
           variant="main"
           big
           className="w-full"
           disabled={fault !== null}
-          onClick={() => at && onRead(at.toISOString())}>
+          onClick={() => onRead(at.toISOString())}>
           Count what fell
         </Button>
       </section>

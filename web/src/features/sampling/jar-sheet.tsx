@@ -1,9 +1,6 @@
 /** The count in hand: what was measured, its marks, and what they mean so far. */
 import { clsx } from "clsx";
-import { useQueries, useQuery } from "@tanstack/react-query";
-import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
-import { rulerQuery } from "@/client/queries";
 import { Term } from "@/features/help/term";
 import { RateRule } from "@/instruments/rate-rule";
 import { Tally } from "@/instruments/tally";
@@ -17,11 +14,9 @@ import { BoardStart } from "./board-start";
 import { JarTimer } from "./jar-timer";
 import {
   answer,
-  asMeasure,
   begun,
   boardDays,
   inJar,
-  mitesIn,
   onBoard,
   questionOf,
   restEnds,
@@ -32,8 +27,7 @@ import {
 } from "./jars";
 import { Meaning } from "./meaning";
 import { Question, Warnings } from "./question";
-
-const CHUNK = 31;
+import { useRuler } from "./use-ruler";
 
 function measured(jar: Jar, units: Units): string {
   switch (jar.knownBy) {
@@ -101,56 +95,25 @@ export function JarSheet({
   onChange: (next: (jar: Jar) => Jar) => void;
   onPlace: (cleaned: Answer, greased: Answer) => void;
 }) {
-  const mites = mitesIn(jar);
-  const chunk = Math.floor(mites / CHUNK);
-  const measure = asMeasure(jar, apiaryId, now);
-  const ask1 = (part: number) => ({
-    ...rulerQuery({
-      ...(measure ?? { apiary_id: apiaryId, method: "wash", place_of_bees: "brood_frame" }),
-      mites_from: part * CHUNK,
-      mites_to: part * CHUNK + CHUNK - 1,
-    }),
-    enabled: measure !== null,
-  });
-  const [here, ahead] = useQueries({ queries: [ask1(chunk), ask1(chunk + 1)] });
-  void ahead;
-  const removal = useQuery({
-    queryKey: ["removal", jar.shakes],
-    enabled: jar.method === "wash" && jar.shakes.length > 1 && !jar.recorded,
-    staleTime: Infinity,
-    queryFn: () => ask(api.POST("/api/v1/calculators/removal", { body: { shakes: jar.shakes } })),
-  });
-  const ruler = (measure && here.data?.ruler) ?? null;
-  const left = removal.data?.["share_left"] as number | null | undefined;
-  const careful = jar.shakes.length < 2 || (left != null && ruler !== null && left > ruler.incomplete_share);
-  const marks = careful || !ruler?.more_shakes.length ? ruler?.one_shake : ruler.more_shakes;
-  const mark = marks?.find((one) => one.mites === mites);
+  const { ruler, mark, left, shakeAgain, answer: here } = useRuler(jar, apiaryId, now);
   // While a picture is read nothing else asks for room: what is to be asked comes when it is done.
   const onPicture = !meaning && jar.picture !== null && jar.pictureOpen;
   const question = meaning || onPicture ? null : questionOf(jar);
   const [title, more] = says(jar, units, ruler, now);
   return (
     <section id="jar" role="tabpanel" aria-labelledby={`tab-${jar.id}`} className="min-w-0 pb-4 pt-3 desk:pt-5">
-      <div className={clsx("items-start justify-between gap-4", onPicture ? "hidden desk:flex" : "flex")}>
-        <p className="text-ink-2">
-          <strong className="text-ink">{title}</strong>
-          {more && (
-            <>
-              <br />
-              {more}
-            </>
-          )}
-        </p>
-        {!meaning && (
-          <Button onClick={onSetUp} className="shrink-0">
-            Method and sample
-          </Button>
-        )}
-      </div>
+      <SetUpLine title={title} more={more} narrow={onPicture} onSetUp={meaning ? null : onSetUp} />
       {!meaning && onBoard(jar.method) && jar.placedAt === null ? (
         <BoardStart now={now} onPlace={onPlace} onRead={(placedAt) => onChange((one) => ({ ...one, placedAt }))} />
       ) : (
         <>
+          {question && (
+            <Question
+              question={question}
+              queenSeenToday={queenSeenToday}
+              onAnswer={(given) => onChange((one) => answer(one, question, given))}
+            />
+          )}
           {!meaning && (jar.method === "sugar" || (jar.method === "wash" && !begun(jar))) && (
             <JarTimer
               jar={jar}
@@ -160,13 +123,6 @@ export function JarSheet({
             />
           )}
           {!meaning && !begun(jar) && <Danger method={jar.method} />}
-          {question && (
-            <Question
-              question={question}
-              queenSeenToday={queenSeenToday}
-              onAnswer={(given) => onChange((one) => answer(one, question, given))}
-            />
-          )}
           {!meaning && !onPicture && <Warnings jar={jar} />}
           {!meaning &&
             onBoard(jar.method) &&
@@ -208,20 +164,31 @@ export function JarSheet({
             ) : (
               begun(jar) &&
               mark &&
-              ruler && (
-                <SoFar
-                  jar={jar}
-                  ruler={ruler}
-                  mark={mark}
-                  left={left ?? null}
-                  again={removal.data?.["shake_again"] === true}
-                />
-              )
+              ruler && <SoFar jar={jar} ruler={ruler} mark={mark} left={left} again={shakeAgain} />
             )}
           </div>
         </>
       )}
     </section>
+  );
+}
+
+type SetUpLineProps = { title: string; more: string; narrow: boolean; onSetUp: (() => void) | null };
+
+/** What is in the jar; the way to change it stands under it where a thumb has the width. */
+function SetUpLine({ title, more, narrow, onSetUp }: SetUpLineProps) {
+  return (
+    <div className={clsx("items-start justify-between gap-4", narrow ? "hidden desk:flex" : "desk:flex")}>
+      <p className="text-ink-2">
+        <strong className="text-ink">{title}</strong>
+        {more && <span className="desk:block"> {more}</span>}
+      </p>
+      {onSetUp && (
+        <Button onClick={onSetUp} className="mt-2 w-full shrink-0 desk:mt-0 desk:w-auto">
+          Method and sample
+        </Button>
+      )}
+    </div>
   );
 }
 
@@ -312,7 +279,7 @@ function Rate({
   const falls = ruler.scale === "mites_per_day";
   return (
     <div className="mt-4">
-      <div className="flex items-end gap-4" aria-live="polite">
+      <div className={clsx("items-end gap-4", meaning ? "flex" : "hidden desk:flex")} aria-live="polite">
         <span className={clsx("figure text-[4.2rem]", shown && ruler.in_force && level && LEVEL_FIGURE[level])}>
           {shown ? rate(reading.median) : "–"}
         </span>

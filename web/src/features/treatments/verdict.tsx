@@ -12,6 +12,7 @@ const at = (value: number): string => `${Math.min(100, Math.max(0, value))}%`;
 
 export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdict"]; today: string }) {
   const over = (verdict.residual_p_act ?? 0) >= 0.5;
+  const expected = Math.round(verdict.target_pct);
   const bad = verdict.word === "failed" || over;
   return (
     <section aria-labelledby="verdict" className="border-t-4 border-ink pt-3">
@@ -28,8 +29,7 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
         <p className="mt-1 text-ink-2">
           {WHY_NOT[verdict.why_not] ?? ""}
           {verdict.pre_mites_needed !== null &&
-            ` With no mite left, ${verdict.pre_mites_needed} mites or more before would have shown ` +
-              `${Math.round(verdict.target_pct)} %.`}
+            ` With no mite left, ${verdict.pre_mites_needed} mites or more before would have shown ` + `${expected} %.`}
         </p>
       )}
       {verdict.median_pct !== null && verdict.low_pct !== null && verdict.high_pct !== null && (
@@ -53,7 +53,7 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
             role="img"
             aria-label={
               `Killed ${percent(verdict.median_pct)} %, between ${percent(verdict.low_pct)} and ` +
-              `${percent(verdict.high_pct)} %; expected at least ${Math.round(verdict.target_pct)} %`
+              `${percent(verdict.high_pct)} %; expected at least ${expected} %`
             }>
             <div className="absolute inset-y-0 right-0 bg-clear-wash" style={{ left: at(verdict.target_pct) }} />
             <div className="absolute inset-y-0 w-0.5 bg-clear" style={{ left: at(verdict.target_pct) }} />
@@ -68,8 +68,11 @@ export function VerdictSheet({ verdict, today }: { verdict: Schemas["CourseVerdi
           </div>
           <div className="relative h-6 text-sm text-ink-2" aria-hidden="true">
             <span className="absolute left-0">0 %</span>
-            <span className="absolute -translate-x-1/2 whitespace-nowrap" style={{ left: at(verdict.target_pct) }}>
-              expected {Math.round(verdict.target_pct)} %
+            {/* To the left of its notch where the scale ends soon after it. */}
+            <span
+              className={clsx("absolute whitespace-nowrap", expected > 50 ? "-translate-x-full" : "-translate-x-1/2")}
+              style={{ left: at(verdict.target_pct) }}>
+              expected {expected} %
             </span>
             <span className="absolute right-0">100 %</span>
           </div>

@@ -3,7 +3,7 @@
  */
 import { useQuery } from "@tanstack/react-query";
 import { useParams, useSearch } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { clsx } from "clsx";
 import { visitQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
@@ -54,7 +54,7 @@ function VisitSheet({ view }: { view: View }) {
   const visit = useVisit(view);
   const [line, setLine] = useState(false);
   const [boxes, setBoxes] = useState(false);
-  useTabsOnTop(visit.part);
+  useTabsOnTop(visit.part, visit.draft);
   useVisitKeys(visit, { boxes: () => setBoxes(true), line: () => setLine(true) });
   return (
     <>
@@ -93,12 +93,17 @@ function FollowsPart({ visit }: { visit: VisitState }) {
   );
 }
 
-/** In the field each part begins at the top of the screen, so that nothing of it has to be scrolled for. */
-function useTabsOnTop(part: string): void {
+/**
+ * In the field each part of an open visit begins at the top of the screen, so that nothing of it has to be scrolled
+ * for. A closed one opens at its head, which says whose it is and what it found.
+ */
+function useTabsOnTop(part: string, draft: boolean): void {
   const desk = useDesk();
+  const opened = useRef(part);
   useEffect(() => {
-    if (!desk) document.getElementById("parts")?.scrollIntoView({ block: "start" });
-  }, [desk, part]);
+    if (!desk && (draft || part !== opened.current))
+      document.getElementById("parts")?.scrollIntoView({ block: "start" });
+  }, [desk, draft, part]);
 }
 
 function BeforePart({ visit }: { visit: VisitState }) {
