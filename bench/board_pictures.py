@@ -17,7 +17,8 @@ from typing import Any
 import numpy as np
 from PIL import Image, ImageDraw, ImageEnhance, ImageFilter
 
-from redframe.core.sampling.board_picture import Candidate, find_candidates
+from redframe.core.sampling.board_marks import Candidate
+from redframe.core.sampling.board_picture import find_candidates
 
 OVER = 4
 WIDTH_MM, HEIGHT_MM = 180, 130

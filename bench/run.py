@@ -79,9 +79,9 @@ def screens_of(apiary: UUID, colonies: Sequence[UUID]) -> dict[str, tuple[str, l
     since, soon = date(2031, 3, 5), date(2031, 8, 5)
     return {
         "Today": ("/api/v1/worklist", [
-            ("over_without_course", {"today": DEMO_TODAY, "most": 61}),
+            ("over_without_course", {"most": 61}),
             ("steps_due", {"until": soon, "most": 61}),
-            ("counts_due", {"today": DEMO_TODAY, "until": soon, "most": 61})]),
+            ("counts_due", {"until": soon, "most": 61})]),
         "Places": ("/api/v1/apiaries", [("apiaries_overview", {"today": DEMO_TODAY}), ("keepers", {})]),
         "Apiary": (f"/api/v1/apiaries/{apiary}", [
             ("colonies_of_apiary", {"apiary_id": apiary, "colony_id": NOBODY, "today": DEMO_TODAY}),

@@ -32,6 +32,15 @@ from tests.support import Server, cluster, demo_template, empty_template, new_da
 RECORDS = ("association", "person", "membership", "apiary", "colony", "mite_count", "course", "course_act", "audit")
 
 
+class Importing(unittest.TestCase):
+    def test_the_door_opens_without_what_only_some_need(self) -> None:
+        """Statistics, optimisers, pictures and printing are imported by what needs them."""
+        heavy = ("scipy.stats", "scipy.optimize", "scipy.ndimage", "skimage", "PIL.Image", "reportlab")
+        ask = f"import sys, redframe.api.app; print([one for one in {heavy} if one in sys.modules])"
+        done = subprocess.run([sys.executable, "-c", ask], capture_output=True, text=True, check=True, timeout=120)
+        self.assertEqual(done.stdout.strip(), "[]")
+
+
 class Launcher(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = Path(tempfile.mkdtemp(prefix="redframe-launch-"))

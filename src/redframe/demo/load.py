@@ -136,7 +136,7 @@ async def _count_weeks(owner_url: str) -> None:
 async def _at_work(connection: Connection, who: Identity) -> None:
     await run(
         connection, "at_work", association=str(who.association_id), role=who.role, keeper="",
-        person=str(who.person_id), reason="",
+        person=str(who.person_id), reason="", today=DEMO_TODAY,
     )  # fmt: skip
 
 
@@ -157,6 +157,11 @@ async def _live(owner_url: str, owner: installation.Owner) -> None:
         )
     ]
     todo.reverse()
+
+    # Its day begins before they live: whoever came first would keep the others waiting for it.
+    async with await AsyncConnection.connect(application_url(owner_url), autocommit=True) as first:
+        for one in ASSOCIATIONS:
+            await _at_work(first, _mentor(one))
 
     async def worker() -> None:
         connection = await AsyncConnection.connect(application_url(owner_url), autocommit=True)

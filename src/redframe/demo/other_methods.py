@@ -14,6 +14,7 @@ import numpy as np
 
 from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.board_marks import Mark, PictureReading, mites_by_square
+from redframe.core.sampling.board_picture import find_candidates
 from redframe.core.sampling.conversion import FACTORS
 from redframe.core.sampling.count import AnySample, LookSample
 from redframe.core.sampling.drone_brood import DroneSample
@@ -113,7 +114,9 @@ async def _pictured(unit: UnitOfWork, colony_id: UUID, day: date, draw: np.rando
         picture_id,
         colony_id,
         jpeg=drawn.jpeg(),
-        pixels=drawn.pixels,
+        width=drawn.pixels.shape[1],
+        height=drawn.pixels.shape[0],
+        found=find_candidates(drawn.pixels, WIDTH_MM),
         width_mm=WIDTH_MM,
         columns=columns,
         rows=rows,

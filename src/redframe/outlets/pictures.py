@@ -5,13 +5,15 @@ from __future__ import annotations
 import io
 import warnings
 from dataclasses import dataclass
-
-from PIL import Image, ImageOps, UnidentifiedImageError
+from typing import TYPE_CHECKING
 
 from redframe.core.errors import InvalidInput
 
+if TYPE_CHECKING:
+    from PIL import Image
+
 MOST_BYTES = 12_000_000
-MOST_PIXELS = 60_000_000
+MOST_PIXELS = 25_000_000
 LONGEST_SIDE = 2048
 THUMBNAIL_SIDE = 320
 QUALITY = 85
@@ -29,10 +31,13 @@ class Picture:
 
 
 def read_picture(content: bytes, longest: int = LONGEST_SIDE) -> Picture:
-    """Read a JPEG or PNG file of at most 12 MB and 60 million pixels; its longest side comes to `longest` pixels.
+    """Read a JPEG or PNG file of at most 12 MB and 25 million pixels; its longest side comes to `longest` pixels.
 
     Drawn again, so that nothing of the file but its pixels is kept. Raises InvalidInput("photo").
     """
+    # With the first picture: whoever sends none need not wait for it at the start.
+    from PIL import Image, ImageOps, UnidentifiedImageError
+
     if len(content) > MOST_BYTES:
         raise InvalidInput("photo", f"is larger than {MOST_BYTES // 1_000_000} MB", code="out_of_range")
     try:
@@ -40,7 +45,7 @@ def read_picture(content: bytes, longest: int = LONGEST_SIDE) -> Picture:
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(content), formats=("JPEG", "PNG")) as opened:
                 if opened.width * opened.height > MOST_PIXELS:
-                    raise InvalidInput("photo", "has too many pixels", code="out_of_range")
+                    raise InvalidInput("photo", "has more than 25 million pixels: take it smaller", code="out_of_range")
                 upright = ImageOps.exif_transpose(opened).convert("RGB")
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError, Warning) as error:
         if isinstance(error, InvalidInput):

@@ -10,8 +10,7 @@ from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
-from redframe.core.sampling.board_marks import Mark
-from redframe.core.sampling.board_picture import FINDER, Candidate
+from redframe.core.sampling.board_marks import FINDER, Candidate, Mark
 from redframe.store.database import Connection, one, run, scalar
 from redframe.store.errors import Conflict, NotFound
 

@@ -10,6 +10,7 @@ import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from dataclasses import dataclass, fields
+from datetime import date
 from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, LiteralString, TypeVar, cast
@@ -125,8 +126,8 @@ class Database:
             yield connection
 
     @asynccontextmanager
-    async def as_person(self, who: Identity, reason: str = "") -> AsyncIterator[Connection]:
-        """A transaction of a person; `reason` is kept with every amendment made in it.
+    async def as_person(self, who: Identity, today: date, reason: str = "") -> AsyncIterator[Connection]:
+        """A transaction of a person on a day of the association; `reason` is kept with every amendment made in it.
 
         Raises NotAllowed when row-level security refuses a write, Conflict for an amendment without a reason.
         """
@@ -141,6 +142,7 @@ class Database:
                         keeper=str(who.keeper_id or ""),
                         person=str(who.person_id),
                         reason=reason,
+                        today=today,
                     )
                     yield connection
             except errors.InsufficientPrivilege as error:

@@ -117,9 +117,9 @@ async def apiary(connection: Connection, apiary_id: UUID) -> Apiary:
     return await one(connection, Apiary, "apiary", what="apiary", id=apiary_id)
 
 
-async def urgent_neighbours(connection: Connection, apiary_id: UUID, today: date, km: float) -> list[UrgentNeighbour]:
+async def urgent_neighbours(connection: Connection, apiary_id: UUID, km: float) -> list[UrgentNeighbour]:
     """Apiaries within `km` kilometres that hold urgent colonies, the nearest first, as far as the person may see."""
-    return await many(connection, UrgentNeighbour, "urgent_neighbours", id=apiary_id, today=today, km=km)
+    return await many(connection, UrgentNeighbour, "urgent_neighbours", id=apiary_id, km=km)
 
 
 async def add_apiary(connection: Connection, apiary_id: UUID, keeper_id: UUID, details: ApiaryDetails) -> None:

@@ -134,14 +134,14 @@ async def steps_due(connection: Connection, until: date, most: int) -> list[Step
     return await many(connection, StepsDue, "steps_due", until=until, most=most)
 
 
-async def over_without_course(connection: Connection, today: date, most: int) -> list[OverWithoutCourse]:
+async def over_without_course(connection: Connection, most: int) -> list[OverWithoutCourse]:
     """Apiaries with colonies to treat, the worst first."""
-    return await many(connection, OverWithoutCourse, "over_without_course", today=today, most=most)
+    return await many(connection, OverWithoutCourse, "over_without_course", most=most)
 
 
-async def counts_due(connection: Connection, today: date, until: date, most: int) -> list[CountsDue]:
+async def counts_due(connection: Connection, until: date, most: int) -> list[CountsDue]:
     """Apiaries with colonies to count, those least known first."""
-    return await many(connection, CountsDue, "counts_due", today=today, until=until, most=most)
+    return await many(connection, CountsDue, "counts_due", until=until, most=most)
 
 
 async def boards_due(connection: Connection, now: datetime, most: int) -> list[BoardsDue]:
@@ -154,9 +154,9 @@ async def visits_due(connection: Connection, today: date, until: date, most: int
     return await many(connection, VisitsDue, "visits_due", today=today, until=until, most=most)
 
 
-async def rates_by_apiary(connection: Connection, apiaries: Sequence[UUID], today: date) -> list[ColonyRate]:
+async def rates_by_apiary(connection: Connection, apiaries: Sequence[UUID]) -> list[ColonyRate]:
     """How the living colonies of some apiaries stand."""
-    return await many(connection, ColonyRate, "rates_by_apiary", apiaries=list(apiaries), today=today)
+    return await many(connection, ColonyRate, "rates_by_apiary", apiaries=list(apiaries))
 
 
 async def totals(connection: Connection) -> Totals:

@@ -42,8 +42,10 @@ class Services:
     @asynccontextmanager
     async def unit_of_work(self, who: Identity, reason: str = "") -> AsyncIterator[UnitOfWork]:
         """One transaction of one person."""
-        async with self.database.as_person(who, reason) as connection:
-            yield UnitOfWork(connection, who, self.clock.now(), self.weather)
+        now = self.clock.now()
+        today = now.astimezone(ZoneInfo(who.timezone)).date()
+        async with self.database.as_person(who, today, reason) as connection:
+            yield UnitOfWork(connection, who, now, self.weather)
 
 
 @dataclass(frozen=True, slots=True)

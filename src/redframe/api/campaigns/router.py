@@ -13,7 +13,6 @@ from redframe.api.access import TheServices, Version, Who
 from redframe.api.bodies import CSV, body_of
 from redframe.api.campaigns.schemas import CountWeekFields, CountWeekInput, CountWeekView, ImportReport, RemindersAsked
 from redframe.outlets.count_table import cells_geojson, counts_csv, read_counts
-from redframe.outlets.count_week_report import count_week_report
 from redframe.outlets.tables import MOST_BYTES
 from redframe.store.campaigns import CountWeek, CountWeekDetails
 from redframe.store.errors import NotAllowed
@@ -121,6 +120,8 @@ async def export_count_week_cells(week_id: UUID, who: Who, services: TheServices
 )
 async def export_count_week_report(week_id: UUID, who: Who, services: TheServices) -> Response:
     """The one-page report of a week as PDF."""
+    from redframe.outlets.count_week_report import count_week_report
+
     async with services.unit_of_work(who) as unit:
         view = await campaigns_read.week_view(unit, week_id)
         found = await _whole(view)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import asyncio
 from typing import Annotated
 from uuid import UUID
 
-import numpy as np
 from fastapi import APIRouter, Query, Request, Response
 
+from redframe.api import pictures
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.bodies import body_of
 from redframe.api.sampling.schemas import (
@@ -34,7 +33,7 @@ from redframe.core.sampling.board_marks import Mark
 from redframe.core.sampling.count import AnySample, LookSample
 from redframe.core.sampling.drone_brood import DroneSample
 from redframe.core.sampling.jar import JarSample
-from redframe.outlets.pictures import MOST_BYTES, read_picture
+from redframe.outlets.pictures import MOST_BYTES
 from redframe.store.records import HistoryEntry
 from redframe.work.sampling import board_pictures as sampling_board_pictures
 from redframe.work.sampling import boards as sampling_boards
@@ -210,12 +209,14 @@ async def add_board_picture(
 ) -> BoardPicture:
     """Keep the picture (JPEG or PNG) of a board and find on it what may be mites; a person accepts or strikes each.
     `width_mm` is the width of what the picture shows."""
+    async with services.unit_of_work(who) as unit:
+        await sampling_board_pictures.may_add(unit, colony_id)
     content = await body_of(request, MOST_BYTES)
-    read = await asyncio.to_thread(read_picture, content, BOARD_LONGEST_SIDE)
+    read, found = await pictures.read_board(content, BOARD_LONGEST_SIDE, width_mm)
     async with services.unit_of_work(who) as unit:
         kept = await sampling_board_pictures.add_picture(
-            unit, picture_id, colony_id, jpeg=read.jpeg, pixels=np.asarray(read.image), width_mm=width_mm,
-            columns=columns, rows=rows,
+            unit, picture_id, colony_id, jpeg=read.jpeg, width=read.width, height=read.height, found=found,
+            width_mm=width_mm, columns=columns, rows=rows,
         )  # fmt: skip
         return BoardPicture.model_validate(kept)
 

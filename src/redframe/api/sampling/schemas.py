@@ -11,7 +11,7 @@ from pydantic import AwareDatetime, Discriminator, Field, Tag
 from redframe.api.base import BeesKnown, Note, Output, Why
 from redframe.core.inputs import Input
 from redframe.core.policy.schemes import SchemeId
-from redframe.core.sampling.board_picture import Candidate
+from redframe.core.sampling.board_marks import Candidate
 from redframe.core.sampling.conversion import Converted
 from redframe.core.sampling.jar import BroodState, PlaceOfBees
 from redframe.core.sampling.method import Answer, BoardMethod, CountFinding, JarMethod, Method, Scale, Use

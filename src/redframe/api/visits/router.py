@@ -9,6 +9,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
 
+from redframe.api import pictures
 from redframe.api.access import TheServices, Who
 from redframe.api.bodies import body_of
 from redframe.api.visits.schemas import (
@@ -22,8 +23,7 @@ from redframe.api.visits.schemas import (
 )
 from redframe.core.disease.signs import Sign, signs
 from redframe.core.visits.shorthand import ReadLine, print_line, read_line
-from redframe.outlets.pictures import MOST_BYTES, read_picture
-from redframe.outlets.visit_sheet import visit_sheet
+from redframe.outlets.pictures import MOST_BYTES
 from redframe.store.photos import Photo
 from redframe.store.visits import RoundStop
 from redframe.work.visits import photos, read, record
@@ -128,8 +128,9 @@ async def add_photo(
     caption: Annotated[PhotoCaption, Query()] = "",
 ) -> list[Photo]:
     """Keep a photo (JPEG or PNG) of a visit, of a frame or of a sign on it. Its place and camera are not kept."""
-    content = await body_of(request, MOST_BYTES)
-    picture = await asyncio.to_thread(read_picture, content)
+    async with services.unit_of_work(who) as unit:
+        await photos.may_add(unit, visit_id)
+    picture = await pictures.read_photo(await body_of(request, MOST_BYTES))
     async with services.unit_of_work(who) as unit:
         return await photos.add_photo(
             unit, visit_id, photo_id, picture=picture.jpeg, thumbnail=picture.thumbnail, width=picture.width,
@@ -152,6 +153,8 @@ async def read_photo(
 )
 async def read_visit_sheet(visit_id: UUID, who: Who, services: TheServices) -> Response:
     """The keeper's sheet of a visit, one page to print."""
+    from redframe.outlets.visit_sheet import visit_sheet
+
     async with services.unit_of_work(who) as unit:
         view = await read.visit_view(unit, visit_id)
     content = await asyncio.to_thread(visit_sheet, view)

@@ -11,7 +11,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats
+
+from redframe.core.distributions import student_quantile
 
 WITHIN_APIARY = 0.3
 Z95 = 1.959963984540054
@@ -101,7 +102,7 @@ def paired_change(
         for (m1, e1), (m2, e2) in zip(before, after, strict=True)
     ])  # fmt: skip
     middle = float(logs.mean())
-    reach = float(stats.t.ppf(0.975, len(logs) - 1) * logs.std(ddof=1) / math.sqrt(len(logs)))
+    reach = student_quantile(0.975, len(logs) - 1) * float(logs.std(ddof=1)) / math.sqrt(len(logs))
     return Change(len(logs), math.exp(middle), math.exp(middle - reach), math.exp(middle + reach), days)
 
 

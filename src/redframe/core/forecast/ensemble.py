@@ -13,7 +13,6 @@ from datetime import date, timedelta
 
 import numpy as np
 import numpy.typing as npt
-from scipy.optimize import brentq
 
 from redframe.core.errors import InvalidInput
 from redframe.core.forecast.events import Event, on_day
@@ -142,6 +141,8 @@ def tempered(log_weights: Values, enough: float = ENOUGH_EFFECTIVE) -> Values:
     kept = log_weights[possible]
     power = 0.0
     if len(kept) > enough:
+        from scipy.optimize import brentq
+
         power = brentq(lambda share: effective_members(share * kept) - enough, 0.0, 1.0, xtol=1e-4)
     flattened = np.full_like(log_weights, -np.inf)
     flattened[possible] = power * kept

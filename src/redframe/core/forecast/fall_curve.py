@@ -15,8 +15,9 @@ from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
-from scipy import special, stats
+from scipy import special
 
+from redframe.core.distributions import log_negative_binomial
 from redframe.core.forecast.ensemble import Fitted
 from redframe.core.forecast.events import Event, on_day
 from redframe.core.forecast.model import DRONE_CAPPED_DAYS, WORKER_CAPPED_DAYS, Model, State
@@ -192,7 +193,7 @@ def read_falls(expected: ExpectedFalls, boards: Sequence[FallenOn], start: date)
     daily = last.mites / last.board_days
     if daily <= float(np.quantile(expected.over(expected.natural, last), 0.9)) and last.board_days >= OVER_FROM_DAYS:
         return FallReadout(p, "over")
-    least = float(stats.gamma.ppf(0.05, last.mites + 0.5)) / last.board_days
+    least = float(special.gammaincinv(last.mites + 0.5, 0.05)) / last.board_days
     late = (last.first - start).days >= LATE_FROM_DAY
     if late and least > float(np.quantile(expected.over(expected.working, last), 0.9)):
         return FallReadout(p, "goes_on")
@@ -203,5 +204,5 @@ def _log_evidence(expected: ExpectedFalls, what: Values, boards: Sequence[Fallen
     each = np.zeros(what.shape[1])
     for board in boards:
         mean = np.maximum(expected.over(what, board) * board.board_days, 1e-12)
-        each += stats.nbinom.logpmf(board.mites, PATCHINESS_SIZE, PATCHINESS_SIZE / (PATCHINESS_SIZE + mean))
+        each += log_negative_binomial(board.mites, PATCHINESS_SIZE, PATCHINESS_SIZE / (PATCHINESS_SIZE + mean))
     return float(special.logsumexp(each) - np.log(len(each)))

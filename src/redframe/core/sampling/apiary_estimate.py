@@ -12,10 +12,13 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
-from scipy import optimize, special, stats
+from scipy import special
+
+from redframe.core.distributions import log_negative_binomial, student_over, student_quantile
 
 USUAL_KAPPA = 1.2
 FEWEST_FOR_KAPPA = 6
@@ -82,7 +85,7 @@ class ApiaryEstimate:
         if self.se == 0:
             return 1.0 if self.mean >= threshold_per_100 else 0.0
         t = (math.log(threshold_per_100) - math.log(self.mean)) / (self.se / self.mean)
-        return float(stats.t.sf(t, self.counted - 1))
+        return student_over(t, self.counted - 1)
 
     def p_uncounted_over(self, threshold_per_100: float) -> float:
         """P(a colony that was not counted is at or over the threshold)."""
@@ -106,7 +109,7 @@ def apiary_estimate(counts: Sequence[ColonyCount], colonies: int) -> ApiaryEstim
         counting = float(np.mean(1e4 * mites / exposure**2))
         se = math.sqrt(finite * float(rates.var(ddof=1)) / k + counting / max(colonies, k))
         if mean > 0:
-            reach = float(stats.t.ppf(0.975, k - 1)) * se / mean
+            reach = student_quantile(0.975, k - 1) * se / mean
             low, high = mean * math.exp(-reach), mean * math.exp(reach)
         else:
             low, high = 0.0, _most_without_a_mite(counts)
@@ -124,10 +127,19 @@ def _most_without_a_mite(counts: Sequence[ColonyCount]) -> float:
 def between_colonies(mites: npt.NDArray[np.float64], exposure: npt.NDArray[np.float64]) -> tuple[float, float]:
     """Mean rate per 100 bees and shape of the gamma between colonies: maximum likelihood of negative binomial counts
     (size kappa, mean exposure times rate). Shapes beyond 0.05 to 100 tell nothing and are not sought."""
+    return _fitted(tuple(mites.tolist()), tuple(exposure.tolist()))
+
+
+@lru_cache(maxsize=8192)
+def _fitted(counted: tuple[float, ...], exposed: tuple[float, ...]) -> tuple[float, float]:
+    """The search takes milliseconds, and its answer changes only with a count."""
+    from scipy import optimize
+
+    mites, exposure = np.array(counted), np.array(exposed)
 
     def loss(x: npt.NDArray[np.float64]) -> float:
         expected, size = exposure * math.exp(x[0]), math.exp(x[1])
-        return -float(np.sum(stats.nbinom.logpmf(mites, size, size / (size + expected))))
+        return -float(np.sum(log_negative_binomial(mites, size, size / (size + expected))))
 
     start = np.array([math.log(max(1e-6, float((mites / exposure).mean()))), 0.0])
     bounds = [(math.log(1e-7), math.log(5.0)), (math.log(0.05), math.log(100.0))]

@@ -8,6 +8,19 @@ from dataclasses import dataclass
 from redframe.core.errors import InvalidInput
 
 MOST_MARKS = 5000
+FINDER = 1
+"""Version of the finding: kept with what it found."""
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A spot that may be a mite: its middle as shares of the picture's width and height, its length in mm, and how much
+    it looks like a mite (0 to 1)."""
+
+    x: float
+    y: float
+    length_mm: float
+    score: float
 
 
 @dataclass(frozen=True, slots=True)

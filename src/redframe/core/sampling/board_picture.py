@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
@@ -18,12 +17,11 @@ from scipy import ndimage, special
 from skimage import color, feature, measure, segmentation, transform
 
 from redframe.core.errors import InvalidInput
+from redframe.core.sampling.board_marks import Candidate
 
 Pixels = npt.NDArray[np.uint8]
 Plane = npt.NDArray[np.float64]
 
-FINDER = 1
-"""Version of the finding: kept with what it found."""
 WORKING_PX_PER_MM = 6.0
 LEAST_PX_PER_MM = 2.5
 MITE_AREA_MM2 = 1.53
@@ -33,17 +31,6 @@ CROWDED_MM2 = 2.3
 LEAST_DARKER = 9.0
 SHOWN_FROM = 0.12
 MOST_CANDIDATES = 3000
-
-
-@dataclass(frozen=True, slots=True)
-class Candidate:
-    """A spot that may be a mite: its middle as shares of the picture's width and height, its length in mm, and how much
-    it looks like a mite (0 to 1)."""
-
-    x: float
-    y: float
-    length_mm: float
-    score: float
 
 
 def find_candidates(picture: Pixels, width_mm: float) -> list[Candidate]:

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from scipy import optimize, special
+from scipy import special
 
 from redframe.core.sampling.rates import PRIOR_SHAPE
 from redframe.core.season.calendar import BasePhase
@@ -84,4 +84,6 @@ def _cdf(mites: int, board_days: float, phase: BasePhase) -> Callable[[float], f
 
 
 def _quantile(cdf: Callable[[float], float], level: float) -> float:
+    from scipy import optimize
+
     return math.exp(float(optimize.brentq(lambda x: cdf(x) - level, -40.0, 12.0)))

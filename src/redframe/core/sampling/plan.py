@@ -13,8 +13,8 @@ from typing import Literal
 from uuid import UUID
 
 import numpy as np
-from scipy import stats
 
+from redframe.core.distributions import hypergeometric
 from redframe.core.errors import InvalidInput
 
 SLACK = 1e-12
@@ -40,8 +40,8 @@ def chance_to_detect(colonies: int, over: int, sampled: int, sensitivity: float 
 
     `sensitivity`: chance that the count of a colony that is over says so.
     """
-    found = np.arange(min(over, sampled) + 1)
-    missed = stats.hypergeom.pmf(found, colonies, over, sampled) * (1.0 - sensitivity) ** found
+    found = np.arange(min(over, sampled) + 1.0)
+    missed = hypergeometric(found, colonies, over, sampled) * (1.0 - sensitivity) ** found
     return float(1.0 - missed.sum())
 
 

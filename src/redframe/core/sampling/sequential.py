@@ -9,8 +9,7 @@ from __future__ import annotations
 
 import math
 
-from scipy import stats
-
+from redframe.core.distributions import negative_binomial_over
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.rates import PRIOR_SHAPE
@@ -23,11 +22,19 @@ HALF = 0.5
 def chance_of_flip(reading: Reading | FallReading, threshold: float) -> float:
     """Chance that a second sample of the same size, added to this one, turns P(at or over) across one half."""
     now = reading.p_over(threshold) >= HALF
-    chances = stats.nbinom(reading.mites + PRIOR_SHAPE, 0.5)
-    most = int(chances.ppf(1 - 1e-9))
+    size = reading.mites + PRIOR_SHAPE
+    most = _reached(size)
     cut = _fewest_over(reading, threshold, 2 * reading.mites + most + 1) - reading.mites
-    over = float(chances.sf(cut - 1)) if cut > 0 else 1.0
+    over = negative_binomial_over(cut - 1, size, 0.5) if cut > 0 else 1.0
     return 1.0 - over if now else over
+
+
+def _reached(size: float) -> int:
+    """A number of mites that a second sample exceeds once in a thousand million times at the most."""
+    most = 8
+    while negative_binomial_over(most, size, 0.5) > 1e-9:
+        most *= 2
+    return most
 
 
 def _fewest_over(reading: Reading | FallReading, threshold: float, most: int) -> int:

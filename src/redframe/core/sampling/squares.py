@@ -11,8 +11,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats
+from scipy import special
 
+from redframe.core.distributions import student_quantile
 from redframe.core.errors import InvalidInput
 
 MOST_SQUARES = 400
@@ -55,5 +56,5 @@ def squares_seen(squares: Sequence[int], squares_in_all: int) -> SquaresSeen:
         extra = UNKNOWN_SPREAD_CV**2 * mean**2
     else:
         extra = max(0.0, float(counted.var(ddof=1)) - mean)
-    few = stats.t.ppf(0.975, max(2, len(squares) - 1)) / stats.norm.ppf(0.975)
+    few = student_quantile(0.975, max(2, len(squares) - 1)) / float(special.ndtri(0.975))
     return SquaresSeen(int(counted.sum()), share, float(few) * math.sqrt((1 - share) * extra / len(squares)) / mean)

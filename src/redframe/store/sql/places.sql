@@ -6,26 +6,20 @@ INSERT INTO keeper (id, association_id, name, phone, registration)
 VALUES (:id, my_association(), :name, :phone, :registration);
 
 -- name: apiaries_overview
--- Every apiary with how its living colonies stand on a day and how old the knowledge is. A colony without a colony_status
--- is unknown.
-SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.elevation_m,
-       count(c.id) AS colonies,
-       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, count(*) FILTER (WHERE s.level = 'act') AS act,
-       count(*) FILTER (WHERE s.level = 'watch') AS watch, count(*) FILTER (WHERE s.level = 'clear') AS clear,
-       count(*) FILTER (WHERE c.id IS NOT NULL AND coalesce(s.level, 'unknown') = 'unknown') AS unknown,
-       min(o.counted_on) AS oldest_count_on, max(o.counted_on) AS newest_count_on,
-       count(*) FILTER (WHERE EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
-                                      AND t.is_open)) AS in_course,
-       max(o.median) AS highest, count(f.colony_id) AS forecast_of,
-       count(*) FILTER (WHERE f.date50 <= :today) AS forecast_over, min(f.date50) FILTER (WHERE f.date50 > :today) AS over_next_by,
-       count(*) FILTER (WHERE f.date50 > :today AND f.date50 <= :today + 21) AS over_in_three_weeks
-FROM apiary a
+-- Every apiary with how its living colonies stand on a day and how old the knowledge is.
+SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.elevation_m, n.colonies, n.urgent, n.act,
+       n.watch, n.clear, n.unknown, n.oldest_count_on, n.newest_count_on, n.in_course, n.highest,
+       coalesce(f.colonies, 0) AS forecast_of, coalesce(f.over, 0) AS forecast_over, f.over_next_by,
+       coalesce(f.over_in_three_weeks, 0) AS over_in_three_weeks
+FROM apiary_now n
+JOIN apiary a ON a.id = n.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
-LEFT JOIN colony c ON c.apiary_id = a.id AND c.is_living
-LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
-LEFT JOIN outlook o ON o.colony_id = c.id
-LEFT JOIN colony_forecast f ON f.colony_id = c.id
-GROUP BY a.id, k.id ORDER BY a.name, a.id;
+LEFT JOIN (
+    SELECT c.apiary_id, count(*) AS colonies, count(*) FILTER (WHERE f.date50 <= :today) AS over,
+           min(f.date50) FILTER (WHERE f.date50 > :today) AS over_next_by,
+           count(*) FILTER (WHERE f.date50 > :today AND f.date50 <= :today + 21) AS over_in_three_weeks
+    FROM colony_forecast f JOIN colony_now c ON c.colony_id = f.colony_id GROUP BY c.apiary_id) f ON f.apiary_id = a.id
+ORDER BY a.name, a.id;
 
 -- name: apiary
 SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.elevation_m, a.access_note,
@@ -34,16 +28,13 @@ FROM apiary a JOIN keeper k ON k.id = a.keeper_id WHERE a.id = :id;
 
 -- name: urgent_neighbours
 -- Apiaries within some kilometres, on the sphere, that hold urgent colonies; of those that the person may see.
-SELECT n.id, n.name, n.km, n.urgent FROM (
+SELECT n.id, n.name, n.km, t.urgent FROM (
     SELECT b.id, b.name,
            2 * 6371.0 * asin(least(1.0, sqrt(power(sin(radians(b.latitude - a.latitude) / 2), 2)
-               + cos(radians(a.latitude)) * cos(radians(b.latitude)) * power(sin(radians(b.longitude - a.longitude) / 2), 2)))) AS km,
-           (SELECT count(*) FROM colony c JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today
-                AND (s.until IS NULL OR s.until > :today) AND s.level = 'urgent'
-            WHERE c.apiary_id = b.id AND c.is_living) AS urgent
+               + cos(radians(a.latitude)) * cos(radians(b.latitude)) * power(sin(radians(b.longitude - a.longitude) / 2), 2)))) AS km
     FROM apiary a JOIN apiary b ON b.id <> a.id AND b.latitude BETWEEN a.latitude - :km / 110.0 AND a.latitude + :km / 110.0
     WHERE a.id = :id
-) n WHERE n.km <= :km AND n.urgent > 0 ORDER BY n.km, n.id;
+) n JOIN apiary_now t ON t.apiary_id = n.id AND t.urgent > 0 WHERE n.km <= :km ORDER BY n.km, n.id;
 
 -- name: add_apiary
 INSERT INTO apiary (id, association_id, keeper_id, name, latitude, longitude, elevation_m, access_note, forage_note)

@@ -18,43 +18,44 @@ GROUP BY t.plan_id, a.id, k.id, t.option_id, s.name, s.kind
 ORDER BY min(s.latest), a.name, s.name LIMIT :most;
 
 -- name: over_without_course
--- Colonies at act or urgent that no open course answers, by apiary.
-SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
-       array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
-       count(*) FILTER (WHERE s.level = 'urgent') AS urgent, max(s.act_at) AS act_at, min(s.scheme) AS scheme,
-       -- Rates and daily falls are never compared: the highest is that of the rates where there are any.
-       coalesce(max(o.median) FILTER (WHERE o.scale = 'mites_per_100'), max(o.median)) AS highest,
-       CASE WHEN bool_or(o.scale = 'mites_per_100') THEN 'mites_per_100' ELSE min(o.scale) END AS scale,
-       min(o.counted_on) AS oldest_count_on, min(s.overdue_from) AS overdue_from
-FROM colony_status s
-JOIN colony c ON c.id = s.colony_id AND c.is_living
-JOIN outlook o ON o.colony_id = c.id
-JOIN apiary a ON a.id = c.apiary_id
-JOIN keeper k ON k.id = a.keeper_id
-WHERE s.level IN (SELECT name FROM level WHERE is_over) AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
-AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
-                AND t.is_open)
-GROUP BY c.apiary_id, a.id, k.id ORDER BY urgent DESC, highest DESC, a.name
-LIMIT :most;
+-- Colonies at act or urgent that no open course answers, by apiary. Its colonies are looked at where an apiary is shown.
+WITH first AS (
+    SELECT n.*, a.name AS apiary, k.name AS keeper
+    FROM apiary_now n JOIN apiary a ON a.id = n.apiary_id JOIN keeper k ON k.id = a.keeper_id
+    WHERE n.over_alone > 0 ORDER BY n.over_urgent DESC, n.over_highest DESC, a.name LIMIT :most
+)
+SELECT f.apiary_id, f.apiary, f.keeper, f.over_alone AS colonies, c.labels, c.ids, f.over_urgent AS urgent, c.act_at,
+       c.scheme, f.over_highest AS highest, c.scale, c.oldest_count_on, c.overdue_from
+FROM first f
+CROSS JOIN LATERAL (
+    SELECT array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
+           array_agg(c.colony_id ORDER BY length(c.label), c.label) AS ids, max(c.act_at) AS act_at, min(c.scheme) AS scheme,
+           CASE WHEN bool_or(c.scale = 'mites_per_100') THEN 'mites_per_100' ELSE min(c.scale) END AS scale,
+           min(c.counted_on) AS oldest_count_on, min(c.overdue_from) AS overdue_from
+    FROM colony_now c WHERE c.apiary_id = f.apiary_id AND c.is_over AND NOT c.in_course) c
+ORDER BY f.over_urgent DESC, f.over_highest DESC, f.apiary;
 
 -- name: counts_due
 -- Living colonies to count: never counted, known no longer, or due soon; not those whose course will be verified anyway.
-SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
-       array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
-       count(*) FILTER (WHERE o.colony_id IS NULL) AS never, count(*) FILTER (WHERE s.level = 'unknown') AS too_old,
-       (array_agg(l.name ORDER BY l.attention))[1] AS level,
-       min(o.recount_on) AS due_on, min(o.counted_on) AS oldest_count_on
-FROM colony c
-JOIN apiary a ON a.id = c.apiary_id
-JOIN keeper k ON k.id = a.keeper_id
-LEFT JOIN outlook o ON o.colony_id = c.id
-LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
-JOIN level l ON l.name = coalesce(s.level, 'unknown')
-WHERE c.is_living
-AND (o.colony_id IS NULL OR s.level = 'unknown' OR (o.recount_on <= :until AND s.level IN ('clear', 'watch')))
-AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.is_open AND t.placed_on IS NOT NULL)
-GROUP BY c.apiary_id, a.id, k.id
-ORDER BY count(*) FILTER (WHERE o.colony_id IS NULL OR s.level = 'unknown') DESC, min(o.recount_on), a.name LIMIT :most;
+WITH first AS (
+    SELECT n.apiary_id, a.name AS apiary, k.name AS keeper, n.lost,
+           least(n.lost_from, CASE WHEN n.recount_from <= :until THEN n.recount_from END) AS due_on
+    FROM apiary_now n JOIN apiary a ON a.id = n.apiary_id JOIN keeper k ON k.id = a.keeper_id
+    WHERE n.lost > 0 OR n.recount_from <= :until ORDER BY n.lost DESC, due_on, a.name LIMIT :most
+)
+SELECT f.apiary_id, f.apiary, f.keeper, c.colonies, c.labels, c.ids, c.never, c.too_old, c.level, f.due_on,
+       c.oldest_count_on
+FROM first f
+CROSS JOIN LATERAL (
+    SELECT count(*) AS colonies, array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
+           array_agg(c.colony_id ORDER BY length(c.label), c.label) AS ids,
+           count(*) FILTER (WHERE c.counted_on IS NULL) AS never,
+           count(*) FILTER (WHERE c.level = 'unknown' AND c.counted_on IS NOT NULL) AS too_old,
+           (array_agg(l.name ORDER BY l.attention))[1] AS level, min(c.counted_on) AS oldest_count_on
+    FROM colony_now c JOIN level l ON l.name = c.level
+    WHERE c.apiary_id = f.apiary_id AND NOT c.in_hive
+    AND (c.counted_on IS NULL OR c.level = 'unknown' OR (c.recount_on <= :until AND c.level IN ('clear', 'watch')))) c
+ORDER BY f.lost DESC, f.due_on, f.apiary;
 
 -- name: boards_due
 -- Boards that have been in for a day at least, of living colonies.
@@ -70,27 +71,25 @@ GROUP BY c.apiary_id, a.id, k.id ORDER BY min(b.placed_at), a.name LIMIT :most;
 
 -- name: visits_due
 -- Living colonies whose last closed visit set a next one by a day; those open already are being visited.
-SELECT c.apiary_id, a.name AS apiary, k.name AS keeper, count(*) AS colonies,
-       array_agg(c.label ORDER BY length(c.label), c.label) AS labels, array_agg(c.id ORDER BY length(c.label), c.label) AS ids,
-       min(l.next_visit) AS due_on, count(*) FILTER (WHERE l.next_visit < :today) AS overdue,
-       coalesce(mode() WITHIN GROUP (ORDER BY l.why), '') AS why
-FROM colony c
-JOIN apiary a ON a.id = c.apiary_id
-JOIN keeper k ON k.id = a.keeper_id
-CROSS JOIN LATERAL (SELECT v.next_visit, v.after ->> 'next_why' AS why FROM visit v
-                    WHERE v.colony_id = c.id AND v.state = 'closed' ORDER BY v.visited_on DESC, v.created_at DESC LIMIT 1) l
-WHERE c.is_living AND l.next_visit <= :until
-AND NOT EXISTS (SELECT FROM visit d WHERE d.colony_id = c.id AND d.state = 'draft')
-GROUP BY c.apiary_id, a.id, k.id ORDER BY min(l.next_visit), a.name LIMIT :most;
+WITH first AS (
+    SELECT n.apiary_id, a.name AS apiary, k.name AS keeper, n.visit_from AS due_on
+    FROM apiary_now n JOIN apiary a ON a.id = n.apiary_id JOIN keeper k ON k.id = a.keeper_id
+    WHERE n.visit_from <= :until ORDER BY n.visit_from, a.name LIMIT :most
+)
+SELECT f.apiary_id, f.apiary, f.keeper, c.colonies, c.labels, c.ids, f.due_on, c.overdue, c.why
+FROM first f
+CROSS JOIN LATERAL (
+    SELECT count(*) AS colonies, array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
+           array_agg(c.colony_id ORDER BY length(c.label), c.label) AS ids,
+           count(*) FILTER (WHERE c.next_visit < :today) AS overdue,
+           coalesce(mode() WITHIN GROUP (ORDER BY c.next_why), '') AS why
+    FROM colony_now c WHERE c.apiary_id = f.apiary_id AND c.next_visit <= :until AND NOT c.visit_open) c
+ORDER BY f.due_on, f.apiary;
 
 -- name: totals
-SELECT (SELECT count(*) FROM colony WHERE is_living) AS colonies, (SELECT count(*) FROM apiary) AS apiaries;
+SELECT coalesce(sum(colonies), 0) AS colonies, count(*) AS apiaries FROM apiary_now;
 
 -- name: rates_by_apiary
 -- How each living colony of some apiaries stands: its level today and the figure of its latest count.
-SELECT c.apiary_id, c.label, coalesce(s.level, 'unknown') AS level, o.median AS rate, o.scale, o.counted_on
-FROM colony c
-LEFT JOIN outlook o ON o.colony_id = c.id
-LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= :today AND (s.until IS NULL OR s.until > :today)
-WHERE c.is_living AND c.apiary_id = ANY (:apiaries)
-ORDER BY c.apiary_id, length(c.label), c.label;
+SELECT apiary_id, label, level, median AS rate, scale, counted_on FROM colony_now
+WHERE apiary_id = ANY (:apiaries) ORDER BY apiary_id, length(label), label;

@@ -144,7 +144,7 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
             {colony.id: colony.recount_on for colony in living},
             SCHEMES[policy.scheme].answer,
         ),
-        urgent_near=await store.urgent_neighbours(unit.connection, apiary_id, unit.today, NEAR_KM),
+        urgent_near=await store.urgent_neighbours(unit.connection, apiary_id, NEAR_KM),
         estimate=estimate,
         p_mean_act=estimate.p_mean_over(act) if estimate else None,
         expected_over=estimate.expected_over(act) if estimate else None,

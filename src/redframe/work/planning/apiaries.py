@@ -78,9 +78,9 @@ async def find_work(unit: UnitOfWork, most: int) -> Found:
     """What is due today and within SOON_DAYS, at most so many lines of a kind."""
     until = unit.today + timedelta(days=SOON_DAYS)
     return Found(
-        over=await store.over_without_course(unit.connection, unit.today, most),
+        over=await store.over_without_course(unit.connection, most),
         steps=await store.steps_due(unit.connection, until, most),
-        counts=await store.counts_due(unit.connection, unit.today, until, most),
+        counts=await store.counts_due(unit.connection, until, most),
         boards=await store.boards_due(unit.connection, unit.now, most),
         visits=await store.visits_due(unit.connection, unit.today, until, most),
     )
@@ -104,7 +104,7 @@ async def apiary_works(unit: UnitOfWork, found: Found, policy: PolicyInForce, mo
     works = in_order_of_work(unit, found, policy)[:most]
     longest = policy.policy.stale_after(policy.calendar.phase(unit.today))
     marks: dict[UUID, list[ColonyMark]] = defaultdict(list)
-    for one in await store.rates_by_apiary(unit.connection, [work.apiary_id for work in works], unit.today):
+    for one in await store.rates_by_apiary(unit.connection, [work.apiary_id for work in works]):
         old = one.counted_on is None or (unit.today - one.counted_on).days > longest
         marks[one.apiary_id].append(ColonyMark(one.label, one.level, one.rate, one.scale, old))
     return [

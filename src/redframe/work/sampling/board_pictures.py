@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-import asyncio
 import hashlib
+from collections.abc import Sequence
 from uuid import UUID
 
-import numpy as np
-import numpy.typing as npt
-
 from redframe.core.errors import InvalidInput
-from redframe.core.sampling.board_marks import Mark, PictureReading, check_squares
-from redframe.core.sampling.board_picture import find_candidates
+from redframe.core.sampling.board_marks import Candidate, Mark, PictureReading, check_squares
 from redframe.store import board_pictures as store
 from redframe.store import colonies
 from redframe.store.board_pictures import BoardPicture
 from redframe.work.roles import require
 from redframe.work.unit_of_work import UnitOfWork
+
+
+async def may_add(unit: UnitOfWork, colony_id: UUID) -> None:
+    """Say before a picture is read whether it would be kept. Raises NotFound for a colony not seen."""
+    require(unit.who, "record")
+    await colonies.colony(unit.connection, colony_id)
 
 
 async def add_picture(
@@ -25,22 +27,19 @@ async def add_picture(
     colony_id: UUID,
     *,
     jpeg: bytes,
-    pixels: npt.NDArray[np.uint8],
+    width: int,
+    height: int,
+    found: Sequence[Candidate],
     width_mm: float,
     columns: int,
     rows: int,
 ) -> BoardPicture:
-    """Keep the picture of a board once, with the candidates found on it.
-
-    Raises NotFound for a colony not seen, InvalidInput("width_mm") for a picture too coarse.
-    """
-    require(unit.who, "record")
-    await colonies.colony(unit.connection, colony_id)
+    """Keep the picture of a board once, with the candidates found on it. Raises NotFound for a colony not seen."""
+    await may_add(unit, colony_id)
     content = {"colony_id": colony_id, "picture": hashlib.sha256(jpeg).hexdigest(), "width_mm": width_mm}
     if await unit.accept(picture_id, "board_picture", content):
-        found = await asyncio.to_thread(find_candidates, pixels, width_mm)
         await store.add_board_picture(
-            unit.connection, picture_id, colony_id, picture=jpeg, width=pixels.shape[1], height=pixels.shape[0],
+            unit.connection, picture_id, colony_id, picture=jpeg, width=width, height=height,
             width_mm=width_mm, columns=columns, rows=rows, candidates=found,
         )  # fmt: skip
     return await store.board_picture(unit.connection, picture_id)

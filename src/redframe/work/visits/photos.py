@@ -11,10 +11,20 @@ from redframe.store import photos
 from redframe.store import visits as store
 from redframe.store.errors import Conflict
 from redframe.store.photos import Photo
+from redframe.store.visits import VisitRecord
 from redframe.work.roles import require
 from redframe.work.unit_of_work import UnitOfWork
 
 MOST_PHOTOS = 60
+
+
+async def may_add(unit: UnitOfWork, visit_id: UUID) -> VisitRecord:
+    """The visit that a photo is of, asked for before the photo is read. Raises NotFound, Conflict for a dropped one."""
+    require(unit.who, "record")
+    visit = await store.visit(unit.connection, visit_id)
+    if visit.state == "dropped":
+        raise Conflict("this draft was dropped")
+    return visit
 
 
 async def add_photo(
@@ -35,10 +45,7 @@ async def add_photo(
 
     Raises InvalidInput for an unknown sign or a slot without its box, Conflict for a dropped visit.
     """
-    require(unit.who, "record")
-    visit = await store.visit(unit.connection, visit_id)
-    if visit.state == "dropped":
-        raise Conflict("this draft was dropped")
+    visit = await may_add(unit, visit_id)
     if sign and sign not in signs():
         raise InvalidInput("sign", f"{sign} is not a sign", code="unknown")
     if (box_id is None) != (slot is None):
