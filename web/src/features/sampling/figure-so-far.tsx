@@ -2,17 +2,19 @@
 import { clsx } from "clsx";
 import { LEVEL_FIGURE, LevelMark } from "@/ui/level";
 import { rate } from "@/ui/units";
+import { useDesk } from "@/ui/use-desk";
 import { begun, inJar, mitesIn, onBoard, type Jar } from "./jars";
 import { useRuler } from "./use-ruler";
 
 export function FigureSoFar({ jar, apiaryId, now }: { jar: Jar; apiaryId: string; now: string }) {
   const { ruler, mark } = useRuler(jar, apiaryId, now);
-  if (!inJar(jar.method) && !onBoard(jar.method)) return null;
+  const desk = useDesk();
+  if (desk || (!inJar(jar.method) && !onBoard(jar.method))) return null;
   const mites = mitesIn(jar);
   const falls = onBoard(jar.method);
   const shown = begun(jar) && mark && ruler;
   return (
-    <p className="mb-2 flex items-baseline justify-between gap-3 desk:hidden" aria-live="polite">
+    <p className="mb-2 flex items-baseline justify-between gap-3" aria-live="polite">
       <span>
         <strong className="figure text-xl">{mites}</strong> {mites === 1 ? "mite" : "mites"}
       </span>

@@ -8,6 +8,7 @@ import { Button } from "@/ui/button";
 import { LEVEL_FIGURE, LevelMark } from "@/ui/level";
 import { Notice } from "@/ui/page";
 import { chance, rate, volume, type Units } from "@/ui/units";
+import { useDesk } from "@/ui/use-desk";
 import { ADVICE, PLACE_OF_BEES, SCHEME, METHOD, perOf } from "@/wording/words";
 import { BoardPicture, TakePicture } from "./board-picture";
 import { BoardStart } from "./board-start";
@@ -277,24 +278,28 @@ function Rate({
   const level = meaning?.judgement?.level ?? mark?.level;
   const shown = begun(jar) && reading;
   const falls = ruler.scale === "mites_per_day";
+  const desk = useDesk();
   return (
     <div className="mt-4">
-      <div className={clsx("items-end gap-4", meaning ? "flex" : "hidden desk:flex")} aria-live="polite">
-        <span className={clsx("figure text-[4.2rem]", shown && ruler.in_force && level && LEVEL_FIGURE[level])}>
-          {shown ? rate(reading.median) : "–"}
-        </span>
-        <p className="pb-1.5 text-ink-2">
-          <Term id={falls ? "fall" : "rate"}>{falls ? "mites a day" : "mites per 100 bees"}</Term>
-          <br />
-          {shown ? (
-            <strong className="text-ink">
-              {rate(reading.low)} to {rate(reading.high)}, <Term id="interval">95 % interval</Term>
-            </strong>
-          ) : (
-            "nothing counted yet"
-          )}
-        </p>
-      </div>
+      {/* In the field it stands over the keys while mites are counted. */}
+      {(desk || meaning) && (
+        <div className="flex items-end gap-4" aria-live="polite">
+          <span className={clsx("figure text-[4.2rem]", shown && ruler.in_force && level && LEVEL_FIGURE[level])}>
+            {shown ? rate(reading.median) : "–"}
+          </span>
+          <p className="pb-1.5 text-ink-2">
+            <Term id={falls ? "fall" : "rate"}>{falls ? "mites a day" : "mites per 100 bees"}</Term>
+            <br />
+            {shown ? (
+              <strong className="text-ink">
+                {rate(reading.low)} to {rate(reading.high)}, <Term id="interval">95 % interval</Term>
+              </strong>
+            ) : (
+              "nothing counted yet"
+            )}
+          </p>
+        </div>
+      )}
       <div className="mt-2">
         <RateRule levels={ruler} reading={shown ? reading : null} label={`Count of ${jar.label}`} falls={falls} />
       </div>
