@@ -102,7 +102,7 @@ class PowerCut(unittest.TestCase):
             process.wait()
 
         self.write_until_cut(server, cut)
-        with httpx.Client(base_url=server.url, cookies={"redframe_session": "x" * 40}) as client:
+        with httpx.Client(base_url=server.url, cookies={"redframe_session": "x" * 40}, timeout=30) as client:
             answer = client.get("/api/v1/session")
             self.assertEqual(answer.status_code, 503)
             self.assertEqual(answer.headers["content-type"], "application/problem+json")

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import io
 import unittest
+from collections import Counter
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 from datetime import date
 from typing import Any
@@ -12,8 +14,10 @@ from uuid import uuid4
 import httpx
 from PIL import Image
 
-from redframe.demo.scenario import made_id
-from tests.support import Server, owner_rows
+from redframe.demo.scenario import PASSWORD, made_id
+from redframe.work.members import session as members_session
+from redframe.work.members.passwords import Argon2Hasher
+from tests.support import Server, aside, desk_pool, owner_rows
 
 ACCOUNTS = {
     "administrator": "administrator@corrane.example",
@@ -271,6 +275,28 @@ class Doors(unittest.TestCase):
             right = client.post("/api/v1/session", json={**entry, "password": "corrane-demo"})
             self.assertEqual(right.status_code, 429)
             self.assertIn("Retry-After", right.headers)
+
+    def test_many_guesses_at_once_are_as_many(self) -> None:
+        """Forty wrong passwords in parallel: eight are looked at. The account is open to its owner elsewhere."""
+        entry = {"email": "halvard@corrane.example", "password": "not-this-one"}
+
+        def guess(_: int) -> int:
+            with httpx.Client(base_url=self.server.url, timeout=60) as client:
+                return client.post("/api/v1/session", json=entry).status_code
+
+        with ThreadPoolExecutor(20) as pool:
+            codes = Counter(pool.map(guess, range(40)))
+        self.assertEqual(codes, {401: 8, 429: 32})
+        database, hasher = desk_pool(self.server.owner_url), Argon2Hasher(fast=True)
+        opened = aside(members_session.sign_in(database, hasher, entry["email"], PASSWORD, "198.51.100.7"))
+        self.assertTrue(opened.token)
+
+    def test_an_account_under_attack_answers_later(self) -> None:
+        """From nowhere else to twice as long each, up to a few seconds: never so long that it is shut."""
+        waits = [members_session.wait_after(failed) for failed in range(14)]
+        self.assertEqual(waits[:4], [0.0] * 4)
+        self.assertEqual(waits[4:8], [0.25, 0.5, 1.0, 2.0])
+        self.assertEqual(max(waits), 8.0)
 
     def test_a_person_of_two_associations_changes_between_them(self) -> None:
         """The inspector works in both; what is seen follows."""

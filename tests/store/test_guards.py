@@ -15,7 +15,7 @@ from redframe.store.migrate import MIGRATIONS, migrate
 from redframe.store.places import NewKeeper
 from redframe.work.places import record as places_record
 from redframe.work.unit_of_work import UnitOfWork
-from tests.support import as_app, at_work, demo_template, empty_template, identity, new_database, owner_rows
+from tests.support import as_app, at_work, cluster, demo_template, empty_template, identity, new_database, owner_rows
 
 PERSONAL = {"accepted_write", "invitation"}
 """Tables of which a mentor sees only what is the own, or nothing."""
@@ -106,6 +106,52 @@ class Visibility(unittest.TestCase):
                         connection.execute(query)  # type: ignore[call-overload]
                     connection.rollback()
                     connection.execute("SELECT 1")
+
+    def test_functions_that_act_as_their_owner_are_closed(self) -> None:
+        """Each looks names up in the database's own folder first, and may be called by the application alone."""
+        query = (
+            "SELECT p.oid::regprocedure::text, p.proconfig, EXISTS (SELECT FROM aclexplode(p.proacl) AS a WHERE a.grantee = 0) "
+            "OR p.proacl IS NULL FROM pg_proc p WHERE p.pronamespace = 'public'::regnamespace AND p.prosecdef"
+        )
+        found = owner_rows(self.url, query)
+        self.assertGreater(len(found), 25)
+        for name, settings, is_public in found:
+            with self.subTest(function=name):
+                self.assertEqual(settings, ["search_path=pg_catalog, public, pg_temp"])
+                self.assertFalse(is_public, "anybody may call it")
+
+    def test_no_tables_of_its_own(self) -> None:
+        """The application's role makes no table, not even for a moment."""
+        url = cluster().url(empty_template())
+        with as_app(url, identity("administrator")) as connection:
+            for statement in ("CREATE TEMP TABLE mine (id int)", "CREATE TABLE mine (id int)"):
+                with self.subTest(statement=statement):
+                    with self.assertRaises(errors.InsufficientPrivilege):
+                        connection.execute(statement)  # type: ignore[call-overload]
+                    connection.rollback()
+
+    def test_a_session_is_opened_for_whoever_proved_it(self) -> None:
+        """Not for a membership of somebody else, not for an attempt that failed or is old, not without a link."""
+        mentor, reader = identity("mentor"), identity("read_only")
+        reserve = "SELECT attempt FROM sign_in_reserve(%s, '127.0.0.1', '15 minutes', 8, 40)"
+        with as_app(self.url, None) as connection:
+            row = connection.execute(reserve, ["mentor@corrane.example"]).fetchone()
+            assert row is not None
+            attempt = row[0]
+
+            def opens(membership: object, proof: object, link: object = None) -> object:
+                opened = connection.execute(
+                    "SELECT session_open(%s, 'x', %s, '1 hour', %s, %s)", [uuid4().bytes, membership, proof, link]
+                ).fetchone()
+                assert opened is not None
+                return opened[0]
+
+            self.assertFalse(opens(mentor.membership_id, attempt), "the attempt is not known to be right")
+            connection.execute("SELECT sign_in_succeeded(%s)", [attempt])
+            self.assertTrue(opens(mentor.membership_id, attempt))
+            self.assertFalse(opens(reader.membership_id, attempt), "another person's")
+            self.assertFalse(opens(reader.membership_id, None))
+            self.assertFalse(opens(reader.membership_id, uuid4(), b"no link"))
 
     def test_nothing_recorded_can_be_deleted_and_the_trail_not_changed(self) -> None:
         """No DELETE on records, no write to the trail."""

@@ -153,7 +153,7 @@ class Server:
         )  # fmt: skip
         config = uvicorn.Config(
             build(self.settings), host="127.0.0.1", port=self.port, access_log=False, log_level="warning",
-            timeout_graceful_shutdown=5, server_header=False,
+            timeout_graceful_shutdown=5, server_header=False, proxy_headers=False,
         )  # fmt: skip
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._server.run, name="server", daemon=True)
@@ -230,7 +230,7 @@ def _aside() -> asyncio.AbstractEventLoop:
 
 
 @cache
-def _desk_pool(owner_url: str) -> Database:
+def desk_pool(owner_url: str) -> Database:
     """The pool of a database, opened once."""
     database = Database(application_url(owner_url), size=2)
     asyncio.run_coroutine_threadsafe(database.open(), _aside()).result()
@@ -245,11 +245,11 @@ def at_work(
     """Run one use case in a transaction of its own, as somebody, on a day."""
 
     async def run() -> T:
-        services = Services(_desk_pool(owner_url), StandInWeather(), FixedClock(day))
+        services = Services(desk_pool(owner_url), StandInWeather(), FixedClock(day))
         async with services.unit_of_work(who or identity(), reason) as unit:
             return await act(unit)
 
-    _desk_pool(owner_url)
+    desk_pool(owner_url)
     return asyncio.run_coroutine_threadsafe(run(), _aside()).result()
 
 

@@ -15,6 +15,7 @@ from starlette.responses import FileResponse, HTMLResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from redframe.api import description, errors
+from redframe.api.bodies import BodyLimits
 from redframe.api.calculators import router as calculators
 from redframe.api.campaigns import router as campaigns
 from redframe.api.colonies import router as colonies
@@ -80,6 +81,8 @@ def build(settings: Settings) -> FastAPI:
     for topic in TOPICS:
         app.include_router(topic.router, prefix="/api/v1")
     app.openapi = lambda: description.shipped(app)  # type: ignore[method-assign]
+    app.add_middleware(BodyLimits)
+    app.add_middleware(errors.Unforeseen)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
     app.add_middleware(SecurityHeaders)
     _serve_front_end(app, settings.web)
@@ -125,10 +128,18 @@ def _serve_front_end(app: FastAPI, web: Path) -> None:
     async def no_such_endpoint(path: str) -> Response:
         return errors.problem(404, "Not found", "There is nothing at this address")
 
-    @app.get("/{path:path}", include_in_schema=False, response_model=None)
+    def file_at(path: str) -> Path | None:
+        try:
+            wanted = (root / path).resolve()
+            return wanted if path and wanted.is_relative_to(root) and wanted.is_file() else None
+        except (OSError, ValueError):
+            # An address that can be no name of a file: too long, or with a sign that none has.
+            return None
+
+    @app.api_route("/{path:path}", methods=["GET", "HEAD"], include_in_schema=False, response_model=None)
     async def front_end(path: str, request: Request) -> Response:
-        wanted = (root / path).resolve()
-        if path and wanted.is_relative_to(root) and wanted.is_file():
+        wanted = file_at(path)
+        if wanted is not None:
             kept = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
             return FileResponse(wanted, headers={"Cache-Control": kept})
         if "." in path.rsplit("/", 1)[-1]:

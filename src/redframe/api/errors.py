@@ -12,6 +12,7 @@ from fastapi.responses import JSONResponse
 from psycopg_pool import PoolTimeout
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from redframe.core.errors import CoreError, InvalidInput, Refused
 from redframe.core.inputs import faults_of_items
@@ -119,11 +120,44 @@ def install(app: FastAPI) -> None:
         log.warning("refused by %s", error.diag.constraint_name)
         return problem(409, "Refused", "These values do not go together, or belong to a record that is not here.")
 
+    @app.exception_handler(psycopg.DataError)
+    @app.exception_handler(OverflowError)
+    async def _cannot_be_kept(_: Request, error: Exception) -> JSONResponse:
+        log.warning("cannot be kept: %s", error)
+        detail = "A text has signs that cannot be kept, or a number or a day is out of range."
+        return problem(422, "A field is wrong", detail)
+
     @app.exception_handler(psycopg.OperationalError)
     @app.exception_handler(PoolTimeout)
     async def _away(_: Request, __: Exception) -> JSONResponse:
         detail = "The database does not answer. What you typed is kept; try again in a moment."
         return problem(503, "Not available", detail, headers={"Retry-After": "3"})
+
+
+class Unforeseen:
+    """Answers whatever nobody has foreseen with a problem document; it stands inside those who add headers, so that
+    this answer has them too."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer, unless an answer has begun already."""
+        begun = False
+
+        async def watched(message: Message) -> None:
+            nonlocal begun
+            begun = begun or message["type"] == "http.response.start"
+            await send(message)
+
+        try:
+            await self.app(scope, receive, watched)
+        except Exception:
+            if scope["type"] != "http" or begun:
+                raise
+            log.exception("unforeseen, at %s", scope["path"])
+            detail = "Something went wrong here that nobody has foreseen. What you typed is kept; it was written down."
+            await problem(500, "Not answered", detail)(scope, receive, send)
 
 
 def _request_faults(error: RequestValidationError) -> list[InvalidInput]:

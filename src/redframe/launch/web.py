@@ -21,9 +21,11 @@ def main() -> None:
         return
     settings = json.loads(line)
     os.environ.update(settings["environment"])
+    # Whose word is taken for where a request came from: nobody's, unless the installation names its proxies.
+    proxies = os.environ.get("REDFRAME_TRUSTED_PROXIES", "")
     uvicorn.run(
         create(), host="127.0.0.1", port=settings["port"], access_log=False, log_level="warning",
-        timeout_graceful_shutdown=5, server_header=False,
+        timeout_graceful_shutdown=5, server_header=False, proxy_headers=bool(proxies), forwarded_allow_ips=proxies,
     )  # fmt: skip
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from redframe.core.errors import InvalidInput
 
@@ -27,12 +27,16 @@ def read_lines(content: bytes, columns: Sequence[str], needed: Sequence[str]) ->
     first = text.splitlines()[0] if text.strip() else ""
     mark = max(",;\t", key=first.count)
     reader = csv.DictReader(io.StringIO(text, newline=""), delimiter=mark)
-    names = {name.strip().casefold(): name for name in reader.fieldnames or [] if name}
+    try:
+        heads = reader.fieldnames or []
+    except csv.Error as error:
+        raise InvalidInput("file", "has a heading that is too long", code="out_of_range") from error
+    names = {name.strip().casefold(): name for name in heads if name}
     missing = [name for name in needed if name not in names]
     if missing:
         raise InvalidInput("file", f"has no column {missing[0]}: it needs {', '.join(needed)}", code="missing")
     found = []
-    for number, record in enumerate(reader, start=1):
+    for number, record in enumerate(_records(reader), start=1):
         if number > MOST_LINES:
             raise InvalidInput("file", f"has more than {MOST_LINES} lines", code="out_of_range")
         texts = {column: (record.get(names[column]) or "").strip() for column in columns if column in names}
@@ -40,3 +44,10 @@ def read_lines(content: bytes, columns: Sequence[str], needed: Sequence[str]) ->
             # The line of the file: empty ones are left out by the reader, not by who looks for the mistake.
             found.append((reader.line_num, texts))
     return found
+
+
+def _records(reader: csv.DictReader[str]) -> Iterator[dict[str, str]]:
+    try:
+        yield from reader
+    except csv.Error as error:
+        raise InvalidInput("file", f"has a field that is too long, near line {reader.line_num}") from error

@@ -108,7 +108,7 @@ class Database:
 
     def __init__(self, url: str, size: int = 10) -> None:
         self._pool: AsyncConnectionPool[Connection] = AsyncConnectionPool(
-            url, min_size=2, max_size=size, open=False, timeout=10, kwargs={"autocommit": True}
+            url, min_size=2, max_size=size, open=False, timeout=6, kwargs={"autocommit": True}
         )
 
     async def open(self) -> None:

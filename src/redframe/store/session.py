@@ -7,8 +7,8 @@ from datetime import timedelta
 from uuid import UUID
 
 from redframe.core.members.roles import Role
-from redframe.store.database import Connection, Identity, many, maybe, one, run, scalar
-from redframe.store.errors import NotFound
+from redframe.store.database import Connection, Identity, columns, many, maybe, one, run, scalar
+from redframe.store.errors import Conflict, NotFound
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,11 +21,21 @@ class SignIn:
 
 
 @dataclass(frozen=True, slots=True)
-class Failures:
-    """Failed sign-ins of late, for one e-mail address and from one origin."""
+class Attempt:
+    """A password attempt written down before the password is looked at; `failed`: those before it of late for the same
+    address, from anywhere."""
 
-    by_email: int
-    by_origin: int
+    attempt: UUID
+    failed: int
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """Failed attempts within a span after which no more is taken: by address and origin together, by origin alone."""
+
+    span: timedelta
+    most_by_both: int
+    most_by_origin: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,28 +88,27 @@ async def sign_in_by_email(connection: Connection, email: str) -> SignIn | None:
     return await maybe(connection, SignIn, "sign_in_by_email", email=email)
 
 
-async def failures_since(connection: Connection, email: str, origin: str, since: timedelta) -> Failures:
-    """Failed sign-ins within the span."""
-    return await one(connection, Failures, "sign_in_failures_since", email=email, origin=origin, since=since)
+async def reserve_sign_in(connection: Connection, email: str, origin: str, limits: Limits) -> Attempt | None:
+    """Write an attempt down as failed, until it is known better; None where too many failed of late."""
+    return await maybe(connection, Attempt, "reserve_sign_in", email=email, origin=origin, **columns(limits))
 
 
-async def note_sign_in(connection: Connection, email: str, origin: str, ok: bool) -> None:
-    """Remember an attempt."""
-    await run(connection, "note_sign_in", email=email, origin=origin, ok=ok)
+async def note_success(connection: Connection, attempt: UUID) -> None:
+    """Say that an attempt came out well."""
+    await run(connection, "note_success", attempt=attempt)
 
 
 async def open_session(
-    connection: Connection, token_hash: bytes, csrf_token: str, membership_id: UUID, lasts: timedelta
-) -> None:
-    """Open a session under the hash of its token."""
-    await run(
-        connection,
-        "open_session",
-        token_hash=token_hash,
-        csrf_token=csrf_token,
-        membership_id=membership_id,
-        lasts=lasts,
-    )
+    connection: Connection, token_hash: bytes, csrf_token: str, membership_id: UUID, lasts: timedelta,
+    *, attempt: UUID | None = None, link: bytes | None = None,
+) -> bool:  # fmt: skip
+    """Open a session under the hash of its token: for the person whose attempt came out well just now, or who has just
+    taken up an invitation with the hash of its `link`. False where neither is so."""
+    opened = await scalar(
+        connection, "open_session", token_hash=token_hash, csrf_token=csrf_token, membership_id=membership_id,
+        lasts=lasts, attempt=attempt, link=link,
+    )  # fmt: skip
+    return bool(opened)
 
 
 async def session_by_token(connection: Connection, token_hash: bytes) -> Session | None:
@@ -143,6 +152,7 @@ async def my_password(connection: Connection) -> str:
     return str(await scalar(connection, "my_password"))
 
 
-async def set_my_password(connection: Connection, password_hash: str) -> None:
-    """Replace the person's password."""
-    await run(connection, "set_my_password", password_hash=password_hash)
+async def set_my_password(connection: Connection, checked_hash: str, new_hash: str) -> None:
+    """Replace the person's password. Raises Conflict where it is not any more the one that was checked."""
+    if not await scalar(connection, "set_my_password", checked_hash=checked_hash, new_hash=new_hash):
+        raise Conflict("the password was changed meanwhile")

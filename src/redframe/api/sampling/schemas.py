@@ -174,7 +174,7 @@ class RulerInput(Input):
     volume_ml: Annotated[float, Field(ge=5, le=1000, allow_inf_nan=False)] | None = None
     mass_g: Annotated[float, Field(ge=1, le=500, allow_inf_nan=False)] | None = None
     place_of_bees: PlaceOfBees = "brood_frame"
-    board_days: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] | None = None
+    board_days: Annotated[float, Field(ge=0.02, le=60, allow_inf_nan=False)] | None = None
     mites_from: Annotated[int, Field(ge=0, le=30_000)] = 0
     mites_to: Annotated[int, Field(ge=0, le=30_000)] = 30
 

@@ -133,5 +133,5 @@ async def amend_person(given: PersonInput, who: Who, services: TheServices) -> P
 @router.put("/person/password", status_code=204)
 async def change_password(given: PasswordInput, request: Request, who: Who, services: TheServices) -> None:
     """Change your password; every device is signed out."""
-    async with services.unit_of_work(who) as unit:
-        await members_session.change_password(unit, hasher_of(request), given.present, given.new)
+    origin = request.client.host if request.client else ""
+    await members_session.change_password(services, who, hasher_of(request), given.present, given.new, origin)

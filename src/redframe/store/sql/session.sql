@@ -1,14 +1,14 @@
 -- name: sign_in_by_email
 SELECT person_id, password_hash, membership_id FROM sign_in_lookup(:email);
 
--- name: sign_in_failures_since
-SELECT by_email, by_origin FROM sign_in_failures(:email, :origin, :since);
+-- name: reserve_sign_in
+SELECT attempt, failed FROM sign_in_reserve(:email, :origin, :span, :most_by_both, :most_by_origin);
 
--- name: note_sign_in
-SELECT sign_in_note(:email, :origin, :ok);
+-- name: note_success
+SELECT sign_in_succeeded(:attempt);
 
 -- name: open_session
-SELECT session_open(:token_hash, :csrf_token, :membership_id, :lasts);
+SELECT session_open(:token_hash, :csrf_token, :membership_id, :lasts, :attempt, :link);
 
 -- name: session_by_token
 SELECT person_id, membership_id, association_id, role, keeper_id, csrf_token, timezone FROM session_lookup(:token_hash);
@@ -38,4 +38,4 @@ WHERE id = my_person();
 SELECT my_password_hash();
 
 -- name: set_my_password
-SELECT my_password_set(:password_hash);
+SELECT my_password_set(:checked_hash, :new_hash);

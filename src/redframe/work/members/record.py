@@ -121,11 +121,10 @@ async def join(
         members_session.check_new_password(password, "password")
         new_hash = await asyncio.to_thread(hasher.hash, password)
     else:
-        await members_session.throttle(database, found.email, origin)
-        ok = await asyncio.to_thread(hasher.verify, found.password_hash, password)
-        await members_session.note_attempt(database, found.email, origin, ok)
-        if not ok:
+        attempt = await members_session.begin_attempt(database, found.email, origin)
+        if not await asyncio.to_thread(hasher.verify, found.password_hash, password):
             raise InvalidInput("password", "is not the password of your account", code="wrong")
+        await members_session.note_success(database, attempt)
     async with database.as_nobody() as connection:
         membership = await store.accept_invitation(
             connection,
@@ -137,4 +136,4 @@ async def join(
         )
     if membership is None:
         raise NotFound("an open invitation for this link was")
-    return await members_session.open_session(database, membership)
+    return await members_session.open_session(database, membership, link=token_hash(token))

@@ -12,14 +12,15 @@ from uuid import UUID
 
 from redframe.core.errors import InvalidInput
 from redframe.store import session as store
-from redframe.store.database import Database
-from redframe.store.session import Me, PlaceOfWork, Session
-from redframe.work.unit_of_work import UnitOfWork
+from redframe.store.database import Database, Identity
+from redframe.store.session import Limits, Me, PlaceOfWork, Session
+from redframe.work.unit_of_work import Services, UnitOfWork
 
 SESSION_LASTS = timedelta(days=14)
-THROTTLE_SPAN = timedelta(minutes=15)
-MOST_FAILURES_BY_EMAIL = 8
-MOST_FAILURES_BY_ORIGIN = 40
+LIMITS = Limits(timedelta(minutes=15), most_by_both=8, most_by_origin=40)
+FREE_FAILURES = 4
+"""Failed attempts for one address, from wherever, before the next one has to wait."""
+LONGEST_WAIT_S = 8.0
 SHORTEST_PASSWORD = 10
 
 
@@ -41,7 +42,7 @@ class TooManyAttempts(Exception):
 
     def __init__(self) -> None:
         super().__init__("too many attempts; wait a quarter of an hour")
-        self.retry_after_seconds = int(THROTTLE_SPAN.total_seconds())
+        self.retry_after_seconds = int(LIMITS.span.total_seconds())
 
 
 class WrongSignIn(Exception):
@@ -66,36 +67,54 @@ async def sign_in(database: Database, hasher: PasswordHasher, email: str, passwo
 
     Both wrong cases cost one hash, so that the time taken does not tell whether an address is known.
     """
-    await throttle(database, email, origin)
+    attempt = await begin_attempt(database, email, origin)
     async with database.as_nobody() as connection:
         found = await store.sign_in_by_email(connection, email)
     known = found.password_hash if found else hasher.nobody
-    ok = await asyncio.to_thread(hasher.verify, known, password) and found is not None
-    await note_attempt(database, email, origin, ok)
-    if not ok or found is None:
+    if not await asyncio.to_thread(hasher.verify, known, password) or found is None:
         raise WrongSignIn
-    return await open_session(database, found.membership_id)
+    await note_success(database, attempt)
+    return await open_session(database, found.membership_id, attempt=attempt)
 
 
-async def throttle(database: Database, email: str, origin: str) -> None:
-    """Raise TooManyAttempts after too many wrong passwords of late for this address or from this origin."""
+async def begin_attempt(database: Database, email: str, origin: str) -> UUID:
+    """Write an attempt down before its password is looked at. Raises TooManyAttempts.
+
+    The door shuts for an address from one origin, so that nobody can shut it for somebody elsewhere; from anywhere else
+    the address is answered later and later.
+    """
     async with database.as_nobody() as connection:
-        failures = await store.failures_since(connection, email, origin, THROTTLE_SPAN)
-    if failures.by_email >= MOST_FAILURES_BY_EMAIL or failures.by_origin >= MOST_FAILURES_BY_ORIGIN:
+        reserved = await store.reserve_sign_in(connection, email, origin, LIMITS)
+    if reserved is None:
         raise TooManyAttempts
+    await asyncio.sleep(wait_after(reserved.failed))
+    return reserved.attempt
 
 
-async def note_attempt(database: Database, email: str, origin: str, ok: bool) -> None:
-    """Remember that a password was tried."""
+def wait_after(failed: int) -> float:
+    """Seconds that the next attempt for an address waits after so many failed: none at first, then ever longer."""
+    over = failed - FREE_FAILURES
+    return 0.0 if over < 0 else float(min(LONGEST_WAIT_S, 0.25 * 2 ** min(over, 10)))
+
+
+async def note_success(database: Database, attempt: UUID) -> None:
+    """Say that an attempt came out well."""
     async with database.as_nobody() as connection:
-        await store.note_sign_in(connection, email, origin, ok)
+        await store.note_success(connection, attempt)
 
 
-async def open_session(database: Database, membership_id: UUID) -> OpenSession:
-    """Open a session of a membership."""
+async def open_session(
+    database: Database, membership_id: UUID, *, attempt: UUID | None = None, link: bytes | None = None
+) -> OpenSession:
+    """Open a session of a membership, for an attempt that came out well or a `link` just taken up. Raises WrongSignIn
+    where the membership has ended meanwhile."""
     token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(24)
     async with database.as_nobody() as connection:
-        await store.open_session(connection, token_hash(token), csrf, membership_id, SESSION_LASTS)
+        is_open = await store.open_session(
+            connection, token_hash(token), csrf, membership_id, SESSION_LASTS, attempt=attempt, link=link
+        )
+    if not is_open:
+        raise WrongSignIn
     return OpenSession(token, csrf)
 
 
@@ -132,13 +151,25 @@ async def amend_me(unit: UnitOfWork, *, name: str, temperature: str, mass: str, 
     return await store.me(unit.connection)
 
 
-async def change_password(unit: UnitOfWork, hasher: PasswordHasher, present: str, new: str) -> None:
-    """Change the password; every session is closed. Raises InvalidInput for `present` or `new`."""
-    if not await asyncio.to_thread(hasher.verify, await store.my_password(unit.connection), present):
-        raise InvalidInput("present", "is not your current password", code="wrong")
+async def change_password(
+    services: Services, who: Identity, hasher: PasswordHasher, present: str, new: str, origin: str
+) -> None:
+    """Change the password; every session is closed. Raises InvalidInput for `present` or `new`, TooManyAttempts.
+
+    Passwords are hashed between two transactions: no connection waits for it.
+    """
     check_new_password(new)
-    await store.set_my_password(unit.connection, await asyncio.to_thread(hasher.hash, new))
-    await store.close_all_sessions(unit.connection)
+    async with services.unit_of_work(who) as unit:
+        person = await store.me(unit.connection)
+        known = await store.my_password(unit.connection)
+    attempt = await begin_attempt(services.database, person.email, origin)
+    if not await asyncio.to_thread(hasher.verify, known, present):
+        raise InvalidInput("present", "is not your current password", code="wrong")
+    await note_success(services.database, attempt)
+    hashed = await asyncio.to_thread(hasher.hash, new)
+    async with services.unit_of_work(who) as unit:
+        await store.set_my_password(unit.connection, known, hashed)
+        await store.close_all_sessions(unit.connection)
 
 
 def check_new_password(password: str, field: str = "new") -> None:
