@@ -13,10 +13,11 @@ import os
 import platform
 import statistics
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Awaitable, Callable, Sequence
 from contextlib import closing
 from datetime import date
 from pathlib import Path
+from typing import Any
 from uuid import UUID
 
 import httpx
@@ -26,6 +27,7 @@ from tests.support import ServerProcess, as_app, demo_template, identity, new_da
 from bench.association import measure_association
 from bench.backtest import measure_forecast
 from bench.board_pictures import measure as measure_pictures
+from bench.cpu import Meter, asking, sending, statements_of
 from bench.seed import seed
 from bench.stable_bands import measure_stable_bands
 from bench.visits import measure_visit
@@ -34,6 +36,11 @@ from redframe.launch.front_end import DIST
 from redframe.launch.system import ROOT, chromium
 from redframe.store.colonies import NOBODY
 from redframe.store.database import sql
+from redframe.work.colonies.read import colony_view
+from redframe.work.places.read import apiary_view, places_view
+from redframe.work.planning.read import worklist
+from redframe.work.unit_of_work import UnitOfWork
+from redframe.work.visits.read import visit_view
 
 PEOPLE = 16
 ROUNDS = 24
@@ -144,12 +151,48 @@ def measure_server(label: str, colonies: int) -> list[Line]:
                     f"{percentile(every, 0.5):.0f} / {percentile(every, 0.95):.0f} ms",
                 )
             )
+            lines += measure_cpu(server, url, bare, client.cookies, apiary, UUID(colony))
             lines += measure_policy(server)
         status = Path(f"/proc/{server.process.pid}/status").read_text(encoding="ascii")
         memory = next(int(line.split()[1]) for line in status.splitlines() if line.startswith("VmRSS"))
         lines.append(("memory of the server process", f"{memory / 1024:.0f} MB"))
     finally:
         server.stop()
+    return lines
+
+
+def measure_cpu(
+    server: ServerProcess,
+    url: str,
+    owner: psycopg.Connection[Any],
+    cookies: httpx.Cookies,
+    apiary: UUID,
+    colony: UUID,
+) -> list[Line]:
+    """Computing time of each screen's answer, against all its statements sent bare, and against the smallest answer."""
+    meter = Meter(server.process.pid, owner)
+    visit = owner.execute(
+        "SELECT id FROM visit WHERE state = 'closed' AND place ? 'open_from_c' ORDER BY visited_on DESC, id LIMIT 1"
+    ).fetchone()
+    assert visit is not None
+    screens: dict[str, tuple[str, Callable[[UnitOfWork], Awaitable[object]]]] = {
+        "Today": ("worklist", worklist),
+        "Places": ("apiaries", places_view),
+        "Apiary": (f"apiaries/{apiary}", lambda unit: apiary_view(unit, apiary)),
+        "Colony": (f"colonies/{colony}", lambda unit: colony_view(unit, colony)),
+        "Visit": (f"visits/{visit[0]}", lambda unit: visit_view(unit, visit[0])),
+    }
+    smallest = sum(meter.per_answer(asking(server.url, "/api/v1/session", cookies)))
+    lines: list[Line] = [("smallest answer there is, server and database", f"{smallest:.1f} ms of computing")]
+    for name, (path, act) in screens.items():
+        ours, database = meter.per_answer(asking(server.url, f"/api/v1/{path}", cookies))
+        statements = statements_of(url, act)
+        bare = meter.per_answer(sending(owner, statements))[1]
+        said = (
+            f"{ours:.1f} + {database:.1f} ms = {(ours + database) / smallest:.1f}x the smallest; "
+            f"{database / bare:.1f}x its {len(statements)} statements sent bare ({bare:.1f} ms)"
+        )
+        lines.append((f"{name}: computing time of an answer, server + database", said))
     return lines
 
 

@@ -68,8 +68,8 @@ def seed(owner_url: str, colonies: int) -> int:
                 # Each statement reads what the ones before it laid: planned as if that were still the demo's few rows,
                 # it would take hours.
                 connection.execute("ANALYZE")
-        connection.execute("SELECT lay_apiaries_now(ARRAY(SELECT id FROM apiary))")
-        connection.execute("SELECT lay_colonies_now(ARRAY(SELECT id FROM colony WHERE is_living))")
+        connection.execute("SELECT renew_apiaries_now(ARRAY(SELECT id FROM apiary))")
+        connection.execute("SELECT renew_colonies_now(ARRAY(SELECT id FROM colony WHERE is_living))")
         connection.execute("VACUUM ANALYZE")
         row = connection.execute("SELECT count(*) FROM colony").fetchone()
     return int(row[0]) if row else 0

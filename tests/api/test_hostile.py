@@ -17,7 +17,7 @@ from fastapi import HTTPException
 from redframe.api import bodies
 from redframe.demo.scenario import made_id
 from redframe.work.planning import read as planning_read
-from tests.support import Server
+from tests.support import Server, aside
 
 APIARY, COLONY = made_id("corrane", "apiary", "Kettle Wood"), made_id("corrane", "Kettle Wood", "K3")
 WEEK = made_id("count week", date(2031, 7, 25))
@@ -161,7 +161,7 @@ class Hostile(unittest.TestCase):
 
         with patch.object(bodies, "LONGEST_S", 0.05), self.assertRaises(HTTPException) as cut:
             scope = {"type": "http", "method": "POST", "path": "/api/v1/counts"}
-            asyncio.run(bodies.BodyLimits(answering)(scope, never, never))  # type: ignore[arg-type]
+            aside(bodies.BodyLimits(answering)(scope, never, never))  # type: ignore[arg-type]
         self.assertEqual(cut.exception.status_code, 408)
 
     def test_what_nobody_foresaw(self) -> None:

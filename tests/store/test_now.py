@@ -51,7 +51,7 @@ DRAFT = PolicyDraft(
     TreatmentRules(),
 )
 ALL_AGAIN = """
-SELECT lay_apiaries_now(ARRAY(SELECT id FROM apiary)), lay_colonies_now(ARRAY(SELECT id FROM colony))
+SELECT renew_apiaries_now(ARRAY(SELECT id FROM apiary)), renew_colonies_now(ARRAY(SELECT id FROM colony))
 """
 ROWS = "SELECT to_jsonb(n) FROM colony_now n UNION ALL SELECT to_jsonb(n) FROM apiary_now n"
 
@@ -78,8 +78,8 @@ class Now(unittest.TestCase):
         )  # fmt: skip
         return self.draw.choice(found)  # type: ignore[return-value]
 
-    def assertLaid(self, after: str) -> None:
-        """The rows are what they would be if all of them were laid again, and the pages that read them say what each
+    def assertTrueNow(self, after: str) -> None:
+        """The rows are what they would be if all of them were renewed, and the pages that read them say what each
         record says."""
         self.at(lambda unit: read.frame_formats(unit))
         with psycopg.connect(self.url) as owner:
@@ -209,9 +209,9 @@ class Now(unittest.TestCase):
 
     def test_after_acts_at_random(self) -> None:
         """Ninety acts, and days that turn."""
-        self.assertLaid("nothing")
+        self.assertTrueNow("nothing")
         for number in range(90):
-            self.assertLaid(f"{number}: {self.act()}")
+            self.assertTrueNow(f"{number}: {self.act()}")
 
     def test_after_another_policy(self) -> None:
         """Another school and other levels move many colonies at once."""
@@ -223,7 +223,7 @@ class Now(unittest.TestCase):
                 await policy_record.set_policy(unit, draft, present.version)
 
             self.at(put, identity("administrator"))
-            self.assertLaid(scheme)
+            self.assertTrueNow(scheme)
 
     def test_by_several_at_once(self) -> None:
         """Sixteen people count, visit and renumber the same few colonies together: nobody's change is lost from the
@@ -251,8 +251,8 @@ class Now(unittest.TestCase):
                 unit, colony, before.version, label=f"P{number}", state="alive", state_since=self.day, note=""
             )
 
-        self.assertLaid("nothing")
+        self.assertTrueNow("nothing")
         with ThreadPoolExecutor(16) as pool:
             for done in [pool.submit(work, number) for number in range(48)]:
                 done.result()
-        self.assertLaid("several at once")
+        self.assertTrueNow("several at once")

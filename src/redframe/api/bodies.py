@@ -15,7 +15,7 @@ from redframe.outlets.tables import MOST_BYTES as MOST_TABLE_BYTES
 
 MOST_RECORD_BYTES = 1_000_000
 """The longest record that there is, a visit of many boxes, has a twentieth of it."""
-A_LITTLE_MORE = 100_000
+A_LITTLE_MORE = 1_000_000
 """What a file may be too long by: it is read so far, to be refused in words at its field."""
 LONGEST_S = 60.0
 PICTURES = re.compile(r"/(photos|board-pictures)/")

@@ -1,7 +1,7 @@
 -- What is so now of every living colony and of every apiary, one narrow row each, so that a page of many costs what it
--- shows. Derived: laid by the triggers below whenever anything changes that it tells, and again when a day has turned.
+-- shows. Derived: renewed by the triggers below whenever anything changes that it says, and when a day has turned.
 
--- The day for which the rows of an association are laid: its own today, as whoever reads them first on that day says it.
+-- The day for which the rows of an association hold: its own today, as whoever reads them first on that day says it.
 CREATE TABLE association_day (
     association_id  uuid PRIMARY KEY REFERENCES association,
     day             date NOT NULL
@@ -57,7 +57,7 @@ CREATE INDEX apiary_now_over ON apiary_now (association_id) WHERE over_alone > 0
 CREATE INDEX apiary_now_counts ON apiary_now (association_id, recount_from);
 CREATE INDEX apiary_now_visits ON apiary_now (association_id, visit_from) WHERE visit_from IS NOT NULL;
 
-CREATE FUNCTION lay_apiaries_now(ids uuid[]) RETURNS void LANGUAGE plpgsql SECURITY DEFINER
+CREATE FUNCTION renew_apiaries_now(ids uuid[]) RETURNS void LANGUAGE plpgsql SECURITY DEFINER
     SET search_path = pg_catalog, public, pg_temp AS $$
 BEGIN
     -- Held in order, and looked at by a statement of its own: it sees what another transaction has committed meanwhile.
@@ -87,7 +87,7 @@ BEGIN
     WHERE n IS DISTINCT FROM excluded;
 END $$;
 
-CREATE FUNCTION lay_colonies_now(ids uuid[]) RETURNS void LANGUAGE plpgsql SECURITY DEFINER
+CREATE FUNCTION renew_colonies_now(ids uuid[]) RETURNS void LANGUAGE plpgsql SECURITY DEFINER
     SET search_path = pg_catalog, public, pg_temp AS $$
 DECLARE
     apiaries uuid[];
@@ -133,10 +133,10 @@ BEGIN
         in_course = excluded.in_course, in_hive = excluded.in_hive, next_visit = excluded.next_visit,
         next_why = excluded.next_why, visit_open = excluded.visit_open
     WHERE n IS DISTINCT FROM excluded;
-    PERFORM lay_apiaries_now(apiaries);
+    PERFORM renew_apiaries_now(apiaries);
 END $$;
 
--- Called before the rows are read: where a day has turned since, those whose level has changed with it are laid again.
+-- Called before the rows are read: where a day has turned since, those whose level has changed with it are renewed.
 CREATE FUNCTION roll_over(today date) RETURNS void LANGUAGE plpgsql SECURITY DEFINER
     SET search_path = pg_catalog, public, pg_temp AS $$
 DECLARE
@@ -147,7 +147,7 @@ BEGIN
     END IF;
     INSERT INTO association_day (association_id, day) VALUES (mine, today)
         ON CONFLICT (association_id) DO UPDATE SET day = excluded.day;
-    PERFORM lay_colonies_now(ARRAY(SELECT colony_id FROM colony_now WHERE association_id = mine
+    PERFORM renew_colonies_now(ARRAY(SELECT colony_id FROM colony_now WHERE association_id = mine
                                    AND (holds_until <= today OR holds_from > today)));
 END $$;
 
@@ -157,9 +157,9 @@ CREATE FUNCTION follow_colonies() RETURNS trigger LANGUAGE plpgsql SECURITY DEFI
     SET search_path = pg_catalog, public, pg_temp AS $$
 BEGIN
     IF TG_OP = 'DELETE' THEN
-        PERFORM lay_apiaries_now(ARRAY(SELECT DISTINCT apiary_id FROM gone));
+        PERFORM renew_apiaries_now(ARRAY(SELECT DISTINCT apiary_id FROM gone));
     ELSE
-        PERFORM lay_colonies_now(ARRAY(SELECT id FROM fresh));
+        PERFORM renew_colonies_now(ARRAY(SELECT id FROM fresh));
     END IF;
     RETURN NULL;
 END $$;
@@ -167,9 +167,9 @@ CREATE FUNCTION follow_rows_of_colonies() RETURNS trigger LANGUAGE plpgsql SECUR
     SET search_path = pg_catalog, public, pg_temp AS $$
 BEGIN
     IF TG_OP = 'DELETE' THEN
-        PERFORM lay_colonies_now(ARRAY(SELECT DISTINCT colony_id FROM gone));
+        PERFORM renew_colonies_now(ARRAY(SELECT DISTINCT colony_id FROM gone));
     ELSE
-        PERFORM lay_colonies_now(ARRAY(SELECT DISTINCT colony_id FROM fresh));
+        PERFORM renew_colonies_now(ARRAY(SELECT DISTINCT colony_id FROM fresh));
     END IF;
     RETURN NULL;
 END $$;
@@ -177,14 +177,14 @@ END $$;
 CREATE FUNCTION follow_visits() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER
     SET search_path = pg_catalog, public, pg_temp AS $$
 BEGIN
-    PERFORM lay_colonies_now(ARRAY(SELECT DISTINCT f.colony_id FROM fresh f JOIN gone g USING (id)
+    PERFORM renew_colonies_now(ARRAY(SELECT DISTINCT f.colony_id FROM fresh f JOIN gone g USING (id)
                                    WHERE f.state <> 'draft' OR g.state <> 'draft'));
     RETURN NULL;
 END $$;
 CREATE FUNCTION follow_apiaries() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER
     SET search_path = pg_catalog, public, pg_temp AS $$
 BEGIN
-    PERFORM lay_apiaries_now(ARRAY(SELECT id FROM fresh));
+    PERFORM renew_apiaries_now(ARRAY(SELECT id FROM fresh));
     RETURN NULL;
 END $$;
 
@@ -209,8 +209,10 @@ END $$;
 CREATE TRIGGER now_insert AFTER INSERT ON apiary REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT
     EXECUTE FUNCTION follow_apiaries();
 
-SELECT lay_apiaries_now(ARRAY(SELECT id FROM apiary));
-SELECT lay_colonies_now(ARRAY(SELECT id FROM colony WHERE is_living));
+DO $$ BEGIN
+    PERFORM renew_apiaries_now(ARRAY(SELECT id FROM apiary));
+    PERFORM renew_colonies_now(ARRAY(SELECT id FROM colony WHERE is_living));
+END $$;
 
 -- Seen like what they are of; written by the triggers alone.
 ALTER TABLE association_day ENABLE ROW LEVEL SECURITY;
@@ -223,6 +225,6 @@ CREATE POLICY seen ON apiary_now FOR SELECT USING (association_id = (SELECT my_a
     AND ((SELECT my_role()) <> 'keeper' OR apiary_id = ANY ((SELECT my_apiaries())::uuid[])));
 GRANT SELECT ON association_day, colony_now, apiary_now TO redframe_app;
 
-REVOKE EXECUTE ON FUNCTION lay_apiaries_now(uuid[]), lay_colonies_now(uuid[]), roll_over(date), follow_colonies(),
+REVOKE EXECUTE ON FUNCTION renew_apiaries_now(uuid[]), renew_colonies_now(uuid[]), roll_over(date), follow_colonies(),
     follow_rows_of_colonies(), follow_visits(), follow_apiaries() FROM public;
 GRANT EXECUTE ON FUNCTION roll_over(date) TO redframe_app;
