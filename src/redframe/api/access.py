@@ -48,6 +48,11 @@ def database_of(request: Request) -> Database:
     return services.database
 
 
+def origin_of(request: Request) -> str:
+    """Where a request came from: the address of the other end, or what a proxy that is trusted says of it."""
+    return request.client.host if request.client else ""
+
+
 async def maybe_session(request: Request) -> Session | None:
     """The session of the cookie, or None. Refuses a write that comes from another site."""
     if request.method not in SAFE_METHODS:

@@ -133,7 +133,7 @@ def _serve_front_end(app: FastAPI, web: Path) -> None:
             wanted = (root / path).resolve()
             return wanted if path and wanted.is_relative_to(root) and wanted.is_file() else None
         except (OSError, ValueError):
-            # An address that can be no name of a file: too long, or with a sign that none has.
+            # An address that can be no name of a file: too long, or with a character that none has.
             return None
 
     @app.api_route("/{path:path}", methods=["GET", "HEAD"], include_in_schema=False, response_model=None)

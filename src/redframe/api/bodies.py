@@ -61,7 +61,7 @@ class BodyLimits:
             taken += len(message.get("body", b""))
             ended = not message.get("more_body", False)
             if taken > most:
-                raise HTTPException(413, f"The request is longer than {most // 1_000_000} MB")
+                raise HTTPException(413, "The request is longer than is taken here")
             return message
 
         await self.app(scope, limited, send)

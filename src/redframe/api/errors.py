@@ -123,8 +123,9 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(psycopg.DataError)
     @app.exception_handler(OverflowError)
     async def _cannot_be_kept(_: Request, error: Exception) -> JSONResponse:
-        log.warning("cannot be kept: %s", error)
-        detail = "A text has signs that cannot be kept, or a number or a day is out of range."
+        # With its trace: a figure that runs over in our own sums must not pass for somebody's mistake.
+        log.warning("cannot be kept: %s", error, exc_info=error)
+        detail = "A text has characters that cannot be kept, or a number or a day is out of range."
         return problem(422, "A field is wrong", detail)
 
     @app.exception_handler(psycopg.OperationalError)

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
 
-from redframe.api.access import TheServices, Version, Who, database_of, hasher_of, maybe_session
+from redframe.api.access import TheServices, Version, Who, database_of, hasher_of, maybe_session, origin_of
 from redframe.api.members.schemas import InvitationInput, JoinInput, LinkInput, MemberAmendment, OpenedInvitation
 from redframe.api.session.router import TheSettings, give_session
 from redframe.api.session.schemas import SessionView
@@ -83,7 +83,7 @@ async def join_association(
     _: MaybeSession,
 ) -> SessionView:
     """Take an invitation up: set a name and a password, or prove the account that there is. Signs in."""
-    origin = request.client.host if request.client else ""
+    origin = origin_of(request)
     opened = await members_record.join(
         database_of(request), hasher_of(request), given.token, name=given.name, password=given.password, origin=origin
     )

@@ -13,6 +13,7 @@ from redframe.api.access import (
     database_of,
     hasher_of,
     maybe_session,
+    origin_of,
     settings_of,
 )  # fmt: skip
 from redframe.api.session.schemas import (
@@ -73,7 +74,7 @@ async def sign_in(
     _: Annotated[Session | None, Depends(maybe_session)],
 ) -> SessionView:
     """Sign in with e-mail address and password."""
-    origin = request.client.host if request.client else ""
+    origin = origin_of(request)
     opened = await members_session.sign_in(
         database_of(request), hasher_of(request), given.email, given.password, origin
     )
@@ -133,5 +134,5 @@ async def amend_person(given: PersonInput, who: Who, services: TheServices) -> P
 @router.put("/person/password", status_code=204)
 async def change_password(given: PasswordInput, request: Request, who: Who, services: TheServices) -> None:
     """Change your password; every device is signed out."""
-    origin = request.client.host if request.client else ""
+    origin = origin_of(request)
     await members_session.change_password(services, who, hasher_of(request), given.present, given.new, origin)
