@@ -140,7 +140,8 @@ def new_database(template: str) -> str:
 class Server:
     """The application on a port and a database of its own, in a thread: a process would import it all again."""
 
-    def __init__(self, template: str | None = None, owner_url: str | None = None) -> None:
+    def __init__(self, template: str | None = None, owner_url: str | None = None, kept_mb: int = 48) -> None:
+        self.kept_mb = kept_mb
         self.owner_url = owner_url or new_database(template or demo_template())
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
@@ -149,7 +150,7 @@ class Server:
     def _begin(self) -> None:
         self.settings = Settings(
             database_url=application_url(self.owner_url), web=build_front_end(), demo_today=DEMO_TODAY,
-            open_calculators=True, fast_passwords=True,
+            open_calculators=True, fast_passwords=True, kept_mb=self.kept_mb,
         )  # fmt: skip
         config = uvicorn.Config(
             build(self.settings), host="127.0.0.1", port=self.port, access_log=False, log_level="warning",
@@ -185,6 +186,7 @@ class ServerProcess(Server):
             "REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(),
             "REDFRAME_OPEN_CALCULATORS": "1",
             "REDFRAME_FAST_PASSWORDS": "1",
+            "REDFRAME_KEPT_MB": str(self.kept_mb),
         }
         self.process = start_web(self.owner_url, self.port, environment)
         if not wait_for_web(lambda: self.process.poll() is None, self.port):

@@ -56,16 +56,26 @@ async function keepAnswer(request, response) {
   await Promise.all(kept.slice(0, Math.max(0, kept.length - MOST_ANSWERS)).map((one) => answers.delete(one)));
 }
 
+/** The question with the tag of the answer that is kept: where that is still so, the server sends nothing again. */
+function unlessKept(request, kept) {
+  const tag = kept?.headers.get("etag");
+  if (!tag) return request;
+  const headers = new Headers(request.headers);
+  headers.set("if-none-match", tag);
+  return new Request(request, { headers });
+}
+
 /** What was read, maps included: fresh where there is signal, else as it was answered last, marked as such. */
 async function answer(event) {
   const { request } = event;
+  const kept = await (await caches.open(ANSWERS)).match(request);
   try {
-    const response = await fetch(request);
+    const response = await fetch(unlessKept(request, kept));
+    if (kept && response.status === 304) return kept;
     if (response.ok && /\bjson\b/.test(response.headers.get("content-type") ?? ""))
       event.waitUntil(keepAnswer(request, response.clone()));
     return response;
   } catch (error) {
-    const kept = await (await caches.open(ANSWERS)).match(request);
     if (!kept) throw error;
     const headers = new Headers(kept.headers);
     headers.set("x-kept", "yes");

@@ -53,16 +53,20 @@ def origin_of(request: Request) -> str:
     return request.client.host if request.client else ""
 
 
+def token_of(request: Request) -> str | None:
+    """The token of the session cookie, as far as it can be one."""
+    token = request.cookies.get(COOKIE)
+    return token if token and len(token) <= 200 else None
+
+
 async def maybe_session(request: Request) -> Session | None:
     """The session of the cookie, or None. Refuses a write that comes from another site."""
     if request.method not in SAFE_METHODS:
         origin = request.headers.get("origin")
         if origin and urlsplit(origin).netloc != request.headers.get("host"):
             raise HTTPException(403, "This request comes from another site")
-    token = request.cookies.get(COOKIE)
-    if not token or len(token) > 200:
-        return None
-    return await members_session.session_of(database_of(request), token)
+    token = token_of(request)
+    return await members_session.session_of(database_of(request), token) if token else None
 
 
 async def session(request: Request, found: Annotated[Session | None, Depends(maybe_session)]) -> Session:

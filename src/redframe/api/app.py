@@ -22,6 +22,7 @@ from redframe.api.colonies import router as colonies
 from redframe.api.forecast import association_router
 from redframe.api.forecast import router as forecast
 from redframe.api.guide import router as guide
+from redframe.api.kept import Shelf
 from redframe.api.members import router as members
 from redframe.api.places import router as places
 from redframe.api.planning import router as planning
@@ -76,6 +77,7 @@ def build(settings: Settings) -> FastAPI:
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.settings = settings
+    app.state.shelf = Shelf(settings.kept_mb * 2**20)
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)
     errors.install(app)
     for topic in TOPICS:

@@ -16,7 +16,7 @@ MAIL = Path(tempfile.gettempdir()) / "redframe-mail"
 @dataclass(frozen=True, slots=True)
 class Settings:
     """`demo_today` fixes the day of the demo; `secure` marks cookies for TLS; `web` is the built front end;
-    `mail` is the folder into which the stand-in for a mail service writes."""
+    `mail` is the folder into which the stand-in for a mail service writes; `kept_mb`: room for kept answers."""
 
     database_url: str
     web: Path
@@ -26,6 +26,7 @@ class Settings:
     fast_passwords: bool = False
     pool_size: int = 10
     mail: Path = MAIL
+    kept_mb: int = 48
 
     @classmethod
     def from_environment(cls) -> Settings:
@@ -39,6 +40,7 @@ class Settings:
             secure=os.environ.get("REDFRAME_SECURE") == "1",
             fast_passwords=os.environ.get("REDFRAME_FAST_PASSWORDS") == "1",
             pool_size=int(os.environ.get("REDFRAME_POOL_SIZE", "10")),
+            kept_mb=int(os.environ.get("REDFRAME_KEPT_MB", "48")),
             mail=Path(os.environ.get("REDFRAME_MAIL", str(MAIL))),
         )
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import timedelta
+from typing import Literal
 from uuid import UUID
 
 from redframe.core.members.roles import Role
@@ -56,6 +57,25 @@ class Session:
         return Identity(
             self.person_id, self.membership_id, self.association_id, self.role, self.keeper_id, self.timezone
         )
+
+
+Shows = Literal["work", "apiary", "colony", "visit", "course"]
+"""What a page is about: the work across all apiaries, or a record of one apiary."""
+
+
+@dataclass(frozen=True, slots=True)
+class Asking:
+    """An open session that asks for a page: under what its writes are counted, and how many there were."""
+
+    session: Session
+    scope: str
+    changes: int
+
+
+@dataclass(frozen=True, slots=True)
+class _AskingRow(Session):
+    scope: str
+    changes: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,6 +134,17 @@ async def open_session(
 async def session_by_token(connection: Connection, token_hash: bytes) -> Session | None:
     """The open session with this token, or None."""
     return await maybe(connection, Session, "session_by_token", token_hash=token_hash)
+
+
+async def session_asking(connection: Connection, token_hash: bytes, shows: Shows, record: UUID | None) -> Asking | None:
+    """The open session with this token, with how often was written what it asks for; None where there is none."""
+    row = await maybe(connection, _AskingRow, "session_asking", token_hash=token_hash, shows=shows, record=record)
+    return None if row is None else Asking(row, row.scope, row.changes)
+
+
+async def changes(connection: Connection, scope: str) -> int:
+    """How often was written what a page of the scope shows, as far as the person at work sees it."""
+    return int(await scalar(connection, "changes", scope=scope))
 
 
 async def close_session(connection: Connection, token_hash: bytes) -> None:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Path
+from fastapi import APIRouter, Path, Response
 
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.colonies.schemas import (
@@ -21,6 +21,7 @@ from redframe.api.colonies.schemas import (
     QueenAmendment,
     QueenInput,
 )
+from redframe.api.kept import OfColony
 from redframe.api.treatments.schemas import ColonyView
 from redframe.api.views import colony as colony_out
 from redframe.store.colonies import ColonyOverview
@@ -28,6 +29,7 @@ from redframe.store.frames import Frame, FrameMove
 from redframe.store.hives import FrameFormat
 from redframe.work.colonies import frames, hives, holds, lineage, queens, read, record, undo
 from redframe.work.colonies.queens import QueenView
+from redframe.work.unit_of_work import UnitOfWork
 
 ChangeId = Annotated[str, Path(pattern=r"^\d{1,20}$")]
 
@@ -48,11 +50,14 @@ async def add_colony(given: ColonyInput, who: Who, services: TheServices) -> Col
         return await record.add_colony(unit, given.as_new())
 
 
-@router.get("/colonies/{colony_id}")
-async def read_colony(colony_id: UUID, who: Who, services: TheServices) -> ColonyView:
+@router.get("/colonies/{colony_id}", response_model=ColonyView)
+async def read_colony(colony_id: UUID, asked: OfColony) -> Response:
     """A colony with its queen, lineage and every record in time order."""
-    async with services.unit_of_work(who) as unit:
+
+    async def make(unit: UnitOfWork) -> ColonyView:
         return colony_out(await read.colony_view(unit, colony_id), unit.today)
+
+    return await asked.answer(make)
 
 
 @router.put("/colonies/{colony_id}")

@@ -4,22 +4,27 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 
 from redframe.api import views
 from redframe.api.access import TheServices, Who
 from redframe.api.forecast.schemas import ForecastRequest, ForecastView
+from redframe.api.kept import OfColony
 from redframe.work.forecast import read as forecast_read
 from redframe.work.forecast.read import Scenario
+from redframe.work.unit_of_work import UnitOfWork
 
 router = APIRouter(tags=["forecast"])
 
 
-@router.get("/colonies/{colony_id}/forecast")
-async def read_forecast(colony_id: UUID, who: Who, services: TheServices) -> ForecastView:
+@router.get("/colonies/{colony_id}/forecast", response_model=ForecastView)
+async def read_forecast(colony_id: UUID, asked: OfColony) -> Response:
     """What comes if nothing more is done than what is under way."""
-    async with services.unit_of_work(who) as unit:
+
+    async def make(unit: UnitOfWork) -> ForecastView:
         return views.forecast(await forecast_read.colony_forecast(unit, colony_id))
+
+    return await asked.answer(make)
 
 
 @router.post("/colonies/{colony_id}/forecast")

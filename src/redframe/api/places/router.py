@@ -6,11 +6,12 @@ import asyncio
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query, Request, Response
 
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.bodies import CSV, body_of
+from redframe.api.kept import OfApiary, OfWork
 from redframe.api.places.schemas import (
     ApiariesTaken,
     ApiaryFields,
@@ -27,15 +28,19 @@ from redframe.work.places import read as places_read
 from redframe.work.places import record as places_record
 from redframe.work.places.table import take_apiaries
 from redframe.work.sampling.plan import sampling_plan
+from redframe.work.unit_of_work import UnitOfWork
 
 router = APIRouter(tags=["places"])
 
 
-@router.get("/apiaries")
-async def list_apiaries(who: Who, services: TheServices) -> PlacesView:
+@router.get("/apiaries", response_model=PlacesView)
+async def list_apiaries(asked: OfWork) -> Response:
     """Every apiary with how its colonies stand and how old that knowledge is."""
-    async with services.unit_of_work(who) as unit:
+
+    async def make(unit: UnitOfWork) -> PlacesView:
         return views.places(await places_read.places_view(unit), unit.today)
+
+    return await asked.answer(make)
 
 
 @router.post("/keepers", status_code=201)
@@ -69,11 +74,14 @@ async def import_apiaries(
         return ApiariesTaken(took=take, taken=taken, refused=len(rows) - taken, rows=rows)
 
 
-@router.get("/apiaries/{apiary_id}")
-async def read_apiary(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryView:
+@router.get("/apiaries/{apiary_id}", response_model=ApiaryView)
+async def read_apiary(apiary_id: UUID, asked: OfApiary) -> Response:
     """An apiary with its colonies and their season strips."""
-    async with services.unit_of_work(who) as unit:
+
+    async def make(unit: UnitOfWork) -> ApiaryView:
         return views.apiary(await places_read.apiary_view(unit, apiary_id), unit.today)
+
+    return await asked.answer(make)
 
 
 @router.get("/apiaries/{apiary_id}/sampling-plan")

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.kept import OfCourse
 from redframe.api.treatments.schemas import (
     AbandonInput,
     ActAmendment,
@@ -28,6 +29,7 @@ from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.fall_curve import FallCurve
+from redframe.work.unit_of_work import UnitOfWork
 
 router = APIRouter(tags=["treatments"])
 
@@ -70,11 +72,14 @@ async def read_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
         return PlanView(today=unit.today, courses=found)
 
 
-@router.get("/courses/{course_id}")
-async def read_course(course_id: UUID, who: Who, services: TheServices) -> CourseView:
+@router.get("/courses/{course_id}", response_model=CourseView)
+async def read_course(course_id: UUID, asked: OfCourse) -> Response:
     """A course with its steps as they stand today."""
-    async with services.unit_of_work(who) as unit:
+
+    async def make(unit: UnitOfWork) -> CourseView:
         return views.course_view(await treatments_read.course_view(unit, course_id))
+
+    return await asked.answer(make)
 
 
 @router.post("/courses/{course_id}/acts", status_code=201)

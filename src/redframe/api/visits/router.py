@@ -12,6 +12,7 @@ from fastapi import APIRouter, Query, Request, Response
 from redframe.api import pictures
 from redframe.api.access import TheServices, Who
 from redframe.api.bodies import body_of
+from redframe.api.kept import OfApiary, OfVisit
 from redframe.api.visits.schemas import (
     AfterInput,
     BeforeInput,
@@ -54,13 +55,10 @@ async def record_visit(colony_id: UUID, given: PastVisitInput, who: Who, service
         )
 
 
-@router.get("/visits/{visit_id}")
-async def read_visit(
-    visit_id: UUID, who: Who, services: TheServices, compare_with: Annotated[UUID | None, Query()] = None
-) -> VisitView:
+@router.get("/visits/{visit_id}", response_model=VisitView)
+async def read_visit(visit_id: UUID, asked: OfVisit, compare_with: Annotated[UUID | None, Query()] = None) -> Response:
     """A visit compared with an earlier one: the last that looked at frames, or the one named."""
-    async with services.unit_of_work(who) as unit:
-        return await read.visit_view(unit, visit_id, compare_with)
+    return await asked.answer(lambda unit: read.visit_view(unit, visit_id, compare_with))
 
 
 @router.put("/visits/{visit_id}/before")
@@ -173,8 +171,7 @@ async def read_frame_line(given: LineInput, who: Who) -> ReadLine:
     return replace(found, printed=print_line(found.box or 1, found.slot, found.record))
 
 
-@router.get("/apiaries/{apiary_id}/round")
-async def read_round(apiary_id: UUID, who: Who, services: TheServices) -> list[RoundStop]:
+@router.get("/apiaries/{apiary_id}/round", response_model=list[RoundStop])
+async def read_round(apiary_id: UUID, asked: OfApiary) -> Response:
     """The colonies of an apiary in the order of a round, suspects last."""
-    async with services.unit_of_work(who) as unit:
-        return await read.round_of(unit, apiary_id)
+    return await asked.answer(lambda unit: read.round_of(unit, apiary_id))

@@ -13,6 +13,13 @@ SELECT session_open(:token_hash, :csrf_token, :membership_id, :lasts, :attempt, 
 -- name: session_by_token
 SELECT person_id, membership_id, association_id, role, keeper_id, csrf_token, timezone FROM session_lookup(:token_hash);
 
+-- name: session_asking
+SELECT person_id, membership_id, association_id, role, keeper_id, csrf_token, timezone, scope, changes
+FROM session_asking(:token_hash, :shows, :record);
+
+-- name: changes
+SELECT coalesce(sum(n), 0)::bigint FROM change_count WHERE association_id = (SELECT my_association()) AND scope IN (:scope, 'shared');
+
 -- name: close_session
 SELECT session_close(:token_hash);
 

@@ -13,7 +13,7 @@ from uuid import UUID
 from redframe.core.errors import InvalidInput
 from redframe.store import session as store
 from redframe.store.database import Database, Identity
-from redframe.store.session import Limits, Me, PlaceOfWork, Session
+from redframe.store.session import Asking, Limits, Me, PlaceOfWork, Session, Shows
 from redframe.work.unit_of_work import Services, UnitOfWork
 
 SESSION_LASTS = timedelta(days=14)
@@ -122,6 +122,13 @@ async def session_of(database: Database, token: str) -> Session | None:
     """The open session that a token belongs to."""
     async with database.as_nobody() as connection:
         return await store.session_by_token(connection, token_hash(token))
+
+
+async def session_asking(database: Database, token: str, shows: Shows, record: UUID | None) -> Asking | None:
+    """The open session that a token belongs to, with how often was written what a page shows: all apiaries, or the
+    apiary of a record."""
+    async with database.as_nobody() as connection:
+        return await store.session_asking(connection, token_hash(token), shows, record)
 
 
 async def sign_out(database: Database, token: str) -> None:
