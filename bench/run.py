@@ -7,15 +7,13 @@
 
 from __future__ import annotations
 
-import asyncio
 import gzip
 import os
 import platform
 import statistics
 import time
-from collections.abc import Awaitable, Callable, Sequence
+from collections.abc import Awaitable, Callable, Mapping
 from contextlib import closing
-from datetime import date
 from pathlib import Path
 from typing import Any
 from uuid import UUID
@@ -28,46 +26,23 @@ from bench.association import measure_association
 from bench.backtest import measure_forecast
 from bench.board_pictures import measure as measure_pictures
 from bench.cpu import Meter, asking, sending, statements_of
+from bench.crowd import Crowd, crowd, mentors
 from bench.seed import seed
 from bench.stable_bands import measure_stable_bands
 from bench.visits import measure_visit
-from redframe.demo.scenario import DEMO_TODAY, PASSWORD
+from redframe.demo.scenario import PASSWORD
 from redframe.launch.front_end import DIST
 from redframe.launch.system import ROOT, chromium
-from redframe.store.colonies import NOBODY
-from redframe.store.database import sql
 from redframe.work.colonies.read import colony_view
-from redframe.work.places.read import apiary_view, places_view
+from redframe.work.places.read import apiary_view, places_on_map, places_view
 from redframe.work.planning.read import worklist
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.visits.read import visit_view
 
 PEOPLE = 16
-ROUNDS = 24
 ALONE = 30
 Line = tuple[str, str]
-
-
-def percentile(values: list[float], share: float) -> float:
-    """The value below which the share of them lies."""
-    return sorted(values)[min(len(values) - 1, int(share * len(values)))]
-
-
-async def crowd(server: ServerProcess, paths: list[str], cookies: httpx.Cookies) -> dict[str, list[float]]:
-    """Milliseconds of each answer, with PEOPLE asking at once."""
-    taken: dict[str, list[float]] = {path: [] for path in paths}
-
-    async def person(number: int) -> None:
-        async with httpx.AsyncClient(base_url=server.url, cookies=cookies, timeout=60) as client:
-            for turn in range(ROUNDS):
-                path = paths[(number + turn) % len(paths)]
-                started = time.perf_counter()
-                answer = await client.get(path)
-                answer.raise_for_status()
-                taken[path].append(1000 * (time.perf_counter() - started))
-
-    await asyncio.gather(*(person(number) for number in range(PEOPLE)))
-    return taken
+UseCase = Callable[[UnitOfWork], Awaitable[object]]
 
 
 def alone(unit: Callable[[], object]) -> float:
@@ -81,118 +56,101 @@ def alone(unit: Callable[[], object]) -> float:
     return statistics.median(times)
 
 
-def screens_of(apiary: UUID, colonies: Sequence[UUID]) -> dict[str, tuple[str, list[tuple[str, dict[str, object]]]]]:
-    """The screens that are measured: the address of each, and the statements that answer it with what they take."""
-    since, soon = date(2031, 3, 5), date(2031, 8, 5)
+def screens_of(apiary: UUID, colony: UUID, visit: UUID) -> dict[str, tuple[str, UseCase]]:
+    """The screens that are measured: the address of each, and the use case that answers it."""
     return {
-        "Today": ("/api/v1/worklist", [
-            ("over_without_course", {"most": 61}),
-            ("steps_due", {"until": soon, "most": 61}),
-            ("counts_due", {"until": soon, "most": 61})]),
-        "Places": ("/api/v1/apiaries", [("apiaries_overview", {"today": DEMO_TODAY}), ("keepers", {})]),
-        "Apiary": (f"/api/v1/apiaries/{apiary}", [
-            ("colonies_of_apiary", {"apiary_id": apiary, "colony_id": NOBODY, "today": DEMO_TODAY}),
-            ("counts_of_colonies", {"colony_ids": list(colonies), "since": since}),
-            ("strip_visits", {"apiary_id": apiary, "since": since}),
-            ("strip_courses", {"apiary_id": apiary, "since": since})]),
-    }  # fmt: skip
+        "Today": ("worklist", worklist),
+        "Places": ("apiaries", places_view),
+        "Map": ("apiary-places", places_on_map),
+        "Apiary": (f"apiaries/{apiary}", lambda unit: apiary_view(unit, apiary)),
+        "Colony": (f"colonies/{colony}", lambda unit: colony_view(unit, colony)),
+        "Visit": (f"visits/{visit}", lambda unit: visit_view(unit, visit)),
+    }
+
+
+def some_screens(owner: psycopg.Connection[Any]) -> dict[str, tuple[str, UseCase]]:
+    """Those of the fullest apiary, a colony of it and a visit of frames."""
+    row = owner.execute(
+        "SELECT apiary_id, min(id::text) FROM colony WHERE state = 'alive' GROUP BY 1 ORDER BY count(*) DESC LIMIT 1"
+    ).fetchone()
+    visit = owner.execute(
+        "SELECT id FROM visit WHERE state = 'closed' AND place ? 'open_from_c' ORDER BY visited_on DESC, id LIMIT 1"
+    ).fetchone()
+    assert row is not None and visit is not None
+    return screens_of(row[0], UUID(row[1]), visit[0])
 
 
 def measure_server(label: str, colonies: int) -> list[Line]:
     """Times and memory of a server on so many colonies (0: the demo as it is)."""
     url = new_database(demo_template())
     total = seed(url, colonies) if colonies else 0
-    server = ServerProcess(owner_url=url)
     lines: list[Line] = [(f"**{label}**", f"{total} colonies" if total else "as the demo is")]
-    try:
-        with (
-            closing(server.sign_in()) as client,
-            psycopg.connect(url, autocommit=True) as bare,
-            as_app(url, identity()) as ours,
-        ):
-            ours.commit()
-            ours.autocommit = True
-            row = bare.execute(
-                "SELECT apiary_id, min(id::text) FROM colony WHERE state = 'alive' GROUP BY 1 ORDER BY count(*) DESC LIMIT 1"
-            ).fetchone()
-            assert row is not None
-            apiary, colony = row
-            colonies_there = [one for (one,) in bare.execute("SELECT id FROM colony WHERE apiary_id = %s", [apiary])]
-            screens = screens_of(apiary, colonies_there)
-            for name, (path, statements) in screens.items():
-                through = alone(lambda path=path: client.get(path).raise_for_status())  # type: ignore[misc]
-                straight = alone(lambda s=statements: [bare.execute(sql(n), p).fetchall() for n, p in s])  # type: ignore[misc]
-                guarded = alone(lambda s=statements: [ours.execute(sql(n), p).fetchall() for n, p in s])  # type: ignore[misc]
-                lines.append(
-                    (
-                        f"{name}: its queries under row-level security, against the same bare SQL",
-                        f"{guarded:.1f} ms / {straight:.1f} ms = {guarded / straight:.1f}x (target 2)",
-                    )
-                )
-                lines.append(
-                    (
-                        f"{name}: whole answer over HTTP, against its bare SQL",
-                        f"{through:.1f} ms / {straight:.1f} ms = {through / straight:.1f}x",
-                    )
-                )
-            paths = [path for path, _ in screens.values()] + [f"/api/v1/colonies/{colony}"]
-            taken = asyncio.run(crowd(server, paths, client.cookies))
-            for name, values in zip([*screens, "Colony"], taken.values(), strict=True):
-                lines.append(
-                    (
-                        f"{name}: p50 / p95 with {PEOPLE} at once",
-                        f"{percentile(values, 0.5):.0f} / {percentile(values, 0.95):.0f} ms",
-                    )
-                )
-            every = [value for values in taken.values() for value in values]
+    people = mentors(url, PEOPLE)
+    with psycopg.connect(url, autocommit=True) as owner, as_app(url, identity()) as ours:
+        ours.commit()
+        ours.autocommit = True
+        screens = some_screens(owner)
+        for name, (_, act) in screens.items():
+            statements = statements_of(url, act)
+            straight, guarded = alone(sending(owner, statements)), alone(sending(ours, statements))
+            said = f"{guarded:.1f} ms / {straight:.1f} ms = {guarded / straight:.1f}x (target 2)"
             lines.append(
-                (
-                    f"all: p50 / p95 with {PEOPLE} at once",
-                    f"{percentile(every, 0.5):.0f} / {percentile(every, 0.95):.0f} ms",
-                )
+                (f"{name}: its {len(statements)} statements under row-level security, against the same bare", said)
             )
-            lines += measure_cpu(server, url, bare, client.cookies, apiary, UUID(colony))
+        for what, kept_mb in (("made each time", 0), ("kept", 48)):
+            server = ServerProcess(owner_url=url, kept_mb=kept_mb)
+            try:
+                with closing(server.sign_in()) as client:
+                    lines += measure_cpu(server, url, owner, client.cookies, screens, what)
+                crowd(server, people, turns=10)
+                lines += said_of(crowd(server, people), f"{PEOPLE} at once, one act in ten a count, answers {what}")
+                lines.append(
+                    (f"memory of the server process, answers {what}", f"{resident_mb(server.process.pid):.0f} MB")
+                )
+            finally:
+                server.stop()
+        server = ServerProcess(owner_url=url)
+        try:
             lines += measure_policy(server)
-        status = Path(f"/proc/{server.process.pid}/status").read_text(encoding="ascii")
-        memory = next(int(line.split()[1]) for line in status.splitlines() if line.startswith("VmRSS"))
-        lines.append(("memory of the server process", f"{memory / 1024:.0f} MB"))
-    finally:
-        server.stop()
+        finally:
+            server.stop()
     return lines
 
 
+def said_of(found: Crowd, label: str) -> list[Line]:
+    """A crowd's figures: of each screen, and of all together."""
+    each = ", ".join(
+        f"{name} {found.share(0.5, name):.0f} / {found.share(0.95, name):.0f}" for name in sorted(found.taken)
+    )
+    whole = f"{found.share(0.5):.0f} / {found.share(0.95):.0f} ms, {found.per_second:.0f} answers a second"
+    return [(f"{label}: p50 / p95 of all that is read", whole), (f"{label}: p50 / p95 of each, ms", each)] + (
+        [(f"{label}: not answered", f"{len(found.failures)}, the first: {found.failures[0]}")] if found.failures else []
+    )
+
+
+def resident_mb(pid: int) -> float:
+    """Memory that a process holds."""
+    status = Path(f"/proc/{pid}/status").read_text(encoding="ascii")
+    return next(int(line.split()[1]) for line in status.splitlines() if line.startswith("VmRSS")) / 1024
+
+
 def measure_cpu(
-    server: ServerProcess,
-    url: str,
-    owner: psycopg.Connection[Any],
-    cookies: httpx.Cookies,
-    apiary: UUID,
-    colony: UUID,
-) -> list[Line]:
+    server: ServerProcess, url: str, owner: psycopg.Connection[Any], cookies: httpx.Cookies,
+    screens: Mapping[str, tuple[str, UseCase]], what: str,
+) -> list[Line]:  # fmt: skip
     """Computing time of each screen's answer, against all its statements sent bare, and against the smallest answer."""
     meter = Meter(server.process.pid, owner)
-    visit = owner.execute(
-        "SELECT id FROM visit WHERE state = 'closed' AND place ? 'open_from_c' ORDER BY visited_on DESC, id LIMIT 1"
-    ).fetchone()
-    assert visit is not None
-    screens: dict[str, tuple[str, Callable[[UnitOfWork], Awaitable[object]]]] = {
-        "Today": ("worklist", worklist),
-        "Places": ("apiaries", places_view),
-        "Apiary": (f"apiaries/{apiary}", lambda unit: apiary_view(unit, apiary)),
-        "Colony": (f"colonies/{colony}", lambda unit: colony_view(unit, colony)),
-        "Visit": (f"visits/{visit[0]}", lambda unit: visit_view(unit, visit[0])),
-    }
     smallest = sum(meter.per_answer(asking(server.url, "/api/v1/session", cookies)))
-    lines: list[Line] = [("smallest answer there is, server and database", f"{smallest:.1f} ms of computing")]
+    lines: list[Line] = [(f"smallest answer there is, answers {what}", f"{smallest:.1f} ms of computing")]
     for name, (path, act) in screens.items():
         ours, database = meter.per_answer(asking(server.url, f"/api/v1/{path}", cookies))
         statements = statements_of(url, act)
         bare = meter.per_answer(sending(owner, statements))[1]
         said = (
             f"{ours:.1f} + {database:.1f} ms = {(ours + database) / smallest:.1f}x the smallest; "
-            f"{database / bare:.1f}x its {len(statements)} statements sent bare ({bare:.1f} ms)"
+            f"{(ours + database) / bare:.1f}x its {len(statements)} statements sent bare ({bare:.1f} ms)"
         )
-        lines.append((f"{name}: computing time of an answer, server + database", said))
+        lines.append((f"{name}: computing time, server + database, answers {what}", said))
     return lines
 
 

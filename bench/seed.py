@@ -70,6 +70,7 @@ def seed(owner_url: str, colonies: int) -> int:
                 connection.execute("ANALYZE")
         connection.execute("SELECT renew_apiaries_now(ARRAY(SELECT id FROM apiary))")
         connection.execute("SELECT renew_colonies_now(ARRAY(SELECT id FROM colony WHERE is_living))")
+        connection.execute("INSERT INTO work_turned (association_id, apiary_id) SELECT association_id, id FROM apiary")
         connection.execute("VACUUM ANALYZE")
         row = connection.execute("SELECT count(*) FROM colony").fetchone()
     return int(row[0]) if row else 0

@@ -106,7 +106,11 @@ class RolesCrossed(unittest.TestCase):
         fields = {"name": "Kettle Wood", "latitude": 44.2, "longitude": -31.4}
         return [
             ("get", "/apiaries", "/apiaries", None, EVERYONE),
+            ("get", "/apiary-places", "/apiary-places", None, EVERYONE),
+            ("get", "/keepers", "/keepers", None, EVERYONE),
             ("get", "/worklist", "/worklist", None, EVERYONE),
+            ("get", "/work/{kind}", "/work/treatments", None, EVERYONE),
+            ("get", "/apiaries/{apiary_id}/work", f"/apiaries/{apiary}/work", None, STAFF | {"read_only"}),
             ("get", "/search", "/search?q=k1", None, EVERYONE),
             ("get", "/policy", "/policy", None, EVERYONE),
             ("get", "/frame-formats", "/frame-formats", None, EVERYONE),

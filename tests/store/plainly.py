@@ -61,8 +61,8 @@ LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= %(today)s AND (s.
 WHERE c.is_living AND c.apiary_id = ANY (%(apiaries)s)
 ORDER BY c.apiary_id, length(c.label), c.label
 """,
-    "apiaries_overview": """
-SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.elevation_m,
+    "apiaries_page": """
+SELECT a.id, a.name, a.keeper_id, k.name AS keeper,
        count(c.id) AS colonies,
        count(*) FILTER (WHERE s.level = 'urgent') AS urgent, count(*) FILTER (WHERE s.level = 'act') AS act,
        count(*) FILTER (WHERE s.level = 'watch') AS watch, count(*) FILTER (WHERE s.level = 'clear') AS clear,
@@ -71,15 +71,14 @@ SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.e
        count(*) FILTER (WHERE EXISTS (SELECT FROM course t WHERE t.colony_id = c.id
                                       AND t.is_open)) AS in_course,
        max(o.median) AS highest, count(f.colony_id) AS forecast_of,
-       count(*) FILTER (WHERE f.date50 <= %(today)s) AS forecast_over, min(f.date50) FILTER (WHERE f.date50 > %(today)s) AS over_next_by,
-       count(*) FILTER (WHERE f.date50 > %(today)s AND f.date50 <= %(today)s + 21) AS over_in_three_weeks
+       count(*) FILTER (WHERE f.date50 <= %(today)s) AS forecast_over, min(f.date50) FILTER (WHERE f.date50 > %(today)s) AS over_next_by
 FROM apiary a
 JOIN keeper k ON k.id = a.keeper_id
 LEFT JOIN colony c ON c.apiary_id = a.id AND c.is_living
 LEFT JOIN colony_status s ON s.colony_id = c.id AND s.since <= %(today)s AND (s.until IS NULL OR s.until > %(today)s)
 LEFT JOIN outlook o ON o.colony_id = c.id
 LEFT JOIN colony_forecast f ON f.colony_id = c.id
-GROUP BY a.id, k.id ORDER BY a.name, a.id
+GROUP BY a.id, k.id ORDER BY lower(a.name) COLLATE "C", a.id
 """,
     "urgent_neighbours": """
 SELECT n.id, n.name, n.km, n.urgent FROM (

@@ -19,7 +19,15 @@ from tests.support import as_app, at_work, cluster, demo_template, empty_templat
 
 PERSONAL = {"accepted_write", "invitation"}
 """Tables of which a mentor sees only what is the own, or nothing."""
-EMPTY_IN_DEMO = {"colony_hold", "photo", "board_picture", "forecast_run", "colony_forecast", "forecast_evaluation"}
+EMPTY_IN_DEMO = {
+    "colony_hold",
+    "photo",
+    "board_picture",
+    "forecast_run",
+    "colony_forecast",
+    "forecast_evaluation",
+    "apiary_work",
+}
 """Tables of which the demo has no rows, perhaps."""
 
 

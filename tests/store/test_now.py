@@ -19,7 +19,8 @@ from redframe.demo import scenario
 from redframe.demo.scenario import DEMO_TODAY, made_id
 from redframe.store import colonies as store
 from redframe.store.database import sql
-from redframe.work.colonies import read, record
+from redframe.work.colonies import record
+from redframe.work.planning import read as planning_read
 from redframe.work.policy import record as policy_record
 from redframe.work.policy.read import policy_in_force
 from redframe.work.policy.record import PolicyDraft
@@ -45,6 +46,7 @@ DRAFT = PolicyDraft(
 ALL_AGAIN = """
 SELECT renew_apiaries_now(ARRAY(SELECT id FROM apiary)), renew_colonies_now(ARRAY(SELECT id FROM colony))
 """
+WORK = "SELECT apiary_id, key, due FROM apiary_work ORDER BY 1"
 ROWS = "SELECT to_jsonb(n) FROM colony_now n UNION ALL SELECT to_jsonb(n) FROM apiary_now n"
 
 
@@ -57,22 +59,32 @@ class Now(unittest.TestCase):
     def assertTrueNow(self, after: str) -> None:
         """The rows are what they would be if all of them were renewed, and the pages that read them say what each
         record says."""
-        self.at(lambda unit: read.frame_formats(unit))
+        self.at(planning_read.worklist)
         with psycopg.connect(self.url) as owner:
             kept = sorted(str(row[0]) for row in owner.execute(ROWS))
             owner.execute(ALL_AGAIN)
             self.assertEqual(kept, sorted(str(row[0]) for row in owner.execute(ROWS)), after)
             owner.rollback()
+            judged = owner.execute(WORK).fetchall()
+            owner.execute("INSERT INTO work_turned (association_id, apiary_id) SELECT association_id, id FROM apiary")
+            owner.commit()
+            self.at(planning_read.worklist)
+            self.assertEqual(owner.execute(WORK).fetchall(), judged, after)
         until = self.chance.day + timedelta(days=3)
         places = [row[0] for row in owner_rows(self.url, "SELECT id FROM apiary WHERE association_id = %s", CORRANE)]
-        given: dict[str, Any] = {"today": self.chance.day, "until": until, "most": 500, "apiaries": places, "km": 5.0}
+        given: dict[str, Any] = {
+            "today": self.chance.day, "until": until, "most": 500, "apiaries": places, "km": 5.0,
+            "sort": "name", "find": "", "level": None, "after_key": "", "after_id": UUID(int=0),
+        }  # fmt: skip
         for who in (identity("mentor"), identity("keeper", "Orla Fenwick")):
             with as_app(self.url, who) as connection, connection.cursor(row_factory=dict_row) as cursor:
                 for name, plainly in PLAINLY.items():
                     asked = [{**given, "id": one} for one in places[:3]] if "%(id)s" in plainly else [given]
                     for parameters in asked:
                         expected = cursor.execute(plainly, parameters).fetchall()  # type: ignore[call-overload]
-                        self.assertEqual(cursor.execute(sql(name), parameters).fetchall(), expected, f"{name}: {after}")
+                        found = cursor.execute(sql(name), parameters).fetchall()
+                        shown = [{key: row[key] for key in one} for row, one in zip(found, expected, strict=True)]
+                        self.assertEqual(shown, expected, f"{name}: {after}")
 
     def test_after_acts_at_random(self) -> None:
         """Ninety acts, and days that turn."""

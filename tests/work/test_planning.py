@@ -4,20 +4,24 @@ from __future__ import annotations
 
 import math
 import unittest
+from collections.abc import Callable
 from datetime import UTC, date, datetime, timedelta
 from uuid import UUID, uuid4
 
 from redframe.core.errors import InvalidInput
+from redframe.core.planning.due import rank
+from redframe.core.status.apiary import WORST_FIRST
 from redframe.core.status.apiary import worst as worst_of
 from redframe.core.visits.record import After
 from redframe.demo.scenario import made_id
 from redframe.store.database import Identity
 from redframe.store.errors import NotAllowed
-from redframe.store.places import ApiaryDetails, NewKeeper
+from redframe.store.places import ApiaryDetails, ApiaryOrder, Fit, NewKeeper
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
 from redframe.work.places import read as places_read
 from redframe.work.places import record as places_record
+from redframe.work.places.read import ListedApiary
 from redframe.work.planning import read as planning_read
 from redframe.work.planning.read import Worklist
 from redframe.work.sampling import record as sampling_record
@@ -100,7 +104,7 @@ class Today(Demo):
     def test_today_and_the_list_of_apiaries_name_the_same_first(self) -> None:
         """One order on both screens, by the last sensible day; late is what lies behind; each apiary stands once."""
         work = self.today().work
-        listed = at_work(self.url, places_read.places_view).work
+        listed = [one.work for one in at_work(self.url, places_read.places_view).apiaries if one.work]
         self.assertEqual([(one.apiary_id, one.by, one.late) for one in work], [(one.apiary_id, one.by, one.late) for one in listed])  # fmt: skip
         self.assertEqual(len({one.apiary_id for one in work}), len(work))
         for one in work:
@@ -121,7 +125,8 @@ class Today(Demo):
             + [(one.due.apiary_id, one.due.colonies) for one in found.steps]
         )
         self.assertEqual(sorted((one.apiary_id, due.colonies) for one in found.work for due in one.due), lines)
-        self.assertEqual(found.apiaries, len(at_work(self.url, places_read.places_view).apiaries))
+        self.assertEqual(found.apiaries, len(at_work(self.url, places_read.places_on_map).places))
+        self.assertEqual(found.with_work, len(found.work))
         self.assertEqual(found.winter_bees, date(2031, 8, 25))
         self.assertIsNone(self.today(day=date(2031, 8, 25)).winter_bees, "they are being laid")
 
@@ -172,7 +177,7 @@ class Places(Demo):
     def test_the_overview_adds_up(self) -> None:
         """Each apiary's levels sum to its living colonies, and the apiary's own page shows the same."""
         view = at_work(self.url, places_read.places_view)
-        for one, worst in ((listed.overview, listed.worst) for listed in view.apiaries):
+        for one, worst in ((listed.overview, listed.overview.worst) for listed in view.apiaries):
             with self.subTest(apiary=one.name):
                 self.assertEqual(one.urgent + one.act + one.watch + one.clear + one.unknown, one.colonies)
                 page = at_work(self.url, lambda unit, place=one.id: places_read.apiary_view(unit, place))  # type: ignore[misc]
@@ -180,11 +185,57 @@ class Places(Demo):
                 self.assertEqual((len(alive), worst_of(colony.level for colony in alive)), (one.colonies, worst))
                 self.assertEqual(sum(colony.level == "urgent" for colony in alive), one.urgent)
 
+    def test_a_list_in_pages_is_the_whole_list(self) -> None:
+        """In every order, for staff and keeper, filtered or not: pages of three hold each apiary once, in the order of
+        what the order names, and begin where the one before has ended, also when its last row has changed meanwhile."""
+        orders: dict[ApiaryOrder, Callable[[ListedApiary], object]] = {
+            "by": lambda one: (one.work is None, one.work and rank(one.work.due), one.overview.name.casefold()),
+            "name": lambda one: one.overview.name.lower(),
+            "level": lambda one: WORST_FIRST.index(one.overview.worst) if one.overview.worst else 9,
+            "highest": lambda one: -(-1 if one.overview.highest is None else one.overview.highest),
+            "forecast": lambda one: -one.overview.forecast_over,
+            "counted": lambda one: one.overview.oldest_count_on or date.min,
+        }
+        for who in (None, ORLA):
+            everything = at_work(self.url, places_read.places_on_map, who).places
+            for sort, key in orders.items():
+                for fit in (Fit(), Fit("E"), Fit(level="act")):
+                    with self.subTest(sort=sort, fit=fit, keeper=who is not None):
+                        found = self.pages(sort, fit, who)
+                        self.assertEqual(
+                            sorted(one.overview.name for one in found),
+                            sorted(
+                                one.name
+                                for one in everything
+                                if fit.find.lower() in f"{one.name} {one.keeper}".lower()
+                                and fit.level in (None, one.worst)
+                            ),
+                        )
+                        keys = [key(one) for one in found]
+                        self.assertEqual(keys, sorted(keys))  # type: ignore[type-var]
+
+    def pages(self, sort: ApiaryOrder, fit: Fit, who: Identity | None) -> list[ListedApiary]:
+        found: list[ListedApiary] = []
+        after = None
+        while True:
+            page = at_work(self.url, lambda unit, a=after: places_read.places_view(unit, sort, fit, a, 3), who)  # type: ignore[misc]
+            found += page.apiaries
+            after = page.next
+            if after is None:
+                return found
+
+    def test_no_page_begins_anywhere_else(self) -> None:
+        """A place that no page gave is refused, not guessed at."""
+        for text in ("", "x", "____", "AAAA" * 40, "é"):
+            with self.subTest(text=text), self.assertRaises(InvalidInput):
+                at_work(self.url, lambda unit, a=text: places_read.places_view(unit, after=a))  # type: ignore[misc]
+
     def test_urgent_neighbours_are_told_to_those_who_may_see_them(self) -> None:
         """On the apiary's page: within three kilometres, urgent, with the distance on the sphere; a keeper, who sees no
         other apiary, hears of none."""
-        view = at_work(self.url, places_read.places_view)
-        place = {one.overview.name: one.overview for one in view.apiaries}
+        view = at_work(self.url, places_read.places_on_map).places
+        urgent = {one.overview.id: one.overview.urgent for one in at_work(self.url, places_read.places_view).apiaries}
+        place = {one.name: one for one in view}
         answer = 0
         for own in place.values():
             page = at_work(self.url, lambda unit, one=own.id: places_read.apiary_view(unit, one))  # type: ignore[misc]
@@ -194,8 +245,8 @@ class Places(Demo):
                 here, there = ((math.radians(one.latitude), math.radians(one.longitude)) for one in (own, other))
                 cosine = math.sin(here[0]) * math.sin(there[0]) + math.cos(here[0]) * math.cos(there[0]) * math.cos(here[1] - there[1])  # fmt: skip
                 km = 6371.0 * math.acos(min(1.0, cosine))
-                if other is not own and other.urgent and km <= 3.0:
-                    expected[other.name] = (other.urgent, round(km, 3))
+                if other is not own and urgent[other.id] and km <= 3.0:
+                    expected[other.name] = (urgent[other.id], round(km, 3))
             self.assertEqual(found, expected, own.name)
             answer += len(found)
         self.assertGreater(answer, 0)

@@ -5,10 +5,10 @@ from __future__ import annotations
 import unittest
 
 import psycopg
-from bench.run import screens_of
+from bench.cpu import sending, statements_of
+from bench.run import some_screens
 from bench.seed import seed
 
-from redframe.store.database import sql
 from redframe.work.forecast import association as forecast_association
 from redframe.work.places import read as places_read
 from redframe.work.planning import read as planning_read
@@ -38,7 +38,8 @@ class Seeded(unittest.TestCase):
         assert view.estimate is not None
         self.assertEqual(view.estimate.counted, 12)
         with psycopg.connect(url) as bare:
-            for _, statements in screens_of(made.id, [one.id for one in view.colonies]).values():
-                for name, parameters in statements:
-                    with self.subTest(statement=name):
-                        bare.execute(sql(name), parameters).fetchall()
+            for name, (_, act) in some_screens(bare).items():
+                with self.subTest(screen=name):
+                    statements = statements_of(url, act)
+                    self.assertGreater(len(statements), 1)
+                    sending(bare, statements)()

@@ -16,7 +16,9 @@ setNonce(document.querySelector('meta[name="style-nonce"]')?.getAttribute("conte
 
 const client: QueryClient = new QueryClient({
   queryCache: new QueryCache({
-    onError: (error) => {
+    onError: (error, query) => {
+      // Asked before anybody knew who is here: the session's answer says where to go.
+      if (query.meta?.["early"]) return;
       // Signed out elsewhere, or the session has ended: back to the door, and to this page afterwards.
       if (error instanceof Problem && error.status === 401 && location.pathname !== "/sign-in") {
         location.assign(`/sign-in?then=${encodeURIComponent(JSON.stringify(location.pathname + location.search))}`);

@@ -2,12 +2,12 @@
 import { clsx } from "clsx";
 import type { QueryClient } from "@tanstack/react-query";
 import { Outlet, createRootRouteWithContext, createRoute, createRouter, redirect } from "@tanstack/react-router";
-import type { Level, ListOrder } from "@/client/types";
+import type { ApiaryOrder, Level, ListOrder } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
 import { COLONY_PARTS, type ColonyPart } from "@/features/colonies/colony-part";
 import { LIST_ORDERS } from "@/features/colonies/list-order";
-import { APIARY_ORDERS, COLONY_ORDERS, type ApiaryOrder, type ColonyOrder } from "@/features/places/apiary-order";
+import { APIARY_ORDERS, COLONY_ORDERS, type ColonyOrder } from "@/features/places/apiary-order";
 import type { Part } from "@/features/visits/parts";
 import { Today } from "@/features/planning/today";
 import { buttonClass } from "@/ui/button";
@@ -48,6 +48,9 @@ const inside = createRoute({
   getParentRoute: () => root,
   id: "in",
   beforeLoad: async ({ context, location }) => {
+    // Who is here and what is due are asked for at once, not one after the other.
+    if (location.pathname === "/")
+      void context.client.prefetchInfiniteQuery({ ...worklistQuery, meta: { early: true } });
     const session = await context.client.ensureQueryData(sessionQuery);
     if (session.person === null)
       throw redirect({ to: "/sign-in", search: location.pathname === "/" ? {} : { then: location.href } });
@@ -60,7 +63,7 @@ const today = createRoute({
   getParentRoute: () => inside,
   path: "/",
   validateSearch: (search: Record<string, unknown>): { at?: string | undefined } => ({ at: text(search["at"]) }),
-  loader: ({ context }) => void context.client.prefetchQuery(worklistQuery),
+  loader: ({ context }) => void context.client.prefetchInfiniteQuery(worklistQuery),
   component: Today,
 });
 

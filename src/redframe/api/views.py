@@ -8,7 +8,7 @@ from typing import Any
 from redframe.api.forecast.association_schemas import AssociationForecast
 from redframe.api.forecast.schemas import ForecastView
 from redframe.api.places.schemas import ApiaryRow, ApiaryView, PlacesView
-from redframe.api.planning.schemas import WorklistView
+from redframe.api.planning.schemas import WorkLinesView, WorklistView
 from redframe.api.policy.schemas import ApiaryPolicyView, PolicyPreview, PolicyView
 from redframe.api.treatments.schemas import (
     ApiaryOptions,
@@ -30,7 +30,7 @@ from redframe.work.colonies import read as colonies_read
 from redframe.work.forecast.association import AssociationForecast as AllForecasts
 from redframe.work.forecast.read import ColonyForecast
 from redframe.work.places import read as places_read
-from redframe.work.planning.read import Worklist
+from redframe.work.planning.read import WorkLines, Worklist, WorkOfKind
 from redframe.work.policy import record as policy_record
 from redframe.work.policy.read import PolicyInForce, scheme_choices
 from redframe.work.treatments import plan as treatments_plan
@@ -39,12 +39,15 @@ from redframe.work.treatments.options import ApiaryChoice
 
 
 def places(view: places_read.PlacesView, today: date) -> PlacesView:
-    """The list of apiaries."""
+    """A page of the apiaries."""
     rows = [
-        ApiaryRow.model_validate({**_fields(one.overview), "worst": one.worst, "old": one.old}) for one in view.apiaries
+        ApiaryRow.model_validate({**_fields(one.overview), "old": one.old, "work": one.work}) for one in view.apiaries
     ]
-    keepers = list(view.keepers)
-    return PlacesView(today=today, apiaries=rows, keepers=keepers, work=list(view.work))
+    totals = view.totals
+    return PlacesView(
+        today=today, apiaries=rows, next=view.next, total_apiaries=totals.apiaries, total_colonies=totals.colonies,
+        total_keepers=totals.keepers,
+    )  # fmt: skip
 
 
 def association_forecast(view: AllForecasts) -> AssociationForecast:
@@ -145,12 +148,23 @@ def planned(row: treatments_plan.PlannedRow) -> PlannedRow:
 
 def worklist(found: Worklist) -> WorklistView:
     """The day's work."""
-    lines = [
+    return WorklistView.model_validate({**_top_fields(found), "steps": _steps(found)})
+
+
+def work_of_kind(found: WorkOfKind) -> WorkLinesView:
+    """What is due of a kind."""
+    return WorkLinesView.model_validate({**_top_fields(found), "steps": _steps(found)})
+
+
+def _steps(found: WorkLines) -> list[dict[str, Any]]:
+    return [
         {**_fields(line.due), **{name: getattr(line, name) for name in line.__dataclass_fields__ if name != "due"}}
         for line in found.steps
     ]
-    fields = {name: getattr(found, name) for name in found.__dataclass_fields__ if name != "steps"}
-    return WorklistView.model_validate({**fields, "steps": lines})
+
+
+def _top_fields(found: WorkLines) -> dict[str, Any]:
+    return {name: getattr(found, name) for name in found.__dataclass_fields__ if name != "steps"}
 
 
 def forecast(found: ColonyForecast) -> ForecastView:

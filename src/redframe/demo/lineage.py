@@ -20,7 +20,7 @@ async def record_lineage(connection: Connection, who: Identity, weather: Weather
     """A split, a merger and a renumbering at the teaching apiary."""
 
     def on(day: date) -> UnitOfWork:
-        return UnitOfWork(connection, who, datetime.combine(day, time(13), tzinfo=UTC), weather)
+        return UnitOfWork.at(connection, who, datetime.combine(day, time(13), tzinfo=UTC), weather)
 
     apiary_id = made_id("corrane", "apiary", "Dunnock Mill")
     view = await apiary_view(on(DEMO_TODAY), apiary_id)

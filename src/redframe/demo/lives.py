@@ -103,7 +103,7 @@ class Keeping:
     def unit_of_work(self, day: date, hour: int = 13) -> UnitOfWork:
         """The use cases at an hour of a day of the past."""
         now = datetime.combine(day, time(hour), tzinfo=UTC)
-        return UnitOfWork(self.connection, self.who, now, self.weather)
+        return UnitOfWork.at(self.connection, self.who, now, self.weather)
 
     def turned(self, day: date) -> date:
         """A northern date moved to the same season here."""

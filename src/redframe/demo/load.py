@@ -128,7 +128,7 @@ async def _count_weeks(owner_url: str) -> None:
             async with connection.transaction():
                 await _at_work(connection, who)
                 opened = datetime.combine(first - timedelta(days=10), time(9), tzinfo=UTC)
-                unit = UnitOfWork(connection, who, opened, StandInWeather())
+                unit = UnitOfWork.at(connection, who, opened, StandInWeather())
                 week = CountWeekDetails(name, first, last, "wash", half_width=0.4, protocol=PROTOCOL)
                 await campaigns_record.open_week(unit, made_id("count week", first), week, keepers=None)
 
@@ -190,7 +190,7 @@ async def _settle(
     weather = StandInWeather()
     apiary_id: UUID = made_id(plan.key, "apiary", apiary.name)
     await places_record.add_apiary(
-        UnitOfWork(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather),
+        UnitOfWork.at(connection, who, datetime.combine(FIRST_DAY, time(9), tzinfo=UTC), weather),
         apiary_id,
         made_id(plan.key, "keeper", apiary.keeper),
         ApiaryDetails(

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Any, Literal
 from uuid import UUID
 
+from redframe.core.status.status import Level
 from redframe.store.database import Connection, columns, many, one, run
 from redframe.store.errors import Conflict
 
@@ -24,16 +26,13 @@ class Keeper:
 
 @dataclass(frozen=True, slots=True)
 class ApiaryOverview:
-    """An apiary with how its living colonies stand on a day; `highest` in mites per 100 bees. Of those that are
-    forecast how many are over then and in three weeks more, and by when the next is."""
+    """An apiary with how its living colonies stand; `highest` in mites per 100 bees, `due` what is due there as it was
+    kept. Of those that are forecast how many are over today, and by when the next is. `key` puts it among others."""
 
     id: UUID
     name: str
     keeper_id: UUID
     keeper: str
-    latitude: float
-    longitude: float
-    elevation_m: int
     colonies: int
     urgent: int
     act: int
@@ -44,10 +43,55 @@ class ApiaryOverview:
     newest_count_on: date | None
     in_course: int
     highest: float | None
+    due: list[dict[str, Any]]
+    worst: Level | None
+    key: str
     forecast_of: int
     forecast_over: int
-    over_in_three_weeks: int
     over_next_by: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryPlace:
+    """An apiary where it stands; `worst` is the level that needs attention first, `highest` in mites per 100 bees;
+    `old`: the oldest of the latest counts says nothing any more."""
+
+    id: UUID
+    name: str
+    keeper_id: UUID
+    keeper: str
+    latitude: float
+    longitude: float
+    elevation_m: int
+    colonies: int
+    oldest_count_on: date | None
+    newest_count_on: date | None
+    highest: float | None
+    worst: Level | None
+    old: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryName:
+    """An apiary and whose it is."""
+
+    id: UUID
+    name: str
+    keeper_id: UUID
+
+
+@dataclass(frozen=True, slots=True)
+class Totals:
+    """How many apiaries, living colonies and keepers the person may see."""
+
+    apiaries: int
+    colonies: int
+    keepers: int
+
+
+ApiaryOrder = Literal["by", "name", "level", "highest", "forecast", "counted"]
+"""By the day on which work must begin; by name; by what needs attention, the highest figure, the forecast or the oldest
+count first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,6 +126,15 @@ async def keepers(connection: Connection) -> list[Keeper]:
 
 
 @dataclass(frozen=True, slots=True)
+class Fit:
+    """Which apiaries are wanted: those whose name or keeper has some letters (`find`, in small letters), those of a
+    level."""
+
+    find: str = ""
+    level: Level | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class NewKeeper:
     """A keeper as somebody enters one."""
 
@@ -107,9 +160,29 @@ async def add_keeper(connection: Connection, keeper_id: UUID, keeper: NewKeeper)
     await run(connection, "add_keeper", id=keeper_id, **columns(keeper))
 
 
-async def apiaries_overview(connection: Connection, today: date) -> list[ApiaryOverview]:
-    """Every apiary that the person may see, by name."""
-    return await many(connection, ApiaryOverview, "apiaries_overview", today=today)
+async def apiaries_page(
+    connection: Connection, today: date, sort: ApiaryOrder, fit: Fit, after: tuple[str, UUID], most: int
+) -> list[ApiaryOverview]:
+    """Apiaries that fit, in an order, behind a key and an apiary."""
+    return await many(
+        connection, ApiaryOverview, "apiaries_page", today=today, sort=sort, **columns(fit), after_key=after[0],
+        after_id=after[1], most=most,
+    )  # fmt: skip
+
+
+async def apiary_places(connection: Connection, fit: Fit, today: date, longest: int) -> list[ApiaryPlace]:
+    """Every apiary that fits, by name; a count tells for at most so many days."""
+    return await many(connection, ApiaryPlace, "apiary_places", **columns(fit), today=today, longest=longest)
+
+
+async def apiary_names(connection: Connection) -> list[ApiaryName]:
+    """Every apiary with its keeper."""
+    return await many(connection, ApiaryName, "apiary_names")
+
+
+async def totals(connection: Connection) -> Totals:
+    """How much there is in all."""
+    return await one(connection, Totals, "place_totals")
 
 
 async def apiary(connection: Connection, apiary_id: UUID) -> Apiary:

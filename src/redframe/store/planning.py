@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
+from typing import Any
 from uuid import UUID
 
 from redframe.core.policy.schemes import SCHEMES, Answer, SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
 from redframe.core.treatments.course import StepKind
-from redframe.store.database import Connection, many, one
+from redframe.store.database import Connection, many, one, run, scalar
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,35 +124,83 @@ class ColonyRate:
 
 @dataclass(frozen=True, slots=True)
 class Totals:
-    """How many living colonies and how many apiaries the person may see."""
+    """How many living colonies and how many apiaries the person may see, and at how many of them something is due."""
 
     colonies: int
     apiaries: int
+    with_work: int
 
 
-async def steps_due(connection: Connection, until: date, most: int) -> list[StepsDue]:
+@dataclass(frozen=True, slots=True)
+class _Turned:
+    apiary_id: UUID
+
+
+@dataclass(frozen=True, slots=True)
+class KeptWork:
+    """What is due at an apiary as it was judged last; `key` puts it among the others, the smaller the sooner."""
+
+    apiary_id: UUID
+    apiary: str
+    keeper: str
+    due: list[dict[str, Any]]
+    key: str
+
+
+Apiaries = Sequence[UUID] | None
+"""The apiaries that are looked at; None for all."""
+
+
+async def steps_due(connection: Connection, until: date, most: int, at: Apiaries = None) -> list[StepsDue]:
     """Steps that may be done by a day, the most pressing first."""
-    return await many(connection, StepsDue, "steps_due", until=until, most=most)
+    return await many(connection, StepsDue, "steps_due", until=until, most=most, apiaries=at and list(at))
 
 
-async def over_without_course(connection: Connection, most: int) -> list[OverWithoutCourse]:
+async def over_without_course(connection: Connection, most: int, at: Apiaries = None) -> list[OverWithoutCourse]:
     """Apiaries with colonies to treat, the worst first."""
-    return await many(connection, OverWithoutCourse, "over_without_course", most=most)
+    return await many(connection, OverWithoutCourse, "over_without_course", most=most, apiaries=at and list(at))
 
 
-async def counts_due(connection: Connection, until: date, most: int) -> list[CountsDue]:
+async def counts_due(connection: Connection, until: date, most: int, at: Apiaries = None) -> list[CountsDue]:
     """Apiaries with colonies to count, those least known first."""
-    return await many(connection, CountsDue, "counts_due", until=until, most=most)
+    return await many(connection, CountsDue, "counts_due", until=until, most=most, apiaries=at and list(at))
 
 
-async def boards_due(connection: Connection, now: datetime, most: int) -> list[BoardsDue]:
+async def boards_due(connection: Connection, now: datetime, most: int, at: Apiaries = None) -> list[BoardsDue]:
     """Apiaries with boards to read, the longest lying first."""
-    return await many(connection, BoardsDue, "boards_due", now=now, most=most)
+    return await many(connection, BoardsDue, "boards_due", now=now, most=most, apiaries=at and list(at))
 
 
-async def visits_due(connection: Connection, today: date, until: date, most: int) -> list[VisitsDue]:
+async def visits_due(
+    connection: Connection, today: date, until: date, most: int, at: Apiaries = None
+) -> list[VisitsDue]:
     """Apiaries with colonies to visit, the longest due first."""
-    return await many(connection, VisitsDue, "visits_due", today=today, until=until, most=most)
+    return await many(
+        connection, VisitsDue, "visits_due", today=today, until=until, most=most, apiaries=at and list(at)
+    )
+
+
+async def anything_turned(connection: Connection, now: datetime) -> bool:
+    """Whether any apiary that the person may see is to be judged again."""
+    return bool(await scalar(connection, "anything_turned", now=now))
+
+
+async def take_turned(connection: Connection, now: datetime) -> list[UUID]:
+    """The apiaries to judge again, taken from the list; until the transaction ends nobody else of the association
+    judges any."""
+    await run(connection, "judge_alone")
+    return [one.apiary_id for one in await many(connection, _Turned, "take_turned", now=now)]
+
+
+async def keep_work(connection: Connection, now: datetime, works: Sequence[tuple[UUID, str, str]]) -> None:
+    """Keep what was judged of apiaries: of each its key, and what is due as JSON."""
+    apiaries, keys, dues = zip(*works, strict=True)
+    await run(connection, "keep_work", now=now, apiaries=list(apiaries), keys=list(keys), dues=list(dues))
+
+
+async def work_in_order(connection: Connection, after: tuple[str, UUID], most: int) -> list[KeptWork]:
+    """Apiaries with work in its order, those behind a key and an apiary."""
+    return await many(connection, KeptWork, "work_in_order", after_key=after[0], after_id=after[1], most=most)
 
 
 async def rates_by_apiary(connection: Connection, apiaries: Sequence[UUID]) -> list[ColonyRate]:

@@ -45,22 +45,23 @@ class Services:
         now = self.clock.now()
         today = now.astimezone(ZoneInfo(who.timezone)).date()
         async with self.database.as_person(who, today, reason) as connection:
-            yield UnitOfWork(connection, who, now, self.weather)
+            yield UnitOfWork(connection, who, now, today, self.weather)
 
 
 @dataclass(frozen=True, slots=True)
 class UnitOfWork:
-    """One transaction of one person at one moment."""
+    """One transaction of one person at one moment; `today` is the day of the association's place."""
 
     connection: Connection
     who: Identity
     now: datetime
+    today: date
     weather: WeatherService
 
-    @property
-    def today(self) -> date:
-        """The day of the association's place."""
-        return self.day_of(self.now)
+    @classmethod
+    def at(cls, connection: Connection, who: Identity, now: datetime, weather: WeatherService) -> UnitOfWork:
+        """A transaction of a person at a moment."""
+        return cls(connection, who, now, now.astimezone(ZoneInfo(who.timezone)).date(), weather)
 
     def day_of(self, moment: datetime) -> date:
         """The day on which a moment falls at the association's place."""

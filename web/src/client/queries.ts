@@ -1,8 +1,10 @@
 /** Every question that screens ask the server, once. */
-import { queryOptions } from "@tanstack/react-query";
-import type { MapData } from "./types";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { api, ask, keepSession } from "./api";
-import type { ListOrder, Schemas } from "./types";
+import type { ApiaryOrder, Level, ListOrder, MapData, Schemas } from "./types";
+
+/** Where the first page of a long list begins. */
+const FIRST: string | undefined = undefined;
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -14,11 +16,70 @@ export const sessionQuery = queryOptions({
   },
 });
 
-export const worklistQuery = queryOptions({ queryKey: ["worklist"], queryFn: () => ask(api.GET("/api/v1/worklist")) });
+/** Today, a page of apiaries at a time; what is asked for is the first page with the rows and lines of all. */
+export const worklistQuery = infiniteQueryOptions({
+  queryKey: ["worklist"],
+  initialPageParam: FIRST,
+  queryFn: ({ pageParam: after }) => ask(api.GET("/api/v1/worklist", { params: { query: after ? { after } : {} } })),
+  getNextPageParam: (page: Schemas["WorklistView"]) => page.next ?? undefined,
+  select: ({ pages: [first, ...rest] }): Schemas["WorklistView"] => {
+    const all = [first, ...rest] as Schemas["WorklistView"][];
+    return {
+      ...(first as Schemas["WorklistView"]),
+      work: all.flatMap((page) => page.work),
+      over: all.flatMap((page) => page.over),
+      steps: all.flatMap((page) => page.steps),
+      counts: all.flatMap((page) => page.counts),
+      boards: all.flatMap((page) => page.boards),
+      visits: all.flatMap((page) => page.visits),
+    };
+  },
+});
+
+export const workQuery = (kind: "treatments" | "counts", most: number) =>
+  queryOptions({
+    queryKey: ["worklist", kind, most],
+    placeholderData: (before: Schemas["WorkLinesView"] | undefined) => before,
+    queryFn: () => ask(api.GET("/api/v1/work/{kind}", { params: { path: { kind }, query: { most } } })),
+  });
+
+export const workAtQuery = (apiaryId: string) =>
+  queryOptions({
+    queryKey: ["worklist", "at", apiaryId],
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/work", { params: { path: { apiary_id: apiaryId } } })),
+  });
 
 export const guideQuery = queryOptions({ queryKey: ["guide"], queryFn: () => ask(api.GET("/api/v1/guide")) });
 
-export const apiariesQuery = queryOptions({ queryKey: ["places"], queryFn: () => ask(api.GET("/api/v1/apiaries")) });
+export type Fit = { find: string; level: Level | undefined };
+const EVERY: Fit = { find: "", level: undefined };
+const queryOf = ({ find, level }: Fit) => ({ ...(find && { find }), ...(level && { level }) });
+
+/** The list of apiaries, a page at a time; what is asked for is the first page with the rows of all. */
+export const apiariesQuery = (sort: ApiaryOrder, fit: Fit) =>
+  infiniteQueryOptions({
+    queryKey: ["places", "list", sort, fit],
+    initialPageParam: FIRST,
+    queryFn: ({ pageParam: after }) =>
+      ask(api.GET("/api/v1/apiaries", { params: { query: { sort, ...queryOf(fit), ...(after && { after }) } } })),
+    getNextPageParam: (page: Schemas["PlacesView"]) => page.next ?? undefined,
+    select: ({ pages: [first, ...rest] }): Schemas["PlacesView"] => ({
+      ...(first as Schemas["PlacesView"]),
+      apiaries: [first, ...rest].flatMap((page) => page?.apiaries ?? []),
+    }),
+  });
+
+/** Every apiary where it stands, by name: for the map, and to choose one. */
+export const placesQuery = (fit: Fit = EVERY) =>
+  queryOptions({
+    queryKey: ["places", "map", fit],
+    queryFn: () => ask(api.GET("/api/v1/apiary-places", { params: { query: queryOf(fit) } })),
+  });
+
+export const keepersQuery = queryOptions({
+  queryKey: ["places", "keepers"],
+  queryFn: () => ask(api.GET("/api/v1/keepers")),
+});
 
 export const searchQuery = (typed: string) =>
   queryOptions({

@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * List Apiaries
-         * @description Every apiary with how its colonies stand and how old that knowledge is.
+         * @description Apiaries with how their colonies stand, how old that knowledge is and what is due there, a page at a time.
          */
         get: operations["list_apiaries"];
         put?: never;
@@ -149,6 +149,46 @@ export interface paths {
          * @description How many colonies to count, and which: for the apiary's mean, or (`find`) to find one that is over.
          */
         get: operations["plan_sampling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/apiaries/{apiary_id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Work At
+         * @description All that is due at one apiary.
+         */
+        get: operations["list_work_at"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/apiary-places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Apiary Places
+         * @description Every apiary where it stands: for a map, and to choose one from.
+         */
+        get: operations["list_apiary_places"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1522,7 +1562,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Keepers
+         * @description The keepers whom the person may see.
+         */
+        get: operations["list_keepers"];
         put?: never;
         /**
          * Add Keeper
@@ -1991,6 +2035,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Work
+         * @description What is due of a kind across apiaries, the most pressing first.
+         */
+        get: operations["list_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/worklist": {
         parameters: {
             query?: never;
@@ -2000,7 +2064,7 @@ export interface paths {
         };
         /**
          * Read Worklist
-         * @description What is due, overdue, waiting for the weather or for its check count, across apiaries.
+         * @description What is due, overdue, waiting for the weather or for its check count, an apiary at a time.
          */
         get: operations["read_worklist"];
         put?: never;
@@ -2461,6 +2525,58 @@ export interface components {
             winter_bee_date: string | null;
         };
         /**
+         * ApiaryPlace
+         * @description An apiary where it stands; `worst` is the level that needs attention first, `highest` in mites per 100 bees;
+         *     `old`: the oldest of the latest counts says nothing any more.
+         */
+        ApiaryPlace: {
+            /** Colonies */
+            colonies: number;
+            /** Elevation M */
+            elevation_m: number;
+            /** Highest */
+            highest: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper */
+            keeper: string;
+            /**
+             * Keeper Id
+             * Format: uuid
+             */
+            keeper_id: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** Newest Count On */
+            newest_count_on: string | null;
+            /** Old */
+            old: boolean;
+            /** Oldest Count On */
+            oldest_count_on: string | null;
+            /** Worst */
+            worst: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
+        };
+        /**
+         * ApiaryPlaces
+         * @description Every apiary that fits, where it stands, by name.
+         */
+        ApiaryPlaces: {
+            /** Places */
+            places: components["schemas"]["ApiaryPlace"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * ApiaryPolicyInput
          * @description What an apiary is to do otherwise than its association, and why; null: as the association.
          */
@@ -2563,8 +2679,8 @@ export interface components {
         /**
          * ApiaryRow
          * @description An apiary in the list: how many of its living colonies stand where, the worst of them, and the age of that
-         *     knowledge; `highest` in mites per 100 bees. Of those that are forecast how many are over now, how many more within
-         *     three weeks, and by when the next is. `old`: the oldest of the latest counts says nothing any more.
+         *     knowledge; `highest` in mites per 100 bees. Of those that are forecast how many are over now, and by when the next
+         *     is. `old`: the oldest of the latest counts says nothing any more. `work`: what is due there, if anything is.
          */
         ApiaryRow: {
             /** Act */
@@ -2573,8 +2689,6 @@ export interface components {
             clear: number;
             /** Colonies */
             colonies: number;
-            /** Elevation M */
-            elevation_m: number;
             /** Forecast Of */
             forecast_of: number;
             /** Forecast Over */
@@ -2595,10 +2709,6 @@ export interface components {
              * Format: uuid
              */
             keeper_id: string;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
             /** Name */
             name: string;
             /** Newest Count On */
@@ -2607,8 +2717,6 @@ export interface components {
             old: boolean;
             /** Oldest Count On */
             oldest_count_on: string | null;
-            /** Over In Three Weeks */
-            over_in_three_weeks: number;
             /** Over Next By */
             over_next_by: string | null;
             /** Unknown */
@@ -2617,6 +2725,7 @@ export interface components {
             urgent: number;
             /** Watch */
             watch: number;
+            work: components["schemas"]["ApiaryDue"] | null;
             /** Worst */
             worst: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
         };
@@ -7317,19 +7426,27 @@ export interface components {
              */
             since: string;
         };
-        /** PlacesView */
+        /**
+         * PlacesView
+         * @description A page of the apiaries that fit; `next`: where the next one begins (`after`), null where this is the last. The
+         *     totals are of all that the person may see.
+         */
         PlacesView: {
             /** Apiaries */
             apiaries: components["schemas"]["ApiaryRow"][];
-            /** Keepers */
-            keepers: components["schemas"]["Keeper"][];
+            /** Next */
+            next: string | null;
             /**
              * Today
              * Format: date
              */
             today: string;
-            /** Work */
-            work: components["schemas"]["ApiaryDue"][];
+            /** Total Apiaries */
+            total_apiaries: number;
+            /** Total Colonies */
+            total_colonies: number;
+            /** Total Keepers */
+            total_keepers: number;
         };
         /** PlanInput */
         PlanInput: {
@@ -9503,7 +9620,34 @@ export interface components {
             /** Worked */
             worked: number;
         };
-        /** WorklistView */
+        /**
+         * WorkLinesView
+         * @description What is due of some kinds across apiaries; `more`: lines were left off.
+         */
+        WorkLinesView: {
+            /** Boards */
+            boards: components["schemas"]["BoardLine"][];
+            /** Counts */
+            counts: components["schemas"]["CountLine"][];
+            /** More */
+            more: boolean;
+            /** Over */
+            over: components["schemas"]["OverLine"][];
+            /** Steps */
+            steps: components["schemas"]["StepLine"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Visits */
+            visits: components["schemas"]["VisitLine"][];
+        };
+        /**
+         * WorklistView
+         * @description The day's work at the apiaries whose work must begin first, with every line of theirs; `next`: where the next
+         *     page begins (`after`), null where this is the last. `with_work`: apiaries where something is due.
+         */
         WorklistView: {
             /** Act At */
             act_at: number;
@@ -9515,8 +9659,8 @@ export interface components {
             colonies: number;
             /** Counts */
             counts: components["schemas"]["CountLine"][];
-            /** More */
-            more: boolean;
+            /** Next */
+            next: string | null;
             /** Over */
             over: components["schemas"]["OverLine"][];
             /**
@@ -9540,6 +9684,8 @@ export interface components {
             visits: components["schemas"]["VisitLine"][];
             /** Winter Bees */
             winter_bees: string | null;
+            /** With Work */
+            with_work: number;
             /** Work */
             work: components["schemas"]["ApiaryWork"][];
         };
@@ -9554,7 +9700,15 @@ export type $defs = Record<string, never>;
 export interface operations {
     list_apiaries: {
         parameters: {
-            query?: never;
+            query?: {
+                sort?: "by" | "name" | "level" | "highest" | "forecast" | "counted";
+                /** @description letters of an apiary's or a keeper's name */
+                find?: string;
+                /** @description the level that needs attention first */
+                level?: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
+                /** @description `next` of the page before */
+                after?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9870,6 +10024,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SamplingPlan"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_work_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkLinesView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_apiary_places: {
+        parameters: {
+            query?: {
+                /** @description letters of an apiary's or a keeper's name */
+                find?: string;
+                /** @description the level that needs attention first */
+                level?: ("clear" | "watch" | "act" | "urgent" | "unknown") | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApiaryPlaces"];
                 };
             };
             /** @description A problem document */
@@ -12389,6 +12608,35 @@ export interface operations {
             };
         };
     };
+    list_keepers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keeper"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_keeper: {
         parameters: {
             query?: never;
@@ -13259,9 +13507,45 @@ export interface operations {
             };
         };
     };
+    list_work: {
+        parameters: {
+            query?: {
+                most?: number;
+            };
+            header?: never;
+            path: {
+                kind: "treatments" | "counts";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkLinesView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_worklist: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description `next` of the page before */
+                after?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -7,6 +7,8 @@ export type MarkColour = NonNullable<Schemas["Queen"]["mark_seen"]>;
 export type Level = Schemas["ColonyOverview"]["level"];
 /** The orders of the list of all colonies. */
 export type ListOrder = NonNullable<NonNullable<operations["list_forecasts"]["parameters"]["query"]>["sort"]>;
+/** The orders of the list of apiaries. */
+export type ApiaryOrder = NonNullable<NonNullable<operations["list_apiaries"]["parameters"]["query"]>["sort"]>;
 export type FieldFault = { field: string; code: string; message: string };
 
 /** What went wrong, as the server's problem document says it; `status` 0 means that no answer came. */

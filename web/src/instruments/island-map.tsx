@@ -12,9 +12,10 @@ import { useDesk } from "@/ui/use-desk";
 import { useWidth } from "@/ui/use-width";
 import { LEVEL, colonies } from "@/wording/words";
 import { IslandGround, useGround } from "./island-ground";
+import { gather, type Gathered } from "./map-gather";
 import { placeLabels } from "./map-labels";
 
-type Apiary = Schemas["ApiaryRow"];
+type Apiary = Schemas["ApiaryPlace"];
 
 const HEIGHT = 520;
 /** Two lines of a label and a letter of it, px: text is larger in the field. */
@@ -35,20 +36,25 @@ export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(640);
   const { near, projection } = useGround(land, apiaries, { width, height: HEIGHT }, width >= 560 ? 24 : 12);
   const text = useDesk() ? DESK_TEXT : FIELD_TEXT;
-  const spots = useMemo(
-    () =>
-      apiaries.map((one) => {
-        const [x, y] = projection([one.longitude, one.latitude]) ?? [0, 0];
-        return { x, y };
-      }),
-    [apiaries, projection],
-  );
+  const shown = useMemo(() => {
+    const spots = apiaries.map((one) => {
+      const [x, y] = projection([one.longitude, one.latitude]) ?? [0, 0];
+      return { x, y };
+    });
+    return gather(apiaries, spots, MARK, chosen);
+  }, [apiaries, projection, chosen]);
   const labels = useMemo(() => {
-    const widths = apiaries.map(
-      (one) => Math.max(short(one.name).length, knownOf(one, today).length) * text.letter + 6,
+    const widths = shown.map(
+      (one) => Math.max(short(one.place.name).length, knownOf(one, today).length) * text.letter + 6,
     );
-    return placeLabels(spots, widths, text.high, MARK, { width, height: HEIGHT });
-  }, [apiaries, spots, today, width, text]);
+    return placeLabels(
+      shown.map((one) => one.spot),
+      widths,
+      text.high,
+      MARK,
+      { width, height: HEIGHT },
+    );
+  }, [shown, today, width, text]);
   return (
     <div ref={ref} className="relative overflow-hidden border border-line bg-paper" style={{ height: HEIGHT }}>
       <svg width={width} height={HEIGHT} aria-hidden="true" className="block">
@@ -62,9 +68,9 @@ export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
           );
         })}
       </svg>
-      {apiaries.map((apiary, index) => {
-        const [spot, label] = [spots[index], labels[index]];
-        if (!spot) return null;
+      {shown.map((one, index) => {
+        const { place: apiary, spot } = one;
+        const label = labels[index];
         const level: Level = apiary.worst ?? "unknown";
         const isChosen = chosen === apiary.id;
         return (
@@ -84,7 +90,7 @@ export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
             </span>
             <span className="sr-only">
               {`${apiary.name}: ${LEVEL[level]}, ${colonies(apiary.colonies)}. `}
-              {!label && knownOf(apiary, today)}
+              {!label && knownOf(one, today)}
             </span>
             {label && (
               <span
@@ -99,7 +105,7 @@ export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
                   width: label.width,
                 }}>
                 {short(apiary.name)}
-                <span className="block text-xs font-normal">{knownOf(apiary, today)}</span>
+                <span className="block text-xs font-normal">{knownOf(one, today)}</span>
               </span>
             )}
           </button>
@@ -112,10 +118,12 @@ export function IslandMap({ land, apiaries, today, chosen, onChoose }: Props) {
 /** A name that the map has room for. */
 const short = (name: string) => (name.length > MOST_LETTERS ? `${name.slice(0, MOST_LETTERS - 1).trimEnd()}…` : name);
 
-/** Severity and age in few words: the highest figure, and how many days ago the oldest of the latest counts was. */
-function knownOf(apiary: Apiary, today: string): string {
-  if (apiary.colonies === 0) return "empty";
-  if (apiary.oldest_count_on === null) return "not counted";
-  const age = `${daysBetween(apiary.oldest_count_on, today)} d`;
-  return apiary.highest === null ? age : `${rate(apiary.highest)}, ${age}`;
+/** Severity and age in few words: the highest figure, and how many days ago the oldest of the latest counts was; how
+ * many more apiaries the mark stands for. */
+function knownOf({ place, others }: Gathered<Apiary>, today: string): string {
+  const more = others > 0 ? `; ${others} more here` : "";
+  if (place.colonies === 0) return `empty${more}`;
+  if (place.oldest_count_on === null) return `not counted${more}`;
+  const age = `${daysBetween(place.oldest_count_on, today)} d`;
+  return (place.highest === null ? age : `${rate(place.highest)}, ${age}`) + more;
 }

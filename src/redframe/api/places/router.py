@@ -21,11 +21,13 @@ from redframe.api.places.schemas import (
     PlacesView,
     SamplingPlan,
 )
+from redframe.core.status.status import Level
 from redframe.outlets.apiary_table import read_apiaries
 from redframe.outlets.tables import MOST_BYTES
-from redframe.store.places import Apiary, ApiaryDetails, Keeper, NewKeeper
+from redframe.store.places import Apiary, ApiaryDetails, ApiaryOrder, Fit, Keeper, NewKeeper
 from redframe.work.places import read as places_read
 from redframe.work.places import record as places_record
+from redframe.work.places.read import ApiaryPlaces
 from redframe.work.places.table import take_apiaries
 from redframe.work.sampling.plan import sampling_plan
 from redframe.work.unit_of_work import UnitOfWork
@@ -33,14 +35,33 @@ from redframe.work.unit_of_work import UnitOfWork
 router = APIRouter(tags=["places"])
 
 
+Find = Annotated[str, Query(max_length=120, description="letters of an apiary's or a keeper's name")]
+OfLevel = Annotated[Level | None, Query(description="the level that needs attention first")]
+After = Annotated[str | None, Query(max_length=600, description="`next` of the page before")]
+
+
 @router.get("/apiaries", response_model=PlacesView)
-async def list_apiaries(asked: OfWork) -> Response:
-    """Every apiary with how its colonies stand and how old that knowledge is."""
+async def list_apiaries(
+    asked: OfWork, sort: ApiaryOrder = "by", find: Find = "", level: OfLevel = None, after: After = None
+) -> Response:
+    """Apiaries with how their colonies stand, how old that knowledge is and what is due there, a page at a time."""
 
     async def make(unit: UnitOfWork) -> PlacesView:
-        return views.places(await places_read.places_view(unit), unit.today)
+        return views.places(await places_read.places_view(unit, sort, Fit(find, level), after), unit.today)
 
     return await asked.answer(make)
+
+
+@router.get("/apiary-places", response_model=ApiaryPlaces)
+async def list_apiary_places(asked: OfWork, find: Find = "", level: OfLevel = None) -> Response:
+    """Every apiary where it stands: for a map, and to choose one from."""
+    return await asked.answer(lambda unit: places_read.places_on_map(unit, Fit(find, level)))
+
+
+@router.get("/keepers", response_model=list[Keeper])
+async def list_keepers(asked: OfWork) -> Response:
+    """The keepers whom the person may see."""
+    return await asked.answer(lambda unit: places_read.keepers(unit))
 
 
 @router.post("/keepers", status_code=201)

@@ -18,7 +18,7 @@ from redframe.core.status.apiary import ApiaryStatus
 from redframe.core.status.status import Level
 from redframe.store.colonies import ColonyOverview
 from redframe.store.hives import HiveBox
-from redframe.store.places import Apiary, Keeper, UrgentNeighbour
+from redframe.store.places import Apiary, UrgentNeighbour
 from redframe.store.visits import StripVisit
 from redframe.work.forecast.outlook import ColonyOutlook
 from redframe.work.places.read import DrawnCourse, PhaseBand
@@ -50,16 +50,13 @@ class ApiaryInput(ApiaryFields):
 
 class ApiaryRow(Output):
     """An apiary in the list: how many of its living colonies stand where, the worst of them, and the age of that
-    knowledge; `highest` in mites per 100 bees. Of those that are forecast how many are over now, how many more within
-    three weeks, and by when the next is. `old`: the oldest of the latest counts says nothing any more."""
+    knowledge; `highest` in mites per 100 bees. Of those that are forecast how many are over now, and by when the next
+    is. `old`: the oldest of the latest counts says nothing any more. `work`: what is due there, if anything is."""
 
     id: UUID
     name: str
     keeper_id: UUID
     keeper: str
-    latitude: float
-    longitude: float
-    elevation_m: int
     colonies: int
     urgent: int
     act: int
@@ -72,10 +69,10 @@ class ApiaryRow(Output):
     highest: float | None
     forecast_of: int
     forecast_over: int
-    over_in_three_weeks: int
     over_next_by: date | None
     worst: Level | None
     old: bool
+    work: ApiaryDue | None
 
 
 class ApiariesTaken(Output):
@@ -88,10 +85,15 @@ class ApiariesTaken(Output):
 
 
 class PlacesView(Output):
+    """A page of the apiaries that fit; `next`: where the next one begins (`after`), null where this is the last. The
+    totals are of all that the person may see."""
+
     today: date
     apiaries: list[ApiaryRow]
-    keepers: list[Keeper]
-    work: list[ApiaryDue]
+    next: str | None
+    total_apiaries: int
+    total_colonies: int
+    total_keepers: int
 
 
 class ApiaryEstimate(Output):

@@ -1,23 +1,49 @@
-"""Today: what is due across apiaries."""
+"""What is due across apiaries: Today, and by kind."""
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Response
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Response
 
 from redframe.api import views
-from redframe.api.kept import OfWork
-from redframe.api.planning.schemas import WorklistView
+from redframe.api.kept import OfApiary, OfWork
+from redframe.api.planning.schemas import WorkLinesView, WorklistView
 from redframe.work.planning import read as planning_read
+from redframe.work.planning.read import Kind
 from redframe.work.unit_of_work import UnitOfWork
 
 router = APIRouter(tags=["planning"])
 
 
 @router.get("/worklist", response_model=WorklistView)
-async def read_worklist(asked: OfWork) -> Response:
-    """What is due, overdue, waiting for the weather or for its check count, across apiaries."""
+async def read_worklist(
+    asked: OfWork, after: Annotated[str | None, Query(max_length=600, description="`next` of the page before")] = None
+) -> Response:
+    """What is due, overdue, waiting for the weather or for its check count, an apiary at a time."""
 
     async def make(unit: UnitOfWork) -> WorklistView:
-        return views.worklist(await planning_read.worklist(unit))
+        return views.worklist(await planning_read.worklist(unit, after))
+
+    return await asked.answer(make)
+
+
+@router.get("/apiaries/{apiary_id}/work", response_model=WorkLinesView)
+async def list_work_at(apiary_id: UUID, asked: OfApiary) -> Response:
+    """All that is due at one apiary."""
+
+    async def make(unit: UnitOfWork) -> WorkLinesView:
+        return views.work_of_kind(await planning_read.work_at(unit, apiary_id))
+
+    return await asked.answer(make)
+
+
+@router.get("/work/{kind}", response_model=WorkLinesView)
+async def list_work(kind: Kind, asked: OfWork, most: Annotated[int, Query(ge=1, le=1000)] = 60) -> Response:
+    """What is due of a kind across apiaries, the most pressing first."""
+
+    async def make(unit: UnitOfWork) -> WorkLinesView:
+        return views.work_of_kind(await planning_read.work_of_kind(unit, kind, most))
 
     return await asked.answer(make)

@@ -97,7 +97,22 @@ class VisitLine(Output):
     why: str
 
 
+class WorkLinesView(Output):
+    """What is due of some kinds across apiaries; `more`: lines were left off."""
+
+    today: date
+    over: list[OverLine]
+    steps: list[StepLine]
+    counts: list[CountLine]
+    boards: list[BoardLine]
+    visits: list[VisitLine]
+    more: bool
+
+
 class WorklistView(Output):
+    """The day's work at the apiaries whose work must begin first, with every line of theirs; `next`: where the next
+    page begins (`after`), null where this is the last. `with_work`: apiaries where something is due."""
+
     today: date
     phase: Phase
     act_at: float
@@ -105,10 +120,11 @@ class WorklistView(Output):
     winter_bees: date | None
     colonies: int
     apiaries: int
+    with_work: int
     work: list[ApiaryWork]
     over: list[OverLine]
     steps: list[StepLine]
     counts: list[CountLine]
     boards: list[BoardLine]
     visits: list[VisitLine]
-    more: bool
+    next: str | None

@@ -14,6 +14,7 @@ JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
 LEFT JOIN course_step p ON p.course_id = s.course_id AND p.name = s.after
 WHERE NOT s.done AND s.kind NOT IN ('baseline_count') AND coalesce(p.done, true) AND s.earliest <= :until
+AND (:apiaries::uuid[] IS NULL OR c.apiary_id = ANY (:apiaries))
 GROUP BY t.plan_id, a.id, k.id, t.option_id, s.name, s.kind
 ORDER BY min(s.latest), a.name, s.name LIMIT :most;
 
@@ -22,7 +23,8 @@ ORDER BY min(s.latest), a.name, s.name LIMIT :most;
 WITH first AS (
     SELECT n.*, a.name AS apiary, k.name AS keeper
     FROM apiary_now n JOIN apiary a ON a.id = n.apiary_id JOIN keeper k ON k.id = a.keeper_id
-    WHERE n.over_alone > 0 ORDER BY n.over_urgent DESC, n.over_highest DESC, a.name LIMIT :most
+    WHERE n.over_alone > 0 AND (:apiaries::uuid[] IS NULL OR n.apiary_id = ANY (:apiaries))
+    ORDER BY n.over_urgent DESC, n.over_highest DESC, a.name LIMIT :most
 )
 SELECT f.apiary_id, f.apiary, f.keeper, f.over_alone AS colonies, c.labels, c.ids, f.over_urgent AS urgent, c.act_at,
        c.scheme, f.over_highest AS highest, c.scale, c.oldest_count_on, c.overdue_from
@@ -41,7 +43,8 @@ WITH first AS (
     SELECT n.apiary_id, a.name AS apiary, k.name AS keeper, n.lost,
            least(n.lost_from, CASE WHEN n.recount_from <= :until THEN n.recount_from END) AS due_on
     FROM apiary_now n JOIN apiary a ON a.id = n.apiary_id JOIN keeper k ON k.id = a.keeper_id
-    WHERE n.lost > 0 OR n.recount_from <= :until ORDER BY n.lost DESC, due_on, a.name LIMIT :most
+    WHERE (n.lost > 0 OR n.recount_from <= :until) AND (:apiaries::uuid[] IS NULL OR n.apiary_id = ANY (:apiaries))
+    ORDER BY n.lost DESC, due_on, a.name LIMIT :most
 )
 SELECT f.apiary_id, f.apiary, f.keeper, c.colonies, c.labels, c.ids, c.never, c.too_old, c.level, f.due_on,
        c.oldest_count_on
@@ -67,6 +70,7 @@ JOIN colony c ON c.id = b.colony_id AND c.is_living
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
 WHERE b.removed_at IS NULL AND b.placed_at <= :now::timestamptz - interval '20 hours'
+AND (:apiaries::uuid[] IS NULL OR c.apiary_id = ANY (:apiaries))
 GROUP BY c.apiary_id, a.id, k.id ORDER BY min(b.placed_at), a.name LIMIT :most;
 
 -- name: visits_due
@@ -74,7 +78,8 @@ GROUP BY c.apiary_id, a.id, k.id ORDER BY min(b.placed_at), a.name LIMIT :most;
 WITH first AS (
     SELECT n.apiary_id, a.name AS apiary, k.name AS keeper, n.visit_from AS due_on
     FROM apiary_now n JOIN apiary a ON a.id = n.apiary_id JOIN keeper k ON k.id = a.keeper_id
-    WHERE n.visit_from <= :until ORDER BY n.visit_from, a.name LIMIT :most
+    WHERE n.visit_from <= :until AND (:apiaries::uuid[] IS NULL OR n.apiary_id = ANY (:apiaries))
+    ORDER BY n.visit_from, a.name LIMIT :most
 )
 SELECT f.apiary_id, f.apiary, f.keeper, c.colonies, c.labels, c.ids, f.due_on, c.overdue, c.why
 FROM first f
@@ -87,7 +92,35 @@ CROSS JOIN LATERAL (
 ORDER BY f.due_on, f.apiary;
 
 -- name: totals
-SELECT coalesce(sum(colonies), 0) AS colonies, count(*) AS apiaries FROM apiary_now;
+SELECT coalesce(sum(n.colonies), 0) AS colonies, count(*) AS apiaries, count(*) FILTER (WHERE w.key < 'z') AS with_work
+FROM apiary_now n LEFT JOIN apiary_work w USING (apiary_id);
+
+-- name: anything_turned
+SELECT EXISTS (SELECT FROM work_turned) OR EXISTS (SELECT FROM apiary_work WHERE holds_until <= :now);
+
+-- name: judge_alone
+-- Of those who read the order at once, one judges what has turned; the others find it done.
+SELECT pg_advisory_xact_lock(hashtextextended('work of ' || my_association()::text, 0));
+
+-- name: take_turned
+-- Taken before they are judged: what is written meanwhile stays for the next.
+WITH taken AS (DELETE FROM work_turned RETURNING apiary_id)
+SELECT apiary_id FROM taken UNION SELECT apiary_id FROM apiary_work WHERE holds_until <= :now;
+
+-- name: keep_work
+INSERT INTO apiary_work AS w (apiary_id, association_id, key, due, holds_until)
+SELECT t.apiary_id, my_association(), t.key, t.due::jsonb,
+       (SELECT min(b.placed_at) + interval '20 hours' FROM insert_board b JOIN colony c ON c.id = b.colony_id AND c.is_living
+        WHERE c.apiary_id = t.apiary_id AND b.removed_at IS NULL AND b.placed_at > :now::timestamptz - interval '20 hours')
+FROM unnest(:apiaries::uuid[], :keys::text[], :dues::text[]) AS t (apiary_id, key, due)
+ON CONFLICT (apiary_id) DO UPDATE SET key = excluded.key, due = excluded.due, holds_until = excluded.holds_until;
+
+-- name: work_in_order
+-- Apiaries with work, the one whose work must begin first on top, from one of them on.
+SELECT w.apiary_id, a.name AS apiary, k.name AS keeper, w.due, w.key
+FROM apiary_work w JOIN apiary a ON a.id = w.apiary_id JOIN keeper k ON k.id = a.keeper_id
+WHERE w.key < 'z' AND (w.key, w.apiary_id) > (:after_key, :after_id::uuid)
+ORDER BY w.key, w.apiary_id LIMIT :most;
 
 -- name: rates_by_apiary
 -- How each living colony of some apiaries stands: its level today and the figure of its latest count.

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import date, timedelta
 from uuid import UUID
 
@@ -13,18 +13,27 @@ from redframe.core.sampling.method import Scale
 from redframe.core.sampling.reading import mean_recovery
 from redframe.core.season.calendar import Phase
 from redframe.core.status.advice import ApiaryAdvice, apiary_advice
-from redframe.core.status.apiary import ApiaryStatus, apiary_status, worst
-from redframe.core.status.status import Level
+from redframe.core.status.apiary import ApiaryStatus, apiary_status
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import colonies, hives, sampling, treatments, visits
 from redframe.store import places as store
 from redframe.store.colonies import ColonyOverview
 from redframe.store.hives import HiveBox
-from redframe.store.places import Apiary, ApiaryOverview, Keeper, UrgentNeighbour
+from redframe.store.places import (
+    Apiary,
+    ApiaryOrder,
+    ApiaryOverview,
+    ApiaryPlace,
+    Fit,
+    Keeper,
+    Totals,
+    UrgentNeighbour,
+)
 from redframe.store.treatments import StripCourse
 from redframe.store.visits import StripVisit
 from redframe.work.forecast.outlook import ColonyOutlook, outlooks_of
-from redframe.work.planning.apiaries import ApiaryDue, find_work, in_order_of_work
+from redframe.work.pages import place, place_after
+from redframe.work.planning.apiaries import ApiaryDue, apiary_due, judge_what_turned
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.sampling.strips import StripCount, axis_of, spans_by_colony, strip_counts
 from redframe.work.unit_of_work import UnitOfWork
@@ -32,27 +41,35 @@ from redframe.work.unit_of_work import UnitOfWork
 STRIP_BACK_DAYS = 150
 STRIP_AHEAD_DAYS = 75
 NEAR_KM = 3.0
-MOST_WORK = 5000
+PAGE = 40
+EVERY = Fit()
 
 
 @dataclass(frozen=True, slots=True)
 class ListedApiary:
-    """An apiary with the level that needs attention first; `old`: the oldest of its colonies' latest counts is too old
-    to say how they stand now."""
+    """An apiary in the list; `old`: the oldest of its colonies' latest counts is too old to say how they stand now;
+    `work`: what is due there, if anything is."""
 
     overview: ApiaryOverview
-    worst: Level | None
     old: bool
+    work: ApiaryDue | None
 
 
 @dataclass(frozen=True, slots=True)
 class PlacesView:
-    """Every apiary; `work`: those where something is due, by when, the most
-    pressing on top."""
+    """A page of the apiaries; `next`: where the next one begins, None where this is the last."""
 
-    apiaries: list[ListedApiary]
-    keepers: list[Keeper]
-    work: Sequence[ApiaryDue]
+    apiaries: Sequence[ListedApiary]
+    totals: Totals
+    next: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class ApiaryPlaces:
+    """Every apiary that fits, where it stands, by name."""
+
+    today: date
+    places: Sequence[ApiaryPlace]
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,26 +116,44 @@ class ApiaryView:
     policy: PolicyInForce
 
 
-async def places_view(unit: UnitOfWork) -> PlacesView:
-    """Every apiary that the person may see, with how it stands."""
-    apiaries = await store.apiaries_overview(unit.connection, unit.today)
+async def places_view(
+    unit: UnitOfWork, sort: ApiaryOrder = "by", fit: Fit = EVERY, after: str | None = None, most: int = PAGE
+) -> PlacesView:
+    """Apiaries that the person may see, with how they stand. Raises InvalidInput for an `after` that no page gave."""
     policy = await policy_in_force(unit)
-    work = in_order_of_work(unit, await find_work(unit, MOST_WORK), policy)
-    longest = policy.policy.stale_after(policy.calendar.phase(unit.today))
+    await judge_what_turned(unit, policy)
+    found = await store.apiaries_page(unit.connection, unit.today, sort, _small(fit), place_after(after), most + 1)
+    longest = _longest(policy, unit.today)
     listed = [
         ListedApiary(
             one,
-            _worst(one),
             one.oldest_count_on is not None and (unit.today - one.oldest_count_on).days > longest,
+            apiary_due(one.id, one.name, one.keeper, one.due, unit.today) if one.due else None,
         )
-        for one in apiaries
+        for one in found[:most]
     ]
-    return PlacesView(listed, await store.keepers(unit.connection), work)
+    following = place(found[most - 1].key, found[most - 1].id) if len(found) > most else None
+    return PlacesView(listed, await store.totals(unit.connection), following)
 
 
-def _worst(apiary: ApiaryOverview) -> Level | None:
-    names: tuple[Level, ...] = ("urgent", "act", "watch", "clear", "unknown")
-    return worst(level for level in names if getattr(apiary, level) > 0)
+async def places_on_map(unit: UnitOfWork, fit: Fit = EVERY) -> ApiaryPlaces:
+    """Every apiary that fits and that the person may see, where it stands."""
+    longest = _longest(await policy_in_force(unit), unit.today)
+    return ApiaryPlaces(unit.today, await store.apiary_places(unit.connection, _small(fit), unit.today, longest))
+
+
+def _longest(policy: PolicyInForce, today: date) -> int:
+    """Days after which a count says no more how a colony stands."""
+    return policy.policy.stale_after(policy.calendar.phase(today))
+
+
+async def keepers(unit: UnitOfWork) -> list[Keeper]:
+    """The keepers whom the person may see, by name."""
+    return await store.keepers(unit.connection)
+
+
+def _small(fit: Fit) -> Fit:
+    return replace(fit, find=fit.find.strip().lower())
 
 
 async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:

@@ -59,10 +59,7 @@ async def take_apiaries(unit: UnitOfWork, rows: Sequence[ApiaryRow], *, take: bo
     require(unit.who, "keep_keepers")
     known = _Known(
         {one.name.casefold(): one.id for one in await store.keepers(unit.connection)},
-        {
-            (one.keeper_id, one.name.casefold()): one.id
-            for one in await store.apiaries_overview(unit.connection, unit.today)
-        },
+        {(one.keeper_id, one.name.casefold()): one.id for one in await store.apiary_names(unit.connection)},
     )
     seen: set[tuple[str, str]] = set()
     reports = []

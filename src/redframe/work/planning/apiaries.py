@@ -1,4 +1,8 @@
-"""Apiaries in the order of their work: by when, why, how their colonies stand, what to take along."""
+"""Apiaries in the order of their work: by when, why, how their colonies stand, what to take along.
+
+An apiary is judged when its records have been written to, and what was said of it is kept: the order is read from
+there.
+"""
 
 from __future__ import annotations
 
@@ -6,8 +10,10 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Protocol
+from typing import Any, Protocol
 from uuid import UUID
+
+from pydantic import TypeAdapter
 
 from redframe.core.forecast.effects import kill_of, modelled, reaches_brood
 from redframe.core.planning.due import Due, answer_due, boards_due, count_due, in_order, rank, step_due, visit_due
@@ -16,11 +22,15 @@ from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import planning as store
-from redframe.store.planning import BoardsDue, CountsDue, OverWithoutCourse, StepsDue, VisitsDue
+from redframe.store.planning import BoardsDue, CountsDue, KeptWork, OverWithoutCourse, StepsDue, VisitsDue
 from redframe.work.policy.read import PolicyInForce
 from redframe.work.unit_of_work import UnitOfWork
 
 SOON_DAYS = 3
+MOST_LINES = 100_000
+"""More than there are apiaries: nothing is left out of what is judged."""
+MOST_COLONIES = 99_999
+NOTHING_DUE = "z"
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,6 +75,9 @@ class Found:
     visits: Sequence[VisitsDue]
 
 
+_DUES = TypeAdapter(list[Due])
+
+
 class _AtApiary(Protocol):
     @property
     def apiary_id(self) -> UUID: ...
@@ -74,38 +87,63 @@ class _AtApiary(Protocol):
     def keeper(self) -> str: ...
 
 
-async def find_work(unit: UnitOfWork, most: int) -> Found:
-    """What is due today and within SOON_DAYS, at most so many lines of a kind."""
+async def find_work(unit: UnitOfWork, at: Sequence[UUID]) -> Found:
+    """What is due at some apiaries today and within SOON_DAYS."""
     until = unit.today + timedelta(days=SOON_DAYS)
     return Found(
-        over=await store.over_without_course(unit.connection, most),
-        steps=await store.steps_due(unit.connection, until, most),
-        counts=await store.counts_due(unit.connection, until, most),
-        boards=await store.boards_due(unit.connection, unit.now, most),
-        visits=await store.visits_due(unit.connection, unit.today, until, most),
+        over=await store.over_without_course(unit.connection, MOST_LINES, at),
+        steps=await store.steps_due(unit.connection, until, MOST_LINES, at),
+        counts=await store.counts_due(unit.connection, until, MOST_LINES, at),
+        boards=await store.boards_due(unit.connection, unit.now, MOST_LINES, at),
+        visits=await store.visits_due(unit.connection, unit.today, until, MOST_LINES, at),
     )
 
 
-def in_order_of_work(unit: UnitOfWork, found: Found, policy: PolicyInForce) -> list[ApiaryDue]:
-    """The apiaries with work, the one whose work must be begun first on top."""
-    today = unit.today
+async def judge_what_turned(unit: UnitOfWork, policy: PolicyInForce) -> None:
+    """Judge again the apiaries whose records were written to since they were judged last."""
+    if not await store.anything_turned(unit.connection, unit.now):
+        return
+    turned = await store.take_turned(unit.connection, unit.now)
+    if not turned:
+        return
+    found = await find_work(unit, turned)
     dues = _dues(unit, found, policy)
     found_at: list[_AtApiary] = [*found.over, *found.steps, *found.counts, *found.boards, *found.visits]
-    names = {one.apiary_id: (one.apiary, one.keeper) for one in found_at}
+    names = {one.apiary_id: one.apiary for one in found_at}
     works = []
-    for apiary_id in sorted(dues, key=lambda one: (rank(dues[one]), names[one][0])):
-        due = in_order(dues[apiary_id])
-        works.append(ApiaryDue(apiary_id, *names[apiary_id], due[0].by, max(0, (today - due[0].by).days), due))
-    return works
+    for apiary_id in sorted(set(turned)):
+        due = in_order(dues.get(apiary_id, []))
+        key = order_key(due, names[apiary_id]) if due else NOTHING_DUE
+        works.append((apiary_id, key, _DUES.dump_json(due).decode()))
+    await store.keep_work(unit.connection, unit.now, works)
 
 
-async def apiary_works(unit: UnitOfWork, found: Found, policy: PolicyInForce, most: int) -> list[ApiaryWork]:
-    """The first apiaries in the order of their work, with what a day's page shows of them."""
-    works = in_order_of_work(unit, found, policy)[:most]
-    longest = policy.policy.stale_after(policy.calendar.phase(unit.today))
+def as_due(unit: UnitOfWork, kept: KeptWork) -> ApiaryDue:
+    """What was kept of an apiary, as it is today."""
+    return apiary_due(kept.apiary_id, kept.apiary, kept.keeper, kept.due, unit.today)
+
+
+def apiary_due(apiary_id: UUID, apiary: str, keeper: str, due: list[dict[str, Any]], today: date) -> ApiaryDue:
+    """An apiary with what is due there, as it was kept."""
+    dues = _DUES.validate_python(due)
+    return ApiaryDue(apiary_id, apiary, keeper, dues[0].by, max(0, (today - dues[0].by).days), dues)
+
+
+def order_key(dues: Sequence[Due], name: str) -> str:
+    """A text that puts an apiary with this work where `rank` does among others, and by name among equals."""
+    waits, by, kind, colonies = rank(dues)
+    return f"{waits:d}{by.toordinal():07d}{kind:02d}{MOST_COLONIES + colonies:05d} {name.casefold()}"
+
+
+async def apiary_works(
+    unit: UnitOfWork, works: Sequence[ApiaryDue], found: Found, policy: PolicyInForce
+) -> list[ApiaryWork]:
+    """Apiaries with work, with what a day's page shows of them."""
+    today = unit.today
+    longest = policy.policy.stale_after(policy.calendar.phase(today))
     marks: dict[UUID, list[ColonyMark]] = defaultdict(list)
     for one in await store.rates_by_apiary(unit.connection, [work.apiary_id for work in works]):
-        old = one.counted_on is None or (unit.today - one.counted_on).days > longest
+        old = one.counted_on is None or (today - one.counted_on).days > longest
         marks[one.apiary_id].append(ColonyMark(one.label, one.level, one.rate, one.scale, old))
     return [
         ApiaryWork(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from typing import Literal
 from uuid import UUID
 
@@ -12,16 +12,26 @@ from redframe.core.policy.schemes import SchemeId
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
+from redframe.store import places
 from redframe.store import planning as store
 from redframe.store.planning import BoardsDue, CountsDue, OverWithoutCourse, StepsDue, VisitsDue
-from redframe.work.planning.apiaries import ApiaryWork, apiary_works, find_work
+from redframe.work.pages import place, place_after
+from redframe.work.planning.apiaries import (
+    SOON_DAYS,
+    ApiaryWork,
+    apiary_works,
+    as_due,
+    find_work,
+    judge_what_turned,
+)
 from redframe.work.policy.read import policy_in_force
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
-MOST_LINES = 60
+PAGE = 40
 
 Urgency = Literal["overdue", "due", "soon", "waiting_for_weather"]
+Kind = Literal["treatments", "counts"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,11 +47,23 @@ class StepLine:
 
 
 @dataclass(frozen=True, slots=True)
-class Worklist:
-    """The day's work in the order of its urgency, by apiary and by kind.
+class WorkLines:
+    """Lines of work by kind, each kind in the order of its urgency."""
 
-    `colonies` counts all that live, `apiaries` all that there are; `more`: lines were left off. `winter_bees`: the day
-    on which the first are laid, None where it has gone by or none are reared.
+    over: Sequence[OverWithoutCourse]
+    steps: Sequence[StepLine]
+    counts: Sequence[CountsDue]
+    boards: Sequence[BoardsDue]
+    visits: Sequence[VisitsDue]
+
+
+@dataclass(frozen=True, slots=True)
+class Worklist(WorkLines):
+    """The day's work in the order of its urgency, by apiary and by kind, from some apiary on.
+
+    `colonies` counts all that live, `apiaries` all that there are, `with_work` those where something is due; `next`:
+    where the next page begins, None where this one is the last. `winter_bees`: the day on which the first are laid,
+    None where it has gone by or none are reared.
     """
 
     today: date
@@ -51,26 +73,32 @@ class Worklist:
     winter_bees: date | None
     colonies: int
     apiaries: int
+    with_work: int
     work: Sequence[ApiaryWork]
-    over: Sequence[OverWithoutCourse]
-    steps: Sequence[StepLine]
-    counts: Sequence[CountsDue]
-    boards: Sequence[BoardsDue]
-    visits: Sequence[VisitsDue]
+    next: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class WorkOfKind(WorkLines):
+    """What is due of some kinds across apiaries; `more`: lines were left off."""
+
+    today: date
     more: bool
 
 
-async def worklist(unit: UnitOfWork) -> Worklist:
-    """What is due today and soon, for everything that the person may see."""
+async def worklist(unit: UnitOfWork, after: str | None = None, most: int = PAGE) -> Worklist:
+    """What is due today and soon at the apiaries whose work must begin first, of those that the person may see.
+
+    Raises InvalidInput for an `after` that no page has given.
+    """
     policy = await policy_in_force(unit)
     phase = policy.calendar.phase(unit.today)
-    found = await find_work(unit, MOST_LINES + 1)
+    await judge_what_turned(unit, policy)
+    kept = await store.work_in_order(unit.connection, place_after(after), most + 1)
+    works = [as_due(unit, one) for one in kept[:most]]
+    found = await find_work(unit, [one.apiary_id for one in works])
     totals = await store.totals(unit.connection)
     winter = policy.calendar.winter_bee_date(unit.today)
-    forecasts: dict[UUID, Forecast] = {}
-    lines = [_line(unit, due, forecasts) for due in found.steps[:MOST_LINES]]
-    order: tuple[Urgency, ...] = ("overdue", "due", "waiting_for_weather", "soon")
-    lines.sort(key=lambda line: (order.index(line.urgency), not line.due.hard_stop, line.due.latest, line.due.apiary))
     return Worklist(
         today=unit.today,
         phase=phase,
@@ -79,14 +107,57 @@ async def worklist(unit: UnitOfWork) -> Worklist:
         winter_bees=winter if winter is not None and winter > unit.today else None,
         colonies=totals.colonies,
         apiaries=totals.apiaries,
-        work=await apiary_works(unit, found, policy, MOST_LINES),
-        over=found.over[:MOST_LINES],
-        steps=lines,
-        counts=found.counts[:MOST_LINES],
-        boards=found.boards[:MOST_LINES],
-        visits=found.visits[:MOST_LINES],
-        more=max(map(len, (found.over, found.steps, found.counts, found.boards, found.visits))) > MOST_LINES,
+        with_work=totals.with_work,
+        work=await apiary_works(unit, works, found, policy),
+        next=place(kept[most - 1].key, kept[most - 1].apiary_id) if len(kept) > most else None,
+        over=found.over,
+        steps=_lines(unit, found.steps),
+        counts=found.counts,
+        boards=found.boards,
+        visits=found.visits,
     )
+
+
+async def work_of_kind(unit: UnitOfWork, kind: Kind, most: int) -> WorkOfKind:
+    """What is due across apiaries about treatments or about counts, the most pressing first."""
+    until, connection = unit.today + timedelta(days=SOON_DAYS), unit.connection
+    treats = kind == "treatments"
+    over = await store.over_without_course(connection, most + 1) if treats else []
+    steps = await store.steps_due(connection, until, most + 1) if treats else []
+    counts = [] if treats else await store.counts_due(connection, until, most + 1)
+    boards = [] if treats else await store.boards_due(connection, unit.now, most + 1)
+    return WorkOfKind(
+        today=unit.today,
+        over=over[:most],
+        steps=_lines(unit, steps[:most]),
+        counts=counts[:most],
+        boards=boards[:most],
+        visits=[],
+        more=max(len(over), len(steps), len(counts), len(boards)) > most,
+    )
+
+
+async def work_at(unit: UnitOfWork, apiary_id: UUID) -> WorkOfKind:
+    """All that is due at one apiary. Raises NotFound."""
+    await places.apiary(unit.connection, apiary_id)
+    found = await find_work(unit, [apiary_id])
+    return WorkOfKind(
+        today=unit.today,
+        over=found.over,
+        steps=_lines(unit, found.steps),
+        counts=found.counts,
+        boards=found.boards,
+        visits=found.visits,
+        more=False,
+    )
+
+
+def _lines(unit: UnitOfWork, steps: Sequence[StepsDue]) -> list[StepLine]:
+    forecasts: dict[UUID, Forecast] = {}
+    lines = [_line(unit, due, forecasts) for due in steps]
+    order: tuple[Urgency, ...] = ("overdue", "due", "waiting_for_weather", "soon")
+    lines.sort(key=lambda line: (order.index(line.urgency), not line.due.hard_stop, line.due.latest, line.due.apiary))
+    return lines
 
 
 def _line(unit: UnitOfWork, due: StepsDue, forecasts: dict[UUID, Forecast]) -> StepLine:

@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { amendCountWeek, openCountWeek } from "@/client/commands/campaigns";
-import { apiariesQuery } from "@/client/queries";
+import { keepersQuery, placesQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
@@ -22,7 +22,8 @@ const METHODS = [
 
 export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: string[]; onClose: () => void }) {
   const client = useQueryClient();
-  const places = useQuery(apiariesQuery);
+  const places = useQuery(placesQuery());
+  const everyone = useQuery(keepersQuery);
   const [id] = useState(() => crypto.randomUUID());
   const today = places.data?.today ?? new Date().toISOString().slice(0, 10);
   const [draft, set, kept] = useDraft(
@@ -78,7 +79,7 @@ export function WeekForm({ week, keepers, onClose }: { week?: Week; keepers?: st
         </div>
         <TextArea label="How to count, for the reminders" {...field("protocol")} name="week-protocol" />
         <Invited
-          keepers={places.data?.keepers ?? []}
+          keepers={everyone.data ?? []}
           invited={draft.keepers}
           onChange={(chosen) => set({ keepers: chosen })}
         />

@@ -2,7 +2,7 @@
 import { amendHive, moveColony } from "@/client/commands/colonies";
 import { useQuery } from "@tanstack/react-query";
 import type { Problem, Schemas } from "@/client/types";
-import { apiaryQuery, apiariesQuery } from "@/client/queries";
+import { apiaryQuery, placesQuery } from "@/client/queries";
 import { Boxes, type Box } from "@/features/colonies/boxes";
 import { Checkbox } from "@/ui/checkbox";
 import { Choice, ChoiceField } from "@/ui/choice";
@@ -176,7 +176,7 @@ type MoveDraft = {
 export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
   const done = useDone(onDone);
   const { colony } = view;
-  const places = useQuery(apiariesQuery);
+  const places = useQuery(placesQuery());
   const [draft, set, kept] = useDraft<MoveDraft>(
     {
       apiary: "",
@@ -209,7 +209,7 @@ export function MoveForm({ view, onDone }: { view: View; onDone: () => void }) {
     done,
   });
   const field = bindFields(draft, set, save);
-  const apiaries = (places.data?.apiaries ?? []).map((one) => {
+  const apiaries = (places.data?.places ?? []).map((one) => {
     const whose = one.id === colony.apiary_id ? " (here, another hive)" : `, ${one.keeper}`;
     return [one.id, one.name + whose] as const;
   });

@@ -3,7 +3,7 @@ import { amendMember, inviteMember, renewInvitation, withdrawInvitation } from "
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "@/client/types";
-import { membersQuery, apiariesQuery } from "@/client/queries";
+import { keepersQuery, membersQuery } from "@/client/queries";
 import { shortDay } from "@/ui/dates";
 import { Dialog } from "@/ui/dialog";
 import { Button } from "@/ui/button";
@@ -165,8 +165,8 @@ type RoleProps = { draft: RoleDraft; set: (part: Partial<RoleDraft>) => void; sa
 
 function RoleFields({ draft, set, save }: RoleProps) {
   const field = bindFields(draft, set, save);
-  const places = useQuery(apiariesQuery);
-  const keepers = (places.data?.keepers ?? []).map((one) => [one.id, one.name] as const);
+  const known = useQuery(keepersQuery);
+  const keepers = (known.data ?? []).map((one) => [one.id, one.name] as const);
   return (
     <>
       <SelectField

@@ -1,31 +1,34 @@
 /** Apiaries by name, keeper and state, on the drawn map and as a list. Filters live in the address. */
 import { clsx } from "clsx";
 import { TextLink } from "@/ui/link";
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useDeferredValue, useState } from "react";
-import type { Level, Schemas } from "@/client/types";
-import { landQuery, apiariesQuery } from "@/client/queries";
+import type { ApiaryOrder, Level, Schemas } from "@/client/types";
+import { apiariesQuery, keepersQuery, landQuery, placesQuery } from "@/client/queries";
 import { IslandMap } from "@/instruments/island-map";
 import { daysBetween, plural, relativeDay, shortDay } from "@/ui/dates";
 import { useKeys } from "@/ui/keys";
 import { useMay } from "@/features/session/use-session";
 import { ApiaryForm } from "./apiary-form";
-import { APIARY_ORDER_NAME, LEVELS, inOrder, type ApiaryOrder } from "./apiary-order";
+import { APIARY_ORDER_NAME, LEVELS } from "./apiary-order";
 import { Button } from "@/ui/button";
 import { ImportApiaries } from "./import-apiaries";
 import { KeyBar } from "@/ui/key-bar";
 import { LevelMark, LevelWord } from "@/ui/level";
 import { Loaded } from "@/ui/loaded";
+import { useLongList, useLookFor, useMore } from "@/ui/long-list";
 import { Empty, Page } from "@/ui/page";
 import { OrderChoice, SortButton } from "@/ui/sort-button";
 import { rate } from "@/ui/units";
 import { LEVEL, colonies } from "@/wording/words";
 
 type Apiary = Schemas["ApiaryRow"];
+type Place = Schemas["ApiaryPlace"];
+const ROW_PX = 64;
 
 /** How old the last counted of an apiary is: from its least recent latest count, or that some were never counted. */
-function age(apiary: Apiary, today: string): string {
+function age(apiary: Apiary | Place, today: string): string {
   if (apiary.colonies === 0) return "no colonies";
   if (apiary.oldest_count_on === null) return "never counted";
   const newest = daysBetween(apiary.newest_count_on ?? apiary.oldest_count_on, today);
@@ -40,11 +43,20 @@ function forecastWords(apiary: Apiary, today: string): string {
   return next ? `over ${next}` : "none over in 60 days";
 }
 
+/** What the address asks for. */
+function useAsked() {
+  const search = useSearch({ from: "/in/apiaries" });
+  const find = useDeferredValue((search.find ?? "").trim());
+  return { search, order: search.sort ?? ("by" as const), fit: { find, level: search.level } };
+}
+
 export function Apiaries() {
-  const query = useQuery(apiariesQuery);
+  const { order, fit } = useAsked();
+  const query = useInfiniteQuery({ ...apiariesQuery(order, fit), placeholderData: keepPreviousData });
+  const more = useMore(query);
   return (
     <Loaded query={query} what="Fetching the apiaries …">
-      {(view) => <ApiaryList view={view} />}
+      {(view) => <ApiaryList view={view} more={more} />}
     </Loaded>
   );
 }
@@ -58,48 +70,35 @@ const KEYS: [string, string][] = [
   ["?", "all keys"],
 ];
 
-/** The apiaries that fit what the address asks for, in its order, and the one that is chosen. */
-function useShown(view: View) {
-  const search = useSearch({ from: "/in/apiaries" });
+/** The apiaries that the address asks for, in its order, and the one that is chosen. */
+function useShown(view: View, more: (() => void) | undefined) {
+  const { search, order } = useAsked();
   const navigate = useNavigate({ from: "/apiaries" });
-  const words = useDeferredValue((search.find ?? "").trim().toLowerCase());
-  const order = search.sort ?? "by";
-  const fitting = view.apiaries
-    .filter((one) => !search.level || one.worst === search.level)
-    .filter((one) => !words || `${one.name} ${one.keeper}`.toLowerCase().includes(words));
-  const shown = inOrder(fitting, order, view.work);
-  const chosen = shown.find((one) => one.id === search.at) ?? null;
+  const shown = view.apiaries;
+  const index = shown.findIndex((one) => one.id === search.at);
+  useLookFor(search.at !== undefined && index < 0, shown.length, more);
+  const rows = useLongList<HTMLTableElement>({ count: shown.length, estimate: ROW_PX, current: index, more });
   const set = (next: Partial<typeof search>) =>
-    void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
+    void navigate({ search: (old) => ({ ...old, ...next }), replace: true, resetScroll: false });
   const step = (by: number) => {
-    const index = shown.findIndex((one) => one.id === search.at);
     const next = shown[Math.min(Math.max(index + by, 0), shown.length - 1)];
-    if (!next) return;
-    set({ at: next.id });
-    document.getElementById(`row-${next.id}`)?.scrollIntoView({ block: "nearest" });
+    if (next) set({ at: next.id });
   };
+  const open = () => search.at !== undefined && void navigate({ to: "/apiaries/$id", params: { id: search.at } });
   useKeys([
     { key: "j", says: "next apiary", run: () => step(1) },
     { key: "k", says: "apiary before", run: () => step(-1) },
-    {
-      key: "Enter",
-      shown: "Return",
-      says: "open the apiary",
-      run: () => chosen && void navigate({ to: "/apiaries/$id", params: { id: chosen.id } }),
-    },
+    { key: "Enter", shown: "Return", says: "open the apiary", run: open },
   ]);
-  return { search, order, shown, chosen, set };
+  return { search, order, shown, rows, set };
 }
 
-function ApiaryList({ view }: { view: View }) {
-  const land = useQuery(landQuery);
+function ApiaryList({ view, more }: { view: View; more: (() => void) | undefined }) {
   const mayKeep = useMay("keep_places");
   const mayImport = useMay("keep_keepers");
   const [adding, setAdding] = useState(false);
   const [importing, setImporting] = useState(false);
-  const list = useShown(view);
-  const { shown, chosen, set } = list;
-  const total = view.apiaries.reduce((sum, one) => sum + one.colonies, 0);
+  const list = useShown(view, more);
   return (
     <>
       <Page>
@@ -107,8 +106,8 @@ function ApiaryList({ view }: { view: View }) {
           <div>
             <h1 className="text-4xl">Apiaries</h1>
             <p className="mt-1 text-ink-2">
-              {plural(view.apiaries.length, "apiary", "apiaries")}, {colonies(total)},{" "}
-              {plural(view.keepers.length, "keeper")}. <TextLink to="/colonies">All colonies</TextLink>
+              {plural(view.total_apiaries, "apiary", "apiaries")}, {colonies(view.total_colonies)},{" "}
+              {plural(view.total_keepers, "keeper")}. <TextLink to="/colonies">All colonies</TextLink>
               {mayImport && (
                 <button
                   type="button"
@@ -121,7 +120,7 @@ function ApiaryList({ view }: { view: View }) {
           </div>
           <Filters list={list} onAdd={mayKeep ? () => setAdding(true) : null} />
         </div>
-        {view.apiaries.length === 0 ? (
+        {view.total_apiaries === 0 ? (
           <NoApiaries onAdd={mayKeep ? () => setAdding(true) : null} />
         ) : (
           <div
@@ -129,56 +128,88 @@ function ApiaryList({ view }: { view: View }) {
               "mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-6",
               "desk:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]",
             )}>
-            <div className="min-w-0 overflow-x-auto">
-              <table className="w-full border-collapse">
-                <caption className="sr-only">Apiaries</caption>
-                <thead>
-                  <tr className="border-b-2 border-ink text-left text-sm">
-                    <Sorted list={list} by="by" />
-                    <Sorted list={list} by="name" />
-                    <Sorted list={list} by="level" />
-                    <Sorted list={list} by="highest" className="hidden desk:table-cell" />
-                    <Sorted list={list} by="forecast" className="hidden desk:table-cell" />
-                    <Sorted list={list} by="counted" className="hidden desk:table-cell" />
-                  </tr>
-                </thead>
-                <tbody>
-                  {shown.map((one) => (
-                    <Row
-                      key={one.id}
-                      apiary={one}
-                      due={view.work.find((work) => work.apiary_id === one.id)}
-                      today={view.today}
-                      chosen={one === chosen}
-                    />
-                  ))}
-                </tbody>
-              </table>
-              {shown.length === 0 && (
-                <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every level.</p>
-              )}
-            </div>
-            <div className="min-w-0 desk:sticky desk:top-16">
-              <IslandMap
-                land={land.data ?? null}
-                apiaries={shown}
-                today={view.today}
-                chosen={chosen?.id ?? null}
-                onChoose={(id) => set({ at: id })}
-              />
-              <Chosen chosen={chosen} today={view.today} />
-            </div>
+            <Table list={list} today={view.today} />
+            <OnMap list={list} />
           </div>
         )}
         {importing && <ImportApiaries onClose={() => setImporting(false)} />}
-        <ApiaryForm open={adding} onClose={() => setAdding(false)} keepers={view.keepers} />
+        {adding && <AddApiary onClose={() => setAdding(false)} />}
       </Page>
       <KeyBar keys={KEYS} />
     </>
   );
 }
 
-type FiltersProps = { list: ReturnType<typeof useShown>; onAdd: (() => void) | null };
+type List = ReturnType<typeof useShown>;
+
+function AddApiary({ onClose }: { onClose: () => void }) {
+  const keepers = useQuery(keepersQuery);
+  return keepers.data && <ApiaryForm open onClose={onClose} keepers={keepers.data} />;
+}
+
+function Table({ list, today }: { list: List; today: string }) {
+  const { shown, rows, search } = list;
+  return (
+    <div className="min-w-0 overflow-x-auto">
+      <table ref={rows.container} className="w-full border-collapse">
+        <caption className="sr-only">Apiaries</caption>
+        <thead>
+          <tr className="border-b-2 border-ink text-left text-sm">
+            <Sorted list={list} by="by" />
+            <Sorted list={list} by="name" />
+            <Sorted list={list} by="level" />
+            <Sorted list={list} by="highest" className="hidden desk:table-cell" />
+            <Sorted list={list} by="forecast" className="hidden desk:table-cell" />
+            <Sorted list={list} by="counted" className="hidden desk:table-cell" />
+          </tr>
+        </thead>
+        <tbody>
+          {rows.before > 0 && <tr style={{ height: rows.before }} />}
+          {rows.drawn.map((index) => {
+            const one = shown[index];
+            return (
+              one && (
+                <Row
+                  key={one.id}
+                  index={index}
+                  measure={rows.measure}
+                  apiary={one}
+                  today={today}
+                  chosen={one.id === search.at}
+                />
+              )
+            );
+          })}
+          {rows.after > 0 && <tr style={{ height: rows.after }} />}
+        </tbody>
+      </table>
+      {shown.length === 0 && <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every level.</p>}
+    </div>
+  );
+}
+
+/** All that fit on the drawn map, however many the list has drawn. */
+function OnMap({ list: { search, set } }: { list: List }) {
+  const { fit } = useAsked();
+  const land = useQuery(landQuery);
+  const places = useQuery({ ...placesQuery(fit), placeholderData: keepPreviousData });
+  const chosen = places.data?.places.find((one) => one.id === search.at) ?? null;
+  const today = places.data?.today ?? "";
+  return (
+    <div className="min-w-0 desk:sticky desk:top-16">
+      <IslandMap
+        land={land.data ?? null}
+        apiaries={places.data?.places ?? []}
+        today={today}
+        chosen={chosen?.id ?? null}
+        onChoose={(id) => set({ at: id })}
+      />
+      <Chosen chosen={chosen} today={today} />
+    </div>
+  );
+}
+
+type FiltersProps = { list: List; onAdd: (() => void) | null };
 
 function Filters({ list: { search, order, set }, onAdd }: FiltersProps) {
   return (
@@ -233,7 +264,7 @@ function NoApiaries({ onAdd }: { onAdd: (() => void) | null }) {
   );
 }
 
-function Chosen({ chosen, today }: { chosen: Apiary | null; today: string }) {
+function Chosen({ chosen, today }: { chosen: Place | null; today: string }) {
   return (
     <div className="mt-2 min-h-12 text-sm text-ink-2">
       {chosen ? (
@@ -256,7 +287,7 @@ function Chosen({ chosen, today }: { chosen: Apiary | null; today: string }) {
   );
 }
 
-type SortedProps = { list: ReturnType<typeof useShown>; by: ApiaryOrder; className?: string };
+type SortedProps = { list: List; by: ApiaryOrder; className?: string };
 
 /** The head of a column that orders the list; the one in force is marked. */
 function Sorted({ list: { order, set }, by, className }: SortedProps) {
@@ -275,12 +306,20 @@ function Sorted({ list: { order, set }, by, className }: SortedProps) {
   );
 }
 
-type RowProps = { apiary: Apiary; due: Schemas["ApiaryDue"] | undefined; today: string; chosen: boolean };
+type RowProps = {
+  index: number;
+  measure: (row: Element | null) => void;
+  apiary: Apiary;
+  today: string;
+  chosen: boolean;
+};
 
-function Row({ apiary: one, due, today, chosen }: RowProps) {
+function Row({ index, measure, apiary: one, today, chosen }: RowProps) {
+  const due = one.work;
   return (
     <tr
-      id={`row-${one.id}`}
+      ref={measure}
+      data-index={index}
       className={clsx("border-b border-line align-top", chosen && "bg-sheet shadow-[inset_3px_0_0_var(--ink)]")}>
       <td className="whitespace-nowrap py-2.5 pl-2 pr-3 desk:py-1.5">
         {due ? (

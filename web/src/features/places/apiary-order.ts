@@ -1,18 +1,5 @@
-/** The orders of the list of apiaries: by the core's order of work, or by what a column shows. */
-import type { Level, Schemas } from "@/client/types";
-
-type Apiary = Schemas["ApiaryRow"];
-export const APIARY_ORDERS = ["by", "name", "level", "highest", "forecast", "counted"] as const;
-export type ApiaryOrder = (typeof APIARY_ORDERS)[number];
-
-/** Levels as they ask for attention. */
-export const LEVELS: Level[] = ["urgent", "act", "unknown", "watch", "clear"];
-
-const attention = (one: Apiary) => (one.worst ? LEVELS.indexOf(one.worst) : LEVELS.length);
-
-/** When the next of its colonies goes over; those without a forecast come last. */
-const overNext = (one: Apiary) =>
-  one.forecast_over > 0 ? "0" : (one.over_next_by ?? (one.forecast_of > 0 ? "9" : "99"));
+/** The orders of the list of apiaries, in words, and the orders of an apiary's colonies. */
+import type { ApiaryOrder, Level, Schemas } from "@/client/types";
 
 /** The heads of the columns. */
 export const APIARY_ORDER_NAME: Record<ApiaryOrder, string> = {
@@ -23,20 +10,10 @@ export const APIARY_ORDER_NAME: Record<ApiaryOrder, string> = {
   forecast: "forecast",
   counted: "counted",
 };
+export const APIARY_ORDERS = Object.keys(APIARY_ORDER_NAME) as ApiaryOrder[];
 
-/** The apiaries in an order; `work` are those with work, the one whose work must begin first on top. */
-export function inOrder(apiaries: Apiary[], order: ApiaryOrder, work: Schemas["ApiaryDue"][]): Apiary[] {
-  const place = new Map(work.map((one, index) => [one.apiary_id, index]));
-  const by: Record<ApiaryOrder, (a: Apiary, b: Apiary) => number> = {
-    by: (a, b) => (place.get(a.id) ?? work.length) - (place.get(b.id) ?? work.length),
-    name: () => 0,
-    level: (a, b) => attention(a) - attention(b),
-    highest: (a, b) => (b.highest ?? -1) - (a.highest ?? -1),
-    forecast: (a, b) => overNext(a).localeCompare(overNext(b)) || b.forecast_over - a.forecast_over,
-    counted: (a, b) => (a.oldest_count_on ?? "").localeCompare(b.oldest_count_on ?? ""),
-  };
-  return [...apiaries].sort((a, b) => by[order](a, b) || a.name.localeCompare(b.name));
-}
+/** Levels as they ask for attention. */
+export const LEVELS: Level[] = ["urgent", "act", "unknown", "watch", "clear"];
 
 type Colony = Schemas["ColonyOverview"];
 export const COLONY_ORDERS = ["danger", "highest", "forecast", "counted", "strength", "name"] as const;

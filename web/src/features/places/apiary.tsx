@@ -16,6 +16,7 @@ import { KeyBar } from "@/ui/key-bar";
 import { useKeys } from "@/ui/keys";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
+import { useLongList } from "@/ui/long-list";
 import { Empty, Page, Title } from "@/ui/page";
 import { OrderChoice } from "@/ui/sort-button";
 import { useDesk } from "@/ui/use-desk";
@@ -34,6 +35,8 @@ import { useSelected } from "./use-selected";
 type View = Schemas["ApiaryView"];
 type Colony = Schemas["ColonyOverview"];
 type Selected = ReturnType<typeof useSelected>;
+/** A row with its strip, before it has been drawn. */
+const ROW_PX = 90;
 type Open = "add" | "edit" | "sample" | "policy";
 
 const KEYS: [string, string][] = [
@@ -83,9 +86,7 @@ function ApiarySheet({ view }: { view: View }) {
         <Notes apiary={view.apiary} />
         <Tools view={view} living={living} selected={selected} open={setOpen} />
         {living.length === 0 && <NoColonies onAdd={mayRecord ? () => setOpen("add") : null} />}
-        {living.length > 0 && selected.isTable && (
-          <ColonyTable view={view} living={living} order={selected.order} orderBy={selected.orderBy} />
-        )}
+        {living.length > 0 && selected.isTable && <ColonyTable view={view} living={living} selected={selected} />}
         {living.length > 0 && !selected.isTable && <Strips view={view} living={living} selected={selected} />}
         {living.length > 0 && <ApiaryFigures view={view} />}
         <NoLongerHere view={view} />
@@ -237,6 +238,7 @@ function NoColonies({ onAdd }: { onAdd: (() => void) | null }) {
 function Strips({ view, living, selected }: { view: View; living: Colony[]; selected: Selected }) {
   const mayRecord = useMay("record");
   const [box, width] = useWidth<HTMLDivElement>(700);
+  const rows = useLongList<HTMLUListElement>({ count: living.length, estimate: ROW_PX, current: selected.index });
   const span: Span = { first: view.first, last: view.last, today: view.today, width };
   const falls = view.axis === "mites_per_day";
   const top = stripTop(
@@ -254,20 +256,26 @@ function Strips({ view, living, selected }: { view: View; living: Colony[]; sele
           {view.axis === "mites_per_day" ? "mites a day" : "mites per 100 bees"}
         </div>
       </div>
-      <ul>
-        {living.map((colony, index) => (
-          <ColonyRow
-            key={colony.id}
-            view={view}
-            colony={colony}
-            span={span}
-            top={top}
-            first={index === 0}
-            current={colony === selected.current}
-            selected={selected.selected.has(colony.id)}
-            onSelect={mayRecord ? () => selected.toggle(colony.id) : null}
-          />
-        ))}
+      <ul ref={rows.container} style={{ paddingTop: rows.before, paddingBottom: rows.after }}>
+        {rows.drawn.map((index) => {
+          const colony = living[index];
+          return (
+            colony && (
+              <ColonyRow
+                key={colony.id}
+                place={{ index, of: living.length, measure: rows.measure }}
+                view={view}
+                colony={colony}
+                span={span}
+                top={top}
+                first={index === 0}
+                current={colony === selected.current}
+                selected={selected.selected.has(colony.id)}
+                onSelect={mayRecord ? () => selected.toggle(colony.id) : null}
+              />
+            )
+          );
+        })}
       </ul>
       <div className="mt-2">
         <StripLegend />

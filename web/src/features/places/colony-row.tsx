@@ -13,6 +13,7 @@ type View = Schemas["ApiaryView"];
 type Colony = Schemas["ColonyOverview"];
 
 export function ColonyRow({
+  place,
   view,
   colony,
   span,
@@ -22,6 +23,8 @@ export function ColonyRow({
   selected,
   onSelect,
 }: {
+  /** Where the row stands in the whole list, and what takes its height. */
+  place: { index: number; of: number; measure: (row: Element | null) => void };
   view: View;
   colony: Colony;
   span: Span;
@@ -35,9 +38,13 @@ export function ColonyRow({
   const outlook = view.axis === "mites_per_day" ? undefined : view.forecasts.find((one) => one.colony_id === colony.id);
   return (
     <li
+      ref={place.measure}
+      data-index={place.index}
+      aria-posinset={place.index + 1}
+      aria-setsize={place.of}
       id={`colony-${colony.id}`}
       className={clsx(
-        "drawn-when-seen grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line",
+        "grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] border-t border-line",
         "desk:grid-cols-[14.5rem_minmax(0,1fr)_11.5rem]",
         current && "bg-sheet shadow-[inset_3px_0_0_var(--ink)]",
       )}>

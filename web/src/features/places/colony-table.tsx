@@ -1,12 +1,15 @@
 /** The colonies of an apiary as a table of the same data. */
+import { clsx } from "clsx";
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/client/types";
 import { useSentence } from "@/features/session/use-sentence";
 import { relativeDay, shortDay } from "@/ui/dates";
 import { LevelWord } from "@/ui/level";
+import { useLongList } from "@/ui/long-list";
 import { SortButton } from "@/ui/sort-button";
 import { rate } from "@/ui/units";
 import type { ColonyOrder } from "./apiary-order";
+import type { useSelected } from "./use-selected";
 import { LEVEL_REASON } from "@/wording/words";
 
 /** What is forecast of a colony, in its sentence. */
@@ -19,9 +22,13 @@ function Forecast({ view, colony }: { view: View; colony: Colony }) {
 type View = Schemas["ApiaryView"];
 type Colony = Schemas["ColonyOverview"];
 
-type Props = { view: View; living: Colony[]; order: ColonyOrder; orderBy: (order: ColonyOrder) => void };
+type Props = { view: View; living: Colony[]; selected: ReturnType<typeof useSelected> };
 
-export function ColonyTable({ view, living, order, orderBy }: Props) {
+/** A row before it has been drawn. */
+const ROW_PX = 37;
+
+export function ColonyTable({ view, living, selected: { order, orderBy, index: current } }: Props) {
+  const rows = useLongList<HTMLTableElement>({ count: living.length, estimate: ROW_PX, current });
   const heads: [string, ColonyOrder?][] = [
     ["colony", "name"],
     ["level", "danger"],
@@ -35,7 +42,7 @@ export function ColonyTable({ view, living, order, orderBy }: Props) {
   ];
   return (
     <div className="mt-3 overflow-x-auto">
-      <table className="w-full border-collapse text-left">
+      <table ref={rows.container} className="w-full border-collapse text-left">
         <caption className="sr-only">Colonies of {view.apiary.name}</caption>
         <thead>
           <tr className="border-b-2 border-ink text-sm">
@@ -51,35 +58,57 @@ export function ColonyTable({ view, living, order, orderBy }: Props) {
           </tr>
         </thead>
         <tbody>
-          {living.map((one) => (
-            <tr key={one.id} className="border-b border-line">
-              <th scope="row" className="py-1.5 pr-4">
-                <Link
-                  to="/colonies/$id"
-                  params={{ id: one.id }}
-                  className="inline-block py-0.5 underline underline-offset-4">
-                  {one.label}
-                </Link>
-              </th>
-              <td className="pr-4">
-                <LevelWord level={one.level} />
-              </td>
-              <td className="pr-4">{one.median === null ? "–" : rate(one.median)}</td>
-              <td className="pr-4">{one.low === null ? "–" : `${rate(one.low)} to ${rate(one.high ?? 0)}`}</td>
-              <td className="pr-4">
-                {one.counted_on
-                  ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites` +
-                    (one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`)
-                  : "never"}
-              </td>
-              <Forecast view={view} colony={one} />
-              <td className="pr-4">{one.recount_on ? relativeDay(one.recount_on, view.today) : "now"}</td>
-              <td className="pr-4 text-sm">{LEVEL_REASON[one.level_reason] ?? ""}</td>
-              <td className="pr-4">{one.strength === null ? "–" : `${one.strength} ${one.strength_unit}`}</td>
-            </tr>
-          ))}
+          {rows.before > 0 && <tr style={{ height: rows.before }} />}
+          {rows.drawn.map((index) => {
+            const one = living[index];
+            return (
+              one && (
+                <Row
+                  key={one.id}
+                  index={index}
+                  measure={rows.measure}
+                  view={view}
+                  colony={one}
+                  current={index === current}
+                />
+              )
+            );
+          })}
+          {rows.after > 0 && <tr style={{ height: rows.after }} />}
         </tbody>
       </table>
     </div>
+  );
+}
+
+type RowProps = { index: number; measure: (row: Element | null) => void; view: View; colony: Colony; current: boolean };
+
+function Row({ index, measure, view, colony: one, current }: RowProps) {
+  return (
+    <tr
+      ref={measure}
+      data-index={index}
+      className={clsx("border-b border-line", current && "bg-sheet shadow-[inset_3px_0_0_var(--ink)]")}>
+      <th scope="row" className="py-1.5 pr-4">
+        <Link to="/colonies/$id" params={{ id: one.id }} className="inline-block py-0.5 underline underline-offset-4">
+          {one.label}
+        </Link>
+      </th>
+      <td className="pr-4">
+        <LevelWord level={one.level} />
+      </td>
+      <td className="pr-4">{one.median === null ? "–" : rate(one.median)}</td>
+      <td className="pr-4">{one.low === null ? "–" : `${rate(one.low)} to ${rate(one.high ?? 0)}`}</td>
+      <td className="pr-4">
+        {one.counted_on
+          ? `${shortDay(one.counted_on, view.today)}, ${one.mites} mites` +
+            (one.bees_mean === null ? "" : ` in about ${Math.round(one.bees_mean)}`)
+          : "never"}
+      </td>
+      <Forecast view={view} colony={one} />
+      <td className="pr-4">{one.recount_on ? relativeDay(one.recount_on, view.today) : "now"}</td>
+      <td className="pr-4 text-sm">{LEVEL_REASON[one.level_reason] ?? ""}</td>
+      <td className="pr-4">{one.strength === null ? "–" : `${one.strength} ${one.strength_unit}`}</td>
+    </tr>
   );
 }

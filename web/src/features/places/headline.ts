@@ -6,7 +6,7 @@ import { colonies } from "@/wording/words";
 export function headline(view: Schemas["ApiaryView"]): { title: string; text: string; tone: "act" | "plain" } {
   const { advice } = view;
   const named = advice.colonies.map((id) => view.colonies.find((one) => one.id === id)?.label ?? "");
-  const names = named.slice(0, 6).join(", ") + (named.length > 6 ? " …" : "");
+  const names = named.slice(0, 6).join(", ") + (named.length > 6 ? ` and ${named.length - 6} more` : "");
   const share = view.status.counted > 0 ? Math.round((100 * advice.over) / view.status.counted) : 0;
   const inCourse = advice.in_course > 0 ? ` ${colonies(advice.in_course)} in a course already.` : "";
   const all = view.status.scope === "whole_apiary" && view.status.treat.length > advice.over;

@@ -1,7 +1,7 @@
 /** Where an apiary stands, tapped on the map: the others are shown, so that the new one finds its place among them. */
 import { useQuery } from "@tanstack/react-query";
 import type { MouseEvent } from "react";
-import { apiariesQuery, landQuery } from "@/client/queries";
+import { landQuery, placesQuery } from "@/client/queries";
 import { IslandGround, useGround, type Place } from "@/instruments/island-ground";
 import { useWidth } from "@/ui/use-width";
 
@@ -9,9 +9,9 @@ const HEIGHT = 280;
 
 export function PlaceMap({ place, onPlace }: { place: Place | null; onPlace: (place: Place) => void }) {
   const land = useQuery(landQuery);
-  const view = useQuery(apiariesQuery);
+  const view = useQuery(placesQuery());
   const [ref, width] = useWidth<HTMLDivElement>(440);
-  const others = view.data?.apiaries ?? [];
+  const others = view.data?.places ?? [];
   const known = others.length > 0 ? others : place ? [place] : [];
   const { near, projection } = useGround(land.data ?? null, known, { width, height: HEIGHT }, 12);
   // Without a coast or another apiary there is nothing to tap on: the figures are typed.

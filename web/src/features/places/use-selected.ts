@@ -9,16 +9,14 @@ export function useSelected(living: Schemas["ColonyOverview"][]) {
   const search = useSearch({ from: "/in/apiaries/$id" });
   const selected = useMemo(() => new Set(search.select ?? []), [search.select]);
   const set = (next: Partial<typeof search>) =>
-    void navigate({ search: (old) => ({ ...old, ...next }), replace: true });
+    void navigate({ search: (old) => ({ ...old, ...next }), replace: true, resetScroll: false });
   const select = (ids: string[]) => set({ select: ids.length > 0 ? ids : undefined });
   const toggle = (id: string) =>
     select(selected.has(id) ? [...selected].filter((one) => one !== id) : [...selected, id]);
   const index = living.findIndex((one) => one.id === search.at);
   const go = (by: number) => {
     const next = living[Math.min(Math.max(index + by, 0), living.length - 1)];
-    if (!next) return;
-    set({ at: next.id });
-    document.getElementById(`colony-${next.id}`)?.scrollIntoView({ block: "nearest" });
+    if (next) set({ at: next.id });
   };
   const order = search.order ?? "danger";
   const isTable = search.view === "table";
@@ -28,6 +26,7 @@ export function useSelected(living: Schemas["ColonyOverview"][]) {
     toggle,
     go,
     current: living[index],
+    index,
     /** Those that an act is about: the selected ones, or all. */
     wanted: (selected.size > 0 ? living.filter((one) => selected.has(one.id)) : living).map((one) => one.id),
     order,

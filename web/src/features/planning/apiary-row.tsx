@@ -8,6 +8,8 @@ import { inShort } from "./lines";
 
 type Props = {
   id: string;
+  /** Where the row stands in the whole list, and what takes its height. */
+  place: { index: number; of: number; measure: (row: Element | null) => void };
   work: Schemas["WorklistView"];
   apiary: Schemas["ApiaryWork"];
   ticks: boolean;
@@ -19,13 +21,17 @@ type Props = {
 /** The columns of the rows and of what stands over them. */
 export const COLUMNS = "desk:grid-cols-[6rem_10rem_minmax(0,1fr)_10rem]";
 
-export function ApiaryRow({ id, work, apiary, ticks, chosen, onChoose, children }: Props) {
+export function ApiaryRow({ id, place, work, apiary, ticks, chosen, onChoose, children }: Props) {
   const [first, second, ...rest] = apiary.due;
   return (
     <li
+      ref={place.measure}
+      data-index={place.index}
+      aria-posinset={place.index + 1}
+      aria-setsize={place.of}
       className={clsx(
         "border-b border-line py-2.5 pl-3 desk:py-1.5",
-        chosen ? "bg-sheet shadow-[inset_4px_0_0_var(--ink)]" : "drawn-when-seen",
+        chosen && "bg-sheet shadow-[inset_4px_0_0_var(--ink)]",
       )}>
       <div
         onClick={onChoose}

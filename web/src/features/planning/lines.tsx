@@ -9,7 +9,8 @@ import { useSentence } from "@/features/session/use-sentence";
 import { LATE } from "@/wording/sentences";
 import { PER, capital, colonies, stepName } from "@/wording/words";
 
-type Worklist = Schemas["WorklistView"];
+/** Lines of work by kind, wherever they are listed. */
+type Worklist = Pick<Schemas["WorklistView"], "today" | "over" | "steps" | "counts" | "boards" | "visits">;
 type OverLine = Schemas["OverLine"];
 export type Line = {
   key: string;

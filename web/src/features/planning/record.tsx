@@ -1,14 +1,14 @@
 /** Record: the door in the field. First which apiary, then what is done there. */
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { inOrder } from "@/features/places/apiary-order";
-import { apiariesQuery, worklistQuery } from "@/client/queries";
-import type { Schemas } from "@/client/types";
+import { apiariesQuery, placesQuery, workAtQuery } from "@/client/queries";
+import type { Level, Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
 import { LevelMark } from "@/ui/level";
 import { LinkButton } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
+import { useLongList, useMore } from "@/ui/long-list";
 import { Empty, Page, Title } from "@/ui/page";
 import { distanceKm, whereAmI, type Position } from "@/ui/position";
 import { colonies } from "@/wording/words";
@@ -16,21 +16,24 @@ import { FirstStop } from "@/features/visits/first-stop";
 import { allGroups } from "./lines";
 import { WorkList } from "./work-list";
 
+const EVERY = { find: "", level: undefined };
+const ROW_PX = 65;
+
 export function Record() {
-  const query = useQuery(apiariesQuery);
+  const query = useQuery(placesQuery());
   const { apiary } = useSearch({ from: "/in/record" });
   return (
     <Loaded query={query} what="Fetching the apiaries …">
       {(view) => {
-        const chosen = view.apiaries.find((one) => one.id === apiary);
-        return <Page>{chosen ? <Acts apiary={chosen} /> : <ChooseApiary view={view} />}</Page>;
+        const chosen = view.places.find((one) => one.id === apiary);
+        return <Page>{chosen ? <Acts apiary={chosen} /> : <ChooseApiary places={view.places} />}</Page>;
       }}
     </Loaded>
   );
 }
 
-function Acts({ apiary }: { apiary: Schemas["ApiaryRow"] }) {
-  const work = useQuery(worklistQuery);
+function Acts({ apiary }: { apiary: Schemas["ApiaryPlace"] }) {
+  const work = useQuery(workAtQuery(apiary.id));
   return (
     <>
       <Title>{apiary.name}</Title>
@@ -52,21 +55,16 @@ function Acts({ apiary }: { apiary: Schemas["ApiaryRow"] }) {
           Another apiary
         </LinkButton>
       </div>
-      {work.data && <WorkList oneApiary groups={allGroups(atApiary(work.data, apiary.id))} />}
+      {work.data && <WorkList oneApiary groups={allGroups(work.data)} />}
     </>
   );
 }
 
 /** The apiaries to choose from: the nearest first where the person's place is known, else where work is due first. */
-function ChooseApiary({ view }: { view: Schemas["PlacesView"] }) {
-  const navigate = useNavigate({ from: "/record" });
+function ChooseApiary({ places }: { places: Schemas["ApiaryPlace"][] }) {
   const [here, setHere] = useState<Position | null>(null);
   const locate = useMutation({ mutationFn: whereAmI, onSuccess: setHere });
-  const sorted =
-    here === null
-      ? inOrder(view.apiaries, "by", view.work)
-      : [...view.apiaries].sort((a, b) => distanceKm(here, a) - distanceKm(here, b));
-  if (sorted.length === 0) return <Empty title="No apiaries yet">What is recorded belongs to an apiary.</Empty>;
+  if (places.length === 0) return <Empty title="No apiaries yet">What is recorded belongs to an apiary.</Empty>;
   return (
     <>
       <Title>Record</Title>
@@ -81,38 +79,54 @@ function ChooseApiary({ view }: { view: Schemas["PlacesView"] }) {
           {locate.error.message}
         </p>
       )}
-      <ul className="mt-4 border-t border-line">
-        {sorted.map((one) => (
-          <li key={one.id} className="border-b border-line">
-            <button
-              type="button"
-              className="flex min-h-16 w-full items-center justify-between gap-3 py-2 text-left hover:bg-sheet"
-              onClick={() => void navigate({ search: { apiary: one.id } })}>
-              <span>
-                <span className="block font-head text-lg font-semibold leading-tight">{one.name}</span>
-                <span className="text-sm text-ink-2">
-                  {one.keeper}, {colonies(one.colonies)}
-                  {here === null ? "" : `, ${distanceKm(here, one).toFixed(1)} km`}
-                </span>
-              </span>
-              {one.worst && <LevelMark level={one.worst} />}
-            </button>
-          </li>
-        ))}
-      </ul>
+      {here === null ? <InOrderOfWork /> : <Nearest places={places} here={here} />}
     </>
   );
 }
 
-/** The day's work at one apiary. */
-function atApiary(work: Schemas["WorklistView"], id: string): Schemas["WorklistView"] {
-  const here = <T extends { apiary_id: string }>(lines: T[]) => lines.filter((line) => line.apiary_id === id);
-  return {
-    ...work,
-    steps: here(work.steps),
-    over: here(work.over),
-    counts: here(work.counts),
-    boards: here(work.boards),
-    visits: here(work.visits),
-  };
+function InOrderOfWork() {
+  const query = useInfiniteQuery(apiariesQuery("by", EVERY));
+  return <Choice places={query.data?.apiaries ?? []} more={useMore(query)} />;
+}
+
+function Nearest({ places, here }: { places: Schemas["ApiaryPlace"][]; here: Position }) {
+  const sorted = [...places].sort((a, b) => distanceKm(here, a) - distanceKm(here, b));
+  return <Choice places={sorted} far={(index) => distanceKm(here, sorted[index] ?? here)} />;
+}
+
+type Named = { id: string; name: string; keeper: string; colonies: number; worst: Level | null };
+type ChoiceProps = { places: Named[]; more?: (() => void) | undefined; far?: (index: number) => number };
+
+function Choice({ places, more, far }: ChoiceProps) {
+  const navigate = useNavigate({ from: "/record" });
+  const rows = useLongList<HTMLUListElement>({ count: places.length, estimate: ROW_PX, current: -1, more });
+  return (
+    <ul
+      ref={rows.container}
+      className="mt-4 border-t border-line"
+      style={{ paddingTop: rows.before, paddingBottom: rows.after }}>
+      {rows.drawn.map((index) => {
+        const one = places[index];
+        return (
+          one && (
+            <li key={one.id} ref={rows.measure} data-index={index} className="border-b border-line">
+              <button
+                type="button"
+                className="flex min-h-16 w-full items-center justify-between gap-3 py-2 text-left hover:bg-sheet"
+                onClick={() => void navigate({ search: { apiary: one.id } })}>
+                <span>
+                  <span className="block font-head text-lg font-semibold leading-tight">{one.name}</span>
+                  <span className="text-sm text-ink-2">
+                    {one.keeper}, {colonies(one.colonies)}
+                    {far && `, ${far(index).toFixed(1)} km`}
+                  </span>
+                </span>
+                {one.worst && <LevelMark level={one.worst} />}
+              </button>
+            </li>
+          )
+        );
+      })}
+    </ul>
+  );
 }

@@ -3,8 +3,9 @@
  * to be done, what to take along.
  */
 import { clsx } from "clsx";
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
+import { useEffect, useRef } from "react";
 import { worklistQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { Guide } from "@/features/guide/guide";
@@ -15,6 +16,7 @@ import { useKeys } from "@/ui/keys";
 import { LevelMark } from "@/ui/level";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
+import { useLongList, useLookFor, useMore } from "@/ui/long-list";
 import { Empty, Page } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
 import { PHASE, unitOf } from "@/wording/words";
@@ -23,32 +25,42 @@ import { ApiaryWork } from "./apiary-work";
 import { linesAt } from "./lines";
 
 type Work = Schemas["WorklistView"];
+const ROW_PX = 66;
 
 export function Today() {
-  const query = useQuery(worklistQuery);
+  const query = useInfiniteQuery(worklistQuery);
+  const more = useMore(query);
   return (
     <Loaded query={query} what="Looking up what is due …">
-      {(work) => <TodaySheet work={work} />}
+      {(work) => <TodaySheet work={work} more={more} />}
     </Loaded>
   );
 }
 
 /** The apiary that is looked at: it stands in the address, j and k move it, Return opens its first work. */
-function useChosen(work: Work) {
+function useChosen(work: Work, more: (() => void) | undefined) {
   const { at } = useSearch({ from: "/in/" });
   const navigate = useNavigate();
-  const index = Math.max(
-    0,
-    work.work.findIndex((one) => one.apiary_id === at),
-  );
+  const found = work.work.findIndex((one) => one.apiary_id === at);
+  useLookFor(at !== undefined && found < 0, work.work.length, more);
+  const index = Math.max(0, found);
+  const rows = useLongList<HTMLOListElement>({ count: work.work.length, estimate: ROW_PX, current: index, more });
+  // The row that a key has moved to takes the focus as soon as it is drawn.
+  const wanted = useRef<string | null>(null);
+  useEffect(() => {
+    const row = wanted.current && document.getElementById(wanted.current);
+    if (!row) return;
+    wanted.current = null;
+    row.focus({ preventScroll: true });
+  });
   const choose = (next: number) => {
     const one = work.work[next];
-    if (one) void navigate({ to: "/", search: { at: one.apiary_id }, replace: true });
+    if (one) void navigate({ to: "/", search: { at: one.apiary_id }, replace: true, resetScroll: false });
   };
   const move = (step: number) => {
     const next = Math.min(Math.max(index + step, 0), work.work.length - 1);
     choose(next);
-    document.getElementById(`apiary-${next}`)?.focus();
+    wanted.current = `apiary-${next}`;
   };
   const open = () => {
     const one = work.work[index];
@@ -63,11 +75,11 @@ function useChosen(work: Work) {
     ],
     work.work.length > 0,
   );
-  return { index, choose };
+  return { index, choose, rows };
 }
 
-function TodaySheet({ work }: { work: Work }) {
-  const chosen = useChosen(work);
+function TodaySheet({ work, more }: { work: Work; more: (() => void) | undefined }) {
+  const chosen = useChosen(work, more);
   return (
     <>
       <Page>
@@ -112,10 +124,10 @@ function Season({ work }: { work: Work }) {
   );
 }
 
-function Rows({ work, index, choose }: { work: Work; index: number; choose: (index: number) => void }) {
+function Rows({ work, index, choose, rows }: { work: Work } & ReturnType<typeof useChosen>) {
   const desk = useDesk();
   const chosen = work.work[index];
-  const idle = work.apiaries - work.work.length;
+  const idle = work.apiaries - work.with_work;
   const detail = chosen && <ApiaryWork key={chosen.apiary_id} work={work} apiary={chosen} first={index === 0} />;
   return (
     <div className="mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-x-9 desk:grid-cols-[minmax(0,1fr)_22rem]">
@@ -128,25 +140,33 @@ function Rows({ work, index, choose }: { work: Work; index: number; choose: (ind
           <span>{unitOf(work.scheme)}, each colony</span>
           <span>to do there</span>
         </div>
-        <ol aria-label="Apiaries, the one whose work must begin first on top">
-          {work.work.map((one, at) => (
-            <ApiaryRow
-              key={one.apiary_id}
-              id={`apiary-${at}`}
-              work={work}
-              apiary={one}
-              ticks={at === 0}
-              chosen={at === index}
-              onChoose={() => choose(at)}>
-              {!desk && at === index && detail}
-            </ApiaryRow>
-          ))}
+        <ol
+          ref={rows.container}
+          aria-label="Apiaries, the one whose work must begin first on top"
+          style={{ paddingTop: rows.before, paddingBottom: rows.after }}>
+          {rows.drawn.map((at) => {
+            const one = work.work[at];
+            return (
+              one && (
+                <ApiaryRow
+                  key={one.apiary_id}
+                  id={`apiary-${at}`}
+                  place={{ index: at, of: work.with_work, measure: rows.measure }}
+                  work={work}
+                  apiary={one}
+                  ticks={at === 0}
+                  chosen={at === index}
+                  onChoose={() => choose(at)}>
+                  {!desk && at === index && detail}
+                </ApiaryRow>
+              )
+            );
+          })}
         </ol>
         <p className="mt-3 text-sm text-ink-2 desk:hidden">
           <Legend />
         </p>
         <p className="mt-3 text-ink-2">
-          {work.more && "More is due than fits here: work from the top, the rest moves up. "}
           {idle > 0 && `Nothing is due at ${plural(idle, "more apiary", "more apiaries")}. `}
           <TextLink to="/apiaries">All apiaries</TextLink>
         </p>

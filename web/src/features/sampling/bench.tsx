@@ -8,7 +8,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useSearch } from "@tanstack/react-router";
 import { useState, type ReactNode } from "react";
 import { undoCount } from "@/client/commands/counts";
-import { apiariesQuery, apiaryQuery, boardsQuery } from "@/client/queries";
+import { apiaryQuery, boardsQuery, placesQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
 import { moment } from "@/ui/clock";
 import { Key } from "@/ui/key-bar";
@@ -50,7 +50,7 @@ export function Bench() {
 }
 
 function ChooseApiary() {
-  const apiaries = useQuery(apiariesQuery);
+  const apiaries = useQuery(placesQuery());
   return (
     <Loaded query={apiaries} what="Fetching the apiaries …">
       {(view) => (
@@ -58,7 +58,7 @@ function ChooseApiary() {
           <h1 className="text-4xl">Count bench</h1>
           <p className="mt-1 text-ink-2">Which apiary is being counted?</p>
           <ul className="mt-5 grid gap-px border border-line bg-line desk:grid-cols-3">
-            {view.apiaries
+            {view.places
               .filter((one) => one.colonies > 0)
               .map((one) => (
                 <li key={one.id}>

@@ -1,9 +1,11 @@
 /** Counts: the bench, what is due to be counted, boards to read, count weeks. */
 import { useQuery } from "@tanstack/react-query";
-import { countWeeksQuery, worklistQuery } from "@/client/queries";
+import { useState } from "react";
+import { countWeeksQuery, workQuery } from "@/client/queries";
 import { countGroups } from "@/features/planning/lines";
 import { WorkList } from "@/features/planning/work-list";
 import { shortDay } from "@/ui/dates";
+import { Button } from "@/ui/button";
 import { KeyBar } from "@/ui/key-bar";
 import { LinkButton, TextLink } from "@/ui/link";
 import { LIST_KEYS } from "@/ui/list-cursor";
@@ -11,7 +13,8 @@ import { Loaded } from "@/ui/loaded";
 import { Page, SectionHeading, Title } from "@/ui/page";
 
 export function Counts() {
-  const query = useQuery(worklistQuery);
+  const [most, setMost] = useState(60);
+  const query = useQuery(workQuery("counts", most));
   return (
     <Loaded query={query} what="Looking up what is to be counted …">
       {(work) => {
@@ -29,6 +32,11 @@ export function Counts() {
                 <p className="mt-6 text-ink-2">Every colony is known, and no board waits to be read.</p>
               )}
               <WorkList groups={groups} />
+              {work.more && (
+                <Button className="mt-4" onClick={() => setMost(most + 120)}>
+                  Show more
+                </Button>
+              )}
               <CountWeekList />
             </Page>
             <KeyBar keys={[...LIST_KEYS, ["?", "all keys"]]} />

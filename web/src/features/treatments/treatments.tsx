@@ -1,15 +1,18 @@
 /** Treatments: what is to be decided, done and verified, across all apiaries. */
 import { useQuery } from "@tanstack/react-query";
-import { worklistQuery } from "@/client/queries";
+import { useState } from "react";
+import { workQuery } from "@/client/queries";
 import { treatmentGroups } from "@/features/planning/lines";
 import { WorkList } from "@/features/planning/work-list";
+import { Button } from "@/ui/button";
 import { KeyBar } from "@/ui/key-bar";
 import { LIST_KEYS } from "@/ui/list-cursor";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page, Title } from "@/ui/page";
 
 export function Treatments() {
-  const query = useQuery(worklistQuery);
+  const [most, setMost] = useState(60);
+  const query = useQuery(workQuery("treatments", most));
   return (
     <Loaded query={query} what="Looking up the courses …">
       {(work) => {
@@ -26,6 +29,11 @@ export function Treatments() {
                 </div>
               )}
               <WorkList groups={groups} />
+              {work.more && (
+                <Button className="mt-4" onClick={() => setMost(most + 120)}>
+                  Show more
+                </Button>
+              )}
             </Page>
             <KeyBar keys={[...LIST_KEYS, ["?", "all keys"]]} />
           </>

@@ -3,7 +3,7 @@ import { moveFrame } from "@/client/commands/colonies";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Problem, type Schemas } from "@/client/types";
-import { apiaryQuery, apiariesQuery } from "@/client/queries";
+import { apiaryQuery, placesQuery } from "@/client/queries";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/fields";
 import { boxesOf, type View } from "./visit-queue";
@@ -121,7 +121,7 @@ export function MoveBar({
 
 function Elsewhere({ view, onGo }: { view: View; onGo: (target: Target) => void }) {
   const [place, setPlace] = useState(view.place.apiary_id);
-  const places = useQuery(apiariesQuery);
+  const places = useQuery(placesQuery());
   const apiary = useQuery(apiaryQuery(place));
   const [hive, setHive] = useState("");
   const [box, setBox] = useState("");
@@ -147,7 +147,7 @@ function Elsewhere({ view, onGo }: { view: View; onGo: (target: Target) => void 
             setHive("");
             setBox("");
           }}>
-          {(places.data?.apiaries ?? [{ id: view.place.apiary_id, name: view.place.apiary }]).map((one) => (
+          {(places.data?.places ?? [{ id: view.place.apiary_id, name: view.place.apiary }]).map((one) => (
             <option key={one.id} value={one.id}>
               {one.name}
             </option>
