@@ -49,8 +49,8 @@ class Repeats(unittest.TestCase):
         return [
             ("/keepers", {"name": "Wren Halloran"}, {"name": "Robin Halloran"}),
             ("/apiaries", {"keeper_id": str(KEEPER), "name": "Moss End", "latitude": 44.2, "longitude": -31.4}, {"latitude": 44.3}),
-            ("/colonies", {"apiary_id": str(APIARY), "label": "P77", "since": "2031-08-01", "boxes": [BOX]}, {"label": "P78"}),
-            (f"/colonies/{moved}/queens", {"year": 2031, "status": "mated", "since": "2031-08-01"}, {"year": 2030}),
+            ("/colonies", {"apiary_id": str(APIARY), "label": "P77", "since": "2031-08-01", "boxes": [BOX]}, {"note": "from the swarm"}),
+            (f"/colonies/{moved}/queens", {"year": 2031, "status": "mated", "since": "2031-08-01"}, {"mark_seen": "white"}),
             (f"/colonies/{moved}/visits", {"opened_at": "2031-08-02T10:00:00Z"}, {}),
             (f"/colonies/{moved}/past-visits", {"visited_on": "2031-07-30", "after": {"temper": 8}}, {"visited_on": "2031-07-29"}),
             (f"/colonies/{moved}/hold", {"kind": "other", "since": "2031-08-02", "why": "to be looked at"}, {"why": "something else"}),

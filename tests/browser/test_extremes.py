@@ -126,7 +126,7 @@ class Extremes(BrowserTest):
         for view in (DESK, FIELD):
             page = self.open(who=EMAIL, view=view)
             page.goto(f"/apiaries/{place}")
-            page.get_by_text("Heather-and-gorse-399").first.wait_for(state="attached")
+            page.locator("[data-index='0']").wait_for()
             with self.subTest(view=view["width"]):
                 self.fits(page, "four hundred strips", examined=False)
                 if view is FIELD:

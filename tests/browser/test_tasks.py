@@ -287,7 +287,18 @@ class Trust(BrowserTest):
         page.goto(bench)
         page.get_by_role("button", name="+ mite").wait_for()
         # The worker keeps an answer after the page has it.
-        page.wait_for_timeout(1500)
+        for address in (
+            "/",
+            "/api/v1/session",
+            "/api/v1/worklist",
+            "/api/v1/apiary-places",
+            "/api/v1/apiaries?sort=by",
+        ):
+            for _ in range(120):
+                if page.evaluate("async (address) => !!(await caches.match(address))", address):
+                    break
+                page.wait_for_timeout(250)
+        page.wait_for_timeout(1000)
         self.context.set_offline(True)
         page.goto("/")
         page.get_by_role("heading", name="Saturday 2 August").wait_for()

@@ -17,6 +17,12 @@ from redframe.work.places import record as places_record
 from redframe.work.unit_of_work import UnitOfWork
 from tests.support import as_app, at_work, cluster, demo_template, empty_template, identity, new_database, owner_rows
 
+OWNERS = """
+SELECT pg_get_userbyid(datdba) FROM pg_database WHERE datname = current_database()
+UNION SELECT pg_get_userbyid(relowner) FROM pg_class WHERE relnamespace = 'public'::regnamespace
+UNION SELECT pg_get_userbyid(proowner) FROM pg_proc p WHERE pronamespace = 'public'::regnamespace
+AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e')
+"""
 PERSONAL = {"accepted_write", "invitation"}
 """Tables of which a mentor sees only what is the own, or nothing."""
 EMPTY_IN_DEMO = {
@@ -114,6 +120,33 @@ class Visibility(unittest.TestCase):
                         connection.execute(query)  # type: ignore[call-overload]
                     connection.rollback()
                     connection.execute("SELECT 1")
+
+    def test_nobody_at_work_is_a_superuser(self) -> None:
+        """Neither the owner of the database and of all that is in it nor the application's role: none makes databases,
+        roles or files, and none passes row-level security by where it owns no table."""
+        owners = owner_rows(self.url, OWNERS)
+        self.assertEqual({str(name) for (name,) in owners}, {"redframe_owner"})
+        query = (
+            "SELECT rolname, rolsuper OR rolbypassrls OR rolcreatedb OR rolcreaterole OR rolreplication, "
+            "has_database_privilege(oid, current_database(), 'TEMP') AND rolname <> 'redframe_owner' FROM pg_roles "
+            "WHERE rolname IN ('redframe_owner', 'redframe_app')"
+        )
+        # What is granted on a database itself does not come with its copies.
+        rights = sorted(owner_rows(cluster().url(empty_template()), query))
+        self.assertEqual(rights, [("redframe_app", False, False), ("redframe_owner", False, False)])
+
+    def test_a_database_of_an_earlier_release_is_handed_over(self) -> None:
+        """Which the superuser had made and owned: everything in it changes hands, and goes on working."""
+        name = "earlier_release"
+        with psycopg.connect(cluster().superuser_url(), autocommit=True) as superuser:
+            superuser.execute(f"CREATE DATABASE {name}")
+        migrate(cluster().superuser_url(name))
+        cluster().make_database(name)
+        url = cluster().url(name)
+        self.assertEqual({str(name) for (name,) in owner_rows(url, OWNERS)}, {"redframe_owner"})
+        self.assertEqual(migrate(url), 0)
+        with as_app(url, None) as connection:
+            self.assertEqual(connection.execute("SELECT count(*) FROM colony").fetchone(), (0,))
 
     def test_functions_that_act_as_their_owner_are_closed(self) -> None:
         """Each looks names up in the database's own folder first, and may be called by the application alone."""

@@ -198,7 +198,7 @@ class AtOnce(unittest.TestCase):
         self.assertGreater(len(tables), 15)
         self.assertEqual([name for name, guarded, _ in tables if not guarded], [])
         derived = {"colony_status", "outlook", "count_reading", "course_step", "colony_forecast", "count_week_keeper",
-                   "forecast_evaluation"}  # fmt: skip
+                   "forecast_evaluation", "work_turned"}  # fmt: skip
         self.assertEqual({name for name, _, deletable in tables if deletable}, derived)
 
     def test_an_invitation_is_the_administrators_alone(self) -> None:

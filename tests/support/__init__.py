@@ -42,7 +42,8 @@ from redframe.launch.server import start_web, stop, wait_for_web
 from redframe.launch.system import ROOT, postgres_bin
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database, Identity
-from redframe.store.migrate import application_url, migrate
+from redframe.store.migrate import migrate
+from redframe.store.roles import application_url
 from redframe.work.sampling.record import NewCount
 from redframe.work.unit_of_work import Services, UnitOfWork
 from redframe.work.visits.record import record_visit
@@ -60,6 +61,8 @@ def cluster() -> Cluster:
     made = Cluster(folder, lossy=True)
     made.make()
     made.start()
+    made.make_database("template_empty")
+    made.let_owner_replay()
 
     def end() -> None:
         made.stop()
@@ -169,7 +172,8 @@ class Server:
 
     def sign_in(self, email: str = "mentor@corrane.example") -> httpx.Client:
         """A client signed in as one of the demo's accounts, with its token on every request."""
-        client = httpx.Client(base_url=self.url, timeout=30)
+        # Shorter than the server keeps a connection: none is used that it has just closed.
+        client = httpx.Client(base_url=self.url, timeout=30, limits=httpx.Limits(keepalive_expiry=2))
         answer = client.post("/api/v1/session", json={"email": email, "password": PASSWORD})
         answer.raise_for_status()
         client.headers["X-CSRF-Token"] = answer.json()["csrf_token"]

@@ -41,18 +41,6 @@ class Danger(unittest.TestCase):
         [found] = calls(ORDERS, ["coloniesInOrder", colonies, "forecast", outlooks])
         self.assertEqual([one["id"] for one in found], list("ebcadf"))
 
-    def test_apiaries_by_forecast(self) -> None:
-        """Where colonies are over now, then by the next day, then those without one, then those without a forecast."""
-        apiaries = [
-            {"id": name, "name": name, "forecast_of": of, "forecast_over": now, "over_next_by": by}
-            for name, of, now, by in (
-                ("none", 0, 0, None), ("low", 4, 0, None), ("later", 4, 0, "2031-09-01"), ("two", 4, 2, None),
-                ("three", 4, 3, "2031-08-05"), ("soon", 4, 0, "2031-08-05"),
-            )
-        ]  # fmt: skip
-        [found] = calls(ORDERS, ["inOrder", apiaries, "forecast", []])
-        self.assertEqual([one["name"] for one in found], ["three", "two", "soon", "later", "low", "none"])
-
 
 class OpenTop(unittest.TestCase):
     def test_no_figure_sits_lower_than_it_is(self) -> None:

@@ -14,7 +14,7 @@ from redframe.demo.scenario import made_id
 from redframe.jobs import worker
 from redframe.store.association_forecast import ListedColony, ListOrder
 from redframe.store.errors import NotAllowed
-from redframe.store.migrate import application_url
+from redframe.store.roles import application_url
 from redframe.work.forecast import association as forecast_association
 from redframe.work.forecast import read as forecast_read
 from redframe.work.forecast.association import AssociationForecast

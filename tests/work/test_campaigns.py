@@ -23,7 +23,7 @@ from redframe.outlets.count_table import cells_geojson, counts_csv, read_counts
 from redframe.outlets.count_week_report import count_week_report
 from redframe.store.campaigns import CountWeekDetails
 from redframe.store.errors import NotAllowed
-from redframe.store.migrate import application_url
+from redframe.store.roles import application_url
 from redframe.work.campaigns import read as campaigns_read
 from redframe.work.campaigns import record as campaigns_record
 from redframe.work.campaigns.read import WeekView

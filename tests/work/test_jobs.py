@@ -17,7 +17,7 @@ from redframe.stand_ins.weather import StandInWeather
 from redframe.store import association_forecast as forecasts
 from redframe.store.campaigns import CountWeekDetails
 from redframe.store.database import Database, Identity
-from redframe.store.migrate import application_url
+from redframe.store.roles import application_url
 from redframe.work.campaigns import record as campaigns_record
 from redframe.work.forecast import association as forecast_association
 from redframe.work.unit_of_work import Services

@@ -28,8 +28,8 @@ from redframe.stand_ins.weather import StandInWeather
 from redframe.store import installation
 from redframe.store.campaigns import CountWeekDetails
 from redframe.store.database import Connection, Identity, run
-from redframe.store.migrate import application_url
 from redframe.store.places import ApiaryDetails
+from redframe.store.roles import application_url
 from redframe.work.campaigns import record as campaigns_record
 from redframe.work.members.passwords import Argon2Hasher
 from redframe.work.places import record as places_record

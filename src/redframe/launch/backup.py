@@ -8,6 +8,7 @@ from pathlib import Path
 from urllib.parse import urlsplit, urlunsplit
 
 from redframe.launch.system import fail, postgres_bin, say
+from redframe.store.roles import APP_ROLE
 
 
 def connection_of(owner_url: str) -> tuple[str, dict[str, str]]:
@@ -41,10 +42,8 @@ def restore(owner_url: str, file: Path) -> None:
         there = connection.execute("SELECT to_regclass('public.association')").fetchone()
         if there is not None and there[0] is not None:
             fail("this database holds records; restore into a new data folder (--data)")
-        connection.execute(
-            "DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'redframe_app') THEN "
-            "CREATE ROLE redframe_app NOLOGIN; END IF; END $$"
-        )
+        if connection.execute("SELECT FROM pg_roles WHERE rolname = %s", [APP_ROLE]).fetchone() is None:
+            connection.execute(f"CREATE ROLE {APP_ROLE} NOLOGIN")
     command = [str(postgres_bin() / "pg_restore"), "--no-owner", "--exit-on-error", f"--dbname={url}", str(file)]
     if subprocess.run(command, env=env, check=False).returncode != 0:
         fail("the restore did not work (see above)")

@@ -19,7 +19,8 @@ from types import FrameType
 from redframe.launch.cluster import Cluster
 from redframe.launch.front_end import build
 from redframe.launch.system import fail, say
-from redframe.store.migrate import application_url, migrate
+from redframe.store.migrate import migrate
+from redframe.store.roles import application_url
 
 STOP_SECONDS = 10
 
@@ -37,7 +38,7 @@ def held(folder: Path) -> Iterator[None]:
 
 
 @contextmanager
-def database(folder: Path, *, lossy: bool = False) -> Iterator[str]:
+def database(folder: Path, *, lossy: bool = False, demo: bool = False) -> Iterator[str]:
     """The address of the database for its owner: DATABASE_URL where given, else a private cluster in the folder."""
     given = os.environ.get("DATABASE_URL")
     if given:
@@ -49,6 +50,8 @@ def database(folder: Path, *, lossy: bool = False) -> Iterator[str]:
         cluster.start()
         try:
             cluster.make_database()
+            if demo:
+                cluster.let_owner_replay()
             yield cluster.url()
         finally:
             cluster.stop()
@@ -154,7 +157,7 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
     build()
     web = prepare_web()
     try:
-        with database(folder) as owner_url:
+        with database(folder, demo=demo) as owner_url:
             applied = migrate(owner_url)
             if applied:
                 say(f"{applied} migrations applied")

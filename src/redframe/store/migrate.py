@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-import hashlib
-import hmac
 from importlib.resources import files
 from pathlib import Path
-from urllib.parse import quote, urlsplit, urlunsplit
 
 import psycopg
 import yoyo
 from psycopg import sql
 
+from redframe.store.roles import APP_ROLE, let_application_in
+
 MIGRATIONS = Path(__file__).with_name("migrations")
-APP_ROLE = "redframe_app"
 _LOCK_KEY = 7_281_903_115
 
 
@@ -33,7 +31,9 @@ def migrate(owner_url: str) -> int:
         finally:
             backend.connection.close()
         _set_up_queue(guard)
-        _let_application_in(guard, owner_url)
+        let_application_in(guard, owner_url)
+        # A database that was restored does not bring this with it.
+        guard.execute(sql.SQL("REVOKE TEMPORARY ON DATABASE {} FROM PUBLIC").format(sql.Identifier(guard.info.dbname)))
         return len(missing)
 
 
@@ -55,21 +55,3 @@ QUEUE_PARTS = """
     WHERE relnamespace = 'public'::regnamespace AND relname LIKE 'procrastinate%%'
     AND relkind = CASE %s WHEN 'TABLES' THEN 'r' ELSE 'S' END
 """
-
-
-def application_url(owner_url: str) -> str:
-    """The address under which the application connects: as the role that row-level security binds."""
-    parts = urlsplit(owner_url)
-    host = parts.netloc.rpartition("@")[2]
-    return urlunsplit(parts._replace(netloc=f"{APP_ROLE}:{quote(_application_password(owner_url))}@{host}"))
-
-
-def _application_password(owner_url: str) -> str:
-    """Derived from the owner's, so that every server of an installation knows it and none has to keep it."""
-    secret = urlsplit(owner_url).password or ""
-    return hmac.new(secret.encode(), b"redframe application role", hashlib.sha256).hexdigest()
-
-
-def _let_application_in(connection: psycopg.Connection[tuple[object, ...]], owner_url: str) -> None:
-    statement = sql.SQL("ALTER ROLE {} LOGIN PASSWORD {}")
-    connection.execute(statement.format(sql.Identifier(APP_ROLE), sql.Literal(_application_password(owner_url))))

@@ -1,7 +1,7 @@
 /** The application on the device: kept by a worker for when there is no signal, with what this person has read. */
 
 /** What every day begins with: read once more as soon as the worker keeps answers. */
-const FIRST = ["/api/v1/session", "/api/v1/worklist", "/api/v1/apiaries"];
+const FIRST = ["/api/v1/session", "/api/v1/worklist", "/api/v1/apiaries?sort=by", "/api/v1/apiary-places"];
 
 /** Lets the device keep the application, once the page has all it needs itself. */
 export function keepShell(): void {

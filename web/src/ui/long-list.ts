@@ -6,7 +6,7 @@ import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 
 /** Rows drawn beyond what can be seen, so that a key finds the next one there. */
-const BEYOND = 6;
+const BEYOND = 12;
 
 /** What lies over the rows at the head and the foot of the page. */
 const HEAD_PX = 56;

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from fastapi import APIRouter, Depends
+from fastapi import Depends
 
 from redframe.api.access import calculator_guest
+from redframe.api.again import topic
 from redframe.api.calculators.schemas import CalculatorView
 from redframe.core.calculators import CALCULATORS, Calculator
 from redframe.wording.sentences import sentence
 
-router = APIRouter(prefix="/calculators", tags=["calculators"], dependencies=[Depends(calculator_guest)])
+router = topic("calculators", prefix="/calculators", dependencies=[Depends(calculator_guest)])
 
 
 @router.get("")

@@ -6,10 +6,11 @@ import asyncio
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.responses import JSONResponse
 
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.again import topic
 from redframe.api.bodies import CSV, body_of
 from redframe.api.campaigns.schemas import CountWeekFields, CountWeekInput, CountWeekView, ImportReport, RemindersAsked
 from redframe.outlets.count_table import cells_geojson, counts_csv, read_counts
@@ -22,7 +23,7 @@ from redframe.work.campaigns.read import WeekView
 from redframe.work.campaigns.results import Results
 from redframe.work.members import session as members_session
 
-router = APIRouter(tags=["campaigns"])
+router = topic("campaigns")
 
 
 def _details(given: CountWeekFields) -> CountWeekDetails:

@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Path, Response
+from fastapi import Path, Response
 
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.again import topic
 from redframe.api.colonies.schemas import (
     ColonyAmendment,
     ColonyInput,
@@ -33,7 +34,7 @@ from redframe.work.unit_of_work import UnitOfWork
 
 ChangeId = Annotated[str, Path(pattern=r"^\d{1,20}$")]
 
-router = APIRouter(tags=["colonies"])
+router = topic("colonies")
 
 
 @router.get("/frame-formats")

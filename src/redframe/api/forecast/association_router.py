@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from redframe.api import views
 from redframe.api.access import TheServices, Who
+from redframe.api.again import topic
 from redframe.api.forecast.association_schemas import AskedRun, AssociationForecast, ForecastRun, RunInput
 from redframe.store.association_forecast import ListOrder
 from redframe.work.forecast import association as forecast_association
 
-router = APIRouter(tags=["forecast"])
+router = topic("forecast")
 
 
 @router.get("/forecasts")

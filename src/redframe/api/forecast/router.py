@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from redframe.api import views
 from redframe.api.access import TheServices, Who
+from redframe.api.again import topic
 from redframe.api.forecast.schemas import ForecastRequest, ForecastView
 from redframe.api.kept import OfColony
 from redframe.work.forecast import read as forecast_read
 from redframe.work.forecast.read import Scenario
 from redframe.work.unit_of_work import UnitOfWork
 
-router = APIRouter(tags=["forecast"])
+router = topic("forecast")
 
 
 @router.get("/colonies/{colony_id}/forecast", response_model=ForecastView)

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from redframe.api.access import TheServices, Who
+from redframe.api.again import topic
 from redframe.api.base import Output
 from redframe.store.guide import FittingStep
 from redframe.work.guide import guide as work
 from redframe.work.guide.guide import GuideStep
 
-router = APIRouter(tags=["guide"])
+router = topic("guide")
 
 
 class Guide(Output):

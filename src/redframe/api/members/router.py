@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import Depends, Request, Response
 
 from redframe.api.access import TheServices, Version, Who, database_of, hasher_of, maybe_session, origin_of
+from redframe.api.again import topic
 from redframe.api.members.schemas import InvitationInput, JoinInput, LinkInput, MemberAmendment, OpenedInvitation
 from redframe.api.session.router import TheSettings, give_session
 from redframe.api.session.schemas import SessionView
@@ -17,7 +18,7 @@ from redframe.work.members import record as members_record
 from redframe.work.members.read import MembersView
 from redframe.work.members.record import Invited
 
-router = APIRouter(tags=["members"])
+router = topic("members")
 MaybeSession = Annotated[Session | None, Depends(maybe_session)]
 
 

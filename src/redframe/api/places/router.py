@@ -6,10 +6,11 @@ import asyncio
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.again import topic
 from redframe.api.bodies import CSV, body_of
 from redframe.api.kept import OfApiary, OfWork
 from redframe.api.places.schemas import (
@@ -32,7 +33,7 @@ from redframe.work.places.table import take_apiaries
 from redframe.work.sampling.plan import sampling_plan
 from redframe.work.unit_of_work import UnitOfWork
 
-router = APIRouter(tags=["places"])
+router = topic("places")
 
 
 Find = Annotated[str, Query(max_length=120, description="letters of an apiary's or a keeper's name")]

@@ -5,16 +5,17 @@ from __future__ import annotations
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 
 from redframe.api import views
+from redframe.api.again import topic
 from redframe.api.kept import OfApiary, OfWork
 from redframe.api.planning.schemas import WorkLinesView, WorklistView
 from redframe.work.planning import read as planning_read
 from redframe.work.planning.read import Kind
 from redframe.work.unit_of_work import UnitOfWork
 
-router = APIRouter(tags=["planning"])
+router = topic("planning")
 
 
 @router.get("/worklist", response_model=WorklistView)

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from fastapi import APIRouter
-
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.again import topic
 from redframe.api.policy.schemas import ApiaryPolicyInput, ApiaryPolicyView, PolicyInput, PolicyPreview, PolicyView
 from redframe.work.policy import read as policy_read
 from redframe.work.policy import record as policy_record
 
-router = APIRouter(tags=["policy"])
+router = topic("policy")
 
 
 def _draft(given: PolicyInput) -> policy_record.PolicyDraft:

@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 
 from redframe.api import pictures
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.again import topic
 from redframe.api.bodies import body_of
 from redframe.api.sampling.schemas import (
     BoardFields,
@@ -42,7 +43,7 @@ from redframe.work.sampling import record as sampling_record
 from redframe.work.sampling import ruler as sampling_ruler
 from redframe.work.sampling import trends as sampling_trends
 
-router = APIRouter(tags=["sampling"])
+router = topic("sampling")
 BOARD_LONGEST_SIDE = 4096
 """A board is kept larger than other photos: a mite must be some ten pixels long."""
 

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from redframe.api.access import TheServices, Who
+from redframe.api.again import topic
 from redframe.core.inputs import Text
 from redframe.work.search import read as search_read
 from redframe.work.search.read import SearchResult
 
-router = APIRouter(tags=["search"])
+router = topic("search")
 
 
 @router.get("/search")

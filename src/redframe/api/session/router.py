@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import Depends, Request, Response
 
 from redframe.api.access import (
     COOKIE,
@@ -16,6 +16,7 @@ from redframe.api.access import (
     origin_of,
     settings_of,
 )  # fmt: skip
+from redframe.api.again import topic
 from redframe.api.session.schemas import (
     PasswordInput,
     Person,
@@ -30,7 +31,7 @@ from redframe.work.members import session as members_session
 from redframe.work.roles import MAY, may
 from redframe.work.unit_of_work import Services
 
-router = APIRouter(tags=["session"])
+router = topic("session")
 TheSettings = Annotated[Settings, Depends(settings_of)]
 
 

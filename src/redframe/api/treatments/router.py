@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
+from redframe.api.again import topic
 from redframe.api.kept import OfCourse
 from redframe.api.treatments.schemas import (
     AbandonInput,
@@ -31,7 +32,7 @@ from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.fall_curve import FallCurve
 from redframe.work.unit_of_work import UnitOfWork
 
-router = APIRouter(tags=["treatments"])
+router = topic("treatments")
 
 
 @router.post("/courses/options")

@@ -7,10 +7,11 @@ from dataclasses import replace
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 
 from redframe.api import pictures
 from redframe.api.access import TheServices, Who
+from redframe.api.again import topic
 from redframe.api.bodies import body_of
 from redframe.api.kept import OfApiary, OfVisit
 from redframe.api.visits.schemas import (
@@ -30,7 +31,7 @@ from redframe.store.visits import RoundStop
 from redframe.work.visits import photos, read, record
 from redframe.work.visits.read import VisitView
 
-router = APIRouter(tags=["visits"])
+router = topic("visits")
 
 
 @router.get("/signs")

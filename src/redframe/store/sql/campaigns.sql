@@ -23,9 +23,7 @@ SELECT :week_id, k.id, my_association() FROM keeper k WHERE k.id = ANY(:keepers)
 
 -- name: week_keepers
 -- Who is invited, with whom to write to, and what of theirs was counted.
-SELECT k.id, k.name, i.reminders, i.reminded_at,
-       (SELECT min(p.email) FROM membership m JOIN person p ON p.id = m.person_id
-        WHERE m.keeper_id = k.id AND m.ended_at IS NULL) AS email
+SELECT k.id, k.name, i.reminders, i.reminded_at, email_of_keeper(k.id) AS email
 FROM count_week_keeper i JOIN keeper k ON k.id = i.keeper_id WHERE i.week_id = :week_id ORDER BY k.name, k.id;
 
 -- name: week_apiaries

@@ -8,7 +8,7 @@ SELECT EXISTS (SELECT FROM said WHERE step = 'season')
        EXISTS (SELECT FROM said WHERE step = 'scoop')
            OR EXISTS (SELECT FROM own WHERE jsonb_array_length(scoops) > 0) AS scoop,
        EXISTS (SELECT FROM said WHERE step = 'people')
-           OR (SELECT count(*) > 1 FROM membership WHERE association_id = my_association() AND ended_at IS NULL)
+           OR anybody_with_me()
            OR EXISTS (SELECT FROM invitation WHERE association_id = my_association() AND withdrawn_at IS NULL) AS people,
        EXISTS (SELECT FROM apiary) AS apiary,
        EXISTS (SELECT FROM colony) AS colonies;

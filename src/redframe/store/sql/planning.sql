@@ -109,10 +109,10 @@ SELECT apiary_id FROM taken UNION SELECT apiary_id FROM apiary_work WHERE holds_
 
 -- name: keep_work
 INSERT INTO apiary_work AS w (apiary_id, association_id, key, due, holds_until)
-SELECT t.apiary_id, my_association(), t.key, t.due::jsonb,
+SELECT t.apiary_id, my_association(), CASE t.key WHEN 'z' THEN 'z ' || lower(a.name) ELSE t.key END, t.due::jsonb,
        (SELECT min(b.placed_at) + interval '20 hours' FROM insert_board b JOIN colony c ON c.id = b.colony_id AND c.is_living
         WHERE c.apiary_id = t.apiary_id AND b.removed_at IS NULL AND b.placed_at > :now::timestamptz - interval '20 hours')
-FROM unnest(:apiaries::uuid[], :keys::text[], :dues::text[]) AS t (apiary_id, key, due)
+FROM unnest(:apiaries::uuid[], :keys::text[], :dues::text[]) AS t (apiary_id, key, due) JOIN apiary a ON a.id = t.apiary_id
 ON CONFLICT (apiary_id) DO UPDATE SET key = excluded.key, due = excluded.due, holds_until = excluded.holds_until;
 
 -- name: work_in_order

@@ -7,7 +7,7 @@ an explanation, unless somebody whose role allows it says why.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from uuid import UUID, uuid4
 
@@ -30,6 +30,7 @@ from redframe.store.frames import Frame, FrameMove, FramePlace
 from redframe.work.colonies.changes import release
 from redframe.work.colonies.hive_state import state_of_hive
 from redframe.work.roles import require
+from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
 
@@ -69,7 +70,7 @@ async def move_frame(unit: UnitOfWork, wanted: WantedMove) -> list[Frame]:
     require(unit.who, "record")
     if wanted.moved_on > unit.today:
         raise InvalidInput("moved_on", "lies in the future", code="out_of_range")
-    content = {"frame": wanted.frame_id, "to": [wanted.to_box, wanted.to_slot, wanted.to_away]}
+    content = to_json(replace(wanted, override_why=""))
     if not await unit.accept(wanted.id, "frame_move", content):
         frame_ids = [wanted.frame_id or wanted.id]
         return await frames.lock_frames(unit.connection, frame_ids, wanted.to_box or uuid4(), wanted.to_slot or 0)

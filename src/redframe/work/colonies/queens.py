@@ -10,6 +10,7 @@ from uuid import UUID
 from redframe.core.colonies.lineage import check_requeened
 from redframe.core.colonies.queens import MarkColour, QueenState, mark_colour, mark_differs
 from redframe.store import colonies, queens
+from redframe.store.database import columns
 from redframe.store.queens import Queen
 from redframe.work.colonies.changes import not_in_future, release
 from redframe.work.roles import require
@@ -75,7 +76,7 @@ async def add_queen(
     check_requeened(colony.label, colony.state, colony.state_since, queen.since)
     if queen.year is not None:
         mark_colour(queen.year)
-    if await unit.accept(queen_id, "queen", {"colony": colony_id, "year": queen.year, "since": queen.since}):
+    if await unit.accept(queen_id, "queen", {"colony": colony_id, **columns(queen)}):
         await release(unit, "requeen", [colony_id], override_why)
         await queens.retire_queen(unit.connection, colony_id, queen.since)
         await insert_queen(unit, queen_id, colony_id, queen)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from uuid import UUID, uuid4
+from uuid import UUID, uuid4, uuid5
 
 from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.colonies.lineage import EventKind, check_parent
@@ -17,6 +17,7 @@ from redframe.store.colonies import ColonyOverview
 from redframe.work.colonies.changes import add_event, label_is_free, not_in_future, release
 from redframe.work.colonies.queens import QueenRecord, insert_queen
 from redframe.work.roles import require
+from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
 
@@ -47,10 +48,7 @@ async def add_colony(unit: UnitOfWork, new: NewColony) -> ColonyOverview:
     require(unit.who, "record")
     await places.apiary(unit.connection, new.apiary_id)
     not_in_future(unit, "since", new.since)
-    content = {
-        "apiary": new.apiary_id, "label": new.label, "since": new.since, "hive": new.hive_id,
-        "split_from": new.split_from,
-    }  # fmt: skip
+    content = to_json(replace(new, override_why=""))
     if await unit.accept(new.id, "colony", content):
         await _add(unit, new)
     return await store.colony_overview(unit.connection, new.id, unit.today)
@@ -74,7 +72,7 @@ async def _add(unit: UnitOfWork, new: NewColony) -> None:
         note=new.note,
     )  # fmt: skip
     if new.queen is not None:
-        await insert_queen(unit, uuid4(), new.id, new.queen)
+        await insert_queen(unit, uuid5(new.id, "queen"), new.id, new.queen)
     kind: EventKind = "split_from" if new.split_from is not None else "started"
     await add_event(unit, new.id, kind, new.since, other=new.split_from, rule=rule, why=new.override_why)
 

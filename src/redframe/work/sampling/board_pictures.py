@@ -36,7 +36,10 @@ async def add_picture(
 ) -> BoardPicture:
     """Keep the picture of a board once, with the candidates found on it. Raises NotFound for a colony not seen."""
     await may_add(unit, colony_id)
-    content = {"colony_id": colony_id, "picture": hashlib.sha256(jpeg).hexdigest(), "width_mm": width_mm}
+    content = {
+        "colony_id": colony_id, "picture": hashlib.sha256(jpeg).hexdigest(), "width_mm": width_mm, "columns": columns,
+        "rows": rows,
+    }  # fmt: skip
     if await unit.accept(picture_id, "board_picture", content):
         await store.add_board_picture(
             unit.connection, picture_id, colony_id, picture=jpeg, width=width, height=height,

@@ -27,6 +27,7 @@ from redframe.work.sampling.read import (
 )
 from redframe.work.sampling.samples import details_of, method_of
 from redframe.work.status.recompute import recompute_status
+from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
 
@@ -72,7 +73,8 @@ async def record_count(unit: UnitOfWork, new: NewCount, *, look_ahead: bool = Fa
     require(unit.who, "record")
     details = new.details(unit.day_of(new.taken_at))
     await status.lock_colonies(unit.connection, [new.colony_id])
-    if await unit.accept(new.id, "count", {**columns(details), "colony_id": new.colony_id}):
+    content = {**columns(details), "colony_id": new.colony_id, "picture": new.picture and to_json(new.picture)}
+    if await unit.accept(new.id, "count", content):
         colony = await colonies.colony_for_update(unit.connection, new.colony_id)
         if not colony.is_living and unit.day_of(new.taken_at) > colony.state_since:
             raise InvalidInput(

@@ -78,7 +78,10 @@ async def plan_courses(
         if held:
             rows.append(PlannedRow(item.colony_id, choice.colony.label, None, suited, held))
             continue
-        content = {"plan": plan_id, "colony": item.colony_id, "option": option_id, "start": start_on}
+        content = {
+            "plan": plan_id, "colony": item.colony_id, "option": option_id, "start": start_on,
+            "interval": interval_override, "overrides": to_json(item.overrides),
+        }  # fmt: skip
         if await unit.accept(item.id, "course", content):
             await _add_course(unit, item, choice, suited, choices.policy.version, plan_id, start_on, interval_override)
         rows.append(PlannedRow(item.colony_id, choice.colony.label, item.id, suited, ()))

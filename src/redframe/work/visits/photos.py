@@ -50,7 +50,10 @@ async def add_photo(
         raise InvalidInput("sign", f"{sign} is not a sign", code="unknown")
     if (box_id is None) != (slot is None):
         raise InvalidInput("slot", "name the box and the slot, or neither", code="missing")
-    content = {"visit": visit_id, "picture": hashlib.sha256(picture).hexdigest()}
+    content = {
+        "visit": visit_id, "picture": hashlib.sha256(picture).hexdigest(), "box": box_id, "slot": slot, "sign": sign,
+        "caption": caption,
+    }  # fmt: skip
     if await unit.accept(photo_id, "photo", content):
         if len(await photos.photos_of_visit(unit.connection, visit_id)) >= MOST_PHOTOS:
             raise InvalidInput("photo", f"a visit keeps {MOST_PHOTOS} photos", code="out_of_range")

@@ -2,7 +2,7 @@
 import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { apiariesQuery, placesQuery, workAtQuery } from "@/client/queries";
+import { apiariesQuery, placesQuery, workAtQuery, worklistQuery } from "@/client/queries";
 import type { Level, Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
 import { LevelMark } from "@/ui/level";
@@ -33,7 +33,7 @@ export function Record() {
 }
 
 function Acts({ apiary }: { apiary: Schemas["ApiaryPlace"] }) {
-  const work = useQuery(workAtQuery(apiary.id));
+  const work = useLinesAt(apiary.id);
   return (
     <>
       <Title>{apiary.name}</Title>
@@ -55,9 +55,26 @@ function Acts({ apiary }: { apiary: Schemas["ApiaryPlace"] }) {
           Another apiary
         </LinkButton>
       </div>
-      {work.data && <WorkList oneApiary groups={allGroups(work.data)} />}
+      {work && <WorkList oneApiary groups={allGroups(work)} />}
     </>
   );
+}
+
+/** What is due at an apiary; without signal, as far as Today has it on this device. */
+function useLinesAt(id: string) {
+  const work = useQuery(workAtQuery(id));
+  const today = useInfiniteQuery({ ...worklistQuery, enabled: work.isError });
+  const here = <T extends { apiary_id: string }>(lines: T[]) => lines.filter((line) => line.apiary_id === id);
+  if (work.data || !today.data) return work.data;
+  const { steps, over, counts, boards, visits } = today.data;
+  return {
+    today: today.data.today,
+    steps: here(steps),
+    over: here(over),
+    counts: here(counts),
+    boards: here(boards),
+    visits: here(visits),
+  };
 }
 
 /** The apiaries to choose from: the nearest first where the person's place is known, else where work is due first. */
@@ -79,14 +96,16 @@ function ChooseApiary({ places }: { places: Schemas["ApiaryPlace"][] }) {
           {locate.error.message}
         </p>
       )}
-      {here === null ? <InOrderOfWork /> : <Nearest places={places} here={here} />}
+      {here === null ? <InOrderOfWork places={places} /> : <Nearest places={places} here={here} />}
     </>
   );
 }
 
-function InOrderOfWork() {
+/** Without signal, and where the order was never read on this device: by name. */
+function InOrderOfWork({ places }: { places: Schemas["ApiaryPlace"][] }) {
   const query = useInfiniteQuery(apiariesQuery("by", EVERY));
-  return <Choice places={query.data?.apiaries ?? []} more={useMore(query)} />;
+  const more = useMore(query);
+  return <Choice places={query.data?.apiaries ?? (query.isError ? places : [])} more={more} />;
 }
 
 function Nearest({ places, here }: { places: Schemas["ApiaryPlace"][]; here: Position }) {
