@@ -21,11 +21,14 @@ from unittest import mock
 from uuid import uuid4
 
 import httpx
+import psycopg
 
 from redframe.launch.administrator import add_administrator
 from redframe.launch.backup import backup, restore
 from redframe.launch.cluster import free_port
+from redframe.launch.server import check_whole, holds_demo
 from redframe.launch.system import ROOT
+from redframe.store import catalogue
 from redframe.store.migrate import migrate
 from tests.support import Server, cluster, demo_template, empty_template, new_database, owner_rows
 
@@ -97,6 +100,69 @@ class Launcher(unittest.TestCase):
         second.wait(timeout=60)
         self.wait_until_gone()
 
+    def test_a_database_that_ends_is_started_again(self) -> None:
+        """And what is asked meanwhile is answered again, from the same address."""
+        launched = self.start()
+        postmaster = int((self.folder / "data" / "postgres" / "postmaster.pid").read_text().split()[0])
+        os.kill(postmaster, signal.SIGKILL)
+        deadline = time.monotonic() + 60
+        while time.monotonic() < deadline:
+            time.sleep(0.5)
+            found = (self.folder / "data" / "postgres" / "postmaster.pid").read_text().split()
+            if found and int(found[0]) != postmaster and self.signs_in() == 401:
+                break
+        self.assertEqual(self.signs_in(), 401, "the database answers that nobody is called so")
+        self.assertIsNone(launched.poll())
+        launched.send_signal(signal.SIGINT)
+        launched.wait(timeout=60)
+        self.wait_until_gone()
+
+    def signs_in(self) -> int:
+        """What is answered to somebody who is not known."""
+        entry = {"email": f"{uuid4()}@corrane.example", "password": "not a password"}
+        try:
+            return httpx.post(f"http://127.0.0.1:{self.port}/api/v1/session", json=entry, timeout=20).status_code
+        except httpx.HTTPError:
+            return 0
+
+    def command(self, *words: str, typed: str = "") -> subprocess.CompletedProcess[str]:
+        """A command on the same data folder."""
+        environment = {key: value for key, value in os.environ.items() if key != "DATABASE_URL"}
+        return subprocess.run(
+            [sys.executable, "-m", "redframe.launch", *words, "--data", str(self.folder / "data")], cwd=ROOT,
+            env={**environment, "PYTHONPATH": str(ROOT / "src")}, capture_output=True, text=True, input=typed, check=False,
+        )  # fmt: skip
+
+    def test_backup_and_password_while_it_runs(self) -> None:
+        """Neither needs the installation to stop; a restore and a second server do, and say so in one line."""
+        launched = self.start()
+        who = ["--email", "ada@corrane.example"]
+        added = self.command(
+            "administrator", "--association", "Corrane", *who, "--name", "Ada", typed="a-long-password\n"
+        )
+        self.assertEqual(added.returncode, 0, added.stderr)
+        again = self.command(
+            "administrator", "--association", "Corrane", *who, "--name", "Ada", typed="a-long-password\n"
+        )
+        self.assertIn("signs in here already", again.stderr)
+        self.assertEqual(len(again.stderr.strip().splitlines()), 1)
+        changed = self.command("password", *who, typed="another-long-password\n")
+        self.assertEqual(changed.returncode, 0, changed.stderr)
+        entry = {"email": who[1], "password": "another-long-password"}
+        self.assertEqual(
+            httpx.post(f"http://127.0.0.1:{self.port}/api/v1/session", json=entry, timeout=20).status_code, 201
+        )
+        file = self.folder / "kept.dump"
+        made = self.command("backup", str(file))
+        self.assertEqual(made.returncode, 0, made.stderr)
+        self.assertEqual(file.stat().st_mode & 0o777, 0o600)
+        for words in (("restore", str(file)), ("serve", "--port", str(free_port()))):
+            refused = self.command(*words)
+            self.assertNotEqual(refused.returncode, 0)
+            self.assertIn("another launcher is at work", refused.stderr)
+        launched.send_signal(signal.SIGINT)
+        launched.wait(timeout=60)
+
     def test_help_reads(self) -> None:
         """The commands and their options are listed without installing or starting anything."""
         result = subprocess.run([str(ROOT / "redframe"), "--help"], capture_output=True, text=True, check=True).stdout
@@ -123,10 +189,43 @@ class BackupAndRestore(unittest.TestCase):
                 restore(target, file)
             with self.assertRaises(SystemExit), redirect_stderr(io.StringIO()):
                 backup(source, file)
+            cluster().make_database("cut_off")
+            torn = Path(folder) / "torn.dump"
+            torn.write_bytes(file.read_bytes()[: file.stat().st_size * 3 // 4])
+            with self.assertRaises(SystemExit), redirect_stderr(io.StringIO()):
+                restore(cluster().url("cut_off"), torn)
+            there = owner_rows(cluster().url("cut_off"), "SELECT count(*) FROM pg_class WHERE relname = 'association'")
+            self.assertEqual(there, [(0,)], "a restore that is cut off leaves nothing behind")
         server = Server(owner_url=target)
         self.addCleanup(server.stop)
         with closing(server.sign_in("keeper@corrane.example")) as keeper:
             self.assertEqual(len(keeper.get("/api/v1/apiaries").json()["apiaries"]), 2)
+
+
+class Whole(unittest.TestCase):
+    def test_the_list_is_what_the_migrations_make(self) -> None:
+        """Nothing more, nothing less."""
+        listed = catalogue.LISTED.read_text(encoding="utf-8").splitlines()
+        self.assertEqual(listed, catalogue.held(cluster().url(empty_template())), "run ./redframe schema")
+
+    def test_a_database_without_its_guards_is_not_served(self) -> None:
+        """Whatever is missing: a policy, a table's guard, a trigger, a key."""
+        for statement in (
+            "DROP POLICY seen ON colony", "ALTER TABLE visit DISABLE ROW LEVEL SECURITY", "DROP TRIGGER history ON mite_count",
+            "ALTER TABLE mite_count DISABLE TRIGGER history", "ALTER TABLE course DROP CONSTRAINT course_pkey CASCADE",
+        ):  # fmt: skip
+            url = new_database(empty_template())
+            check_whole(url)
+            with psycopg.connect(url) as owner:
+                owner.execute(statement)  # type: ignore[arg-type]
+            with self.subTest(statement=statement), self.assertRaises(SystemExit) as said:
+                check_whole(url)
+            self.assertIn("not whole", str(said.exception.code))
+
+    def test_demo_data_is_not_served_as_real(self) -> None:
+        """Its passwords are in the README."""
+        self.assertTrue(holds_demo(new_database(demo_template())))
+        self.assertFalse(holds_demo(new_database(empty_template())))
 
 
 class FirstAdministrator(unittest.TestCase):

@@ -17,6 +17,8 @@ from redframe.work.members.passwords import Argon2Hasher
 from redframe.work.unit_of_work import Services
 
 COOKIE = "redframe_session"
+SECURE_COOKIE = f"__Host-{COOKIE}"
+"""Under TLS no other host or path can set it."""
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 _VERSION = re.compile(r'(?:W/)?"(\d{1,9})"')
 
@@ -53,9 +55,14 @@ def origin_of(request: Request) -> str:
     return request.client.host if request.client else ""
 
 
+def cookie_name(request: Request) -> str:
+    """The name of the session cookie of this installation."""
+    return SECURE_COOKIE if request.app.state.settings.secure else COOKIE
+
+
 def token_of(request: Request) -> str | None:
     """The token of the session cookie, as far as it can be one."""
-    token = request.cookies.get(COOKIE)
+    token = request.cookies.get(cookie_name(request))
     return token if token and len(token) <= 200 else None
 
 

@@ -10,6 +10,7 @@ from pathlib import Path
 
 from fastapi import FastAPI, Request
 from fastapi.middleware.gzip import GZipMiddleware
+from fastapi.middleware.trustedhost import TrustedHostMiddleware
 from starlette.datastructures import MutableHeaders
 from starlette.responses import FileResponse, HTMLResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
@@ -86,7 +87,10 @@ def build(settings: Settings) -> FastAPI:
     app.add_middleware(BodyLimits)
     app.add_middleware(errors.Unforeseen)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
-    app.add_middleware(SecurityHeaders)
+    if settings.hosts:
+        # Loopback too: the launcher asks whether the server answers.
+        app.add_middleware(TrustedHostMiddleware, allowed_hosts=[*settings.hosts, "127.0.0.1"], www_redirect=False)
+    app.add_middleware(SecurityHeaders, secure=settings.secure)
     _serve_front_end(app, settings.web)
     return app
 
@@ -94,8 +98,9 @@ def build(settings: Settings) -> FastAPI:
 class SecurityHeaders:
     """Headers on every response; API answers are never kept by a cache."""
 
-    def __init__(self, app: ASGIApp) -> None:
+    def __init__(self, app: ASGIApp, *, secure: bool = False) -> None:
         self.app = app
+        self.secure = secure
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Add the headers to the response's start."""
@@ -113,6 +118,8 @@ class SecurityHeaders:
                 headers["Referrer-Policy"] = "same-origin"
                 headers["Cross-Origin-Opener-Policy"] = "same-origin"
                 headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=(self)"
+                if self.secure:
+                    headers["Strict-Transport-Security"] = "max-age=31536000"
                 if scope["path"].startswith("/api/"):
                     headers.setdefault("Cache-Control", "no-store")
             await send(message)

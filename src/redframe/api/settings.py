@@ -16,7 +16,8 @@ MAIL = Path(tempfile.gettempdir()) / "redframe-mail"
 @dataclass(frozen=True, slots=True)
 class Settings:
     """`demo_today` fixes the day of the demo; `secure` marks cookies for TLS; `web` is the built front end;
-    `mail` is the folder into which the stand-in for a mail service writes; `kept_mb`: room for kept answers."""
+    `mail` is the folder into which the stand-in for a mail service writes; `kept_mb`: room for kept answers.
+    `hosts`: the names under which the application is reached; none given, any."""
 
     database_url: str
     web: Path
@@ -27,6 +28,7 @@ class Settings:
     pool_size: int = 10
     mail: Path = MAIL
     kept_mb: int = 48
+    hosts: tuple[str, ...] = ()
 
     @classmethod
     def from_environment(cls) -> Settings:
@@ -40,6 +42,7 @@ class Settings:
             secure=os.environ.get("REDFRAME_SECURE") == "1",
             fast_passwords=os.environ.get("REDFRAME_FAST_PASSWORDS") == "1",
             pool_size=int(os.environ.get("REDFRAME_POOL_SIZE", "10")),
+            hosts=tuple(name for name in os.environ.get("REDFRAME_HOSTS", "").split(",") if name),
             kept_mb=int(os.environ.get("REDFRAME_KEPT_MB", "48")),
             mail=Path(os.environ.get("REDFRAME_MAIL", str(MAIL))),
         )

@@ -26,7 +26,8 @@ from redframe.work.forecast import evaluation as forecast_evaluation
 from redframe.work.unit_of_work import Services
 
 QUEUE = "redframe"
-STALLED_SECONDS = 60
+STALLED_SECONDS = 30
+LOOK_FOR_STALLED_S = 15
 NOBODY = UUID(int=0)
 
 
@@ -92,6 +93,13 @@ async def take_up_stalled(app: procrastinate.App) -> None:
         await app.job_manager.retry_job(job)
 
 
+async def _look_for_stalled(app: procrastinate.App) -> None:
+    """A worker that was killed left its job a moment ago: it is known for gone only when it has been silent."""
+    while True:
+        await asyncio.sleep(LOOK_FOR_STALLED_S)
+        await take_up_stalled(app)
+
+
 async def run(settings: Settings, *, wait: bool = True) -> None:
     """Do jobs until the process ends, beginning with associations that were never forecast; without `wait`, until there
     is none left."""
@@ -99,10 +107,14 @@ async def run(settings: Settings, *, wait: bool = True) -> None:
         await take_up_stalled(app)
         if wait:
             await app.tasks["forecast_newcomers"].defer_async()
-        await app.run_worker_async(
-            queues=[QUEUE], wait=wait, concurrency=1, install_signal_handlers=wait, listen_notify=wait,
-            delete_jobs="successful", shutdown_graceful_timeout=timedelta(seconds=5).total_seconds(),
-        )  # fmt: skip
+        looking = asyncio.create_task(_look_for_stalled(app))
+        try:
+            await app.run_worker_async(
+                queues=[QUEUE], wait=wait, concurrency=1, install_signal_handlers=wait, listen_notify=wait,
+                delete_jobs="successful", shutdown_graceful_timeout=timedelta(seconds=5).total_seconds(),
+            )  # fmt: skip
+        finally:
+            looking.cancel()
 
 
 def main() -> None:

@@ -6,7 +6,7 @@ import argparse
 import sys
 from pathlib import Path
 
-from redframe.launch.system import ROOT, data_folder
+from redframe.launch.system import ROOT, data_folder, fail
 
 DEFAULT_PORT = 8400
 EPILOGUE = """\
@@ -54,13 +54,21 @@ def parser() -> argparse.ArgumentParser:
     test.add_argument("only", nargs="*", help="parts of test names, to run only these")
     command("bench", "measure speed and memory; prints a table", data=False)
     command("client", "generate the front end's client from the API", data=False)
+    command("schema", "write the list of what a database of this release holds", data=False)
     command("scenario", "live through the demo's scenario and write what ships", data=False)
     return top
 
 
 def main() -> None:
-    """Run one command."""
+    """Run one command; what the machine refuses is said in one line."""
     given = parser().parse_args()
+    try:
+        _run(given)
+    except OSError as error:
+        fail(f"{error.filename or 'this machine'}: {error.strerror or error}")
+
+
+def _run(given: argparse.Namespace) -> None:
     if given.command in ("demo", "serve"):
         from redframe.launch.server import serve
 
@@ -73,6 +81,10 @@ def main() -> None:
         from redframe.launch.client import write_client
 
         write_client()
+    elif given.command == "schema":
+        from redframe.launch.scenario import write_catalogue
+
+        write_catalogue()
     elif given.command == "scenario":
         from redframe.launch.scenario import write
 
@@ -89,20 +101,20 @@ def main() -> None:
 
 
 def _on_database(given: argparse.Namespace) -> None:
-    from redframe.launch.server import database
+    from redframe.launch.backup import backup, restore
+    from redframe.launch.server import check_whole, database
     from redframe.store.migrate import migrate
 
-    with database(data_folder(given.data)) as owner_url:
+    with database(data_folder(given.data), join=given.command != "restore") as opened:
+        owner_url = opened.owner_url
         if given.command == "restore":
-            from redframe.launch.backup import restore
-
             restore(owner_url, given.file)
+        if not opened.joined:
+            # What runs already has been brought to its release by whoever started it.
             migrate(owner_url)
-            return
-        migrate(owner_url)
-        if given.command == "backup":
-            from redframe.launch.backup import backup
-
+        if given.command == "restore":
+            check_whole(owner_url)
+        elif given.command == "backup":
             backup(owner_url, given.file.resolve())
         elif given.command == "password":
             from redframe.launch.administrator import set_password

@@ -41,6 +41,10 @@ def add_administrator(owner_url: str, *, association: str, email: str, name: str
         ZoneInfo(timezone)
     except (KeyError, ValueError):
         fail(f"{timezone} is not a time zone (write it as Area/Place)")
+    address = email.strip().lower()
+    with psycopg.connect(owner_url) as owner:
+        if installation.person_is_known(owner, address):
+            fail(f"{address} signs in here already: an administrator of the association can invite that address")
     password = _ask_password()
     calendar = SOUTH if south else NORTH
     Calendar.parse(calendar)
@@ -53,9 +57,9 @@ def add_administrator(owner_url: str, *, association: str, email: str, name: str
                 owner, association_id, scheme="season_phase", scope="whole_apiary", calendar=calendar, rules={}
             )
         person_id = uuid4()
-        installation.insert_person(owner, person_id, email.lower(), name, Argon2Hasher().hash(password))
+        installation.insert_person(owner, person_id, address, name, Argon2Hasher().hash(password))
         installation.insert_membership(owner, uuid4(), person_id, association_id, "administrator")
-    say(f"{email} is administrator of {association}")
+    say(f"{address} is administrator of {association}")
 
 
 def set_password(owner_url: str, email: str) -> None:

@@ -25,14 +25,16 @@ def backup(owner_url: str, file: Path) -> None:
     if file.exists():
         fail(f"{file} is there already")
     command = [str(postgres_bin() / "pg_dump"), "--format=custom", "--no-owner", f"--file={file}", url]
-    done = subprocess.run(command, env=env, check=False)
+    # It holds every record there is: for the eyes of whoever made it.
+    done = subprocess.run(command, env=env, check=False, umask=0o077)
     if done.returncode != 0:
+        file.unlink(missing_ok=True)
         fail("the backup did not work (see above)")
     say(f"backup written to {file} ({file.stat().st_size / 1e6:.1f} MB)")
 
 
 def restore(owner_url: str, file: Path) -> None:
-    """Put a backup back. The database must be empty: nothing is ever written over."""
+    """Put a backup back, all of it or nothing. The database must be empty: nothing is ever written over."""
     import psycopg
 
     if not file.exists():
@@ -44,7 +46,8 @@ def restore(owner_url: str, file: Path) -> None:
             fail("this database holds records; restore into a new data folder (--data)")
         if connection.execute("SELECT FROM pg_roles WHERE rolname = %s", [APP_ROLE]).fetchone() is None:
             connection.execute(f"CREATE ROLE {APP_ROLE} NOLOGIN")
-    command = [str(postgres_bin() / "pg_restore"), "--no-owner", "--exit-on-error", f"--dbname={url}", str(file)]
+    command = [str(postgres_bin() / "pg_restore"), "--no-owner", "--single-transaction", "--exit-on-error",
+               f"--dbname={url}", str(file)]  # fmt: skip
     if subprocess.run(command, env=env, check=False).returncode != 0:
         fail("the restore did not work (see above)")
     say(f"restored from {file}")

@@ -44,6 +44,7 @@ class Cluster:
         self.data = folder / "postgres"
         self.secret_file = folder / "database-password"
         self.log = folder / "postgres.log"
+        self.port_file = folder / "postgres-port"
         self.lossy = lossy
         self.port = 0
         self.process: subprocess.Popen[bytes] | None = None
@@ -98,10 +99,10 @@ class Cluster:
             fail(f"making the database cluster in {self.data} did not work: {done.stderr.strip()[-400:]}")
         made.write_text("")
 
-    def start(self) -> None:
-        """Start the server on a free loopback port and wait until it answers."""
+    def start(self, port: int = 0) -> None:
+        """Start the server on a loopback port (0: a free one) and wait until it answers."""
         for _ in range(4):
-            self.port = free_port()
+            self.port = port or free_port()
             command = [
                 *self._switch(), "--pdeathsig", "SIGINT", "--", str(self._bin / "postgres"), "-D", str(self.data),
                 "-c", f"port={self.port}", "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=",
@@ -114,16 +115,31 @@ class Cluster:
                     start_new_session=True,
                 )  # fmt: skip
             if self._answers():
+                self.port_file.write_text(str(self.port), encoding="ascii")
                 return
             self.stop()
             time.sleep(1.0)
         tail = self.log.read_text(errors="replace")[-600:]
         fail(f"the database did not start; its log ends:\n{tail}")
 
+    def join(self) -> bool:
+        """Use the server that another launcher has started; whether it answers."""
+        if not self.port_file.exists():
+            return False
+        self.port = int(self.port_file.read_text(encoding="ascii"))
+        return subprocess.run([*self._ready(), "-t", "3"], check=False).returncode == 0
+
+    def has_ended(self) -> bool:
+        """Whether the server that was started here has ended by itself."""
+        return self.process is not None and self.process.poll() is not None
+
+    def _ready(self) -> list[str]:
+        return [str(self._bin / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port)]
+
     def _answers(self) -> bool:
         assert self.process is not None
         deadline = time.monotonic() + START_SECONDS
-        ready = [str(self._bin / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port)]
+        ready = self._ready()
         while time.monotonic() < deadline:
             if self.process.poll() is not None:
                 return False

@@ -141,3 +141,18 @@ def keep(content: bytes) -> None:
     """Write a dump and the digests of it and of the code that it was lived by."""
     SHIPPED.write_bytes(content)
     DIGEST.write_text(f"{digest()} {hashlib.sha256(content).hexdigest()}\n", encoding="ascii")
+
+
+def write_catalogue() -> None:
+    """Write the list of what a database of this release holds, from the migrations."""
+    from redframe.store import catalogue
+    from redframe.store.migrate import migrate
+
+    with tempfile.TemporaryDirectory(prefix="redframe-empty-") as folder:
+        cluster = _cluster(Path(folder))
+        try:
+            migrate(cluster.url("empty"))
+            catalogue.LISTED.write_text("\n".join(catalogue.held(cluster.url("empty"))) + "\n", encoding="utf-8")
+        finally:
+            cluster.stop()
+    say(f"written: {catalogue.LISTED.relative_to(ROOT)}")

@@ -13,46 +13,64 @@ import time
 import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
+from dataclasses import dataclass
 from pathlib import Path
 from types import FrameType
+
+import psycopg
 
 from redframe.launch.cluster import Cluster
 from redframe.launch.front_end import build
 from redframe.launch.system import fail, say
+from redframe.store import catalogue, installation
 from redframe.store.migrate import migrate
 from redframe.store.roles import application_url
 
 STOP_SECONDS = 10
+LOOK_AGAIN_S = 2
+
+
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """A database that is at work: its address for its owner, its cluster where it is a private one, and whether another
+    launcher has started it."""
+
+    owner_url: str
+    cluster: Cluster | None
+    joined: bool = False
+
+    def mend(self) -> None:
+        """Start a private database again that has ended by itself; ends with a clear line where it does not start."""
+        if self.cluster is not None and self.cluster.has_ended():
+            say("the database ended by itself: started again")
+            self.cluster.start(self.cluster.port)
 
 
 @contextmanager
-def held(folder: Path) -> Iterator[None]:
-    """One launcher a data folder."""
+def database(folder: Path, *, lossy: bool = False, demo: bool = False, join: bool = False) -> Iterator[Opened]:
+    """The database: DATABASE_URL where given, else a private cluster in the folder, which one launcher holds. With
+    `join` the one that another launcher has started is used as it runs."""
+    given = os.environ.get("DATABASE_URL")
+    if given:
+        yield Opened(given, None)
+        return
     folder.mkdir(parents=True, exist_ok=True)
+    cluster = Cluster(folder, lossy=lossy)
     with (folder / "launcher.lock").open("w") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except BlockingIOError:
-            fail(f"another launcher is at work on {folder}; choose another with --data")
-        yield
-
-
-@contextmanager
-def database(folder: Path, *, lossy: bool = False, demo: bool = False) -> Iterator[str]:
-    """The address of the database for its owner: DATABASE_URL where given, else a private cluster in the folder."""
-    given = os.environ.get("DATABASE_URL")
-    if given:
-        yield given
-        return
-    with held(folder):
-        cluster = Cluster(folder, lossy=lossy)
+            if not (join and cluster.join()):
+                fail(f"another launcher is at work on {folder}; choose another with --data")
+            yield Opened(cluster.url(), cluster, joined=True)
+            return
         cluster.make()
         cluster.start()
         try:
             cluster.make_database()
             if demo:
                 cluster.let_owner_replay()
-            yield cluster.url()
+            yield Opened(cluster.url(), cluster)
         finally:
             cluster.stop()
 
@@ -157,36 +175,26 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
     build()
     web = prepare_web()
     try:
-        with database(folder, demo=demo) as owner_url:
-            applied = migrate(owner_url)
-            if applied:
-                say(f"{applied} migrations applied")
-            environment = {}
-            accounts: list[tuple[str, str, str]] = []
-            if demo:
-                from redframe.demo.load import ACCOUNTS, DEMO_TODAY, PASSWORD
-                from redframe.launch.scenario import load_when_empty
-
-                if load_when_empty(owner_url):
-                    say("demo scenario loaded: the Isle of Corrane")
-                environment = {"REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(), "REDFRAME_OPEN_CALCULATORS": "1"}
-                accounts = [(account.email, PASSWORD, account.role) for account in ACCOUNTS]
-            start_web(owner_url, port, environment, prepared=web)
+        with database(folder, demo=demo) as opened:
+            accounts, environment = _prepare(opened.owner_url, demo=demo)
+            environment["REDFRAME_MAIL"] = str(folder / "mail")
+            start_web(opened.owner_url, port, environment, prepared=web)
             worker = None
             try:
                 if not wait_for_web(lambda: web.poll() is None, port):
                     fail("the web server did not start (see above)")
                 # Only now: two processes that start side by side take each other's time.
-                worker = start_worker(owner_url, environment)
+                worker = start_worker(opened.owner_url, environment)
                 print(f"\n  Red Frame is at  http://127.0.0.1:{port}\n")
                 for email, password, role in accounts:
                     print(f"  {role:<14}  {email:<28}  {password}")
                 print("\n  Ctrl-C stops it.\n" if accounts else "  Ctrl-C stops it.\n", flush=True)
                 while web.poll() is None:
+                    opened.mend()
                     if worker.poll() is not None:
                         say("the worker of the background jobs ended by itself: started again")
-                        worker = start_worker(owner_url, environment)
-                    time.sleep(2)
+                        worker = start_worker(opened.owner_url, environment)
+                    time.sleep(LOOK_AGAIN_S)
                 fail("the web server ended by itself")
             finally:
                 if worker is not None:
@@ -196,3 +204,40 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
         say("stopped")
     finally:
         stop(web)
+
+
+def _prepare(owner_url: str, *, demo: bool) -> tuple[list[tuple[str, str, str]], dict[str, str]]:
+    """Bring the database to this release and see that it is whole; the demo's accounts, and what the processes need to
+    know. Ends with a clear line where demo data and a real installation would mix."""
+    applied = migrate(owner_url)
+    if applied:
+        say(f"{applied} migrations applied")
+    check_whole(owner_url)
+    if not demo:
+        if holds_demo(owner_url):
+            fail("this folder holds the demo's data, whose passwords everybody knows: choose another with --data")
+        return [], {}
+    from redframe.demo.load import ACCOUNTS, DEMO_TODAY, PASSWORD
+    from redframe.launch.scenario import load_when_empty
+
+    try:
+        if load_when_empty(owner_url):
+            say("demo scenario loaded: the Isle of Corrane")
+    except ValueError as error:
+        fail(f"{error}; choose another folder with --data")
+    environment = {"REDFRAME_DEMO_TODAY": DEMO_TODAY.isoformat(), "REDFRAME_OPEN_CALCULATORS": "1"}
+    return [(account.email, PASSWORD, account.role) for account in ACCOUNTS], environment
+
+
+def check_whole(owner_url: str) -> None:
+    """End with a clear line where tables, guards or functions of this release are missing."""
+    missing = catalogue.missing(owner_url)
+    if missing:
+        few = "; ".join(missing[:3]) + (f" and {len(missing) - 3} more" if len(missing) > 3 else "")
+        fail(f"this database is not whole, perhaps of a restore that was cut off: it lacks {few}")
+
+
+def holds_demo(owner_url: str) -> bool:
+    """Whether the demo's scenario was loaded into a database."""
+    with psycopg.connect(owner_url) as owner:
+        return installation.demo_is_loaded(owner)

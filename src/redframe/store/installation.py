@@ -78,6 +78,12 @@ def replace_password(owner: Owner, email: str, password_hash: str) -> bool:
     return owner.execute(sql("replace_password"), fields).fetchone() is not None
 
 
+def person_is_known(owner: Owner, email: str) -> bool:
+    """Whether somebody signs in with an address."""
+    row = owner.execute(sql("person_is_known"), {"email": email}).fetchone()
+    return bool(row and row[0])
+
+
 def demo_is_loaded(owner: Owner) -> bool:
     """Whether the demo was loaded to its end."""
     row = owner.execute(sql("demo_is_loaded")).fetchone()

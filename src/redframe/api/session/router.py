@@ -7,9 +7,9 @@ from typing import Annotated
 from fastapi import Depends, Request, Response
 
 from redframe.api.access import (
-    COOKIE,
     TheServices,
     Who,
+    cookie_name,
     database_of,
     hasher_of,
     maybe_session,
@@ -87,7 +87,7 @@ async def give_session(
 ) -> SessionView:
     """Hand a session just opened to the browser."""
     response.set_cookie(
-        COOKIE,
+        cookie_name(request),
         opened.token,
         max_age=int(members_session.SESSION_LASTS.total_seconds()),
         httponly=True,
@@ -98,19 +98,27 @@ async def give_session(
     return await _view(services, settings, await members_session.session_of(database_of(request), opened.token))
 
 
+def _forget(request: Request, response: Response) -> None:
+    """Let the browser forget the session, and the photos that it keeps: on this device somebody else may be next."""
+    response.delete_cookie(
+        cookie_name(request), path="/", httponly=True, samesite="strict", secure=request.app.state.settings.secure
+    )
+    response.headers["Clear-Site-Data"] = '"cache"'
+
+
 @router.delete("/session", status_code=204)
 async def sign_out(request: Request, response: Response, _: Who) -> None:
     """Sign out here."""
-    await members_session.sign_out(database_of(request), request.cookies[COOKIE])
-    response.delete_cookie(COOKIE, path="/")
+    await members_session.sign_out(database_of(request), request.cookies[cookie_name(request)])
+    _forget(request, response)
 
 
 @router.delete("/sessions", status_code=204)
-async def sign_out_everywhere(response: Response, who: Who, services: TheServices) -> None:
+async def sign_out_everywhere(request: Request, response: Response, who: Who, services: TheServices) -> None:
     """Sign out on every device."""
     async with services.unit_of_work(who) as unit:
         await members_session.sign_out_everywhere(unit)
-    response.delete_cookie(COOKIE, path="/")
+    _forget(request, response)
 
 
 @router.put("/session/association")
@@ -118,10 +126,13 @@ async def switch_association(
     given: SwitchInput, request: Request, who: Who, services: TheServices, settings: TheSettings
 ) -> SessionView:
     """Go on in another association."""
+    token = request.cookies[cookie_name(request)]
     async with services.unit_of_work(who) as unit:
-        await members_session.switch(unit, request.cookies[COOKIE], given.membership_id)
+        await members_session.switch(unit, token, given.membership_id)
     return await _view(
-        services, settings, await members_session.session_of(database_of(request), request.cookies[COOKIE])
+        services,
+        settings,
+        await members_session.session_of(database_of(request), request.cookies[cookie_name(request)]),
     )
 
 

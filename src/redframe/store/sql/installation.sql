@@ -24,6 +24,9 @@ WITH changed AS (UPDATE person SET password_hash = :password_hash WHERE email = 
 ended AS (DELETE FROM session WHERE membership_id IN (SELECT m.id FROM membership m JOIN changed c ON c.id = m.person_id))
 SELECT id FROM changed;
 
+-- name: person_is_known
+SELECT EXISTS (SELECT FROM person WHERE email = :email);
+
 -- name: demo_is_loaded
 SELECT to_regclass('demo_loaded') IS NOT NULL AS is_loaded;
 
