@@ -14,8 +14,7 @@ from redframe.core.errors import InvalidInput
 from redframe.core.season.calendar import Calendar
 from redframe.launch.system import fail, say
 from redframe.store import installation
-from redframe.work.members.passwords import Argon2Hasher
-from redframe.work.members.session import check_new_password
+from redframe.work.members.passwords import Argon2Hasher, check_new_password
 
 NORTH: dict[str, Any] = {
     "dormant": "11-01",
@@ -45,7 +44,7 @@ def add_administrator(owner_url: str, *, association: str, email: str, name: str
     with psycopg.connect(owner_url) as owner:
         if installation.person_is_known(owner, address):
             fail(f"{address} signs in here already: an administrator of the association can invite that address")
-    password = _ask_password()
+    password = _ask_password(address, name)
     calendar = SOUTH if south else NORTH
     Calendar.parse(calendar)
     with psycopg.connect(owner_url) as owner:
@@ -64,17 +63,17 @@ def add_administrator(owner_url: str, *, association: str, email: str, name: str
 
 def set_password(owner_url: str, email: str) -> None:
     """Give somebody who has forgotten the password a new one; every device of that person is signed out."""
-    password_hash = Argon2Hasher().hash(_ask_password())
+    password_hash = Argon2Hasher().hash(_ask_password(email))
     with psycopg.connect(owner_url) as owner:
         if not installation.replace_password(owner, email.lower(), password_hash):
             fail(f"nobody signs in as {email}")
     say(f"{email} has a new password")
 
 
-def _ask_password() -> str:
+def _ask_password(*about: str) -> str:
     password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
     try:
-        check_new_password(password)
+        check_new_password(password, "password", about)
     except InvalidInput as error:
         fail(f"password: {error.message}")
     return password

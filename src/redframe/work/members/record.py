@@ -16,6 +16,7 @@ from redframe.store.database import Database
 from redframe.store.errors import NotFound
 from redframe.store.members import Invitation
 from redframe.work.members import session as members_session
+from redframe.work.members.passwords import check_new_password
 from redframe.work.members.read import MembersView, members_view, opened
 from redframe.work.members.session import OpenSession, PasswordHasher, token_hash
 from redframe.work.roles import require
@@ -118,7 +119,7 @@ async def join(
     if found.password_hash is None:
         if not name:
             raise InvalidInput("name", "enter your name", code="missing")
-        members_session.check_new_password(password, "password")
+        await asyncio.to_thread(check_new_password, password, "password", (found.email, name))
         new_hash = await asyncio.to_thread(hasher.hash, password)
     else:
         attempt = await members_session.begin_attempt(database, found.email, origin)
