@@ -140,7 +140,14 @@ class OnTheShelf(unittest.TestCase):
         self.services = Services(desk_pool(self.url), StandInWeather(), FixedClock())
         who = identity()
         session = Session(
-            who.person_id, who.membership_id, who.association_id, who.role, who.keeper_id, "token", who.timezone
+            who.person_id,
+            who.membership_id,
+            who.association_id,
+            who.role,
+            who.keeper_id,
+            "token",
+            who.timezone,
+            False,
         )
         self.asking = Asking(session, "work", 0)
         self.made = 0

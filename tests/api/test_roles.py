@@ -108,6 +108,9 @@ class RolesCrossed(unittest.TestCase):
             ("get", "/apiaries", "/apiaries", None, EVERYONE),
             ("get", "/apiary-places", "/apiary-places", None, EVERYONE),
             ("get", "/keepers", "/keepers", None, EVERYONE),
+            ("get", "/sessions", "/sessions", None, EVERYONE),
+            ("delete", "/sessions/{session_id}", f"/sessions/{uuid4()}", None, set()),
+            ("get", "/security-events", "/security-events", None, EVERYONE),
             ("get", "/worklist", "/worklist", None, EVERYONE),
             ("get", "/work/{kind}", "/work/treatments", None, EVERYONE),
             ("get", "/apiaries/{apiary_id}/work", f"/apiaries/{apiary}/work", None, STAFF | {"read_only"}),
@@ -294,7 +297,7 @@ class Doors(unittest.TestCase):
             codes = Counter(pool.map(guess, range(40)))
         self.assertEqual(codes, {401: 8, 429: 32})
         database, hasher = desk_pool(self.server.owner_url), Argon2Hasher(fast=True)
-        opened = aside(members_session.sign_in(database, hasher, entry["email"], PASSWORD, "198.51.100.7"))
+        opened = aside(members_session.sign_in(database, hasher, entry["email"], PASSWORD, "198.51.100.7", ""))
         self.assertTrue(opened.token)
 
     def test_an_account_under_attack_answers_later(self) -> None:

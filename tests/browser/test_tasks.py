@@ -287,13 +287,11 @@ class Trust(BrowserTest):
         page.goto(bench)
         page.get_by_role("button", name="+ mite").wait_for()
         # The worker keeps an answer after the page has it.
+        k5 = made_id("corrane", "Kettle Wood", "K5")
         for address in (
-            "/",
-            "/api/v1/session",
-            "/api/v1/worklist",
-            "/api/v1/apiary-places",
-            "/api/v1/apiaries?sort=by",
-        ):
+            "/", "/api/v1/session", "/api/v1/worklist", "/api/v1/apiary-places", "/api/v1/apiaries?sort=by",
+            f"/api/v1/apiaries/{kettle}", f"/api/v1/boards?colony={k5}",
+        ):  # fmt: skip
             for _ in range(120):
                 if page.evaluate("async (address) => !!(await caches.match(address))", address):
                     break

@@ -182,7 +182,8 @@ class Visibility(unittest.TestCase):
 
             def opens(membership: object, proof: object, link: object = None) -> object:
                 opened = connection.execute(
-                    "SELECT session_open(%s, 'x', %s, '1 hour', %s, %s)", [uuid4().bytes, membership, proof, link]
+                    "SELECT session_open(%s, 'x', %s, '1 hour', '1 hour', %s, %s, '')",
+                    [uuid4().bytes, membership, proof, link],
                 ).fetchone()
                 assert opened is not None
                 return opened[0]

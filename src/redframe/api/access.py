@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hmac
 import re
+from functools import lru_cache
 from typing import Annotated
 from urllib.parse import urlsplit
 
@@ -24,6 +25,21 @@ _VERSION = re.compile(r'(?:W/)?"(\d{1,9})"')
 
 
 # Dependencies are coroutines throughout: a plain function would be sent to a thread for nothing.
+
+
+@lru_cache(maxsize=512)
+def _device(said: str) -> str:
+    # Its patterns are many: read in at the first sign-in, not at the door.
+    import ua_parser
+
+    found = ua_parser.parse(said[:400])
+    families = (found.user_agent and found.user_agent.family, found.os and found.os.family)
+    return " on ".join(one for one in families if one)[:80]
+
+
+def device_of(request: Request) -> str:
+    """The device that a request says it comes from: enough for its owner to know it again."""
+    return _device(request.headers.get("user-agent", ""))
 
 
 async def services_of(request: Request) -> Services:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Literal
 from uuid import UUID
 
@@ -41,7 +41,8 @@ class Limits:
 
 @dataclass(frozen=True, slots=True)
 class Session:
-    """An open session: who, where, in which role, and the token that guards its writes."""
+    """An open session: who, where, in which role, and the token that guards its writes; `unseen`: that it is used was
+    not written down for a while."""
 
     person_id: UUID
     membership_id: UUID
@@ -50,6 +51,7 @@ class Session:
     keeper_id: UUID | None
     csrf_token: str
     timezone: str
+    unseen: bool
 
     @property
     def identity(self) -> Identity:
@@ -76,6 +78,33 @@ class Asking:
 class _AskingRow(Session):
     scope: str
     changes: int
+
+
+@dataclass(frozen=True, slots=True)
+class Device:
+    """A session of the person: on which device, since when, last used when, where; `is_this`: the one that asks."""
+
+    id: UUID
+    device: str
+    opened_at: datetime
+    seen_at: datetime
+    association: str
+    is_this: bool
+
+
+EventKind = Literal[
+    "signed_in", "joined", "wrong_password", "signed_out", "signed_out_everywhere", "session_ended", "password_changed",
+]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class SecurityEvent:
+    """What happened to the person's account, from where and on which device, as far as is known."""
+
+    at: datetime
+    kind: EventKind
+    origin: str
+    device: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,13 +149,14 @@ async def note_success(connection: Connection, attempt: UUID) -> None:
 
 async def open_session(
     connection: Connection, token_hash: bytes, csrf_token: str, membership_id: UUID, lasts: timedelta,
-    *, attempt: UUID | None = None, link: bytes | None = None,
+    unused: timedelta, *, device: str, attempt: UUID | None = None, link: bytes | None = None,
 ) -> bool:  # fmt: skip
     """Open a session under the hash of its token: for the person whose attempt came out well just now, or who has just
-    taken up an invitation with the hash of its `link`. False where neither is so."""
+    taken up an invitation with the hash of its `link`. False where neither is so. It ends after a while, or `unused`
+    for a while."""
     opened = await scalar(
         connection, "open_session", token_hash=token_hash, csrf_token=csrf_token, membership_id=membership_id,
-        lasts=lasts, attempt=attempt, link=link,
+        lasts=lasts, unused=unused, attempt=attempt, link=link, device=device,
     )  # fmt: skip
     return bool(opened)
 
@@ -145,6 +175,32 @@ async def session_asking(connection: Connection, token_hash: bytes, shows: Shows
 async def changes(connection: Connection, scope: str) -> int:
     """How often was written what a page of the scope shows, as far as the person at work sees it."""
     return int(await scalar(connection, "changes", scope=scope))
+
+
+async def session_seen(connection: Connection, token_hash: bytes) -> None:
+    """Write down that a session is used."""
+    await run(connection, "session_seen", token_hash=token_hash)
+
+
+async def note_failure(connection: Connection, attempt: UUID, device: str) -> None:
+    """Say that the password of an attempt was wrong, to whom the address belongs."""
+    await run(connection, "note_failure", attempt=attempt, device=device)
+
+
+async def my_sessions(connection: Connection, token_hash: bytes) -> list[Device]:
+    """Where the person at work is signed in, the latest used first."""
+    return await many(connection, Device, "my_sessions", token_hash=token_hash)
+
+
+async def end_session(connection: Connection, session_id: UUID) -> None:
+    """End a session of the person at work. Raises NotFound for one that is not the person's."""
+    if not await scalar(connection, "end_session", id=session_id):
+        raise NotFound("session")
+
+
+async def my_security_events(connection: Connection, most: int) -> list[SecurityEvent]:
+    """What happened to the account of the person at work, the latest first."""
+    return await many(connection, SecurityEvent, "my_security_events", most=most)
 
 
 async def close_session(connection: Connection, token_hash: bytes) -> None:

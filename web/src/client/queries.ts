@@ -223,6 +223,16 @@ export const countHistoryQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/counts/{count_id}/history", { params: { path: { count_id: id } } })),
   });
 
+export const devicesQuery = queryOptions({
+  queryKey: ["account", "devices"],
+  queryFn: () => ask(api.GET("/api/v1/sessions")),
+});
+
+export const securityEventsQuery = queryOptions({
+  queryKey: ["account", "events"],
+  queryFn: () => ask(api.GET("/api/v1/security-events")),
+});
+
 export const membersQuery = queryOptions({ queryKey: ["members"], queryFn: () => ask(api.GET("/api/v1/members")) });
 
 export const frameFormatsQuery = queryOptions({

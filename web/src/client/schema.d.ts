@@ -1783,6 +1783,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/security-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Security Events
+         * @description What happened to your account of late, the latest first.
+         */
+        get: operations["list_security_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -1838,7 +1858,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Sessions
+         * @description Where you are signed in, the latest used first.
+         */
+        get: operations["list_sessions"];
         put?: never;
         post?: never;
         /**
@@ -1846,6 +1870,26 @@ export interface paths {
          * @description Sign out on every device.
          */
         delete: operations["sign_out_everywhere"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Session
+         * @description Sign out on one of your devices.
+         */
+        delete: operations["end_session"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4658,6 +4702,33 @@ export interface components {
              * @default 1
              */
             sensitivity: number;
+        };
+        /**
+         * Device
+         * @description A session of the person: on which device, since when, last used when, where; `is_this`: the one that asks.
+         */
+        Device: {
+            /** Association */
+            association: string;
+            /** Device */
+            device: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is This */
+            is_this: boolean;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
         };
         /**
          * DividerInput
@@ -8549,6 +8620,26 @@ export interface components {
             hits: components["schemas"]["SearchHit"][];
             /** More */
             more: boolean;
+        };
+        /**
+         * SecurityEvent
+         * @description What happened to the person's account, from where and on which device, as far as is known.
+         */
+        SecurityEvent: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Device */
+            device: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "signed_in" | "joined" | "wrong_password" | "signed_out" | "signed_out_everywhere" | "session_ended" | "password_changed";
+            /** Origin */
+            origin: string;
         };
         /**
          * SessionView
@@ -13027,6 +13118,35 @@ export interface operations {
             };
         };
     };
+    list_security_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecurityEvent"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_session: {
         parameters: {
             query?: never;
@@ -13149,11 +13269,69 @@ export interface operations {
             };
         };
     };
+    list_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sign_out_everywhere: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from fastapi import Depends, Request, Response
 
-from redframe.api.access import TheServices, Version, Who, database_of, hasher_of, maybe_session, origin_of
+from redframe.api.access import TheServices, Version, Who, database_of, device_of, hasher_of, maybe_session, origin_of
 from redframe.api.again import topic
 from redframe.api.members.schemas import InvitationInput, JoinInput, LinkInput, MemberAmendment, OpenedInvitation
 from redframe.api.session.router import TheSettings, give_session
@@ -86,6 +86,7 @@ async def join_association(
     """Take an invitation up: set a name and a password, or prove the account that there is. Signs in."""
     origin = origin_of(request)
     opened = await members_record.join(
-        database_of(request), hasher_of(request), given.token, name=given.name, password=given.password, origin=origin
-    )
+        database_of(request), hasher_of(request), given.token, name=given.name, password=given.password, origin=origin,
+        device=device_of(request),
+    )  # fmt: skip
     return await give_session(request, response, services, settings, opened)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Annotated
+from uuid import UUID
 
 from fastapi import Depends, Request, Response
 
@@ -11,6 +12,7 @@ from redframe.api.access import (
     Who,
     cookie_name,
     database_of,
+    device_of,
     hasher_of,
     maybe_session,
     origin_of,
@@ -26,7 +28,7 @@ from redframe.api.session.schemas import (
     SwitchInput,
 )
 from redframe.api.settings import Settings
-from redframe.store.session import Session
+from redframe.store.session import Device, SecurityEvent, Session
 from redframe.work.members import session as members_session
 from redframe.work.roles import MAY, may
 from redframe.work.unit_of_work import Services
@@ -77,7 +79,7 @@ async def sign_in(
     """Sign in with e-mail address and password."""
     origin = origin_of(request)
     opened = await members_session.sign_in(
-        database_of(request), hasher_of(request), given.email, given.password, origin
+        database_of(request), hasher_of(request), given.email, given.password, origin, device_of(request)
     )
     return await give_session(request, response, services, settings, opened)
 
@@ -111,6 +113,27 @@ async def sign_out(request: Request, response: Response, _: Who) -> None:
     """Sign out here."""
     await members_session.sign_out(database_of(request), request.cookies[cookie_name(request)])
     _forget(request, response)
+
+
+@router.get("/sessions")
+async def list_sessions(request: Request, who: Who, services: TheServices) -> list[Device]:
+    """Where you are signed in, the latest used first."""
+    async with services.unit_of_work(who) as unit:
+        return await members_session.devices(unit, request.cookies[cookie_name(request)])
+
+
+@router.delete("/sessions/{session_id}", status_code=204)
+async def end_session(session_id: UUID, who: Who, services: TheServices) -> None:
+    """Sign out on one of your devices."""
+    async with services.unit_of_work(who) as unit:
+        await members_session.sign_out_device(unit, session_id)
+
+
+@router.get("/security-events")
+async def list_security_events(who: Who, services: TheServices) -> list[SecurityEvent]:
+    """What happened to your account of late, the latest first."""
+    async with services.unit_of_work(who) as unit:
+        return await members_session.security_events(unit)
 
 
 @router.delete("/sessions", status_code=204)

@@ -8,17 +8,33 @@ SELECT attempt, failed FROM sign_in_reserve(:email, :origin, :span, :most_by_bot
 SELECT sign_in_succeeded(:attempt);
 
 -- name: open_session
-SELECT session_open(:token_hash, :csrf_token, :membership_id, :lasts, :attempt, :link);
+SELECT session_open(:token_hash, :csrf_token, :membership_id, :lasts, :unused, :attempt, :link, :device);
 
 -- name: session_by_token
-SELECT person_id, membership_id, association_id, role, keeper_id, csrf_token, timezone FROM session_lookup(:token_hash);
+SELECT person_id, membership_id, association_id, role, keeper_id, csrf_token, timezone, unseen
+FROM session_lookup(:token_hash);
 
 -- name: session_asking
-SELECT person_id, membership_id, association_id, role, keeper_id, csrf_token, timezone, scope, changes
+SELECT person_id, membership_id, association_id, role, keeper_id, csrf_token, timezone, unseen, scope, changes
 FROM session_asking(:token_hash, :shows, :record);
 
 -- name: changes
 SELECT coalesce(sum(n), 0)::bigint FROM change_count WHERE association_id = (SELECT my_association()) AND scope IN (:scope, 'shared');
+
+-- name: session_seen
+SELECT session_seen(:token_hash);
+
+-- name: note_failure
+SELECT sign_in_failed(:attempt, :device);
+
+-- name: my_sessions
+SELECT id, device, opened_at, seen_at, association, is_this FROM my_sessions(:token_hash);
+
+-- name: end_session
+SELECT my_session_end(:id);
+
+-- name: my_security_events
+SELECT at, kind, origin, device FROM security_event ORDER BY at DESC, id DESC LIMIT :most;
 
 -- name: close_session
 SELECT session_close(:token_hash);

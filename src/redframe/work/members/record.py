@@ -108,7 +108,7 @@ async def _check_role(unit: UnitOfWork, role: Role, keeper_id: UUID | None) -> N
 
 
 async def join(
-    database: Database, hasher: PasswordHasher, token: str, *, name: str, password: str, origin: str
+    database: Database, hasher: PasswordHasher, token: str, *, name: str, password: str, origin: str, device: str
 ) -> OpenSession:
     """Take an invitation up and open a session. Who has an account proves it with its password; who is new sets one.
 
@@ -124,6 +124,7 @@ async def join(
     else:
         attempt = await members_session.begin_attempt(database, found.email, origin)
         if not await asyncio.to_thread(hasher.verify, found.password_hash, password):
+            await members_session.note_failure(database, attempt, device)
             raise InvalidInput("password", "is not the password of your account", code="wrong")
         await members_session.note_success(database, attempt)
     async with database.as_nobody() as connection:
@@ -137,4 +138,4 @@ async def join(
         )
     if membership is None:
         raise NotFound("an open invitation for this link was")
-    return await members_session.open_session(database, membership, link=token_hash(token))
+    return await members_session.open_session(database, membership, device, link=token_hash(token))

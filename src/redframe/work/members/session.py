@@ -13,11 +13,15 @@ from uuid import UUID
 from redframe.core.errors import InvalidInput
 from redframe.store import session as store
 from redframe.store.database import Database, Identity
-from redframe.store.session import Asking, Limits, Me, PlaceOfWork, Session, Shows
+from redframe.store.session import Asking, Device, Limits, Me, PlaceOfWork, SecurityEvent, Session, Shows
 from redframe.work.members.passwords import check_new_password
 from redframe.work.unit_of_work import Services, UnitOfWork
 
 SESSION_LASTS = timedelta(days=14)
+UNUSED_LASTS = timedelta(days=8)
+"""A session that nobody uses for so long ends: a telephone that was lost, a browser that was left open. Longer than the
+week between two rounds."""
+MOST_EVENTS = 20
 LIMITS = Limits(timedelta(minutes=15), most_by_both=8, most_by_origin=40)
 FREE_FAILURES = 4
 """Failed attempts for one address, from wherever, before the next one has to wait."""
@@ -62,7 +66,9 @@ def token_hash(token: str) -> bytes:
     return hashlib.sha256(token.encode()).digest()
 
 
-async def sign_in(database: Database, hasher: PasswordHasher, email: str, password: str, origin: str) -> OpenSession:
+async def sign_in(
+    database: Database, hasher: PasswordHasher, email: str, password: str, origin: str, device: str
+) -> OpenSession:
     """Check a password and open a session. Raises TooManyAttempts or WrongSignIn.
 
     Both wrong cases cost one hash, so that the time taken does not tell whether an address is known.
@@ -72,9 +78,10 @@ async def sign_in(database: Database, hasher: PasswordHasher, email: str, passwo
         found = await store.sign_in_by_email(connection, email)
     known = found.password_hash if found else hasher.nobody
     if not await asyncio.to_thread(hasher.verify, known, password) or found is None:
+        await note_failure(database, attempt, device)
         raise WrongSignIn
     await note_success(database, attempt)
-    return await open_session(database, found.membership_id, attempt=attempt)
+    return await open_session(database, found.membership_id, device, attempt=attempt)
 
 
 async def begin_attempt(database: Database, email: str, origin: str) -> UUID:
@@ -103,16 +110,23 @@ async def note_success(database: Database, attempt: UUID) -> None:
         await store.note_success(connection, attempt)
 
 
+async def note_failure(database: Database, attempt: UUID, device: str) -> None:
+    """Say that the password of an attempt was wrong: its owner finds it among what happened to the account."""
+    async with database.as_nobody() as connection:
+        await store.note_failure(connection, attempt, device)
+
+
 async def open_session(
-    database: Database, membership_id: UUID, *, attempt: UUID | None = None, link: bytes | None = None
+    database: Database, membership_id: UUID, device: str, *, attempt: UUID | None = None, link: bytes | None = None
 ) -> OpenSession:
     """Open a session of a membership, for an attempt that came out well or a `link` just taken up. Raises WrongSignIn
     where the membership has ended meanwhile."""
     token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(24)
     async with database.as_nobody() as connection:
         is_open = await store.open_session(
-            connection, token_hash(token), csrf, membership_id, SESSION_LASTS, attempt=attempt, link=link
-        )
+            connection, token_hash(token), csrf, membership_id, SESSION_LASTS, UNUSED_LASTS, device=device,
+            attempt=attempt, link=link,
+        )  # fmt: skip
     if not is_open:
         raise WrongSignIn
     return OpenSession(token, csrf)
@@ -121,14 +135,20 @@ async def open_session(
 async def session_of(database: Database, token: str) -> Session | None:
     """The open session that a token belongs to."""
     async with database.as_nobody() as connection:
-        return await store.session_by_token(connection, token_hash(token))
+        found = await store.session_by_token(connection, token_hash(token))
+        if found is not None and found.unseen:
+            await store.session_seen(connection, token_hash(token))
+        return found
 
 
 async def session_asking(database: Database, token: str, shows: Shows, record: UUID | None) -> Asking | None:
     """The open session that a token belongs to, with how often was written what a page shows: all apiaries, or the
     apiary of a record."""
     async with database.as_nobody() as connection:
-        return await store.session_asking(connection, token_hash(token), shows, record)
+        found = await store.session_asking(connection, token_hash(token), shows, record)
+        if found is not None and found.session.unseen:
+            await store.session_seen(connection, token_hash(token))
+        return found
 
 
 async def sign_out(database: Database, token: str) -> None:
@@ -140,6 +160,21 @@ async def sign_out(database: Database, token: str) -> None:
 async def sign_out_everywhere(unit: UnitOfWork) -> None:
     """Close every session of the person."""
     await store.close_all_sessions(unit.connection)
+
+
+async def devices(unit: UnitOfWork, token: str) -> list[Device]:
+    """Where the person is signed in, the latest used first."""
+    return await store.my_sessions(unit.connection, token_hash(token))
+
+
+async def sign_out_device(unit: UnitOfWork, session_id: UUID) -> None:
+    """End one session of the person. Raises NotFound."""
+    await store.end_session(unit.connection, session_id)
+
+
+async def security_events(unit: UnitOfWork) -> list[SecurityEvent]:
+    """What happened to the person's account of late, the latest first."""
+    return await store.my_security_events(unit.connection, MOST_EVENTS)
 
 
 async def me(unit: UnitOfWork) -> tuple[Me, list[PlaceOfWork]]:
@@ -171,6 +206,7 @@ async def change_password(
         known = await store.my_password(unit.connection)
     attempt = await begin_attempt(services.database, person.email, origin)
     if not await asyncio.to_thread(hasher.verify, known, present):
+        await note_failure(services.database, attempt, "")
         raise InvalidInput("present", "is not your current password", code="wrong")
     await note_success(services.database, attempt)
     hashed = await asyncio.to_thread(hasher.hash, new)

@@ -20,7 +20,7 @@ from redframe.core.treatments.progress import (
     progress,
 )
 from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
-from redframe.store import places, records
+from redframe.store import places, records, sampling
 from redframe.store import treatments as store
 from redframe.store.errors import NOT_UNDONE, AlreadyDone, Conflict, NotFound
 from redframe.store.treatments import Course
@@ -87,6 +87,9 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
         step = check_report(plan, course.state, acts, act.report, today=unit.today, dose_unit=course.dose_unit)
         if step.kind == "place":
             await _check_placing(unit, course, plan, act)
+        if act.count_id is not None:
+            # One that is not there, or not to be seen, is said as such.
+            await sampling.count_by_id(unit.connection, act.count_id)
         done = store.NewCourseAct(
             course_id=course_id,
             step=act.step,

@@ -15,6 +15,9 @@ export const signIn = (body: Schemas["SignInInput"]) => changing(ask(api.POST("/
 export const signOut = (everywhere: boolean) =>
   changing(ask(everywhere ? api.DELETE("/api/v1/sessions") : api.DELETE("/api/v1/session")));
 
+export const signOutDevice = (session_id: string) =>
+  ask(api.DELETE("/api/v1/sessions/{session_id}", { params: { path: { session_id } } }));
+
 export const switchAssociation = (body: Schemas["SwitchInput"]) =>
   changing(ask(api.PUT("/api/v1/session/association", { body })));
 

@@ -5,6 +5,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { keepSession } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { sessionQuery } from "@/client/queries";
+import { AccountEvents, Devices } from "./devices";
 import { useSession } from "./use-session";
 import { useSettings } from "./use-settings";
 import { useSignOut } from "./use-sign-out";
@@ -107,15 +108,8 @@ export function Account() {
             </ul>
           </section>
         )}
-        <section aria-labelledby="sign-out" className="space-y-3">
-          <h2 id="sign-out" className="border-b-2 border-ink pb-1 text-xl">
-            Sign out
-          </h2>
-          <div className="flex flex-wrap gap-2">
-            <Button onClick={() => leave.mutate(false)}>Sign out here</Button>
-            <Button onClick={() => leave.mutate(true)}>Sign out on every device</Button>
-          </div>
-        </section>
+        <Devices />
+        <AccountEvents />
       </div>
     </Page>
   );
@@ -140,7 +134,7 @@ function PasswordForm({ onChanged }: { onChanged: () => void }) {
           label="New password"
           type="password"
           autoComplete="new-password"
-          hint="At least 10 characters. Every device is signed out."
+          hint="At least 10 characters: several words that only you put together. Every device is signed out."
           {...field("new")}
         />
       </SaveForm>
