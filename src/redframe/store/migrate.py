@@ -31,6 +31,8 @@ def migrate(owner_url: str) -> int:
         finally:
             backend.connection.close()
         _set_up_queue(guard)
+        # What was said of an apiary's work was said by the rules of another release, perhaps.
+        guard.execute("INSERT INTO work_turned (association_id, apiary_id) SELECT association_id, id FROM apiary")
         let_application_in(guard, owner_url)
         # A database that was restored does not bring this with it.
         guard.execute(sql.SQL("REVOKE TEMPORARY ON DATABASE {} FROM PUBLIC").format(sql.Identifier(guard.info.dbname)))

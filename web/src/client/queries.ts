@@ -40,13 +40,13 @@ export const workQuery = (kind: "treatments" | "counts", most: number) =>
   queryOptions({
     queryKey: ["worklist", kind, most],
     placeholderData: (before: Schemas["WorkLinesView"] | undefined) => before,
-    queryFn: () => ask(api.GET("/api/v1/work/{kind}", { params: { path: { kind }, query: { most } } })),
+    queryFn: () => ask(api.GET("/api/v1/due/{kind}", { params: { path: { kind }, query: { most } } })),
   });
 
 export const workAtQuery = (apiaryId: string) =>
   queryOptions({
     queryKey: ["worklist", "at", apiaryId],
-    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/work", { params: { path: { apiary_id: apiaryId } } })),
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/due", { params: { path: { apiary_id: apiaryId } } })),
   });
 
 export const guideQuery = queryOptions({ queryKey: ["guide"], queryFn: () => ask(api.GET("/api/v1/guide")) });

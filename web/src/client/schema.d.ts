@@ -73,6 +73,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Work At
+         * @description All that is due at one apiary.
+         */
+        get: operations["list_work_at"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/apiaries/{apiary_id}/frames-in-store": {
         parameters: {
             query?: never;
@@ -149,26 +169,6 @@ export interface paths {
          * @description How many colonies to count, and which: for the apiary's mean, or (`find`) to find one that is over.
          */
         get: operations["plan_sampling"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/apiaries/{apiary_id}/work": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Work At
-         * @description All that is due at one apiary.
-         */
-        get: operations["list_work_at"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1331,6 +1331,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/due/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Work
+         * @description What is due of a kind across apiaries, the most pressing first.
+         */
+        get: operations["list_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/forecasts": {
         parameters: {
             query?: never;
@@ -2071,26 +2091,6 @@ export interface paths {
          * @description The keeper's sheet of a visit, one page to print.
          */
         get: operations["read_visit_sheet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/work/{kind}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Work
-         * @description What is due of a kind across apiaries, the most pressing first.
-         */
-        get: operations["list_work"];
         put?: never;
         post?: never;
         delete?: never;
@@ -9963,6 +9963,37 @@ export interface operations {
             };
         };
     };
+    list_work_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkLinesView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_frames_in_store: {
         parameters: {
             query?: never;
@@ -10115,37 +10146,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SamplingPlan"];
-                };
-            };
-            /** @description A problem document */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_work_at: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                apiary_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkLinesView"];
                 };
             };
             /** @description A problem document */
@@ -12320,6 +12320,39 @@ export interface operations {
             };
         };
     };
+    list_work: {
+        parameters: {
+            query?: {
+                most?: number;
+            };
+            header?: never;
+            path: {
+                kind: "treatments" | "counts";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkLinesView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_forecasts: {
         parameters: {
             query?: {
@@ -13672,39 +13705,6 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
-                };
-            };
-            /** @description A problem document */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_work: {
-        parameters: {
-            query?: {
-                most?: number;
-            };
-            header?: never;
-            path: {
-                kind: "treatments" | "counts";
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkLinesView"];
                 };
             };
             /** @description A problem document */

@@ -30,7 +30,7 @@ async def read_worklist(
     return await asked.answer(make)
 
 
-@router.get("/apiaries/{apiary_id}/work", response_model=WorkLinesView)
+@router.get("/apiaries/{apiary_id}/due", response_model=WorkLinesView)
 async def list_work_at(apiary_id: UUID, asked: OfApiary) -> Response:
     """All that is due at one apiary."""
 
@@ -40,7 +40,7 @@ async def list_work_at(apiary_id: UUID, asked: OfApiary) -> Response:
     return await asked.answer(make)
 
 
-@router.get("/work/{kind}", response_model=WorkLinesView)
+@router.get("/due/{kind}", response_model=WorkLinesView)
 async def list_work(kind: Kind, asked: OfWork, most: Annotated[int, Query(ge=1, le=1000)] = 60) -> Response:
     """What is due of a kind across apiaries, the most pressing first."""
 

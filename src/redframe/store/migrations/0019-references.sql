@@ -52,7 +52,7 @@ DROP POLICY mine ON membership;
 CREATE POLICY mine ON membership FOR SELECT USING (person_id = (SELECT my_person())
     OR (association_id = (SELECT my_association()) AND (SELECT my_role()) = 'administrator'));
 
--- To a keeper who counts in the week the others are figures without a name: apiaries and keepers can be told apart, not
+-- To a keeper who counts in the week the others are figures without a name: apiaries and keepers can be kept apart, not
 -- recognised. To one who does not, it says nothing.
 CREATE OR REPLACE FUNCTION week_coarsely(week uuid) RETURNS TABLE (
     apiary_id uuid, keeper_id uuid, single_row integer, single_column integer, double_row integer, double_column integer,
