@@ -172,6 +172,12 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         ("email = 'Orla@moor.example'", "invitation_email_check"),
         ("email = 'a'", "invitation_email_check"),
     ),
+    "security_event": (
+        ("kind = 'looked around'", "security_event_kind_check"),
+        ("origin = repeat('1', 65)", "security_event_origin_check"),
+        ("device = repeat('x', 81)", "security_event_device_check"),
+    ),
+    "session": (("device = repeat('x', 81)", "session_device_check"),),
     "keeper": (
         ("name = ''", "keeper_name_check"),
         (f"name = {LONG_NAME}", "keeper_name_check"),
@@ -321,6 +327,9 @@ SEEDS = {
     "'{1,2}', '{1,1}', '{2,3}', 0.4, 500, false FROM colony LIMIT 1",
     "invitation": "INSERT INTO invitation (id, association_id, email, role, token_hash, created_by, expires_at) "
     "SELECT gen_random_uuid(), id, 'wren@moor.example', 'mentor', '\\x01', gen_random_uuid(), now() FROM association LIMIT 1",
+    "security_event": "INSERT INTO security_event (person_id, kind) SELECT id, 'signed_in' FROM person LIMIT 1",
+    "session": "INSERT INTO session (token_hash, csrf_token, membership_id, expires_at) "
+    "SELECT gen_random_uuid()::text::bytea, 'token', id, now() + interval '1 day' FROM membership LIMIT 1",
     "photo": "INSERT INTO photo (id, association_id, colony_id, visit_id, sign, caption, width, height, picture, thumbnail, by_person) "
     "SELECT gen_random_uuid(), association_id, colony_id, id, '', '', 10, 10, '\\x00', '\\x00', gen_random_uuid() FROM visit LIMIT 1",
     "frame_move": "INSERT INTO frame_move (id, association_id, act_id, frame_id, moved_on, from_apiary, to_apiary, to_away, rule, "
