@@ -59,11 +59,6 @@ class Shelf:
         self._made: WeakValueDictionary[Key, asyncio.Lock] = WeakValueDictionary()
         self._room = most_bytes
 
-    def clear(self) -> None:
-        """Forget all."""
-        for key in list(self._kept):
-            self._drop(key)
-
     async def answer(self, key: Key, asking: Asking, services: Services, make: Make) -> _Kept:
         """The answer under a key: as it is kept, or made now; one at a time makes it, the others wait for that one."""
         minute = int(services.clock.now().timestamp() // 60)

@@ -18,6 +18,7 @@ import { KeyBar } from "@/ui/key-bar";
 import { LevelMark, LevelWord } from "@/ui/level";
 import { Loaded } from "@/ui/loaded";
 import { useLongList, useLookFor, useMore } from "@/ui/long-list";
+import { LongRows } from "@/ui/long-rows";
 import { Empty, Page } from "@/ui/page";
 import { OrderChoice, SortButton } from "@/ui/sort-button";
 import { rate } from "@/ui/units";
@@ -163,9 +164,8 @@ function Table({ list, today }: { list: List; today: string }) {
             <Sorted list={list} by="counted" className="hidden desk:table-cell" />
           </tr>
         </thead>
-        <tbody>
-          {rows.before > 0 && <tr style={{ height: rows.before }} />}
-          {rows.drawn.map((index) => {
+        <LongRows rows={rows}>
+          {(index) => {
             const one = shown[index];
             return (
               one && (
@@ -179,9 +179,8 @@ function Table({ list, today }: { list: List; today: string }) {
                 />
               )
             );
-          })}
-          {rows.after > 0 && <tr style={{ height: rows.after }} />}
-        </tbody>
+          }}
+        </LongRows>
       </table>
       {shown.length === 0 && <p className="py-6 text-ink-2">No apiary fits. Clear the search or show every level.</p>}
     </div>

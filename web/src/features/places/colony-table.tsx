@@ -6,6 +6,7 @@ import { useSentence } from "@/features/session/use-sentence";
 import { relativeDay, shortDay } from "@/ui/dates";
 import { LevelWord } from "@/ui/level";
 import { useLongList } from "@/ui/long-list";
+import { LongRows } from "@/ui/long-rows";
 import { SortButton } from "@/ui/sort-button";
 import { rate } from "@/ui/units";
 import type { ColonyOrder } from "./apiary-order";
@@ -57,9 +58,8 @@ export function ColonyTable({ view, living, selected: { order, orderBy, index: c
             ))}
           </tr>
         </thead>
-        <tbody>
-          {rows.before > 0 && <tr style={{ height: rows.before }} />}
-          {rows.drawn.map((index) => {
+        <LongRows rows={rows}>
+          {(index) => {
             const one = living[index];
             return (
               one && (
@@ -73,9 +73,8 @@ export function ColonyTable({ view, living, selected: { order, orderBy, index: c
                 />
               )
             );
-          })}
-          {rows.after > 0 && <tr style={{ height: rows.after }} />}
-        </tbody>
+          }}
+        </LongRows>
       </table>
     </div>
   );
