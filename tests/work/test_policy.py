@@ -9,16 +9,20 @@ from typing import Any
 
 from redframe.core.errors import InvalidInput
 from redframe.core.policy.draft import CalendarDates, CountedScoop
+from redframe.core.policy.schemes import SCHEMES
 from redframe.core.policy.treatment_rules import DAYS, TreatmentRules
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.reading import read_jar
 from redframe.demo.scenario import CORRANE, made_id
 from redframe.store.errors import Conflict, NotAllowed
+from redframe.store.status import Outlook
 from redframe.work.places import read as places_read
 from redframe.work.policy import read as policy_read
 from redframe.work.policy import record as policy_record
 from redframe.work.policy.read import PolicyInForce
 from redframe.work.policy.record import PolicyDraft, PolicyPreview
+from redframe.work.status.many import outlooks_of_many
+from redframe.work.status.outlooks import outlooks_of
 from redframe.work.unit_of_work import UnitOfWork
 from tests.support import at_work, demo_template, identity, new_database, owner_rows
 
@@ -124,6 +128,27 @@ class Policies(unittest.TestCase):
         self.assertGreater(len(kinds), 1)
         self.put(draft)
         self.assertEqual(owner_rows(self.url, query, made_id("corrane")), before)
+
+    def test_many_at_once_are_judged_as_each_alone(self) -> None:
+        """Every colony that was counted, with its pairs, boards and courses, under every school."""
+        ids = [
+            row[0]
+            for row in owner_rows(
+                self.url, "SELECT DISTINCT colony_id FROM mite_count WHERE association_id = %s", made_id("corrane")
+            )
+        ]
+
+        async def both(unit: UnitOfWork) -> tuple[list[Outlook], list[Outlook]]:
+            present = await policy_read.policies_of(unit, ids)
+            row = draft.as_row(99)
+            policies = {**present, **await policy_read.policies_of(unit, ids[::2], row)}
+            return await outlooks_of(unit, policies), await outlooks_of_many(unit, policies)
+
+        for scheme in SCHEMES:
+            draft = replace(self.in_force(), scheme=scheme)
+            alone, together = at_work(self.url, both)
+            self.assertEqual({one.colony_id: one for one in together}, {one.colony_id: one for one in alone}, scheme)
+            self.assertEqual(len(together), len(ids))
 
     def test_bad_policies_are_named_at_their_field(self) -> None:
         """A day that does not exist, phases out of order, an unknown school or option."""

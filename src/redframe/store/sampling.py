@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+import asyncio
+from collections.abc import AsyncIterator, Callable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime
 from functools import partial
 from json import dumps
+from typing import NamedTuple
 from uuid import UUID
 
+from psycopg.rows import args_row
 from psycopg.types.json import Jsonb
 
-from redframe.core.sampling.method import Method, Scale
+from redframe.core.sampling.bees import BeesKnownBy
+from redframe.core.sampling.method import Answer, BoardMethod, JarMethod, Method, Scale
 from redframe.core.sampling.reading import READING_MODEL, AnyReading
-from redframe.store.database import Connection, columns, many, one, run, scalar
+from redframe.core.status.many import BriefCount
+from redframe.store.database import Connection, Row, columns, many, one, run, scalar, sql
 from redframe.store.errors import Conflict
 
 
@@ -122,20 +127,101 @@ async def counts_of_colonies(connection: Connection, colony_ids: Sequence[UUID],
     return await many(connection, Count, "counts_of_colonies", colony_ids=list(colony_ids), since=since)
 
 
-async def replace_readings(connection: Connection, readings: Sequence[tuple[UUID, UUID, AnyReading]]) -> None:
-    """Replace the readings of counts: (count, colony, reading)."""
-    rows: list[dict[str, object]] = [
-        {"count_id": count, "colony_id": colony, **asdict(reading)} for count, colony, reading in readings
-    ]
-    await run(connection, "replace_readings", readings=_json(rows), model=READING_MODEL)
+@dataclass(frozen=True, slots=True)
+class ReadingOnRecord:
+    """What a count says, as it is kept; what does not belong to its scale is None."""
+
+    count_id: str
+    scale: Scale
+    mites: int
+    board_days: float | None
+    board_cv: float | None
+    bees_mean: float | None
+    bees_cv: float | None
+    recovery: str | None
+    as_counted: float
+    median: float
+    low: float
+    high: float
+    upper80: float
 
 
-async def replace_reading(connection: Connection, count_id: UUID, colony_id: UUID, reading: AnyReading | None) -> None:
+async def readings_on_record(connection: Connection, count_ids: Sequence[str]) -> list[ReadingOnRecord]:
+    """The readings of counts."""
+    return await many(connection, ReadingOnRecord, "readings_on_record", count_ids=list(count_ids))
+
+
+class BriefBoard(NamedTuple):
+    """A board as its faults are judged."""
+
+    count_id: str
+    placed_at: datetime
+    removed_at: datetime
+    cleaned: Answer
+    greased: Answer
+    ants: Answer
+    method: BoardMethod
+
+
+class MeasuredJar(NamedTuple):
+    """What the reading of a jar is computed from."""
+
+    count_id: str
+    method: JarMethod
+    shakes: list[int]
+    bees_known_by: BeesKnownBy
+    bees: int | None
+    volume_ml: float | None
+    mass_g: float | None
+
+
+PIECE = 1000
+"""Rows that are made into records at a time: other people's requests go on between."""
+
+
+async def _in_pieces(
+    connection: Connection, row: Callable[..., Row], name: str, /, **parameters: object
+) -> AsyncIterator[list[Row]]:
+    async with connection.cursor(row_factory=args_row(row)) as cursor:
+        await cursor.execute(sql(name), parameters)
+        while piece := await cursor.fetchmany(PIECE):
+            yield piece
+            await asyncio.sleep(0)
+
+
+def brief_counts(connection: Connection, colony_ids: Sequence[UUID], since: date) -> AsyncIterator[list[BriefCount]]:
+    """Counts of these colonies since a day as their levels take them, colony by colony, each in its order."""
+    return _in_pieces(connection, BriefCount, "brief_counts", colony_ids=list(colony_ids), since=since)
+
+
+async def brief_boards(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[BriefBoard]:
+    """Boards of these colonies since a day."""
+    pieces = _in_pieces(connection, BriefBoard, "brief_boards", colony_ids=list(colony_ids), since=since)
+    return [one async for piece in pieces for one in piece]
+
+
+async def measured_jars(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[MeasuredJar]:
+    """Jars of these colonies since a day, of those that have a reading."""
+    pieces = _in_pieces(connection, MeasuredJar, "measured_jars", colony_ids=list(colony_ids), since=since)
+    return [one async for piece in pieces for one in piece]
+
+
+async def replace_readings(connection: Connection, readings: Mapping[str, AnyReading]) -> None:
+    """Replace the readings of counts. Many share one, which is sent once."""
+    numbers = {reading: number for number, reading in enumerate(dict.fromkeys(readings.values()))}
+    rows: list[dict[str, object]] = [{"number": number, **columns(reading)} for reading, number in numbers.items()]
+    await run(
+        connection, "replace_readings", count_ids=list(readings), numbers=[numbers[one] for one in readings.values()],
+        readings=_json(rows), model=READING_MODEL,
+    )  # fmt: skip
+
+
+async def replace_reading(connection: Connection, count_id: UUID, reading: AnyReading | None) -> None:
     """Replace the reading of one count; None deletes it."""
     if reading is None:
         await run(connection, "delete_reading", count_id=count_id)
     else:
-        await replace_readings(connection, [(count_id, colony_id, reading)])
+        await replace_readings(connection, {str(count_id): reading})
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
 from redframe.core.sampling.reading import AnyReading
-from redframe.core.status.status import Status
-from redframe.store.database import Connection, many, run
+from redframe.core.status.status import Level, Status
+from redframe.store.database import Connection, columns, many, run
 from redframe.store.sampling import (
     _json,
 )
@@ -45,8 +45,6 @@ class Outlook:
 async def replace_outlooks(connection: Connection, outlooks: Sequence[Outlook], policy_version: int) -> None:
     """Replace status and outlook of these colonies."""
     ids = [outlook.colony_id for outlook in outlooks]
-    await run(connection, "delete_statuses", colony_ids=ids)
-    await run(connection, "delete_outlooks", colony_ids=ids)
     statuses: list[dict[str, object]] = []
     rows: list[dict[str, object]] = []
     for outlook in outlooks:
@@ -54,7 +52,7 @@ async def replace_outlooks(connection: Connection, outlooks: Sequence[Outlook], 
             continue
         ends = [step.since for step in outlook.statuses[1:]] + [None]
         statuses += [
-            {**asdict(step), "until": end, "colony_id": outlook.colony_id, "scheme": outlook.scheme}
+            {**columns(step), "until": end, "colony_id": outlook.colony_id, "scheme": outlook.scheme}
             for step, end in zip(outlook.statuses, ends, strict=True)
         ]
         rows.append(
@@ -72,8 +70,21 @@ async def replace_outlooks(connection: Connection, outlooks: Sequence[Outlook], 
                 "recount_on": outlook.recount_on,
             }
         )
-    await run(connection, "insert_statuses", statuses=_json(statuses))
-    await run(connection, "insert_outlooks", outlooks=_json(rows), policy_version=policy_version)
+    await run(connection, "replace_statuses", colony_ids=ids, statuses=_json(statuses))
+    await run(connection, "replace_outlooks", colony_ids=ids, outlooks=_json(rows), policy_version=policy_version)
+
+
+@dataclass(frozen=True, slots=True)
+class LevelOn:
+    """The level on record of a colony on a day."""
+
+    colony_id: UUID
+    level: Level
+
+
+async def levels_on(connection: Connection, day: date) -> dict[UUID, Level]:
+    """The level of every colony that has one on a day; the others are unknown."""
+    return {one.colony_id: one.level for one in await many(connection, LevelOn, "levels_on", day=day)}
 
 
 @dataclass(frozen=True, slots=True)

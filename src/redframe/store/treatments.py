@@ -202,6 +202,21 @@ async def courses_of_colonies(connection: Connection, colony_ids: Sequence[UUID]
     return await many(connection, Course, "courses_of_colonies", colony_ids=list(colony_ids))
 
 
+@dataclass(frozen=True, slots=True)
+class BriefCourse:
+    """When a treatment was in a colony, and how far it got."""
+
+    colony_id: UUID
+    state: CourseState
+    placed_on: date | None
+    ended_on: date | None
+
+
+async def brief_courses(connection: Connection, colony_ids: Sequence[UUID]) -> list[BriefCourse]:
+    """The courses of these colonies that were ever placed."""
+    return await many(connection, BriefCourse, "brief_courses", colony_ids=list(colony_ids))
+
+
 async def course(connection: Connection, course_id: UUID) -> Course:
     """One course. Raises NotFound."""
     return await one(connection, Course, "course", what="course", id=course_id)

@@ -8,12 +8,13 @@ two samples from one colony within three days are one: their mites and their bee
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from redframe.core.distributions import negative_binomial_over
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.rates import PRIOR_SHAPE
-from redframe.core.sampling.reading import FallReading, Reading, read_fall, read_jar
+from redframe.core.sampling.reading import FallReading, Reading, Recovery, read_fall, read_jar
 
 TOGETHER_WITHIN_DAYS = 3
 HALF = 0.5
@@ -55,7 +56,16 @@ def _doubled(reading: Reading | FallReading, mites: int) -> Reading | FallReadin
     return read_jar(mites, BeesInSample(2 * reading.bees_mean, reading.bees_cv), reading.recovery)
 
 
-def together(first: Reading, second: Reading) -> Reading:
+class JarFigures(NamedTuple):
+    """What a jar was counted to hold: mites, and bees with their coefficient of variation; how many mites it missed."""
+
+    mites: int
+    bees_mean: float
+    bees_cv: float
+    recovery: Recovery
+
+
+def together(first: Reading | JarFigures, second: Reading | JarFigures) -> Reading:
     """Two samples of one colony as one: mites and bees added; the poorer recovery of the two is taken for both.
 
     Raises InvalidInput("recovery") for samples of different kinds of count, whose mites do not add.
@@ -64,7 +74,7 @@ def together(first: Reading, second: Reading) -> Reading:
     washes = {"wash_shakes", "wash_one_shake"}
     if len(kinds) > 1 and not kinds <= washes:
         raise InvalidInput("recovery", "only samples of one method are taken together", code="refused")
-    recovery = "wash_one_shake" if len(kinds) > 1 else first.recovery
+    recovery: Recovery = "wash_one_shake" if len(kinds) > 1 else first.recovery
     bees = first.bees_mean + second.bees_mean
     spread = math.hypot(first.bees_mean * first.bees_cv, second.bees_mean * second.bees_cv)
     return read_jar(first.mites + second.mites, BeesInSample(bees, spread / bees), recovery)

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import NamedTuple
 from uuid import UUID
 
 from redframe.core.policy.policy import Policy
@@ -67,7 +68,7 @@ def judged_samples(counts: Sequence[Counted], policy: Policy, spans: Sequence[Tr
             continue
         pair = _pair(found[-1] if found else None, one, spans)
         if pair is not None:
-            found[-1] = Judged(one, _sample(one, pair, use_of_pair(found[-1].counted, one)), pair, second=True)
+            found[-1] = pair
         else:
             found.append(Judged(one, _sample(one, one.reading, use), one.reading))
     return found
@@ -87,38 +88,53 @@ def _sample(one: Counted, reading: AnyReading, use: Use) -> Sample:
     )  # fmt: skip
 
 
-def _pair(before: Judged | None, one: Counted, spans: Sequence[TreatmentSpan]) -> Reading | None:
-    """Both jars as one, where they are a pair: one method, from where nurses are, within three days, nothing placed
-    between them, and the first not already the second of another."""
-    if (
-        before is None
-        or before.second
-        or not isinstance(before.reading, Reading)
-        or not isinstance(one.reading, Reading)
-    ):
-        return None
-    first = before.counted
-    if (one.taken_on - first.taken_on).days > TOGETHER_WITHIN_DAYS:
-        return None
-    if not isinstance(first.sample, JarSample) or not isinstance(one.sample, JarSample):
-        return None
-    if first.sample.method != one.sample.method or first.sample.place_of_bees != one.sample.place_of_bees:
-        return None
-    if one.sample.place_of_bees in POOR_PLACES or one.verifies != first.verifies:
-        return None
-    if any(first.taken_on <= span.start <= one.taken_on for span in spans):
-        return None
-    return together(before.reading, one.reading)
+class JarTaken(NamedTuple):
+    """What decides of a jar whether it and another are a pair, and what they may do to a level."""
+
+    taken_on: date
+    method: str
+    place_of_bees: str
+    rested_s: int | None
+    wet: str
+    verifies: bool
 
 
-def use_of_pair(first: Counted, second: Counted) -> Use:
-    """What two jars taken together may do: the bees of both count."""
-    assert isinstance(first.sample, JarSample) and isinstance(second.sample, JarSample)
-    bees = sum(one.reading.bees_mean for one in (first, second) if isinstance(one.reading, Reading))
-    uses = [
-        jar_use(bees, jar.place_of_bees, jar.method, jar.rested_s, jar.wet) for jar in (first.sample, second.sample)
-    ]
+def is_pair(first: JarTaken, second: JarTaken, spans: Sequence[TreatmentSpan]) -> bool:
+    """Whether two jars of a colony, one judged after the other, are one sample: one method, from where nurses are,
+    within three days, nothing placed between them, and neither the check of a treatment alone."""
+    return (
+        (second.taken_on - first.taken_on).days <= TOGETHER_WITHIN_DAYS
+        and first.method == second.method
+        and first.place_of_bees == second.place_of_bees
+        and second.place_of_bees not in POOR_PLACES
+        and first.verifies == second.verifies
+        and not any(first.taken_on <= span.start <= second.taken_on for span in spans)
+    )
+
+
+def use_of_jars(bees: float, jars: Sequence[JarTaken]) -> Use:
+    """What jars taken together may do: the bees of all of them count."""
+    uses = [jar_use(bees, jar.place_of_bees, jar.method, jar.rested_s, jar.wet) for jar in jars]
     return Use(True, all(use.can_lower for use in uses), all(use.can_clear for use in uses))
+
+
+def _jar(one: Counted) -> JarTaken | None:
+    jar = one.sample
+    if not isinstance(jar, JarSample) or not isinstance(one.reading, Reading):
+        return None
+    return JarTaken(one.taken_on, jar.method, jar.place_of_bees, jar.rested_s, jar.wet, one.verifies)
+
+
+def _pair(before: Judged | None, one: Counted, spans: Sequence[TreatmentSpan]) -> Judged | None:
+    """Both jars as one, where they are a pair and the first is not already the second of another."""
+    if before is None or before.second:
+        return None
+    first, second = _jar(before.counted), _jar(one)
+    if first is None or second is None or not is_pair(first, second, spans):
+        return None
+    assert isinstance(before.reading, Reading) and isinstance(one.reading, Reading)
+    both = together(before.reading, one.reading)
+    return Judged(one, _sample(one, both, use_of_jars(both.bees_mean, (first, second))), both, second=True)
 
 
 def prompt_of(reading: AnyReading | None, taken_on: date, policy: Policy) -> float | None:

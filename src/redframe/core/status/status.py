@@ -94,7 +94,7 @@ def statuses(samples: Sequence[Sample], policy: Policy, treated_since: Sequence[
         if path:
             held = _at(path, sample.taken_on).level
         until = samples[index + 1].taken_on if index + 1 < len(samples) else None
-        path = _after(sample, held, policy, treated_since, until)
+        path = statuses_after(sample, held, policy, treated_since, until)
     return path
 
 
@@ -102,9 +102,10 @@ def _at(path: Sequence[Status], day: date) -> Status:
     return [step for step in path if step.since <= day][-1] if path[0].since <= day else path[0]
 
 
-def _after(
-    sample: Sample, held: Level, policy: Policy, treated_since: Sequence[date], until: date | None
+def statuses_after(
+    sample: Sample, held: Level, policy: Policy, treated_since: Sequence[date] = (), until: date | None = None
 ) -> list[Status]:
+    """Levels from one sample on, where the colony was `held` at a level before it, until the day of the next sample."""
     phase = policy.calendar.phase(sample.taken_on)
     shown = judge(sample, policy.levels[phase], policy.scheme)
     reason: StatusReason = "count"

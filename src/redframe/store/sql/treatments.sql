@@ -16,6 +16,10 @@ SELECT * FROM course_record WHERE plan_id = :plan_id ORDER BY length(label), lab
 -- Newest first.
 SELECT * FROM course_record WHERE colony_id = ANY(:colony_ids) ORDER BY start_on DESC, length(label), label, id;
 
+-- name: brief_courses
+-- When treatments were in colonies.
+SELECT colony_id, state, placed_on, ended_on FROM course WHERE colony_id = ANY(:colony_ids) AND (placed_on IS NOT NULL OR ended_on IS NOT NULL);
+
 -- name: lock_course
 SELECT id FROM course WHERE id = :id FOR UPDATE;
 

@@ -46,7 +46,7 @@ from redframe.store.forecast_evaluation import ForecastEvaluation
 from redframe.store.sampling import Count
 from redframe.store.treatments import Course
 from redframe.work.policy.read import PolicyInForce, policy_in_force
-from redframe.work.status.recompute import counted, spans_of
+from redframe.work.status.outlooks import counted, spans_of
 from redframe.work.unit_of_work import UnitOfWork
 
 WINDOW_MEMBERS = 800

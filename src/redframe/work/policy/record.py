@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import datetime
 from typing import get_args
 from uuid import UUID
 
@@ -22,7 +23,6 @@ from redframe.store import policy as store
 from redframe.store.database import columns
 from redframe.store.errors import Conflict
 from redframe.store.policy import ApiaryPolicy
-from redframe.store.status import Outlook
 from redframe.work.policy.read import (
     PolicyInForce,
     _in_force,
@@ -30,12 +30,8 @@ from redframe.work.policy.read import (
     policy_in_force,
 )
 from redframe.work.roles import require
-from redframe.work.status.recompute import (
-    _outlooks,
-    _reads_otherwise,
-    _recompute,
-    recompute_status,
-)
+from redframe.work.status.many import levels_of_many, read_jars_again, reads_otherwise
+from redframe.work.status.recompute import recompute_association, recompute_status
 from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -119,12 +115,13 @@ async def preview_policy(unit: UnitOfWork, draft: PolicyDraft) -> PolicyPreview:
     current = await policy_in_force(unit)
     policy = draft.as_policy(current.version + 1)
     ids = [colony.id for colony in await status.counted_colonies(unit.connection) if colony.is_living]
-    now = [_level_on(one, unit.today) for one in await _outlooks(unit, await policies_of(unit, ids))]
+    on_record = await status.levels_on(unit.connection, unit.today)
     drafted = await policies_of(unit, ids, draft.as_row(policy.version))
-    read_again = _reads_otherwise(policy, current)
-    then = [_level_on(one, unit.today) for one in await _outlooks(unit, drafted, read_again=read_again)]
-    moved = {one: (a, b) for one, a, b in zip(ids, now, then, strict=True) if a != b}
-    return PolicyPreview(policy, _tally(now), _tally(then), len(moved), await _named(unit, moved))
+    readings = await read_jars_again(unit, drafted) if ids and reads_otherwise(policy, current) else {}
+    then = await levels_of_many(unit, drafted, readings)
+    now: dict[UUID, Level] = {one: on_record.get(one, "unknown") for one in ids}
+    moved = {one: (now[one], then[one]) for one in ids if now[one] != then[one]}
+    return PolicyPreview(policy, _tally(now.values()), _tally(then.values()), len(moved), await _named(unit, moved))
 
 
 async def _named(unit: UnitOfWork, moved: Mapping[UUID, tuple[Level, Level]]) -> list[LevelMove]:
@@ -136,13 +133,9 @@ async def _named(unit: UnitOfWork, moved: Mapping[UUID, tuple[Level, Level]]) ->
     return sorted(named, key=lambda one: (order(one.after), order(one.before)))
 
 
-def _level_on(outlook: Outlook, day: date) -> Level:
-    steps = [step for step in outlook.statuses if step.since <= day]
-    return steps[-1].level if steps else "unknown"
-
-
-def _tally(levels: Sequence[Level]) -> dict[Level, int]:
-    return {level: levels.count(level) for level in get_args(Level)}
+def _tally(levels: Iterable[Level]) -> dict[Level, int]:
+    found = Counter(levels)
+    return {level: found[level] for level in get_args(Level)}
 
 
 async def set_policy(unit: UnitOfWork, draft: PolicyDraft, seen_version: int) -> PolicyInForce:
@@ -157,9 +150,7 @@ async def set_policy(unit: UnitOfWork, draft: PolicyDraft, seen_version: int) ->
     draft.as_policy(current.version + 1)
     await store.add_policy(unit.connection, draft.details())
     policy = await policy_in_force(unit)
-    await status.lock_association(unit.connection)
-    ids = [colony.id for colony in await status.counted_colonies(unit.connection)]
-    await _recompute(unit, ids, read_again=_reads_otherwise(policy, current))
+    await recompute_association(unit, read_again=reads_otherwise(policy, current))
     return policy
 
 

@@ -31,7 +31,7 @@ from redframe.work.forecast.read import LastStartView, last_start_of
 from redframe.work.policy.read import SCHEME_OF_SCALE, PolicyInForce, policy_in_force
 from redframe.work.sampling.samples import sample_of
 from redframe.work.sampling.trends import TREND_BACK_DAYS, breaks_of, growth_between
-from redframe.work.status.recompute import counted, spans_of
+from redframe.work.status.outlooks import counted, spans_of
 from redframe.work.unit_of_work import UnitOfWork
 
 

@@ -83,7 +83,7 @@ async def record_count(unit: UnitOfWork, new: NewCount, *, look_ahead: bool = Fa
         policy = await policy_in_force(unit, colony.apiary_id)
         result = await _read(unit, new, policy)
         await store.add_count(unit.connection, new.id, new.colony_id, details)
-        await store.replace_reading(unit.connection, new.id, new.colony_id, result.reading)
+        await store.replace_reading(unit.connection, new.id, result.reading)
         if new.board_id is not None:
             await _board_read(unit, new, new.board_id)
         if new.picture is not None:
@@ -136,7 +136,7 @@ async def amend_count(
     policy = await _policy_at(unit, before.colony_id)
     result = await _read(unit, amended, policy)
     await store.amend_count(unit.connection, count_id, version, details)
-    await store.replace_reading(unit.connection, count_id, before.colony_id, result.reading)
+    await store.replace_reading(unit.connection, count_id, result.reading)
     await recompute_status(unit, [before.colony_id])
     return await meaning_of(unit, count_id, look_ahead=look_ahead)
 

@@ -15,7 +15,7 @@ from redframe.core.sampling.reading import FallReading
 from redframe.core.status.samples import Counted, use_of
 from redframe.store.sampling import Count
 from redframe.work.policy.read import PolicyInForce
-from redframe.work.status.recompute import counted
+from redframe.work.status.outlooks import counted
 
 
 @dataclass(frozen=True, slots=True)

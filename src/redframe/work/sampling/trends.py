@@ -18,7 +18,7 @@ from redframe.core.status.samples import use_of
 from redframe.store import colonies, sampling, treatments
 from redframe.store.sampling import Count
 from redframe.work.policy.read import PolicyInForce
-from redframe.work.status.recompute import counted, spans_of
+from redframe.work.status.outlooks import counted, spans_of
 from redframe.work.unit_of_work import UnitOfWork
 
 TREND_BACK_DAYS = 120

@@ -21,7 +21,7 @@ from redframe.store.sampling import Count
 from redframe.store.treatments import Course
 from redframe.work.forecast.read import fitted_members, known_events, seen_of, some_members
 from redframe.work.policy.read import PolicyInForce, policy_in_force
-from redframe.work.status.recompute import counted, spans_of
+from redframe.work.status.outlooks import counted, spans_of
 from redframe.work.unit_of_work import UnitOfWork
 
 DAYS_AFTER = 14

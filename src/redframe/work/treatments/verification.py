@@ -25,7 +25,7 @@ from redframe.store import treatments as store
 from redframe.store.sampling import Count
 from redframe.store.treatments import Course, CourseAct
 from redframe.work.policy.read import policy_in_force
-from redframe.work.status.recompute import reading_on_record
+from redframe.work.status.outlooks import reading_on_record
 from redframe.work.unit_of_work import UnitOfWork
 
 
