@@ -12,7 +12,8 @@ from datetime import date
 from typing import Literal
 
 from redframe.core.treatments.catalogue import Catalogue, Option, Span
-from redframe.core.treatments.eligibility import Suitability, suit
+from redframe.core.treatments.eligibility import Suitability
+from redframe.core.treatments.many import ManyColonies
 from redframe.core.treatments.reasons import CHECKED_AT_PLACING, Reason, ReasonCode
 from redframe.core.treatments.situation import Situation
 
@@ -101,17 +102,23 @@ def option_days(
 
     `situations`: for each day those of all colonies, at least one.
     """
+    many = ManyColonies(catalogue, options)
+    first: list[tuple[Suitability, ...]] = []
+    days: list[list[OptionDay]] = [[] for _ in options]
+    for colonies in situations:
+        judged = list(zip(*(many.suit(one) for one in colonies), strict=True))
+        first = first or judged
+        for own, each in zip(days, judged, strict=True):
+            own.append(_together(each))
     found = []
-    for option in options:
-        judged = [[suit(option, catalogue, one) for one in colonies] for colonies in situations]
-        first = judged[0]
+    for option, judged_first, own in zip(options, first, days, strict=True):
         group: Group = "any_brood"
-        if all(one.supporting for one in first):
+        if all(one.supporting for one in judged_first):
             group = "supporting"
         elif option.brood_requirement == "broodless":
             group = "broodless"
-        days = [_together(each) for each in judged]
-        found.append((first[0].expected_midpoint, OptionDays(option.id, group, first[0].efficacy, days)))
+        sample = judged_first[0]
+        found.append((sample.expected_midpoint, OptionDays(option.id, group, sample.efficacy, own)))
     found.sort(key=lambda item: (GROUP_ORDER.index(item[1].group), item[1].soonest, -item[0], item[1].option_id))
     return [one for _, one in found]
 

@@ -6,7 +6,7 @@ them are shown. The ranking is an order by visible columns, never a hidden score
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from math import floor
@@ -19,7 +19,7 @@ from redframe.core.treatments.dose import DoseResult, dose
 from redframe.core.treatments.reasons import CHECKED_AT_PLACING, Reason
 from redframe.core.treatments.rules import RULES, Case
 from redframe.core.treatments.situation import Situation
-from redframe.core.treatments.weather import NO_FORECAST, Forecast, next_usable, usable, weather_on
+from redframe.core.treatments.weather import NO_FORECAST, WeatherHere
 
 Verdict = Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
 VERDICT_ORDER: tuple[Verdict, ...] = ("allowed", "allowed_with_cautions", "not_now", "never_here")
@@ -79,10 +79,16 @@ class Choice:
 
 def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitability:
     """Judge one option. Raises InvalidInput for an unknown option among the earlier treatments."""
-    forecast = situation.forecast.as_forecast() if situation.forecast is not None else None
+    weather = WeatherHere(situation.forecast.as_forecast() if situation.forecast is not None else None)
     course = plan_course(option, situation.today)
-    case = Case(option, catalogue, situation, forecast, _dose_of(option, situation), course.ending.window.ideal)
-    reasons = sorted((reason for rule in RULES for reason in rule(case)), key=lambda reason: reason.rule)
+    case = Case(option, catalogue, situation, weather, dose_of(option, situation), course.ending.window.ideal)
+    return judged(case, course.honey_clear, [reason for rule in RULES for reason in rule.ask(case)])
+
+
+def judged(case: Case, honey_clear: date | None, found: Iterable[Reason]) -> Suitability:
+    """What follows from the reasons of all rules."""
+    option, situation = case.option, case.situation
+    reasons = sorted(found, key=lambda reason: reason.rule)
     levels = {reason.level for reason in reasons}
     verdict: Verdict = "allowed"
     if "never_here" in levels:
@@ -91,7 +97,7 @@ def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitabil
         verdict = "not_now"
     elif "caution" in levels:
         verdict = "allowed_with_cautions"
-    from_day, weather_known = (None, True) if verdict != "not_now" else _from(option, situation, forecast, reasons)
+    from_day, weather_known = _from(case, reasons) if verdict == "not_now" else (None, True)
     efficacy = option.efficacy(situation.colony.capped_worker_brood == "no")
     rate = situation.colony.infestation_pct
     after = None
@@ -110,12 +116,13 @@ def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitabil
         expected_after=after,
         in_time=None if winter_bees is None else effect <= winter_bees,
         dose=case.dose,
-        ends_on=course.ending.window.ideal,
-        honey_clear=course.honey_clear,
+        ends_on=case.ideal_end,
+        honey_clear=honey_clear,
     )
 
 
-def _dose_of(option: Option, situation: Situation) -> DoseResult | None:
+def dose_of(option: Option, situation: Situation) -> DoseResult | None:
+    """The dose for the strength on record; None where there is none to tell it by."""
     strength = situation.colony.strength
     try:
         return dose(
@@ -128,31 +135,34 @@ def _dose_of(option: Option, situation: Situation) -> DoseResult | None:
         return None
 
 
-def _from(
-    option: Option, situation: Situation, forecast: Forecast | None, reasons: Sequence[Reason]
-) -> tuple[date | None, bool]:
+def _from(case: Case, reasons: Sequence[Reason]) -> tuple[date | None, bool]:
     """The day from which the option could be had, and whether the weather of that day is known."""
+    option, weather = case.option, case.weather
     blocking = [reason for reason in reasons if reason.level == "not_now"]
     if any(reason.until is None for reason in blocking):
         return None, True
-    day = max([situation.today, *(reason.until for reason in blocking if reason.until is not None)])
-    if forecast is not None and forecast.index(day) < len(forecast) and not usable(option, forecast, day):
-        covered = any(finding.rule == NO_FORECAST for finding in weather_on(option, forecast, day))
-        found = next_usable(option, forecast, day)
+    day = max([case.today, *(reason.until for reason in blocking if reason.until is not None)])
+    if weather.covers(day) and not weather.usable(option, day):
+        covered = any(finding.rule == NO_FORECAST for finding in weather.on(option, day))
+        found = weather.next_usable(option, day)
         if found is None and covered:
             return day, False
         return found, found is not None
-    known = forecast is not None and forecast.index(day) < len(forecast)
-    return day, known
+    return day, weather.covers(day)
 
 
 def choose(catalogue: Catalogue, situation: Situation) -> Choice:
     """Judge every option of the catalogue and rank those that are allowed."""
-    judged = {option.id: suit(option, catalogue, situation) for option in catalogue.options}
-    allowed = [item for item in judged.values() if item.verdict in ("allowed", "allowed_with_cautions")]
-    ordered = [item.option.id for item in sorted(allowed, key=ranking_key) if not item.supporting]
-    supporting = [item.option.id for item in sorted(allowed, key=ranking_key) if item.supporting]
-    return Choice(judged, ordered, supporting)
+    return choice_of([suit(option, catalogue, situation) for option in catalogue.options])
+
+
+def choice_of(judged: Sequence[Suitability]) -> Choice:
+    """Options that were judged, those that are allowed ranked."""
+    allowed = [item for item in judged if item.verdict in ("allowed", "allowed_with_cautions")]
+    allowed.sort(key=ranking_key)
+    ordered = [item.option.id for item in allowed if not item.supporting]
+    supporting = [item.option.id for item in allowed if item.supporting]
+    return Choice({item.option.id: item for item in judged}, ordered, supporting)
 
 
 def ranking_key(item: Suitability) -> tuple[int, int, int, int, int, str]:

@@ -1,11 +1,12 @@
 """The rules of suitability, T01 to T79 of docs/methods/eligibility.md: each looks at one question.
 
-Pure and without a clock.
+Pure and without a clock. Beside each stands what it looks at, so that of many colonies those that agree in it are asked
+once (`many.py`).
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Hashable, Iterator
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
@@ -16,7 +17,7 @@ from redframe.core.treatments.course import clearance
 from redframe.core.treatments.dose import DoseResult
 from redframe.core.treatments.reasons import DISEASE_HOLD, Figure, Reason, ReasonCode, ReasonLevel
 from redframe.core.treatments.situation import PastTreatment, Situation
-from redframe.core.treatments.weather import Forecast, next_usable, weather_on
+from redframe.core.treatments.weather import WeatherHere
 from redframe.core.visits.summary import BroodSeen
 
 VIRGIN_WAIT_DAYS = 18
@@ -36,7 +37,7 @@ class Case:
     option: Option
     catalogue: Catalogue
     situation: Situation
-    forecast: Forecast | None
+    weather: WeatherHere
     dose: DoseResult | None
     ideal_end: date
     """When a course placed today would best end."""
@@ -68,16 +69,81 @@ class Case:
         return sorted(found, key=lambda item: item[1].start)
 
 
-Rule = Callable[[Case], Iterator[Reason]]
+Ask = Callable[[Case], Iterator[Reason]]
+Facts = tuple[Hashable, ...]
+LooksAt = Callable[[Situation], Facts]
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """A rule with all that it looks at of a situation: facts of the colony and the day, the policy, the weather."""
+
+    ask: Ask
+    looks_at: LooksAt
+    policy: bool
+    weather: bool
+
+
 RULES: list[Rule] = []
 
 
-def _rule(rule: Rule) -> Rule:
-    RULES.append(rule)
-    return rule
+def _rule(
+    looks_at: Callable[[Situation], Facts], *, policy: bool = False, weather: bool = False
+) -> Callable[[Ask], Ask]:
+    def add(ask: Ask) -> Ask:
+        RULES.append(Rule(ask, looks_at, policy, weather))
+        return ask
+
+    return add
 
 
-@_rule
+def _nothing(_: Situation) -> Facts:
+    return ()
+
+
+def _day(now: Situation) -> Facts:
+    return (now.today,)
+
+
+def _held(now: Situation) -> Facts:
+    return tuple(now.colony.holds)
+
+
+def _treated(now: Situation) -> Facts:
+    return (now.today, *now.colony.last_treatments)
+
+
+def _reared(now: Situation) -> Facts:
+    colony = now.colony
+    return (
+        now.today, now.season_phase, colony.capped_worker_brood, colony.eggs_seen_on, colony.brood_seen_on,
+        colony.brood_event, colony.queen,
+    )  # fmt: skip
+
+
+def _headed(now: Situation) -> Facts:
+    colony = now.colony
+    return now.today, colony.queen, colony.queen_since, colony.laying_since, colony.release_on
+
+
+def _sized(now: Situation) -> Facts:
+    return now.colony.strength, now.colony.brood_boxes
+
+
+def _in_use(now: Situation) -> Facts:
+    colony = now.colony
+    return now.today, colony.supers_on, colony.supers_off_by, colony.fed, colony.fed_until
+
+
+def _seasonal(now: Situation) -> Facts:
+    return now.today, now.season_phase
+
+
+def _infested(now: Situation) -> Facts:
+    return now.today, now.season_phase, now.colony.infestation_pct, now.colony.counted_on
+
+
+@_rule(_nothing, policy=True)
 def _authorised(case: Case) -> Iterator[Reason]:
     option, policy = case.option, case.situation.policy
     listed = policy.authorised is not None and option.id in policy.authorised
@@ -97,7 +163,7 @@ def _authorised(case: Case) -> Iterator[Reason]:
         yield Reason("T04", "not_now", "L", compared, "needs_respirator")
 
 
-@_rule
+@_rule(_held)
 def _holds(case: Case) -> Iterator[Reason]:
     for hold in case.situation.colony.holds:
         if hold.kind == "notifiable":
@@ -114,7 +180,7 @@ def _holds(case: Case) -> Iterator[Reason]:
             break
 
 
-@_rule
+@_rule(_treated, policy=True)
 def _earlier_uses(case: Case) -> Iterator[Reason]:
     option, today = case.option, case.today
     turn = month_day_index(case.situation.policy.year_start, "policy.year_start")
@@ -164,7 +230,7 @@ def _repeats_trickle(case: Case) -> bool:
     return bool(own) and low <= (case.today - max(own)).days <= high
 
 
-@_rule
+@_rule(_treated, policy=True)
 def _rotation(case: Case) -> Iterator[Reason]:
     option, policy = case.option, case.situation.policy
     chemical = [(used, past) for used, past in case.past if used.chemical]
@@ -186,7 +252,7 @@ def _rotation(case: Case) -> Iterator[Reason]:
         yield Reason("T12", "never_here", "E", compared, "resistance_known", {"group": option.moa_group})
 
 
-@_rule
+@_rule(_reared, policy=True)
 def _brood(case: Case) -> Iterator[Reason]:
     option, colony, today = case.option, case.situation.colony, case.today
     works_partly = case.situation.policy.allow_oxalic_with_brood and option.moa_group == "ACID-O"
@@ -229,7 +295,7 @@ def _brood(case: Case) -> Iterator[Reason]:
             yield Reason("T25", "caution", "E", compared, "do_before", {"day": capped})
 
 
-@_rule
+@_rule(_headed)
 def _queen(case: Case) -> Iterator[Reason]:
     option, colony = case.option, case.situation.colony
     wait = colony.queen_since + timedelta(days=VIRGIN_WAIT_DAYS) if colony.queen_since else None
@@ -252,7 +318,7 @@ def _queen(case: Case) -> Iterator[Reason]:
             yield Reason("T34", "caution", "E", compared, "queen_new", {"days": laying})
 
 
-@_rule
+@_rule(_sized)
 def _strength(case: Case) -> Iterator[Reason]:
     option, colony, frames = case.option, case.situation.colony, case.frames
     need = option.strength.min_frames
@@ -277,7 +343,7 @@ def _strength(case: Case) -> Iterator[Reason]:
         yield Reason("T44", "caution", "L", compared, "maximum_dose", _dose(case.dose))
 
 
-@_rule
+@_rule(_in_use, policy=True)
 def _honey_and_feed(case: Case) -> Iterator[Reason]:
     option, colony, policy = case.option, case.situation.colony, case.situation.policy
     if option.supers == "no":
@@ -306,14 +372,14 @@ def _honey_and_feed(case: Case) -> Iterator[Reason]:
             yield Reason("T54", "not_now", "L", {"clear": clear, "limit": planned}, "supers_planned", days)
 
 
-@_rule
+@_rule(_day, weather=True)
 def _weather(case: Case) -> Iterator[Reason]:
-    for found in weather_on(case.option, case.forecast, case.today):
-        until = next_usable(case.option, case.forecast, case.today) if found.level == "not_now" else None
+    for found in case.weather.on(case.option, case.today):
+        until = case.weather.next_usable(case.option, case.today) if found.level == "not_now" else None
         yield replace(found, until=until)
 
 
-@_rule
+@_rule(_seasonal, policy=True)
 def _season(case: Case) -> Iterator[Reason]:
     option, policy, today = case.option, case.situation.policy, case.today
     season = case.situation.season_phase
@@ -332,7 +398,7 @@ def _season(case: Case) -> Iterator[Reason]:
         yield Reason("T73", "not_now", "E", {"rebuilt": rebuilt, "limit": winter_bees}, "too_late_to_rebuild")
 
 
-@_rule
+@_rule(_infested, policy=True)
 def _infestation(case: Case) -> Iterator[Reason]:
     option, colony, policy = case.option, case.situation.colony, case.situation.policy
     rate, threshold = colony.infestation_pct, policy.threshold_pct

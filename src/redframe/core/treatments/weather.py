@@ -158,6 +158,37 @@ def next_usable(option: Option, forecast: Forecast | None, day: date) -> date | 
     return None
 
 
+class WeatherHere:
+    """What the forecast of one place says of the options of one catalogue; each option and day is looked up once."""
+
+    def __init__(self, forecast: Forecast | None) -> None:
+        self.forecast = forecast
+        self._on: dict[tuple[str, date], list[Reason]] = {}
+        self._next: dict[tuple[str, date], date | None] = {}
+
+    def covers(self, day: date) -> bool:
+        """Whether the forecast reaches to a day."""
+        return self.forecast is not None and self.forecast.index(day) < len(self.forecast)
+
+    def on(self, option: Option, day: date) -> list[Reason]:
+        """What the weather says of a placing on a day (`weather_on`)."""
+        key = (option.id, day)
+        if key not in self._on:
+            self._on[key] = weather_on(option, self.forecast, day)
+        return self._on[key]
+
+    def usable(self, option: Option, day: date) -> bool:
+        """Whether no weather rule forbids a placing on this day."""
+        return all(reason.level != "not_now" for reason in self.on(option, day))
+
+    def next_usable(self, option: Option, day: date) -> date | None:
+        """The first day from `day` on, within the forecast, on which the weather allows a placing."""
+        key = (option.id, day)
+        if key not in self._next:
+            self._next[key] = next_usable(option, self.forecast, day)
+        return self._next[key]
+
+
 @dataclass(frozen=True, slots=True)
 class WindowDay:
     """One day of the window finder."""

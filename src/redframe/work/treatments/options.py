@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -13,7 +14,7 @@ from redframe.core.errors import InvalidInput
 from redframe.core.status.apiary import quarter_over
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.days import OptionDays, first_usable, option_days
-from redframe.core.treatments.eligibility import Choice, choose
+from redframe.core.treatments.eligibility import Choice, choice_of
 from redframe.core.treatments.facts import (
     GivenCourse,
     KnownQueen,
@@ -22,6 +23,7 @@ from redframe.core.treatments.facts import (
     colony_facts,
     policy_facts,
 )
+from redframe.core.treatments.many import ManyColonies
 from redframe.core.treatments.situation import ForecastFacts, Situation
 from redframe.core.treatments.states import is_open
 from redframe.core.treatments.together import OptionTogether, rank_together
@@ -70,7 +72,7 @@ async def options_for(
     Raises NotFound for an apiary or colony that the person does not see, InvalidInput for a day in the past.
     """
     _check_day(unit, day)
-    return _on(await _question(unit, apiary_id, colony_ids), day or unit.today)
+    return await asyncio.to_thread(_on, await _question(unit, apiary_id, colony_ids), day or unit.today)
 
 
 async def options_by_day(
@@ -81,17 +83,21 @@ async def options_by_day(
     Raises as `options_for`.
     """
     _check_day(unit, day)
-    asked = await _question(unit, apiary_id, colony_ids)
-    catalogue = default_catalogue()
-    now = _on(asked, unit.today)
+    # A large apiary takes seconds: other people's requests go on meanwhile.
+    return await asyncio.to_thread(_by_day, await _question(unit, apiary_id, colony_ids), day)
+
+
+def _by_day(asked: _Question, day: date | None) -> tuple[ApiaryChoice, list[OptionDays]]:
+    catalogue, today = default_catalogue(), asked.today
+    now = _on(asked, today)
     # What may never be had here may not on another day either.
     never = {one.option_id for one in now.together if one.verdict == "never_here"}
     possible = [one for one in catalogue.options if one.id not in never]
-    horizon = [unit.today + timedelta(days=number) for number in range(max(1, len(asked.forecast)))]
+    horizon = [today + timedelta(days=number) for number in range(max(1, len(asked.forecast)))]
     days = option_days(possible, catalogue, [asked.on(one) for one in horizon])
     if day is None:
-        day = first_usable(days) or unit.today
-    return now if day == unit.today else _on(asked, day), days
+        day = first_usable(days) or today
+    return now if day == today else _on(asked, day), days
 
 
 def _check_day(unit: UnitOfWork, day: date | None) -> None:
@@ -103,13 +109,14 @@ def _check_day(unit: UnitOfWork, day: date | None) -> None:
 
 def _on(asked: _Question, day: date) -> ApiaryChoice:
     """Every option judged for a day."""
+    many = ManyColonies(default_catalogue())
     judged = [
         ColonyChoice(
             colony=colony,
             brood_boxes=asked.boxes[colony.id],
             situation=situation,
-            choice=choose(default_catalogue(), situation),
-            open_courses=[one for one in asked.found.courses if one.colony_id == colony.id and is_open(one.state)],
+            choice=choice_of(many.suit(situation)),
+            open_courses=[one for one in asked.found.courses[colony.id] if is_open(one.state)],
         )
         for colony, situation in zip(asked.wanted, asked.on(day), strict=True)
     ]
@@ -155,8 +162,8 @@ class _Question:
                     strength=_strength(colony),
                     brood_boxes=self.boxes[colony.id],
                     queen=_queen(colony),
-                    visits=[visit for visit in found.visits if visit.colony_id == colony.id],
-                    courses=[_given(one, found.acts) for one in found.courses if one.colony_id == colony.id],
+                    visits=found.visits[colony.id],
+                    courses=[_given(one, found.acts) for one in found.courses[colony.id]],
                     rate=found.rates.get(colony.id),
                     held=found.held[colony.id],
                 ),
@@ -194,8 +201,8 @@ async def _question(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID
 class _Records:
     """What is on record of the colonies that a choice is made for."""
 
-    visits: Sequence[Visit]
-    courses: Sequence[Course]
+    visits: Mapping[UUID, Sequence[Visit]]
+    courses: Mapping[UUID, Sequence[Course]]
     acts: Mapping[UUID, Sequence[CourseAct]]
     rates: Mapping[UUID, KnownRate]
     held: Mapping[UUID, Sequence[Held]]
@@ -203,8 +210,13 @@ class _Records:
 
 async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Records:
     ids, today = [colony.id for colony in wanted], unit.today
-    seen = await visits.visits_of_colonies(unit.connection, ids, today - timedelta(days=180))
+    seen: dict[UUID, list[Visit]] = {one: [] for one in ids}
+    for visit in await visits.visits_of_colonies(unit.connection, ids, today - timedelta(days=180)):
+        seen[visit.colony_id].append(visit)
+    given: dict[UUID, list[Course]] = {one: [] for one in ids}
     courses = await treatments.courses_of_colonies(unit.connection, ids)
+    for course in courses:
+        given[course.colony_id].append(course)
     acts: dict[UUID, list[CourseAct]] = {one.id: [] for one in courses}
     for act in await treatments.acts_of_courses(unit.connection, [one.id for one in courses]):
         acts[act.course_id].append(act)
@@ -217,7 +229,7 @@ async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Re
         if count.scale == "mites_per_100" and count.median is not None and count.colony_id not in rates:
             rates[count.colony_id] = KnownRate(count.median, count.taken_on)
     held = await holds.held_back(unit.connection, ids, today)
-    return _Records(seen, courses, acts, rates, {one.colony_id: reasons_of(one) for one in held})
+    return _Records(seen, given, acts, rates, {one.colony_id: reasons_of(one) for one in held})
 
 
 def _given(course: Course, acts: Mapping[UUID, Sequence[CourseAct]]) -> GivenCourse:
