@@ -25,6 +25,11 @@ from redframe.launch.system import fail, postgres_bin
 SUPERUSER = "redframe"
 OWNER = "redframe_owner"
 FAST_AND_LOSSY = ["-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off"]
+KEEPS_A_WEEK_OF_LOG = [
+    "-c", "logging_collector=on", "-c", "log_directory=log", "-c", "log_filename=postgres-%a.log",
+    "-c", "log_rotation_age=1d", "-c", "log_rotation_size=0", "-c", "log_truncate_on_rotation=on",
+]  # fmt: skip
+"""Each day of the week has a file, begun again a week later; `postgres.log` has only what comes before that."""
 START_SECONDS = 30.0
 
 
@@ -106,7 +111,7 @@ class Cluster:
             command = [
                 *self._switch(), "--pdeathsig", "SIGINT", "--", str(self._bin / "postgres"), "-D", str(self.data),
                 "-c", f"port={self.port}", "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=",
-                "-c", "max_connections=60", "-c", "shared_buffers=256MB", "-c", "jit=off",
+                "-c", "max_connections=60", "-c", "shared_buffers=256MB", "-c", "jit=off", *KEEPS_A_WEEK_OF_LOG,
                 *(FAST_AND_LOSSY if self.lossy else []),
             ]  # fmt: skip
             with self.log.open("ab") as log:
@@ -119,7 +124,8 @@ class Cluster:
                 return
             self.stop()
             time.sleep(1.0)
-        tail = self.log.read_text(errors="replace")[-600:]
+        logs = [self.log, *sorted(self.data.glob("log/*.log"), key=lambda path: path.stat().st_mtime)[-1:]]
+        tail = "".join(path.read_text(errors="replace")[-600:] for path in logs)
         fail(f"the database did not start; its log ends:\n{tail}")
 
     def join(self) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from pathlib import Path
 
-from redframe.launch.system import ROOT, node, run_quietly, say
+from redframe.launch.system import ROOT, alone, node, run_quietly, say
 
 WEB = ROOT / "web"
 DIST = WEB / "dist"
@@ -36,13 +36,19 @@ def install() -> None:
 
 
 def build() -> Path:
-    """Build the front end unless it is current; return the folder to serve."""
+    """Build the front end unless it is current; return the folder to serve. One process at a time: others wait."""
     stamp = DIST / ".redframe-sources"
     wanted = _digest(SOURCES)
-    if stamp.exists() and stamp.read_text() == wanted:
+
+    def is_current() -> bool:
+        return stamp.exists() and stamp.read_text() == wanted
+
+    if is_current():
         return DIST
-    install()
-    say("building the front end ...")
-    run_quietly(["npm", "run", "--silent", "build"], "Building the front end", cwd=WEB)
-    stamp.write_text(wanted)
+    with alone():
+        if not is_current():
+            install()
+            say("building the front end ...")
+            run_quietly(["npm", "run", "--silent", "build"], "Building the front end", cwd=WEB)
+            stamp.write_text(wanted)
     return DIST

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import fcntl
+import hashlib
 import json
 import os
+import shutil
 import signal
 import socket
 import subprocess
@@ -21,7 +23,7 @@ import psycopg
 
 from redframe.launch.cluster import Cluster
 from redframe.launch.front_end import build
-from redframe.launch.system import fail, say
+from redframe.launch.system import NOBODY, ROOT, fail, say, without_root
 from redframe.store import catalogue, installation
 from redframe.store.migrate import migrate
 from redframe.store.roles import application_url
@@ -86,9 +88,23 @@ def port_is_free(port: int) -> bool:
         return True
 
 
+def compile_for_nobody() -> None:
+    """Compile the program where the processes that run as nobody find it: they could not write it down themselves."""
+    prefix = sys.pycache_prefix
+    if not without_root() or prefix is None:
+        return
+    seen = [(str(path), path.stat().st_mtime_ns) for path in sorted((ROOT / "src").rglob("*.py"))]
+    seen += [(str(path), path.stat().st_mtime_ns) for path in sorted(Path(sys.prefix).glob(".*.installed"))]
+    stamp, wanted = Path(prefix) / ".compiled", hashlib.sha256(json.dumps(seen).encode()).hexdigest()
+    if not stamp.exists() or stamp.read_text(encoding="ascii") != wanted:
+        subprocess.run([sys.executable, "-c", "import redframe.launch.web, redframe.jobs.worker"], cwd="/", check=False)
+        stamp.write_text(wanted, encoding="ascii")
+
+
 def prepare_web() -> subprocess.Popen[bytes]:
     """Start the web server's process, which reads the program in and waits; it ends when this process does."""
-    command = ["setpriv", "--pdeathsig", "SIGTERM", "--", sys.executable, "-m", "redframe.launch.web"]
+    compile_for_nobody()
+    command = [*without_root(), "setpriv", "--pdeathsig", "SIGTERM", "--", sys.executable, "-m", "redframe.launch.web"]
     return subprocess.Popen(command, stdin=subprocess.PIPE, start_new_session=True)
 
 
@@ -124,17 +140,9 @@ def start_worker(owner_url: str, environment: dict[str, str] | None = None) -> s
         **(environment or {}),
     }
     command = [
-        "setpriv",
-        "--pdeathsig",
-        "SIGTERM",
-        "--",
-        "nice",
-        "-n",
-        "5",
-        sys.executable,
-        "-m",
-        "redframe.jobs",
-    ]
+        *without_root(), "setpriv", "--pdeathsig", "SIGTERM", "--", "nice", "-n", "5",
+        sys.executable, "-m", "redframe.jobs",
+    ]  # fmt: skip
     return subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
 
 
@@ -173,11 +181,13 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
     if not port_is_free(port):
         fail(f"port {port} is in use; choose another with --port")
     build()
+    if os.geteuid() == 0 and not without_root():
+        say("started by root, and the user nobody cannot read this folder: everything but the database runs as root")
     web = prepare_web()
     try:
         with database(folder, demo=demo) as opened:
             accounts, environment = _prepare(opened.owner_url, demo=demo)
-            environment["REDFRAME_MAIL"] = str(folder / "mail")
+            environment["REDFRAME_MAIL"] = str(mail_folder(folder))
             start_web(opened.owner_url, port, environment, prepared=web)
             worker = None
             try:
@@ -204,6 +214,16 @@ def serve(folder: Path, port: int, *, demo: bool) -> None:
         say("stopped")
     finally:
         stop(web)
+
+
+def mail_folder(folder: Path) -> Path:
+    """Where the stand-in writes messages; belongs to whom the processes run as, and is nobody else's to read."""
+    mail = folder / "mail"
+    mail.mkdir(mode=0o700, parents=True, exist_ok=True)
+    if without_root():
+        for path in (mail, *mail.iterdir()):
+            shutil.chown(path, *NOBODY)
+    return mail
 
 
 def _prepare(owner_url: str, *, demo: bool) -> tuple[list[tuple[str, str, str]], dict[str, str]]:

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import shutil
 import subprocess
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from functools import cache
 from pathlib import Path
 from typing import NoReturn
 
@@ -34,6 +38,32 @@ def run_quietly(command: list[str], what: str, cwd: Path = ROOT, env: dict[str, 
     return done.stdout
 
 
+@contextmanager
+def alone() -> Iterator[None]:
+    """One process at a time of those that set this checkout up."""
+    folder = os.open(ROOT, os.O_RDONLY)
+    try:
+        fcntl.flock(folder, fcntl.LOCK_EX)
+        yield
+    finally:
+        os.close(folder)
+
+
+NOBODY = ("nobody", "nogroup")
+
+
+@cache
+def without_root() -> tuple[str, ...]:
+    """What to put before a command that needs nothing of root: started by root, it goes on as `nobody`, who owns
+    nothing here. Nothing where this process is not root's, or where that user could not read the program."""
+    if os.geteuid() != 0 or shutil.which("setpriv") is None:
+        return ()
+    user, group = NOBODY
+    switch = ("setpriv", f"--reuid={user}", f"--regid={group}", "--clear-groups", "--no-new-privs", "--")
+    try_it = [*switch, sys.executable, "-c", "import redframe"]
+    return switch if subprocess.run(try_it, cwd="/", capture_output=True, check=False).returncode == 0 else ()
+
+
 def administrator(refusal: str) -> list[str]:
     """What to put before a command that needs an administrator: nothing as root, else sudo, which may ask for the
     password at a terminal. Ends with the refusal where there is no way."""
@@ -56,10 +86,12 @@ def install_packages(*packages: str) -> None:
     sudo = administrator(f"missing, and installing needs an administrator: sudo apt-get install {names}")
     say(f"installing {names} ...")
     env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    # Another command may be at it: its lock is waited for.
+    wait = ["-o", "DPkg::Lock::Timeout=300"]
     # sudo drops the environment: what the installer must know goes through env.
     quiet = [*sudo, "env", "DEBIAN_FRONTEND=noninteractive"] if sudo else []
-    command = [*quiet, "apt-get", "install", "-y", "--no-install-recommends", *packages]
-    run_quietly([*sudo, "apt-get", "update"], "Fetching the package lists", env=env)
+    command = [*quiet, "apt-get", *wait, "install", "-y", "--no-install-recommends", *packages]
+    run_quietly([*sudo, "apt-get", *wait, "update"], "Fetching the package lists", env=env)
     run_quietly(command, f"Installing {names}", env=env)
 
 
