@@ -111,6 +111,11 @@ class RolesCrossed(unittest.TestCase):
             ("get", "/sessions", "/sessions", None, EVERYONE),
             ("delete", "/sessions/{session_id}", f"/sessions/{uuid4()}", None, set()),
             ("get", "/security-events", "/security-events", None, EVERYONE),
+            ("get", "/person/second-factor", "/person/second-factor", None, EVERYONE),
+            ("post", "/person/second-factor", "/person/second-factor", {"present": PASSWORD}, EVERYONE),
+            ("put", "/person/second-factor", "/person/second-factor", {"code": "12345"}, EVERYONE),
+            ("post", "/person/second-factor/recovery-codes", "/person/second-factor/recovery-codes", {"present": PASSWORD}, EVERYONE),
+            ("post", "/person/second-factor/end", "/person/second-factor/end", {"present": PASSWORD}, EVERYONE),
             ("get", "/worklist", "/worklist", None, EVERYONE),
             ("get", "/due/{kind}", "/due/treatments", None, EVERYONE),
             ("get", "/apiaries/{apiary_id}/due", f"/apiaries/{apiary}/due", None, STAFF | {"read_only"}),
@@ -297,7 +302,7 @@ class Doors(unittest.TestCase):
             codes = Counter(pool.map(guess, range(40)))
         self.assertEqual(codes, {401: 8, 429: 32})
         database, hasher = desk_pool(self.server.owner_url), Argon2Hasher(fast=True)
-        opened = aside(members_session.sign_in(database, hasher, entry["email"], PASSWORD, "198.51.100.7", ""))
+        opened = aside(members_session.sign_in(database, hasher, entry["email"], PASSWORD, "", "198.51.100.7", ""))
         self.assertTrue(opened.token)
 
     def test_an_account_under_attack_answers_later(self) -> None:

@@ -172,6 +172,10 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         ("email = 'Orla@moor.example'", "invitation_email_check"),
         ("email = 'a'", "invitation_email_check"),
     ),
+    "second_factor": (
+        ("secret = repeat('A', 15)", "second_factor_secret_check"),
+        ("secret = repeat('A', 65)", "second_factor_secret_check"),
+    ),
     "security_event": (
         ("kind = 'looked around'", "security_event_kind_check"),
         ("origin = repeat('1', 65)", "security_event_origin_check"),
@@ -327,6 +331,7 @@ SEEDS = {
     "'{1,2}', '{1,1}', '{2,3}', 0.4, 500, false FROM colony LIMIT 1",
     "invitation": "INSERT INTO invitation (id, association_id, email, role, token_hash, created_by, expires_at) "
     "SELECT gen_random_uuid(), id, 'wren@moor.example', 'mentor', '\\x01', gen_random_uuid(), now() FROM association LIMIT 1",
+    "second_factor": "INSERT INTO second_factor (person_id, secret) SELECT id, repeat('A', 32) FROM person LIMIT 1",
     "security_event": "INSERT INTO security_event (person_id, kind) SELECT id, 'signed_in' FROM person LIMIT 1",
     "session": "INSERT INTO session (token_hash, csrf_token, membership_id, expires_at) "
     "SELECT gen_random_uuid()::text::bytea, 'token', id, now() + interval '1 day' FROM membership LIMIT 1",

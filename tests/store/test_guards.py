@@ -114,7 +114,13 @@ class Visibility(unittest.TestCase):
     def test_passwords_and_sessions_are_out_of_reach(self) -> None:
         """The application's role cannot read a password hash or a session, whoever is at work."""
         with as_app(self.url, identity("administrator")) as connection:
-            for query in ("SELECT password_hash FROM person", "SELECT * FROM session", "SELECT * FROM sign_in_attempt"):
+            for query in (
+                "SELECT password_hash FROM person",
+                "SELECT * FROM session",
+                "SELECT * FROM sign_in_attempt",
+                "SELECT secret FROM second_factor",
+                "SELECT code_hash FROM recovery_code",
+            ):
                 with self.subTest(query=query):
                     with self.assertRaises(errors.InsufficientPrivilege):
                         connection.execute(query)  # type: ignore[call-overload]
@@ -189,7 +195,7 @@ class Visibility(unittest.TestCase):
                 return opened[0]
 
             self.assertFalse(opens(mentor.membership_id, attempt), "the attempt is not known to be right")
-            connection.execute("SELECT sign_in_succeeded(%s)", [attempt])
+            connection.execute("SELECT sign_in_proved(%s)", [attempt])
             self.assertTrue(opens(mentor.membership_id, attempt))
             self.assertFalse(opens(reader.membership_id, attempt), "another person's")
             self.assertFalse(opens(reader.membership_id, None))

@@ -17,7 +17,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from redframe.core.errors import CoreError, InvalidInput, Refused
 from redframe.core.inputs import faults_of_items
 from redframe.store.errors import AlreadyDone, Conflict, NotAllowed, NotFound, StoreError
-from redframe.work.members.session import TooManyAttempts, WrongSignIn
+from redframe.work.members.session import CodeNeeded, TooManyAttempts, WrongSignIn
 
 log = logging.getLogger(__name__)
 
@@ -106,6 +106,11 @@ def install(app: FastAPI) -> None:
     async def _wrong(_: Request, __: WrongSignIn) -> JSONResponse:
         message = "E-mail address and password do not belong together"
         return problem(401, "Not signed in", message, [FieldError(field="password", code="wrong", message=message)])
+
+    @app.exception_handler(CodeNeeded)
+    async def _code(_: Request, error: CodeNeeded) -> JSONResponse:
+        code = "wrong" if error.wrong else "missing"
+        return problem(401, "Not signed in", str(error), [FieldError(field="code", code=code, message=str(error))])
 
     @app.exception_handler(TooManyAttempts)
     async def _throttled(_: Request, error: TooManyAttempts) -> JSONResponse:

@@ -47,7 +47,13 @@ def parser() -> argparse.ArgumentParser:
     first.add_argument("--name", required=True)
     first.add_argument("--timezone", default="UTC", help="time zone of the place, as Area/Place")
     first.add_argument("--south", action="store_true", help="start from a southern calendar")
-    command("password", "give somebody a new password").add_argument("--email", required=True)
+    password = command("password", "give somebody a new password")
+    password.add_argument("--email", required=True)
+    password.add_argument(
+        "--forget-second-factor",
+        action="store_true",
+        help="for somebody who has lost the device and the recovery codes",
+    )
     command("backup", "write a backup to FILE").add_argument("file", type=Path, metavar="FILE")
     command("restore", "put a backup back into an empty database").add_argument("file", type=Path, metavar="FILE")
     test = command("test", "run every check; ends with 'N passed, N failed'", data=False)
@@ -119,7 +125,7 @@ def _on_database(given: argparse.Namespace) -> None:
         elif given.command == "password":
             from redframe.launch.administrator import set_password
 
-            set_password(owner_url, given.email)
+            set_password(owner_url, given.email, forget_second_factor=given.forget_second_factor)
         else:
             from redframe.launch.administrator import add_administrator
 

@@ -61,13 +61,16 @@ def add_administrator(owner_url: str, *, association: str, email: str, name: str
     say(f"{address} is administrator of {association}")
 
 
-def set_password(owner_url: str, email: str) -> None:
-    """Give somebody who has forgotten the password a new one; every device of that person is signed out."""
+def set_password(owner_url: str, email: str, *, forget_second_factor: bool) -> None:
+    """Give somebody who has forgotten the password a new one; every device of that person is signed out. A second
+    factor stays on unless it is to be forgotten."""
     password_hash = Argon2Hasher().hash(_ask_password(email))
     with psycopg.connect(owner_url) as owner:
         if not installation.replace_password(owner, email.lower(), password_hash):
             fail(f"nobody signs in as {email}")
-    say(f"{email} has a new password")
+        if forget_second_factor:
+            installation.forget_second_factor(owner, email.lower())
+    say(f"{email} has a new password" + (" and no second factor" if forget_second_factor else ""))
 
 
 def _ask_password(*about: str) -> str:

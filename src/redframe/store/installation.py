@@ -78,6 +78,11 @@ def replace_password(owner: Owner, email: str, password_hash: str) -> bool:
     return owner.execute(sql("replace_password"), fields).fetchone() is not None
 
 
+def forget_second_factor(owner: Owner, email: str) -> None:
+    """Turn somebody's second factor off."""
+    owner.execute(sql("forget_second_factor"), {"email": email})
+
+
 def person_is_known(owner: Owner, email: str) -> bool:
     """Whether somebody signs in with an address."""
     row = owner.execute(sql("person_is_known"), {"email": email}).fetchone()

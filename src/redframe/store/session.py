@@ -93,7 +93,8 @@ class Device:
 
 
 EventKind = Literal[
-    "signed_in", "joined", "wrong_password", "signed_out", "signed_out_everywhere", "session_ended", "password_changed",
+    "signed_in", "joined", "wrong_password", "wrong_code", "signed_out", "signed_out_everywhere", "session_ended",
+    "password_changed", "second_factor_on", "second_factor_off", "recovery_code_used", "recovery_codes_made",
 ]  # fmt: skip
 
 
@@ -142,9 +143,14 @@ async def reserve_sign_in(connection: Connection, email: str, origin: str, limit
     return await maybe(connection, Attempt, "reserve_sign_in", email=email, origin=origin, **columns(limits))
 
 
-async def note_success(connection: Connection, attempt: UUID) -> None:
-    """Say that an attempt came out well."""
-    await run(connection, "note_success", attempt=attempt)
+async def note_proved(connection: Connection, attempt: UUID) -> bool:
+    """Say that the password of an attempt was right; True where that is enough, False where a second factor is on."""
+    return bool(await scalar(connection, "note_proved", attempt=attempt))
+
+
+async def note_my_proof(connection: Connection, attempt: UUID) -> None:
+    """Say that the password was right that the person at work was asked for again."""
+    await run(connection, "note_my_proof", attempt=attempt)
 
 
 async def open_session(
@@ -183,7 +189,7 @@ async def session_seen(connection: Connection, token_hash: bytes) -> None:
 
 
 async def note_failure(connection: Connection, attempt: UUID, device: str) -> None:
-    """Say that the password of an attempt was wrong, to whom the address belongs."""
+    """Say that the password of an attempt was wrong, or else its code, to whom the address belongs."""
     await run(connection, "note_failure", attempt=attempt, device=device)
 
 

@@ -228,6 +228,11 @@ export const devicesQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/v1/sessions")),
 });
 
+export const secondFactorQuery = queryOptions({
+  queryKey: ["account", "second-factor"],
+  queryFn: () => ask(api.GET("/api/v1/person/second-factor")),
+});
+
 export const securityEventsQuery = queryOptions({
   queryKey: ["account", "events"],
   queryFn: () => ask(api.GET("/api/v1/security-events")),

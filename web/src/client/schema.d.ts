@@ -1679,6 +1679,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/person/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Second Factor
+         * @description Whether your second factor is on.
+         */
+        get: operations["read_second_factor"];
+        /**
+         * Confirm Second Factor
+         * @description Turn your second factor on by a code of its device.
+         */
+        put: operations["confirm_second_factor"];
+        /**
+         * Begin Second Factor
+         * @description Make a secret for a device to take up; the second factor is on once a code of it was shown.
+         */
+        post: operations["begin_second_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/person/second-factor/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Second Factor
+         * @description Turn your second factor off.
+         */
+        post: operations["end_second_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/person/second-factor/recovery-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Recovery Codes
+         * @description New recovery codes in the place of those before.
+         */
+        post: operations["make_recovery_codes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -1838,7 +1906,7 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Sign in with e-mail address and password.
+         * @description Sign in with e-mail address and password, and with a code where a second factor is on.
          */
         post: operations["sign_in"];
         /**
@@ -3059,6 +3127,18 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * BegunSecondFactor
+         * @description What a device takes up: a secret to type, its address, and the address as a picture to look at (data URI).
+         */
+        BegunSecondFactor: {
+            /** Address */
+            address: string;
+            /** Picture */
+            picture: string;
+            /** Secret */
+            secret: string;
+        };
         /** BoardAmendment */
         BoardAmendment: {
             /**
@@ -3530,6 +3610,11 @@ export interface components {
             removed: string;
             /** Withdrawal Days */
             withdrawal_days: number;
+        };
+        /** CodeInput */
+        CodeInput: {
+            /** Code */
+            code: string;
         };
         /**
          * ColonyAdvice
@@ -6206,6 +6291,11 @@ export interface components {
         /** JoinInput */
         JoinInput: {
             /**
+             * Code
+             * @default
+             */
+            code: string;
+            /**
              * Name
              * @default
              */
@@ -7821,6 +7911,14 @@ export interface components {
             mites: number;
         };
         /**
+         * PresentInput
+         * @description The password again, before what guards the account is changed.
+         */
+        PresentInput: {
+            /** Present */
+            present: string;
+        };
+        /**
          * Problem
          * @description What went wrong. `rule` names the rule of the work that refused; `can_override` says that somebody named may.
          */
@@ -8146,6 +8244,14 @@ export interface components {
             source: "L" | "E" | "P" | "L/E";
             /** Until */
             until?: string | null;
+        };
+        /**
+         * RecoveryCodes
+         * @description Codes to write down: they are not shown again.
+         */
+        RecoveryCodes: {
+            /** Recovery Codes */
+            recovery_codes: string[];
         };
         /**
          * ReinvasionInput
@@ -8622,6 +8728,16 @@ export interface components {
             more: boolean;
         };
         /**
+         * SecondFactorView
+         * @description Since when a second factor is on (null: it is off), and how many recovery codes are left.
+         */
+        SecondFactorView: {
+            /** Codes Left */
+            codes_left: number;
+            /** Since */
+            since: string | null;
+        };
+        /**
          * SecurityEvent
          * @description What happened to the person's account, from where and on which device, as far as is known.
          */
@@ -8637,7 +8753,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "signed_in" | "joined" | "wrong_password" | "signed_out" | "signed_out_everywhere" | "session_ended" | "password_changed";
+            kind: "signed_in" | "joined" | "wrong_password" | "wrong_code" | "signed_out" | "signed_out_everywhere" | "session_ended" | "password_changed" | "second_factor_on" | "second_factor_off" | "recovery_code_used" | "recovery_codes_made";
             /** Origin */
             origin: string;
         };
@@ -8727,6 +8843,11 @@ export interface components {
         };
         /** SignInInput */
         SignInInput: {
+            /**
+             * Code
+             * @default
+             */
+            code: string;
             /** Email */
             email: string;
             /** Password */
@@ -12913,6 +13034,165 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondFactorView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresentInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunSecondFactor"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresentInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_recovery_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresentInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
             };
             /** @description A problem document */
             "4XX": {

@@ -12,6 +12,7 @@ type TextProps = Common & {
   autoComplete?: string;
   inputMode?: "numeric" | "decimal";
   placeholder?: string;
+  autoFocus?: boolean;
 };
 
 export function TextField({ label, name, hint, error, value, onChange, ...rest }: TextProps) {

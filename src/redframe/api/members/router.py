@@ -86,7 +86,7 @@ async def join_association(
     """Take an invitation up: set a name and a password, or prove the account that there is. Signs in."""
     origin = origin_of(request)
     opened = await members_record.join(
-        database_of(request), hasher_of(request), given.token, name=given.name, password=given.password, origin=origin,
-        device=device_of(request),
+        database_of(request), hasher_of(request), given.token, name=given.name, password=given.password,
+        code=given.code, origin=origin, device=device_of(request),
     )  # fmt: skip
     return await give_session(request, response, services, settings, opened)

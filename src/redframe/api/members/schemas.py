@@ -8,6 +8,7 @@ from uuid import UUID
 from pydantic import AfterValidator, Field, StringConstraints
 
 from redframe.api.base import Output
+from redframe.api.session.schemas import Code
 from redframe.core.inputs import Input, printable
 from redframe.core.members.roles import Role
 
@@ -51,3 +52,4 @@ class OpenedInvitation(Output):
 class JoinInput(LinkInput):
     name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)] = ""
     password: Annotated[str, Field(min_length=1, max_length=200)]
+    code: Code = ""

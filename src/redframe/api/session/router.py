@@ -20,15 +20,22 @@ from redframe.api.access import (
 )  # fmt: skip
 from redframe.api.again import topic
 from redframe.api.session.schemas import (
+    BegunSecondFactor,
+    CodeInput,
     PasswordInput,
     Person,
     PersonInput,
+    PresentInput,
+    RecoveryCodes,
+    SecondFactorView,
     SessionView,
     SignInInput,
     SwitchInput,
 )
 from redframe.api.settings import Settings
+from redframe.store.database import Identity
 from redframe.store.session import Device, SecurityEvent, Session
+from redframe.work.members import second_factor
 from redframe.work.members import session as members_session
 from redframe.work.roles import MAY, may
 from redframe.work.unit_of_work import Services
@@ -76,10 +83,10 @@ async def sign_in(
     settings: TheSettings,
     _: Annotated[Session | None, Depends(maybe_session)],
 ) -> SessionView:
-    """Sign in with e-mail address and password."""
+    """Sign in with e-mail address and password, and with a code where a second factor is on."""
     origin = origin_of(request)
     opened = await members_session.sign_in(
-        database_of(request), hasher_of(request), given.email, given.password, origin, device_of(request)
+        database_of(request), hasher_of(request), given.email, given.password, given.code, origin, device_of(request)
     )
     return await give_session(request, response, services, settings, opened)
 
@@ -171,3 +178,54 @@ async def change_password(given: PasswordInput, request: Request, who: Who, serv
     """Change your password; every device is signed out."""
     origin = origin_of(request)
     await members_session.change_password(services, who, hasher_of(request), given.present, given.new, origin)
+
+
+@router.get("/person/second-factor")
+async def read_second_factor(who: Who, services: TheServices) -> SecondFactorView:
+    """Whether your second factor is on."""
+    async with services.unit_of_work(who) as unit:
+        found = await second_factor.mine(unit)
+        return SecondFactorView(since=found and found.since, codes_left=found.codes_left if found else 0)
+
+
+@router.post("/person/second-factor", status_code=201)
+async def begin_second_factor(
+    given: PresentInput, request: Request, who: Who, services: TheServices
+) -> BegunSecondFactor:
+    """Make a secret for a device to take up; the second factor is on once a code of it was shown."""
+    await _know_again(given, request, who, services)
+    async with services.unit_of_work(who) as unit:
+        begun = await second_factor.begin(unit)
+    # Used once in a person's life: not read in at the door.
+    import segno
+
+    picture = segno.make(begun.address, error="m").svg_data_uri(scale=4, border=4, light="#ffffff")
+    return BegunSecondFactor(secret=begun.secret, address=begun.address, picture=picture)
+
+
+@router.put("/person/second-factor")
+async def confirm_second_factor(given: CodeInput, who: Who, services: TheServices) -> RecoveryCodes:
+    """Turn your second factor on by a code of its device."""
+    async with services.unit_of_work(who) as unit:
+        return RecoveryCodes(recovery_codes=list(await second_factor.confirm(unit, given.code)))
+
+
+@router.post("/person/second-factor/recovery-codes", status_code=201)
+async def make_recovery_codes(given: PresentInput, request: Request, who: Who, services: TheServices) -> RecoveryCodes:
+    """New recovery codes in the place of those before."""
+    await _know_again(given, request, who, services)
+    async with services.unit_of_work(who) as unit:
+        return RecoveryCodes(recovery_codes=list(await second_factor.new_codes(unit)))
+
+
+@router.post("/person/second-factor/end", status_code=204)
+async def end_second_factor(given: PresentInput, request: Request, who: Who, services: TheServices) -> None:
+    """Turn your second factor off."""
+    await _know_again(given, request, who, services)
+    async with services.unit_of_work(who) as unit:
+        await second_factor.end(unit)
+
+
+async def _know_again(given: PresentInput, request: Request, who: Identity, services: Services) -> None:
+    """See that it is still whose session this is."""
+    await members_session.check_present(services, who, hasher_of(request), given.present, origin_of(request))

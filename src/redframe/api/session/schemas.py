@@ -13,10 +13,45 @@ from redframe.core.inputs import Input, printable
 from redframe.core.members.roles import Role
 from redframe.store.session import PlaceOfWork
 
+Code = Annotated[str, Field(max_length=24), AfterValidator(printable)]
+"""The code of a second factor, or a recovery code, as people write it."""
+
 
 class SignInInput(Input):
     email: Annotated[str, Field(min_length=3, max_length=254), AfterValidator(printable)]
     password: Annotated[str, Field(min_length=1, max_length=200)]
+    code: Code = ""
+
+
+class PresentInput(Input):
+    """The password again, before what guards the account is changed."""
+
+    present: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class CodeInput(Input):
+    code: Code
+
+
+class SecondFactorView(Output):
+    """Since when a second factor is on (null: it is off), and how many recovery codes are left."""
+
+    since: datetime | None
+    codes_left: int
+
+
+class BegunSecondFactor(Output):
+    """What a device takes up: a secret to type, its address, and the address as a picture to look at (data URI)."""
+
+    secret: str
+    address: str
+    picture: str
+
+
+class RecoveryCodes(Output):
+    """Codes to write down: they are not shown again."""
+
+    recovery_codes: list[str]
 
 
 class PersonInput(Input):

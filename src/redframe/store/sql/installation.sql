@@ -24,6 +24,12 @@ WITH changed AS (UPDATE person SET password_hash = :password_hash WHERE email = 
 ended AS (DELETE FROM session WHERE membership_id IN (SELECT m.id FROM membership m JOIN changed c ON c.id = m.person_id))
 SELECT id FROM changed;
 
+-- name: forget_second_factor
+-- That of somebody who has lost the device and the recovery codes.
+WITH gone AS (DELETE FROM second_factor f USING person p WHERE p.id = f.person_id AND p.email = :email RETURNING f.person_id),
+codes AS (DELETE FROM recovery_code c USING person p WHERE p.id = c.person_id AND p.email = :email)
+INSERT INTO security_event (person_id, kind) SELECT person_id, 'second_factor_off' FROM gone;
+
 -- name: person_is_known
 SELECT EXISTS (SELECT FROM person WHERE email = :email);
 

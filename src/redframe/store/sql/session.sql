@@ -4,8 +4,11 @@ SELECT person_id, password_hash, membership_id FROM sign_in_lookup(:email);
 -- name: reserve_sign_in
 SELECT attempt, failed FROM sign_in_reserve(:email, :origin, :span, :most_by_both, :most_by_origin);
 
--- name: note_success
-SELECT sign_in_succeeded(:attempt);
+-- name: note_proved
+SELECT sign_in_proved(:attempt);
+
+-- name: note_my_proof
+SELECT my_attempt_proved(:attempt);
 
 -- name: open_session
 SELECT session_open(:token_hash, :csrf_token, :membership_id, :lasts, :unused, :attempt, :link, :device);

@@ -108,14 +108,17 @@ async def _check_role(unit: UnitOfWork, role: Role, keeper_id: UUID | None) -> N
 
 
 async def join(
-    database: Database, hasher: PasswordHasher, token: str, *, name: str, password: str, origin: str, device: str
-) -> OpenSession:
-    """Take an invitation up and open a session. Who has an account proves it with its password; who is new sets one.
+    database: Database, hasher: PasswordHasher, token: str, *, name: str, password: str, code: str, origin: str,
+    device: str,
+) -> OpenSession:  # fmt: skip
+    """Take an invitation up and open a session. Who has an account proves it as at a sign-in; who is new sets a
+    password.
 
-    Raises NotFound, TooManyAttempts, and InvalidInput for `name` or `password`.
+    Raises NotFound, TooManyAttempts, CodeNeeded, and InvalidInput for `name` or `password`.
     """
     found = await opened(database, token)
     new_hash: str | None = None
+    attempt: UUID | None = None
     if found.password_hash is None:
         if not name:
             raise InvalidInput("name", "enter your name", code="missing")
@@ -126,7 +129,7 @@ async def join(
         if not await asyncio.to_thread(hasher.verify, found.password_hash, password):
             await members_session.note_failure(database, attempt, device)
             raise InvalidInput("password", "is not the password of your account", code="wrong")
-        await members_session.note_success(database, attempt)
+        await members_session.prove(database, attempt, code, device)
     async with database.as_nobody() as connection:
         membership = await store.accept_invitation(
             connection,
@@ -138,4 +141,4 @@ async def join(
         )
     if membership is None:
         raise NotFound("an open invitation for this link was")
-    return await members_session.open_session(database, membership, device, link=token_hash(token))
+    return await members_session.open_session(database, membership, device, attempt=attempt, link=token_hash(token))

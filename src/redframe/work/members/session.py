@@ -14,6 +14,7 @@ from redframe.core.errors import InvalidInput
 from redframe.store import session as store
 from redframe.store.database import Database, Identity
 from redframe.store.session import Asking, Device, Limits, Me, PlaceOfWork, SecurityEvent, Session, Shows
+from redframe.work.members import second_factor
 from redframe.work.members.passwords import check_new_password
 from redframe.work.unit_of_work import Services, UnitOfWork
 
@@ -53,6 +54,16 @@ class WrongSignIn(Exception):
     """E-mail address and password do not belong together; which of them is wrong is not said."""
 
 
+class CodeNeeded(Exception):
+    """The password is right and a second factor is on; `wrong`: the code given is not the one of this moment."""
+
+    def __init__(self, *, wrong: bool) -> None:
+        super().__init__(
+            "not the code of this moment, or used already" if wrong else "enter the code of your second factor"
+        )
+        self.wrong = wrong
+
+
 @dataclass(frozen=True, slots=True)
 class OpenSession:
     """A session just opened; the token is known only here and to the browser."""
@@ -67,9 +78,10 @@ def token_hash(token: str) -> bytes:
 
 
 async def sign_in(
-    database: Database, hasher: PasswordHasher, email: str, password: str, origin: str, device: str
+    database: Database, hasher: PasswordHasher, email: str, password: str, code: str, origin: str, device: str
 ) -> OpenSession:
-    """Check a password and open a session. Raises TooManyAttempts or WrongSignIn.
+    """Check a password, and the code of a second factor where one is on, and open a session. Raises TooManyAttempts,
+    WrongSignIn or CodeNeeded.
 
     Both wrong cases cost one hash, so that the time taken does not tell whether an address is known.
     """
@@ -80,7 +92,7 @@ async def sign_in(
     if not await asyncio.to_thread(hasher.verify, known, password) or found is None:
         await note_failure(database, attempt, device)
         raise WrongSignIn
-    await note_success(database, attempt)
+    await prove(database, attempt, code, device)
     return await open_session(database, found.membership_id, device, attempt=attempt)
 
 
@@ -104,14 +116,23 @@ def wait_after(failed: int) -> float:
     return 0.0 if over < 0 else float(min(LONGEST_WAIT_S, 0.25 * 2 ** min(over, 10)))
 
 
-async def note_success(database: Database, attempt: UUID) -> None:
-    """Say that an attempt came out well."""
+async def prove(database: Database, attempt: UUID, code: str, device: str) -> None:
+    """Say that the password of an attempt was right, and see the code of a second factor where one is on. Raises
+    CodeNeeded."""
     async with database.as_nobody() as connection:
-        await store.note_success(connection, attempt)
+        if await store.note_proved(connection, attempt):
+            return
+        if not code:
+            raise CodeNeeded(wrong=False)
+        if await second_factor.show(connection, attempt, code, device):
+            return
+    await note_failure(database, attempt, device)
+    raise CodeNeeded(wrong=True)
 
 
 async def note_failure(database: Database, attempt: UUID, device: str) -> None:
-    """Say that the password of an attempt was wrong: its owner finds it among what happened to the account."""
+    """Say that the password of an attempt was wrong, or else its code: its owner finds it among what happened to the
+    account."""
     async with database.as_nobody() as connection:
         await store.note_failure(connection, attempt, device)
 
@@ -202,14 +223,23 @@ async def change_password(
     """
     async with services.unit_of_work(who) as unit:
         person = await store.me(unit.connection)
-        await asyncio.to_thread(check_new_password, new, "new", (person.email, person.name))
-        known = await store.my_password(unit.connection)
-    attempt = await begin_attempt(services.database, person.email, origin)
-    if not await asyncio.to_thread(hasher.verify, known, present):
-        await note_failure(services.database, attempt, "")
-        raise InvalidInput("present", "is not your current password", code="wrong")
-    await note_success(services.database, attempt)
+    await asyncio.to_thread(check_new_password, new, "new", (person.email, person.name))
+    known = await check_present(services, who, hasher, present, origin)
     hashed = await asyncio.to_thread(hasher.hash, new)
     async with services.unit_of_work(who) as unit:
         await store.set_my_password(unit.connection, known, hashed)
         await store.close_all_sessions(unit.connection)
+
+
+async def check_present(services: Services, who: Identity, hasher: PasswordHasher, present: str, origin: str) -> str:
+    """See that somebody who is at work knows the password; return the hash that it was checked against. Raises
+    InvalidInput("present"), TooManyAttempts."""
+    async with services.unit_of_work(who) as unit:
+        email, known = (await store.me(unit.connection)).email, await store.my_password(unit.connection)
+    attempt = await begin_attempt(services.database, email, origin)
+    if not await asyncio.to_thread(hasher.verify, known, present):
+        await note_failure(services.database, attempt, "")
+        raise InvalidInput("present", "is not your current password", code="wrong")
+    async with services.unit_of_work(who) as unit:
+        await store.note_my_proof(unit.connection, attempt)
+    return known

@@ -25,4 +25,16 @@ export const amendPerson = (body: Schemas["PersonInput"]) => ask(api.PUT("/api/v
 
 export const changePassword = (body: Schemas["PasswordInput"]) => ask(api.PUT("/api/v1/person/password", { body }));
 
+export const beginSecondFactor = (body: Schemas["PresentInput"]) =>
+  ask(api.POST("/api/v1/person/second-factor", { body }));
+
+export const confirmSecondFactor = (body: Schemas["CodeInput"]) =>
+  ask(api.PUT("/api/v1/person/second-factor", { body }));
+
+export const makeRecoveryCodes = (body: Schemas["PresentInput"]) =>
+  ask(api.POST("/api/v1/person/second-factor/recovery-codes", { body }));
+
+export const endSecondFactor = (body: Schemas["PresentInput"]) =>
+  ask(api.POST("/api/v1/person/second-factor/end", { body }));
+
 export const joinAssociation = (body: Schemas["JoinInput"]) => changing(ask(api.POST("/api/v1/joining", { body })));

@@ -6,6 +6,7 @@ import { keepSession } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import { sessionQuery } from "@/client/queries";
 import { AccountEvents, Devices } from "./devices";
+import { SecondFactor } from "./second-factor";
 import { useSession } from "./use-session";
 import { useSettings } from "./use-settings";
 import { useSignOut } from "./use-sign-out";
@@ -87,6 +88,7 @@ export function Account() {
           <FormError error={settings.error} fields={[]} />
         </section>
         <PasswordForm onChanged={() => leave.mutate(false)} />
+        <SecondFactor />
         {session.places_of_work.length > 1 && (
           <section aria-labelledby="work" className="space-y-3">
             <h2 id="work" className="border-b-2 border-ink pb-1 text-xl">

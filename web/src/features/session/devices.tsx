@@ -14,11 +14,18 @@ const EVENT: Record<Schemas["SecurityEvent"]["kind"], string> = {
   signed_in: "Signed in",
   joined: "Joined an association",
   wrong_password: "Wrong password",
+  wrong_code: "Right password, wrong code",
   signed_out: "Signed out",
   signed_out_everywhere: "Signed out on every device",
   session_ended: "Signed out from another device",
   password_changed: "Password changed",
+  second_factor_on: "Second factor turned on",
+  second_factor_off: "Second factor turned off",
+  recovery_code_used: "Signed in with a recovery code",
+  recovery_codes_made: "Recovery codes made",
 };
+
+const WRONG: ReadonlySet<string> = new Set(["wrong_password", "wrong_code"]);
 
 export function Devices() {
   const client = useQueryClient();
@@ -75,7 +82,7 @@ export function AccountEvents() {
           <li
             key={`${one.at} ${one.kind}`}
             className="flex flex-wrap justify-between gap-x-4 border-b border-line py-1.5">
-            <span className={one.kind === "wrong_password" ? "font-semibold text-act" : ""}>{EVENT[one.kind]}</span>
+            <span className={WRONG.has(one.kind) ? "font-semibold text-act" : ""}>{EVENT[one.kind]}</span>
             <span className="text-sm text-ink-2">{[one.device, when(one.at)].filter(Boolean).join(", ")}</span>
           </li>
         ))}

@@ -11,13 +11,14 @@ import { buttonClass } from "@/ui/button";
 import { TextField } from "@/ui/fields";
 import { ErrorPage, Loading, Page } from "@/ui/page";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
+import { CodeField, asksForCode } from "./code-field";
 import { ROLE, ROLE_MAY } from "@/wording/words";
 
 export function Join() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [token] = useState(() => location.hash.slice(1));
-  const [draft, set] = useDraft({ name: "", password: "" });
+  const [draft, set] = useDraft({ name: "", password: "", code: "" });
   const opened = useQuery({
     queryKey: ["joining", token],
     queryFn: () => ask(api.POST("/api/v1/joining/link", { body: { token } })),
@@ -33,6 +34,7 @@ export function Join() {
     },
   });
   const field = bindFields(draft, set, save);
+  const asksCode = asksForCode(save.problem, draft.code);
   if (opened.isPending) return <Loading what="Reading the invitation …" />;
   if (opened.isError) {
     if (opened.error instanceof Problem && ![404, 422].includes(opened.error.status))
@@ -63,7 +65,7 @@ export function Join() {
       </p>
       <SaveForm
         save={save}
-        fields={["name", "password"]}
+        fields={["name", "password", "code"]}
         label="Join"
         sending="Joining …"
         disabled={draft.password === ""}
@@ -84,6 +86,7 @@ export function Join() {
           {...(invitation.has_account ? {} : { hint: "At least 10 characters" })}
           {...field("password")}
         />
+        {asksCode && <CodeField {...field("code")} />}
       </SaveForm>
     </main>
   );

@@ -5,13 +5,14 @@ import { keepSession } from "@/client/api";
 import { signIn } from "@/client/commands/session";
 import { sessionQuery } from "@/client/queries";
 import { TextField } from "@/ui/fields";
+import { CodeField, asksForCode } from "./code-field";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
 export function SignIn() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const { then } = useSearch({ from: "/sign-in" });
-  const [draft, set] = useDraft({ email: "", password: "" });
+  const [draft, set] = useDraft({ email: "", password: "", code: "" });
   const demo = client.getQueryData(sessionQuery.queryKey)?.demo ?? false;
   const save = useSave({
     act: () => signIn(draft),
@@ -27,6 +28,7 @@ export function SignIn() {
     },
   });
   const field = bindFields(draft, set, save);
+  const asksCode = asksForCode(save.problem, draft.code);
   return (
     <main
       id="main"
@@ -42,9 +44,10 @@ export function SignIn() {
       </div>
       <div className="border-t-4 border-ink bg-sheet p-6">
         <h1 className="mb-4 text-2xl">Sign in</h1>
-        <SaveForm save={save} fields={["email", "password"]} label="Sign in" sending="Signing in …" big>
+        <SaveForm save={save} fields={["email", "password", "code"]} label="Sign in" sending="Signing in …" big>
           <TextField label="E-mail" type="email" autoComplete="username" {...field("email")} />
           <TextField label="Password" type="password" autoComplete="current-password" {...field("password")} />
+          {asksCode && <CodeField {...field("code")} />}
         </SaveForm>
         {demo && (
           <p className="mt-4 text-sm text-ink-2">
