@@ -6,12 +6,12 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 
-from redframe.core.inputs import Text, printable
+from redframe.core.inputs import Text, named, printable
 
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120), AfterValidator(printable)]
-Word = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(printable)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120), AfterValidator(named)]
+Word = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(named)]
 Note = Text
-Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=24), AfterValidator(printable)]
+Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=24), AfterValidator(named)]
 Why = Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=400), AfterValidator(printable)]
 Reason = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), AfterValidator(printable)]
 BeesKnown = Literal["counted", "photo", "volume_level", "volume_heaped", "mass_dry", "mass_wet", "not_recorded"]

@@ -22,6 +22,7 @@ from pydantic import (
     WithJsonSchema,
 )
 
+from redframe.core import names
 from redframe.core.errors import InvalidInput
 
 FIRST_YEAR, LAST_YEAR = 1900, 2200
@@ -66,11 +67,20 @@ Moment = Annotated[datetime, BeforeValidator(_strict_moment), WithJsonSchema({"t
 
 
 def printable(text: str) -> str:
-    """The text, if every sign of it can be printed: databases and documents take no control signs."""
-    if any(
-        (ord(sign) < 32 and sign not in "\n\t") or 0xD800 <= ord(sign) <= 0xDFFF or ord(sign) == 127 for sign in text
-    ):
-        raise ValueError("contains signs that cannot be printed")
+    """The text, if every sign of it can be seen: databases and documents take no control signs, and nobody is to read
+    what is not there."""
+    fault = names.fault_of(text, name=False)
+    if fault is not None:
+        raise ValueError(fault)
+    return names.composed(text)
+
+
+def named(text: str) -> str:
+    """A name on one line, if every sign of it can be seen."""
+    text = names.one_line(text)
+    fault = names.fault_of(text, name=True)
+    if fault is not None:
+        raise ValueError(fault)
     return text
 
 

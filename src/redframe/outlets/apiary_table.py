@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from redframe.core.errors import InvalidInput
+from redframe.core.names import fault_of, look_of
 from redframe.outlets.tables import read_lines
 from redframe.work.places.table import ApiaryReport, ApiaryRow, refused_apiary
 
@@ -41,15 +42,15 @@ def read_apiaries(content: bytes) -> ReadApiaries:
 
 def _row(line: int, texts: dict[str, str]) -> ApiaryRow:
     for column in ("apiary", "keeper"):
-        if not 0 < len(texts[column]) <= 120 or not texts[column].isprintable():
+        if not 0 < len(texts[column]) <= 120 or fault_of(texts[column], name=True):
             raise InvalidInput(column, "needs a name of 120 letters at most")
     labels = re.split(r"[\s,;]+", texts.get("colonies", "").strip())
     colonies = tuple(label for label in labels if label)
     if len(colonies) > MOST_COLONIES:
         raise InvalidInput("colonies", f"are more than {MOST_COLONIES}: is this one apiary?")
-    if any(len(label) > 24 or not label.isprintable() for label in colonies):
+    if any(len(label) > 24 or fault_of(label, name=True) for label in colonies):
         raise InvalidInput("colonies", "has a label of more than 24 letters")
-    if len({label.casefold() for label in colonies}) < len(colonies):
+    if len({look_of(label) for label in colonies}) < len(colonies):
         raise InvalidInput("colonies", "has a label twice")
     height = _figure(texts, "height", -430, 6000) if texts.get("height") else 0.0
     return ApiaryRow(

@@ -105,6 +105,19 @@ NOBODY = UUID(int=0)
 """Matches no record: the filter of a query that takes one of several."""
 
 
+@dataclass(frozen=True, slots=True)
+class ColonyLabel:
+    """A living colony and its label."""
+
+    id: UUID
+    label: str
+
+
+async def labels_of_apiary(connection: Connection, apiary_id: UUID) -> list[ColonyLabel]:
+    """The labels of the living colonies of an apiary."""
+    return await many(connection, ColonyLabel, "labels_of_apiary", apiary_id=apiary_id)
+
+
 async def colonies_of_apiary(connection: Connection, apiary_id: UUID, today: date) -> list[ColonyOverview]:
     """The colonies of an apiary, the living first."""
     return await many(

@@ -9,7 +9,7 @@ from pydantic import AfterValidator, Field, StringConstraints
 
 from redframe.api.base import Output
 from redframe.api.session.schemas import Code
-from redframe.core.inputs import Input, printable
+from redframe.core.inputs import Input, named, printable
 from redframe.core.members.roles import Role
 
 Email = Annotated[
@@ -50,6 +50,6 @@ class OpenedInvitation(Output):
 
 
 class JoinInput(LinkInput):
-    name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)] = ""
+    name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(named)] = ""
     password: Annotated[str, Field(min_length=1, max_length=200)]
     code: Code = ""

@@ -10,6 +10,7 @@ from uuid import UUID, uuid4
 from redframe.core.colonies.holds import HeldAct, check
 from redframe.core.colonies.lineage import EventKind
 from redframe.core.errors import InvalidInput
+from redframe.core.names import look_of
 from redframe.store import colonies, holds
 from redframe.work.roles import may
 from redframe.work.unit_of_work import UnitOfWork
@@ -22,10 +23,11 @@ def not_in_future(unit: UnitOfWork, field: str, day: date) -> None:
 
 
 async def label_is_free(unit: UnitOfWork, apiary_id: UUID, label: str, own: UUID | None) -> None:
-    """Raise InvalidInput("label") where another living colony of the apiary has this label."""
-    found = await colonies.colonies_of_apiary(unit.connection, apiary_id, unit.today)
-    if any(one.label == label and one.is_living and one.id != own for one in found):
-        raise InvalidInput("label", f"another living colony here is {label}", code="taken")
+    """Raise InvalidInput("label") where another living colony of the apiary has a label that looks like this one."""
+    found = await colonies.labels_of_apiary(unit.connection, apiary_id)
+    for one in found:
+        if one.id != own and look_of(one.label) == look_of(label):
+            raise InvalidInput("label", f"another living colony here is {one.label}", code="taken")
 
 
 async def release(unit: UnitOfWork, act: HeldAct, colony_ids: Sequence[UUID], why: str) -> str:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from uuid import UUID, uuid4, uuid5
 
 from redframe.core.errors import CoreError, InvalidInput
+from redframe.core.names import look_of
 from redframe.store import colonies
 from redframe.store import places as store
 from redframe.store.errors import StoreError
@@ -58,13 +59,13 @@ async def take_apiaries(unit: UnitOfWork, rows: Sequence[ApiaryRow], *, take: bo
     """
     require(unit.who, "keep_keepers")
     known = _Known(
-        {one.name.casefold(): one.id for one in await store.keepers(unit.connection)},
-        {(one.keeper_id, one.name.casefold()): one.id for one in await store.apiary_names(unit.connection)},
+        {look_of(one.name): one.id for one in await store.keepers(unit.connection)},
+        {(one.keeper_id, look_of(one.name)): one.id for one in await store.apiary_names(unit.connection)},
     )
     seen: set[tuple[str, str]] = set()
     reports = []
     for row in rows:
-        key = (row.keeper.casefold(), row.apiary.casefold())
+        key = (look_of(row.keeper), look_of(row.apiary))
         if key in seen:
             reports.append(refused_apiary(row.line, row.apiary, "apiary", "stands twice in this table"))
             continue
@@ -86,7 +87,7 @@ COLUMN_OF = {"name": "apiary", "keeper_id": "keeper", "label": "colonies"}
 
 
 async def _take(unit: UnitOfWork, row: ApiaryRow, known: _Known, *, take: bool) -> ApiaryReport:
-    keeper = known.keepers.get(row.keeper.casefold())
+    keeper = known.keepers.get(look_of(row.keeper))
     try:
         async with unit.connection.transaction(force_rollback=not take):
             keeper_id, added = await _add(unit, row, keeper, known)
@@ -95,7 +96,7 @@ async def _take(unit: UnitOfWork, row: ApiaryRow, known: _Known, *, take: bool) 
     except (CoreError, StoreError) as error:
         return refused_apiary(row.line, row.apiary, "", str(error))
     if take:
-        known.keepers[row.keeper.casefold()] = keeper_id
+        known.keepers[look_of(row.keeper)] = keeper_id
     return ApiaryReport(
         row.line, row.apiary, taken=True, field="", why="", keeper=row.keeper, new_keeper=keeper is None, colonies=added
     )
@@ -104,17 +105,17 @@ async def _take(unit: UnitOfWork, row: ApiaryRow, known: _Known, *, take: bool) 
 async def _add(unit: UnitOfWork, row: ApiaryRow, keeper: UUID | None, known: _Known) -> tuple[UUID, int]:
     """Add what is missing of a line; its keeper, and how many colonies were added."""
     if keeper is None:
-        keeper = uuid5(unit.who.association_id, f"keeper {row.keeper.casefold()}")
+        keeper = uuid5(unit.who.association_id, f"keeper {look_of(row.keeper)}")
         await add_keeper(unit, keeper, NewKeeper(row.keeper))
-    apiary = known.apiaries.get((keeper, row.apiary.casefold()))
+    apiary = known.apiaries.get((keeper, look_of(row.apiary)))
     there: set[str] = set()
     if apiary is None:
-        apiary = uuid5(keeper, f"apiary {row.apiary.casefold()}")
+        apiary = uuid5(keeper, f"apiary {look_of(row.apiary)}")
         await add_apiary(unit, apiary, keeper, ApiaryDetails(row.apiary, row.latitude, row.longitude, row.elevation_m))
     else:
         found = await colonies.colonies_of_apiary(unit.connection, apiary, unit.today)
-        there = {one.label.casefold() for one in found if one.is_living}
-    missing = [label for label in row.colonies if label.casefold() not in there]
+        there = {look_of(one.label) for one in found if one.is_living}
+    missing = [label for label in row.colonies if look_of(label) not in there]
     for label in missing:
         await add_colony(unit, NewColony(uuid4(), apiary, label, unit.today))
     return keeper, len(missing)
