@@ -24,21 +24,22 @@ class NewPasswords(unittest.TestCase):
     def test_what_everybody_tries_first(self) -> None:
         """Common ones with a year or in another spelling, rows of keys, repetitions, dates, the own name, the product's."""
         for password in (
-            "password1234", "P@ssw0rd123", "iloveyou2031", "qwertyuiop", "1q2w3e4r5t", "1234567890", "aaaaaaaaaaaa",
-            "abcabcabcabc", "12.05.1975", "aldithmarsh", "AldithMarsh1", "corrane.example", "redframe2031",
+            "password1234", "P@ssw0rd1234", "iloveyou2031", "qwertyuiop123", "1q2w3e4r5t6y", "123456789012", "aaaaaaaaaaaa",
+            "abcabcabcabc", "1205197512051975", "aldithmarsh1", "AldithMarsh1", "corrane.example", "redframe2031",
         ):  # fmt: skip
             with self.subTest(password=password):
                 self.assertEqual(self.code(password), "too_common")
 
-    def test_what_is_short(self) -> None:
-        """Ten characters at least, whatever they are."""
-        self.assertEqual(self.code("kV9#x!q2"), "too_short")
+    def test_how_long(self) -> None:
+        """Twelve characters at least, whatever they are, and no more than a hundred and twenty-eight."""
+        self.assertEqual(self.code("kV9#x!q2mZw"), "too_short")
+        self.assertEqual(self.code("kelp bramble 7 otter " * 7), "too_long")
         self.assertEqual(self.code(""), "too_short")
 
     def test_what_is_taken(self) -> None:
-        """Words that belong together for nobody else, in any language, and what a manager makes; as long as one likes."""
+        """Words that belong together for nobody else, in any language, and what a manager makes."""
         for password in (
-            "heather and gorse", "drei Bienen im Regen", "kV9#x!q2mZ", "three-late-skeps", "рой под ясенем", "x1Yz" + "kelp bramble 7 otter " * 9,
+            "heather and gorse", "drei Bienen im Regen", "kV9#x!q2mZw4", "three-late-skeps", "рой под ясенем", "x1Yz" + "kelp bramble 7 otter " * 5,
         ):  # fmt: skip
             with self.subTest(password=password):
                 self.assertEqual(self.code(password), "")
@@ -46,6 +47,6 @@ class NewPasswords(unittest.TestCase):
     def test_a_long_one_takes_no_longer(self) -> None:
         """The worst that a field lets through is answered within a moment of computing."""
         started = time.process_time()
-        self.code("x" * 200)
-        self.code("1" * 100 + "a" * 100)
+        self.code("x" * 128)
+        self.code("1" * 64 + "a" * 64)
         self.assertLess(time.process_time() - started, 5)

@@ -33,6 +33,7 @@ from redframe.api.search import router as search
 from redframe.api.session import router as session
 from redframe.api.settings import Settings
 from redframe.api.treatments import router as treatments
+from redframe.api.turns import Turns
 from redframe.api.visits import router as visits
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database
@@ -78,6 +79,7 @@ def build(settings: Settings) -> FastAPI:
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.settings = settings
+    app.state.turns = Turns()
     app.state.shelf = Shelf(settings.kept_mb * 2**20)
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)
     errors.install(app)

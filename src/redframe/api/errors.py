@@ -20,6 +20,8 @@ from redframe.store.errors import AlreadyDone, Conflict, NotAllowed, NotFound, S
 from redframe.work.members.session import CodeNeeded, TooManyAttempts, WrongSignIn
 
 log = logging.getLogger(__name__)
+MOST_FAULTS = 50
+"""Faults of one request that are listed: more of them nobody reads."""
 
 
 class FieldError(BaseModel):
@@ -169,7 +171,7 @@ class Unforeseen:
 def _request_faults(error: RequestValidationError) -> list[InvalidInput]:
     """FastAPI's findings with the place (body, query, path, header) taken off the field path."""
     items = []
-    for item in error.errors():
+    for item in error.errors()[:MOST_FAULTS]:
         place, *rest = item["loc"]
         location = tuple(rest) if rest and item["type"] != "json_invalid" else (str(place),)
         items.append({**item, "loc": location})

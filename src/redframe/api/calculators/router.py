@@ -10,10 +10,12 @@ from fastapi import Depends
 from redframe.api.access import calculator_guest
 from redframe.api.again import topic
 from redframe.api.calculators.schemas import CalculatorView
+from redframe.api.turns import by_turns
 from redframe.core.calculators import CALCULATORS, Calculator
 from redframe.wording.sentences import sentence
 
 router = topic("calculators", prefix="/calculators", dependencies=[Depends(calculator_guest)])
+BY_TURNS = [Depends(by_turns)]
 
 
 @router.get("")
@@ -51,5 +53,10 @@ def _endpoint(item: Calculator[Any]) -> Callable[[Any], dict[str, Any]]:
 
 for _item in CALCULATORS.values():
     router.add_api_route(
-        f"/{_item.name}", _endpoint(_item), methods=["POST"], response_model=dict[str, Any], summary=_item.sentence
+        f"/{_item.name}",
+        _endpoint(_item),
+        methods=["POST"],
+        response_model=dict[str, Any],
+        summary=_item.sentence,
+        dependencies=BY_TURNS,
     )

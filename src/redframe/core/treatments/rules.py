@@ -1,6 +1,6 @@
 """The rules of suitability, T01 to T79 of docs/methods/eligibility.md: each looks at one question.
 
-Pure and without a clock. Beside each stands what it looks at, so that of many colonies those that agree in it are asked
+Pure and without a clock. Each says what it looks at, so that of many colonies those that agree in it are asked
 once (`many.py`).
 """
 

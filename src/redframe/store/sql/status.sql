@@ -1,6 +1,6 @@
 -- name: replace_statuses
--- `statuses` is a JSON list: those of `colony_ids` from now on. What stays as it is is not written: every row written has
--- what is so now of its colony laid again.
+-- `statuses` is a JSON list: those of `colony_ids` from now on. What stays as it is is not written: every row written
+-- renews what is so now of its colony.
 WITH fresh AS MATERIALIZED (
     SELECT s.colony_id, my_association() AS association_id, s.since, s.until, s.level, s.reason, s.phase, s.act_at,
            s.overdue_from, s.scheme

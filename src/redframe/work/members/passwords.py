@@ -11,7 +11,7 @@ from argon2.exceptions import InvalidHashError, VerificationError
 
 from redframe.core.errors import InvalidInput
 
-SHORTEST_PASSWORD = 10
+SHORTEST_PASSWORD, LONGEST_PASSWORD = 12, 128
 FEWEST_GUESSES = 1e6
 """Tries, in the order of an estimator, before which a password must not be found: far beyond what sign-in lets anybody
 try."""
@@ -39,10 +39,12 @@ class Argon2Hasher:
 
 
 def check_new_password(password: str, field: str = "new", about: Sequence[str] = ()) -> None:
-    """Raise InvalidInput naming `field` for a password that is too short, or among the first that anybody would try: a
-    common one, a row of keys, a repetition, a date, or what everybody knows `about` the person."""
+    """Raise InvalidInput naming `field` for a password that is too short or too long, or among the first that anybody
+    would try: a common one, a row of keys, a repetition, a date, or what everybody knows `about` the person."""
     if len(password) < SHORTEST_PASSWORD:
         raise InvalidInput(field, f"use at least {SHORTEST_PASSWORD} characters", code="too_short")
+    if len(password) > LONGEST_PASSWORD:
+        raise InvalidInput(field, f"use at most {LONGEST_PASSWORD} characters", code="too_long")
     # Its lists are long, and needed a few times a year.
     from zxcvbn import zxcvbn
 

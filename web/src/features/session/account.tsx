@@ -136,7 +136,7 @@ function PasswordForm({ onChanged }: { onChanged: () => void }) {
           label="New password"
           type="password"
           autoComplete="new-password"
-          hint="At least 10 characters: several words that only you put together. Every device is signed out."
+          hint="At least 12 characters: several words that only you put together. Every device is signed out."
           {...field("new")}
         />
       </SaveForm>

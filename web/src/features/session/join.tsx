@@ -83,7 +83,7 @@ export function Join() {
           label="Password"
           type="password"
           autoComplete={invitation.has_account ? "current-password" : "new-password"}
-          {...(invitation.has_account ? {} : { hint: "At least 10 characters" })}
+          {...(invitation.has_account ? {} : { hint: "At least 12 characters" })}
           {...field("password")}
         />
         {asksCode && <CodeField {...field("code")} />}
