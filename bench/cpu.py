@@ -111,3 +111,9 @@ def sending(connection: psycopg.Connection[Any], statements: Sequence[Statement]
             connection.execute(query, parameters).fetchall()
 
     return send
+
+
+def resident_mb(pid: int) -> float:
+    """Memory that a process holds."""
+    status = Path(f"/proc/{pid}/status").read_text(encoding="ascii")
+    return next(int(line.split()[1]) for line in status.splitlines() if line.startswith("VmRSS")) / 1024

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import random
+import sys
 import threading
 import time
 from collections import defaultdict
@@ -18,11 +19,15 @@ from urllib.parse import urlsplit
 from uuid import uuid4
 
 import psycopg
-from tests.support import ServerProcess
+from tests.support import ServerProcess, demo_template, new_database
 
+from bench.cpu import resident_mb
+from bench.seed import seed
 from redframe.demo.scenario import DEMO_TODAY, made_id
 
 TURNS = 60
+PAUSE_S = 5.0
+"""Between two acts of a person, on average: they look at what they asked for."""
 WRITES = 0.1
 WRITE = "a count"
 
@@ -179,3 +184,40 @@ def crowd(
         for name, values in person.taken.items():
             taken[name] += values
     return Crowd(taken, failures, time.monotonic() - started)
+
+
+def main() -> None:
+    """So many people (200) for so many minutes (10) on ten thousand colonies: what failed, how long they waited, and the
+    server's memory minute by minute."""
+    many, minutes = (int(one) for one in (*sys.argv[1:], "200", "10")[:2])
+    url = new_database(demo_template())
+    colonies = seed(url, 10_000)
+    server = ServerProcess(owner_url=url)
+    memory: list[str] = []
+    ended = threading.Event()
+
+    def look() -> None:
+        while not ended.wait(60):
+            memory.append(f"{resident_mb(server.process.pid):.0f}")
+
+    watch = threading.Thread(target=look, daemon=True)
+    try:
+        people = mentors(url, many)
+        watch.start()
+        found = crowd(server, people, turns=10**6, seconds=60 * minutes, pause_s=PAUSE_S)
+    finally:
+        ended.set()
+        server.stop()
+    read, written = sum(len(taken) for name, taken in found.taken.items() if name != WRITE), len(found.taken[WRITE])
+    print(
+        f"{many} people, {found.seconds / 60:.0f} minutes, {colonies} colonies: {read} pages read, {written} counts recorded, "
+        f"{len(found.failures)} not answered; p50 / p95 {found.share(0.5):.0f} / {found.share(0.95):.0f} ms read, "
+        f"{found.share(0.5, WRITE):.0f} / {found.share(0.95, WRITE):.0f} ms recorded; memory of the server, MB a minute: "
+        + ", ".join(memory)
+    )
+    for one in found.failures[:5]:
+        print(one)
+
+
+if __name__ == "__main__":
+    main()

@@ -14,7 +14,6 @@ import statistics
 import time
 from collections.abc import Awaitable, Callable, Mapping
 from contextlib import closing
-from pathlib import Path
 from typing import Any
 from uuid import UUID
 
@@ -25,8 +24,9 @@ from tests.support import ServerProcess, as_app, demo_template, identity, new_da
 from bench.association import measure_association
 from bench.backtest import measure_forecast
 from bench.board_pictures import measure as measure_pictures
-from bench.cpu import Meter, asking, sending, statements_of
+from bench.cpu import Meter, asking, resident_mb, sending, statements_of
 from bench.crowd import Crowd, crowd, mentors
+from bench.eligibility import measure_eligibility
 from bench.seed import seed
 from bench.stable_bands import measure_stable_bands
 from bench.visits import measure_visit
@@ -128,12 +128,6 @@ def said_of(found: Crowd, label: str) -> list[Line]:
     )
 
 
-def resident_mb(pid: int) -> float:
-    """Memory that a process holds."""
-    status = Path(f"/proc/{pid}/status").read_text(encoding="ascii")
-    return next(int(line.split()[1]) for line in status.splitlines() if line.startswith("VmRSS")) / 1024
-
-
 def measure_cpu(
     server: ServerProcess, url: str, owner: psycopg.Connection[Any], cookies: httpx.Cookies,
     screens: Mapping[str, tuple[str, UseCase]], what: str,
@@ -216,6 +210,7 @@ def main() -> None:
         *measure_server("ten thousand, five seasons", 10_000),
         *measure_front_end(),
         *measure_visit(),
+        *measure_eligibility(),
         ("**how honest the forecast is**", ""),
         *measure_forecast(),
         ("**how many members one colony needs**", "spread over eight random states, six weeks ahead"),

@@ -34,7 +34,7 @@ def situation(chance: random.Random) -> Situation:
     """Colonies that often agree in one thing and seldom in all: every fact is one of a few."""
     options = [one.id for one in CATALOGUE.options]
     treated = [
-        {"option": chance.choice(options), "start": str(TODAY - timedelta(days=begun)), "end": chance.choice([None, str(TODAY - timedelta(days=begun - 8))]),
+        {"option": chance.choice(options[::4]), "start": str(TODAY - timedelta(days=begun)), "end": chance.choice([None, str(TODAY - timedelta(days=begun - 8))]),
          "due_out": ahead(chance, 5), "outcome": chance.choice([None, "worked", "failed"])}
         for begun in chance.sample([10, 30, 200], chance.randint(0, 2))
     ]  # fmt: skip

@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from math import floor
+from operator import attrgetter
 from typing import Literal
 
 from redframe.core.errors import InvalidInput
@@ -17,7 +18,7 @@ from redframe.core.treatments.catalogue import Catalogue, Option, QueenLossRisk,
 from redframe.core.treatments.course import plan_course
 from redframe.core.treatments.dose import DoseResult, dose
 from redframe.core.treatments.reasons import CHECKED_AT_PLACING, Reason
-from redframe.core.treatments.rules import RULES, Case
+from redframe.core.treatments.rules import RULES, Case, past_of
 from redframe.core.treatments.situation import Situation
 from redframe.core.treatments.weather import NO_FORECAST, WeatherHere
 
@@ -25,6 +26,7 @@ Verdict = Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
 VERDICT_ORDER: tuple[Verdict, ...] = ("allowed", "allowed_with_cautions", "not_now", "never_here")
 RISK_ORDER: tuple[QueenLossRisk, ...] = ("low", "medium", "high")
 SUPPORTING_BELOW_PCT = 20
+_BY_RULE = attrgetter("rule")
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,14 +83,15 @@ def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitabil
     """Judge one option. Raises InvalidInput for an unknown option among the earlier treatments."""
     weather = WeatherHere(situation.forecast.as_forecast() if situation.forecast is not None else None)
     course = plan_course(option, situation.today)
-    case = Case(option, catalogue, situation, weather, dose_of(option, situation), course.ending.window.ideal)
+    dose, past = dose_of(option, situation), past_of(catalogue, situation)
+    case = Case(option, catalogue, situation, weather, dose, course.ending.window.ideal, past)
     return judged(case, course.honey_clear, [reason for rule in RULES for reason in rule.ask(case)])
 
 
 def judged(case: Case, honey_clear: date | None, found: Iterable[Reason]) -> Suitability:
     """What follows from the reasons of all rules."""
     option, situation = case.option, case.situation
-    reasons = sorted(found, key=lambda reason: reason.rule)
+    reasons = sorted(found, key=_BY_RULE)
     levels = {reason.level for reason in reasons}
     verdict: Verdict = "allowed"
     if "never_here" in levels:

@@ -14,7 +14,7 @@ from redframe.core.treatments.course import plan_course
 from redframe.core.treatments.dose import DoseResult
 from redframe.core.treatments.eligibility import Suitability, dose_of, judged
 from redframe.core.treatments.reasons import Reason
-from redframe.core.treatments.rules import RULES, Case, Facts
+from redframe.core.treatments.rules import RULES, Case, Facts, past_of
 from redframe.core.treatments.situation import ForecastFacts, PolicyFacts, Situation
 from redframe.core.treatments.weather import WeatherHere
 
@@ -42,9 +42,10 @@ class ManyColonies:
     def suit(self, situation: Situation) -> list[Suitability]:
         """Every option judged, in their order. Raises as `eligibility.suit`."""
         policy, (place, weather) = self._policy(situation.policy), self._weather_of(situation.forecast)
+        past = past_of(self._catalogue, situation)
         ends, doses = self._ends_from(situation.today), self._doses_for(situation)
         cases = [
-            Case(option, self._catalogue, situation, weather, dose, ideal_end)
+            Case(option, self._catalogue, situation, weather, dose, ideal_end, past)
             for option, dose, (ideal_end, _) in zip(self._options, doses, ends, strict=True)
         ]
         said = []

@@ -30,6 +30,9 @@ COUNT_HOLDS_DAYS = 21
 LONG_STAY_DAYS = 14
 
 
+Past = list[tuple[Option, PastTreatment]]
+
+
 @dataclass(frozen=True, slots=True)
 class Case:
     """One option in a situation, with what several rules ask of it."""
@@ -41,6 +44,8 @@ class Case:
     dose: DoseResult | None
     ideal_end: date
     """When a course placed today would best end."""
+    past: Past
+    """Earlier treatments, oldest first."""
 
     @property
     def today(self) -> date:
@@ -59,14 +64,14 @@ class Case:
     def brood(self) -> BroodSeen:
         return self.situation.colony.capped_worker_brood
 
-    @property
-    def past(self) -> list[tuple[Option, PastTreatment]]:
-        """Earlier treatments, oldest first. Raises InvalidInput for an option that the catalogue lacks."""
-        found = [
-            (self.catalogue.option(past.option, f"colony.last_treatments[{index}].option"), past)
-            for index, past in enumerate(self.situation.colony.last_treatments)
-        ]
-        return sorted(found, key=lambda item: item[1].start)
+
+def past_of(catalogue: Catalogue, situation: Situation) -> Past:
+    """Earlier treatments, oldest first. Raises InvalidInput for an option that the catalogue lacks."""
+    found = [
+        (catalogue.option(past.option, f"colony.last_treatments[{index}].option"), past)
+        for index, past in enumerate(situation.colony.last_treatments)
+    ]
+    return sorted(found, key=lambda item: item[1].start)
 
 
 Ask = Callable[[Case], Iterator[Reason]]
