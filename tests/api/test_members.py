@@ -9,6 +9,7 @@ from uuid import uuid4
 
 import httpx
 import psycopg
+from bench.crowd import mentors
 
 from redframe.demo.scenario import made_id
 from tests.support import Server, owner_rows
@@ -144,6 +145,37 @@ class Members(unittest.TestCase):
             self.server.owner_url, "SELECT act FROM audit WHERE record_id = %s ORDER BY seq", reader["id"]
         )
         self.assertEqual([row[0] for row in history][-2:], ["amended", "amended"])
+
+    def test_many_members_come_a_page_at_a_time(self) -> None:
+        """Each once and in order, whoever joins meanwhile; found by letters of the name, the address or the keeper; the
+        open invitations come with the first page."""
+        self.invite("waiting@corrane.example")
+        mentors(self.server.owner_url, 130)
+        pages, after = [], ""
+        while True:
+            page = self.call("GET", f"/members?after={after}" if after else "/members").json()
+            pages.append(page)
+            if len(pages) == 1:
+                with psycopg.connect(self.server.owner_url) as owner:
+                    owner.execute("UPDATE person SET name = 'Aaron' || name WHERE email = 'crowd7@corrane.example'")
+            after = page["next"]
+            if after is None:
+                break
+        self.assertEqual([len(page["members"]) for page in pages][:2], [60, 60])
+        names = [(one["ended_at"] is not None, one["name"], one["id"]) for page in pages for one in page["members"]]
+        self.assertEqual(names, sorted(names))
+        self.assertEqual(len({one for *_, one in names}), len(names))
+        self.assertGreaterEqual(len(names), 130)
+        self.assertEqual([bool(page["invitations"]) for page in pages], [True] + [False] * (len(pages) - 1))
+        for find, email in (
+            ("CROWD 12".replace(" ", ""), "crowd12@corrane.example"),
+            ("fenwick", "keeper@corrane.example"),
+        ):
+            found = [one["email"] for one in self.call("GET", f"/members?find={find}").json()["members"]]
+            self.assertIn(email, found)
+            self.assertLess(len(found), 12)
+        self.assertEqual(self.call("GET", "/members?find=nobody-is-called-this").json()["members"], [])
+        self.assertEqual(self.call("GET", "/members?after=nowhere").status_code, 422)
 
     def test_somebody_stays_administrator(self) -> None:
         """The last one can neither leave nor step down; with a second one both are possible."""

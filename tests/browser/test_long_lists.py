@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import ClassVar
 
 import psycopg
+from bench.crowd import mentors
 from bench.seed import seed
 from playwright.sync_api import Page, expect
 
@@ -55,6 +56,26 @@ class LongLists(BrowserTest):
         self.assertFewNodes(page)
         page.reload()
         expect(page.get_by_role("heading", name=f"{name}", exact=True)).to_be_visible()
+
+    def test_people_come_as_they_are_scrolled_to(self) -> None:
+        """Three hundred members: few are drawn, the last is reached, and anybody is found by a few letters."""
+        mentors(self.server.owner_url, 300)
+        page = self.open("/association", who="administrator@corrane.example", view=DESK)
+        page.get_by_role("radio", name="People").click()
+        region = page.get_by_role("region", name="Members")
+        expect(region.get_by_role("listitem").first).to_be_visible()
+        self.assertLess(region.get_by_role("listitem").count(), 60)
+        for _ in range(40):
+            page.mouse.wheel(0, 4000)
+            page.wait_for_timeout(150)
+            if region.get_by_text("crowd99@corrane.example").count() > 0:
+                break
+        expect(region.get_by_text("crowd99@corrane.example")).to_be_visible()
+        self.assertFewNodes(page)
+        page.get_by_role("searchbox", name="Show members called").fill("crowd217")
+        expect(region.get_by_role("listitem")).to_have_count(1)
+        page.get_by_role("searchbox", name="Show members called").fill("nobody at all")
+        expect(region.get_by_text("Nobody here is called that.")).to_be_visible()
 
     def test_an_apiary_is_found_among_many(self) -> None:
         """By letters of its name, of its keeper, by its level; the map shows those that fit."""

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from uuid import UUID
 
 from redframe.core.members.roles import Role
-from redframe.store.database import Connection, many, maybe, run, scalar
+from redframe.store.database import Connection, many, maybe, one, run, scalar
 from redframe.store.errors import Conflict, NotFound
 
 
@@ -51,9 +51,28 @@ class OpenedInvitation:
     password_hash: str | None
 
 
-async def members(connection: Connection) -> list[Member]:
-    """The members of the association, those who have left last."""
-    return await many(connection, Member, "members")
+@dataclass(frozen=True, slots=True)
+class MemberRow(Member):
+    """A member with the key of the place in the list."""
+
+    key: str
+
+
+async def members_page(connection: Connection, find: str, after: tuple[str, UUID], most: int) -> list[MemberRow]:
+    """Members of the association, those who have left last, by name: so many behind a place."""
+    return await many(
+        connection, MemberRow, "members_page", find=find, after_key=after[0], after_id=after[1], most=most
+    )
+
+
+async def member(connection: Connection, membership_id: UUID) -> Member:
+    """One member of the association. Raises NotFound."""
+    return await one(connection, Member, "member", what="member", id=membership_id)
+
+
+async def is_member(connection: Connection, email: str) -> bool:
+    """Whether an address belongs to somebody who is a member now."""
+    return bool(await scalar(connection, "is_member", email=email))
 
 
 async def amend_member(

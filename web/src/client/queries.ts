@@ -238,7 +238,19 @@ export const securityEventsQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/v1/security-events")),
 });
 
-export const membersQuery = queryOptions({ queryKey: ["members"], queryFn: () => ask(api.GET("/api/v1/members")) });
+/** Members by name, a page at a time; the invitations that are open come with the first. */
+export const membersQuery = (find: string) =>
+  infiniteQueryOptions({
+    queryKey: ["members", find],
+    initialPageParam: FIRST,
+    queryFn: ({ pageParam: after }) =>
+      ask(api.GET("/api/v1/members", { params: { query: { ...(find && { find }), ...(after && { after }) } } })),
+    getNextPageParam: (page: Schemas["MembersView"]) => page.next ?? undefined,
+    select: ({ pages: [first, ...rest] }) => ({
+      invitations: first?.invitations ?? [],
+      members: [first, ...rest].flatMap((page) => page?.members ?? []),
+    }),
+  });
 
 export const frameFormatsQuery = queryOptions({
   queryKey: ["frame-formats"],

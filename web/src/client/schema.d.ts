@@ -1608,7 +1608,7 @@ export interface paths {
         };
         /**
          * List Members
-         * @description The people of the association and the open invitations.
+         * @description The people of the association, a page at a time, and with the first the open invitations.
          */
         get: operations["list_members"];
         put?: never;
@@ -6684,13 +6684,16 @@ export interface components {
         };
         /**
          * MembersView
-         * @description The people of an association and the invitations that are open.
+         * @description A page of the people of an association; `next`: where the one after it begins. `invitations` that are open come
+         *     with the first page.
          */
         MembersView: {
             /** Invitations */
             invitations: components["schemas"]["Invitation"][];
             /** Members */
             members: components["schemas"]["Member"][];
+            /** Next */
+            next: string | null;
         };
         /**
          * MergeInput
@@ -12917,7 +12920,12 @@ export interface operations {
     };
     list_members: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description letters of a name, an address or a keeper */
+                find?: string;
+                /** @description `next` of the page before */
+                after?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12968,7 +12976,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MembersView"];
+                    "application/json": components["schemas"]["Member"];
                 };
             };
             /** @description A problem document */

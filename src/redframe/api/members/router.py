@@ -5,13 +5,14 @@ from __future__ import annotations
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import Depends, Request, Response
+from fastapi import Depends, Query, Request, Response
 
 from redframe.api.access import TheServices, Version, Who, database_of, device_of, hasher_of, maybe_session, origin_of
 from redframe.api.again import topic
 from redframe.api.members.schemas import InvitationInput, JoinInput, LinkInput, MemberAmendment, OpenedInvitation
 from redframe.api.session.router import TheSettings, give_session
 from redframe.api.session.schemas import SessionView
+from redframe.store.members import Member
 from redframe.store.session import Session
 from redframe.work.members import read as members_read
 from redframe.work.members import record as members_record
@@ -19,20 +20,22 @@ from redframe.work.members.read import MembersView
 from redframe.work.members.record import Invited
 
 router = topic("members")
+Find = Annotated[str, Query(max_length=120, description="letters of a name, an address or a keeper")]
+After = Annotated[str | None, Query(max_length=600, description="`next` of the page before")]
 MaybeSession = Annotated[Session | None, Depends(maybe_session)]
 
 
 @router.get("/members")
-async def list_members(who: Who, services: TheServices) -> MembersView:
-    """The people of the association and the open invitations."""
+async def list_members(who: Who, services: TheServices, find: Find = "", after: After = None) -> MembersView:
+    """The people of the association, a page at a time, and with the first the open invitations."""
     async with services.unit_of_work(who) as unit:
-        return await members_read.members_view(unit)
+        return await members_read.members_view(unit, find, after)
 
 
 @router.put("/members/{membership_id}")
 async def amend_member(
     membership_id: UUID, given: MemberAmendment, version: Version, who: Who, services: TheServices
-) -> MembersView:
+) -> Member:
     """Change a member's role, or end the membership."""
     async with services.unit_of_work(who) as unit:
         return await members_record.amend_member(unit, membership_id, version, **given.model_dump())

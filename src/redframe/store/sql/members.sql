@@ -1,7 +1,21 @@
--- name: members
+-- name: members_page
+-- Those who have left last, by name; `find` are small letters of a name, an address or a keeper.
+SELECT * FROM (
+    SELECT m.id, p.name, p.email, m.role, m.keeper_id, k.name AS keeper, m.ended_at, m.version, p.id = my_person() AS me,
+           (CASE WHEN m.ended_at IS NULL THEN 'a' ELSE 'b' END || p.name) COLLATE "C" AS key
+    FROM membership m JOIN person p ON p.id = m.person_id LEFT JOIN keeper k ON k.id = m.keeper_id
+    WHERE m.association_id = my_association()
+    AND (:find = '' OR strpos(lower(p.name || ' ' || p.email || ' ' || coalesce(k.name, '')), :find) > 0)) t
+WHERE (key, id) > (:after_key, :after_id::uuid) ORDER BY key, id LIMIT :most;
+
+-- name: member
 SELECT m.id, p.name, p.email, m.role, m.keeper_id, k.name AS keeper, m.ended_at, m.version, p.id = my_person() AS me
 FROM membership m JOIN person p ON p.id = m.person_id LEFT JOIN keeper k ON k.id = m.keeper_id
-WHERE m.association_id = my_association() ORDER BY m.ended_at IS NOT NULL, p.name, m.id;
+WHERE m.association_id = my_association() AND m.id = :id;
+
+-- name: is_member
+SELECT EXISTS (SELECT FROM membership m JOIN person p ON p.id = m.person_id
+               WHERE m.association_id = my_association() AND m.ended_at IS NULL AND p.email = :email);
 
 -- name: amend_member
 UPDATE membership SET role = :role, keeper_id = :keeper_id,

@@ -14,10 +14,10 @@ from redframe.store import members as store
 from redframe.store import places
 from redframe.store.database import Database
 from redframe.store.errors import NotFound
-from redframe.store.members import Invitation
+from redframe.store.members import Invitation, Member
 from redframe.work.members import session as members_session
 from redframe.work.members.passwords import check_new_password
-from redframe.work.members.read import MembersView, members_view, opened
+from redframe.work.members.read import opened
 from redframe.work.members.session import OpenSession, PasswordHasher, token_hash
 from redframe.work.roles import require
 from redframe.work.unit_of_work import UnitOfWork
@@ -44,7 +44,7 @@ async def invite(unit: UnitOfWork, invitation_id: UUID, *, email: str, role: Rol
     await _check_role(unit, role, keeper_id)
     token = secrets.token_urlsafe(32)
     if await unit.accept(invitation_id, "invitation", {"email": address, "role": role, "keeper": keeper_id}):
-        if any(one.email == address and one.ended_at is None for one in await store.members(unit.connection)):
+        if await store.is_member(unit.connection, address):
             raise InvalidInput("email", "belongs to a member already", code="taken")
         if any(one.email == address for one in await store.open_invitations(unit.connection)):
             raise InvalidInput("email", "is invited already: withdraw that invitation first", code="taken")
@@ -83,19 +83,18 @@ async def withdraw(unit: UnitOfWork, invitation_id: UUID) -> None:
 
 async def amend_member(
     unit: UnitOfWork, membership_id: UUID, version: int, *, role: Role, keeper_id: UUID | None, ended: bool
-) -> MembersView:
+) -> Member:
     """Change a member's role or end the membership; it opens nothing from then on, and what was recorded stays.
 
-    Raises Conflict when the record has changed, or when nobody would be left to administer the association.
+    Raises Conflict when the record has changed, or when nobody would be left to administer the association, NotFound.
     """
     require(unit.who, "keep_members")
-    if membership_id not in {one.id for one in await store.members(unit.connection)}:
-        raise NotFound("member")
+    await store.member(unit.connection, membership_id)
     await _check_role(unit, role, keeper_id)
     await store.amend_member(
         unit.connection, id=membership_id, version=version, role=role, keeper_id=keeper_id, ended=ended
     )
-    return await members_view(unit)
+    return await store.member(unit.connection, membership_id)
 
 
 async def _check_role(unit: UnitOfWork, role: Role, keeper_id: UUID | None) -> None:

@@ -1,7 +1,7 @@
 /** The people of the association: who may do what, who is invited, and who has left. */
 import { amendMember, inviteMember, renewInvitation, withdrawInvitation } from "@/client/commands/members";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
 import type { Schemas } from "@/client/types";
 import { keepersQuery, membersQuery } from "@/client/queries";
 import { shortDay } from "@/ui/dates";
@@ -9,21 +9,24 @@ import { Dialog } from "@/ui/dialog";
 import { Button } from "@/ui/button";
 import { FormError } from "@/ui/field";
 import { SelectField, TextField } from "@/ui/fields";
+import { useLongList, useMore } from "@/ui/long-list";
 import { ErrorPage, Loading, Notice } from "@/ui/page";
 import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { ROLE, ROLE_MAY } from "@/wording/words";
 
 type Member = Schemas["Member"];
 type Role = Member["role"];
+const ROW_PX = 88;
 const ROLES: Role[] = ["administrator", "inspector", "mentor", "keeper", "read_only"];
 
 export function Members() {
-  const query = useQuery(membersQuery);
+  const [find, setFind] = useState("");
+  const query = useInfiniteQuery({ ...membersQuery(useDeferredValue(find.trim())), placeholderData: keepPreviousData });
   const [amending, setAmending] = useState<Member | null>(null);
   const [inviting, setInviting] = useState(false);
   const [link, setLink] = useState<Schemas["Invited"] | null>(null);
   const client = useQueryClient();
-  const changed = () => client.invalidateQueries({ queryKey: membersQuery.queryKey });
+  const changed = () => client.invalidateQueries({ queryKey: ["members"] });
   const renew = useMutation({
     mutationFn: (id: string) => renewInvitation(id),
     onSuccess: async (made) => {
@@ -38,38 +41,32 @@ export function Members() {
       await changed();
     },
   });
+  const more = useMore(query);
   if (query.isPending) return <Loading what="Opening the list of people …" />;
   if (query.isError) return <ErrorPage error={query.error} retry={() => void query.refetch()} />;
   const { members, invitations } = query.data;
   return (
     <div className="mt-6 grid items-start gap-x-14 gap-y-8 desk:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section aria-labelledby="members">
-        <h2 id="members" className="border-b-2 border-ink pb-1 text-xl">
-          Members
-        </h2>
-        <ul>
-          {members.map((member) => (
-            <li
-              key={member.id}
-              className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 border-b border-line py-2">
-              <p className="min-w-0">
-                <strong>{member.name}</strong>
-                {member.me && " (you)"}
-                <span className="block truncate text-sm text-ink-2">{member.email}</span>
-                <span className="text-sm">
-                  {ROLE[member.role]}
-                  {member.keeper && `: ${member.keeper}`}
-                  {member.ended_at && `, left ${shortDay(member.ended_at)}`}
-                </span>
-              </p>
-              <Button onClick={() => setAmending(member)} aria-label={`Change ${member.name}`}>
-                Change
-              </Button>
-            </li>
-          ))}
-        </ul>
+        <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2 border-b-2 border-ink pb-1">
+          <h2 id="members" className="text-xl">
+            Members
+          </h2>
+          <label className="min-w-40 max-w-72 flex-1">
+            <span className="sr-only">Show members called</span>
+            <input
+              type="search"
+              className="input"
+              placeholder="Name, address or keeper"
+              value={find}
+              onChange={(event) => setFind(event.target.value)}
+            />
+          </label>
+        </div>
+        {members.length === 0 && <p className="mt-3 text-ink-2">Nobody here is called that.</p>}
+        <MemberList members={members} more={more} onAmend={setAmending} />
       </section>
-      <section aria-labelledby="invitations" className="space-y-4">
+      <section aria-labelledby="invitations" className="order-first space-y-4 desk:order-none">
         <h2 id="invitations" className="border-b-2 border-ink pb-1 text-xl">
           Invitations
         </h2>
@@ -124,6 +121,42 @@ export function Members() {
         )}
       </Dialog>
     </div>
+  );
+}
+
+type MemberListProps = { members: Member[]; more: (() => void) | undefined; onAmend: (member: Member) => void };
+
+function MemberList({ members, more, onAmend }: MemberListProps) {
+  const rows = useLongList<HTMLUListElement>({ count: members.length, estimate: ROW_PX, current: -1, more });
+  return (
+    <ul ref={rows.container} style={{ paddingTop: rows.before, paddingBottom: rows.after }}>
+      {rows.drawn.map((index) => {
+        const member = members[index];
+        return (
+          member && (
+            <li
+              key={member.id}
+              ref={rows.measure}
+              data-index={index}
+              className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 border-b border-line py-2">
+              <p className="min-w-0">
+                <strong>{member.name}</strong>
+                {member.me && " (you)"}
+                <span className="block truncate text-sm text-ink-2">{member.email}</span>
+                <span className="text-sm">
+                  {ROLE[member.role]}
+                  {member.keeper && `: ${member.keeper}`}
+                  {member.ended_at && `, left ${shortDay(member.ended_at)}`}
+                </span>
+              </p>
+              <Button onClick={() => onAmend(member)} aria-label={`Change ${member.name}`}>
+                Change
+              </Button>
+            </li>
+          )
+        );
+      })}
+    </ul>
   );
 }
 
