@@ -1,4 +1,4 @@
-"""Heavy sums by turns: a few at work at once, a few more waiting, and the others told to come back."""
+"""Heavy sums by turns: a few at work at once, a few more waiting, and the others sent away for a moment."""
 
 from __future__ import annotations
 

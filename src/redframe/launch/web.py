@@ -13,6 +13,10 @@ import uvicorn
 
 from redframe.api.app import create
 
+KEPT_OPEN_S = 75
+"""Longer than a proxy in front keeps its connections, and than somebody looks at a page: one that is closed just as it
+is used again looks like a server that is away."""
+
 
 def main() -> None:
     """Wait for the settings, then serve on the loopback address."""
@@ -25,7 +29,8 @@ def main() -> None:
     proxies = os.environ.get("REDFRAME_TRUSTED_PROXIES", "")
     uvicorn.run(
         create(), host="127.0.0.1", port=settings["port"], access_log=False, log_level="warning",
-        timeout_graceful_shutdown=5, server_header=False, proxy_headers=bool(proxies), forwarded_allow_ips=proxies,
+        timeout_graceful_shutdown=5, timeout_keep_alive=KEPT_OPEN_S, server_header=False,
+        proxy_headers=bool(proxies), forwarded_allow_ips=proxies,
     )  # fmt: skip
 
 
