@@ -5,7 +5,7 @@ Loaded once from catalogue.yaml and validated; a fault names the file, the entry
 
 from __future__ import annotations
 
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -239,15 +239,11 @@ class Catalogue(Entry):
     moa_groups: dict[str, str]
     options: list[Option]
 
-    @cached_property
-    def _by_id(self) -> dict[str, Option]:
-        return {option.id: option for option in self.options}
-
     def option(self, option_id: str, field: str = "option") -> Option:
         """Look an option up; raises InvalidInput."""
-        found = self._by_id.get(option_id)
-        if found is not None:
-            return found
+        for option in self.options:
+            if option.id == option_id:
+                return option
         raise InvalidInput(field, "is not an option of the catalogue", code="unknown", allowed=", ".join(self.ids))
 
     @property

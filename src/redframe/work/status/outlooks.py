@@ -18,9 +18,7 @@ from redframe.store import sampling, treatments
 from redframe.store.sampling import Count, ReadingOnRecord
 from redframe.store.status import Outlook
 from redframe.store.treatments import BriefCourse, Course
-from redframe.work.policy.read import (
-    PolicyInForce,
-)
+from redframe.work.policy.read import PolicyInForce
 from redframe.work.sampling.samples import sample_of
 from redframe.work.unit_of_work import UnitOfWork
 
