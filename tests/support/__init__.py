@@ -65,6 +65,7 @@ def cluster() -> Cluster:
     made.let_owner_replay()
 
     def end() -> None:
+        _close_pools(0)
         made.stop()
         shutil.rmtree(folder, ignore_errors=True)
 
@@ -235,13 +236,24 @@ def _aside() -> asyncio.AbstractEventLoop:
     return loop
 
 
-@cache
+_pools: dict[str, Database] = {}
+POOLS_OPEN = 4  # a class uses one or two; a worker comes by thirty, and the cluster takes 60 connections in all
+
+
 def desk_pool(owner_url: str) -> Database:
-    """The pool of a database, opened once."""
+    """The pool of a database: opened once, closed when tests that came later have opened several others."""
+    if owner_url in _pools:
+        return _pools[owner_url]
     database = Database(application_url(owner_url), size=2)
-    asyncio.run_coroutine_threadsafe(database.open(), _aside()).result()
-    atexit.register(lambda: asyncio.run_coroutine_threadsafe(database.close(), _aside()).result(10))
+    aside(database.open())
+    _pools[owner_url] = database
+    _close_pools(POOLS_OPEN)
     return database
+
+
+def _close_pools(but: int) -> None:
+    while len(_pools) > but:
+        aside(_pools.pop(next(iter(_pools))).close())
 
 
 def at_work(
