@@ -54,9 +54,30 @@ class Visibility(unittest.TestCase):
     def test_nobody_sees_nothing(self) -> None:
         """Without an identity a query without any filter returns no row of any table."""
         with as_app(self.url, None) as connection:
-            for table in {*tenant_tables(self.url), "association", "person"}:
+            for table in {*tenant_tables(self.url), "association", "person", "member"}:
                 with self.subTest(table=table):
                     self.assertEqual(connection.execute(f"SELECT count(*) FROM {table}").fetchone(), (0,))  # noqa: S608
+
+    def test_views_hide_what_tables_hide(self) -> None:
+        """A view reads as whoever asks; but for the one that gives names, of one's own association alone."""
+        views = owner_rows(
+            self.url,
+            "SELECT relname FROM pg_class WHERE relkind = 'v' AND relnamespace = 'public'::regnamespace "
+            "AND NOT coalesce(reloptions @> '{security_invoker=true}', false)",
+        )
+        self.assertEqual(views, [("member",)])
+        for association in ("corrane", "ellery"):
+            own = owner_rows(
+                self.url,
+                "SELECT p.id, p.name FROM person p JOIN membership m ON m.person_id = p.id WHERE m.association_id = %s",
+                made_id(association),
+            )
+            for role in ("keeper", "mentor"):
+                who = identity(role, "hollow" if role == "keeper" else None, association)
+                with self.subTest(association=association, role=role), as_app(self.url, who) as connection:
+                    seen = connection.execute("SELECT * FROM member").fetchall()
+                    self.assertEqual(sorted(seen), sorted(own))  # type: ignore[type-var]
+                    self.assertTrue(own)
 
     def test_an_association_sees_its_own_alone(self) -> None:
         """Bare SELECTs of each association's mentor add up to what the owner sees, and never overlap."""

@@ -24,7 +24,8 @@ INSERT INTO forecast_run (id, association_id, asked_by, for_day) VALUES (:id, my
 ON CONFLICT (association_id) WHERE state IN ('waiting', 'running') DO NOTHING;
 
 -- name: latest_run
-SELECT id, coalesce(name_of(asked_by), '') AS asked_by_name, asked_at, for_day, state, colonies, done, finished_at, note
+SELECT id,
+       coalesce((SELECT name FROM member WHERE member.id = asked_by), '') AS asked_by_name, asked_at, for_day, state, colonies, done, finished_at, note
 FROM forecast_run WHERE association_id = my_association() ORDER BY asked_at DESC, id LIMIT 1;
 
 -- name: begin_run

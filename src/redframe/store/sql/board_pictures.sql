@@ -6,7 +6,7 @@ VALUES (:id, my_association(), :colony_id, :width, :height, :width_mm, :grid_col
 
 -- name: board_picture
 SELECT id, colony_id, width, height, width_mm, grid_columns, grid_rows, candidates, finder, marks, counted, count_id,
-       coalesce(name_of(by_person), '') AS by_name, created_at FROM board_picture WHERE id = :id;
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, created_at FROM board_picture WHERE id = :id;
 
 -- name: board_image
 SELECT picture FROM board_picture WHERE id = :id;

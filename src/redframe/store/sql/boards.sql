@@ -1,5 +1,6 @@
 -- name: boards_lying
-SELECT id, colony_id, placed_at, cleaned, greased, coalesce(name_of(by_person), '') AS by_name, version
+SELECT id, colony_id, placed_at, cleaned, greased,
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, version
 FROM insert_board WHERE colony_id = ANY(:colony_ids) AND removed_at IS NULL ORDER BY placed_at, id;
 
 -- name: place_board

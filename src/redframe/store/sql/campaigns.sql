@@ -1,5 +1,6 @@
 -- name: count_weeks
-SELECT w.id, w.name, w.first_on, w.last_on, w.method, w.half_width, w.protocol, coalesce(name_of(w.opened_by), '') AS opened_by,
+SELECT w.id, w.name, w.first_on, w.last_on, w.method, w.half_width, w.protocol,
+       coalesce((SELECT name FROM member WHERE member.id = w.opened_by), '') AS opened_by,
        w.version, (SELECT count(*) FROM count_week_keeper k WHERE k.week_id = w.id) AS invited
 FROM count_week w WHERE (:id::uuid IS NULL OR w.id = :id) ORDER BY w.first_on DESC, w.id;
 

@@ -51,7 +51,8 @@ VALUES (:id, my_association(), :colony_id, :kind, :happened_on, :other_colony_id
 -- name: events_of_colony
 -- Lineage of a colony, both ways: what happened to it, and what others became of it or went into it.
 SELECT e.id, e.colony_id, e.kind, e.happened_on, e.other_colony_id, other.label AS other_label, own.label AS own_label,
-       e.previous, e.current, e.previous_apiary, e.rule, e.override_why, e.note, coalesce(name_of(e.by_person), '') AS by_name
+       e.previous, e.current, e.previous_apiary, e.rule, e.override_why, e.note,
+       coalesce((SELECT name FROM member WHERE member.id = e.by_person), '') AS by_name
 FROM colony_event e
 JOIN colony own ON own.id = e.colony_id
 LEFT JOIN colony other ON other.id = e.other_colony_id

@@ -43,7 +43,8 @@ VALUES (:id, my_association(), :act_id, :frame_id, :visit_id, :moved_on, :from_a
 
 -- name: moves_of_colony
 SELECT m.id, m.act_id, m.frame_id, m.visit_id, m.moved_on, m.from_colony, m.from_box, m.from_slot, m.from_away, m.to_colony,
-       m.to_box, m.to_slot, m.to_away, m.rule, m.override_why, m.note, coalesce(name_of(m.by_person), '') AS by_name,
+       m.to_box, m.to_slot, m.to_away, m.rule, m.override_why, m.note,
+       coalesce((SELECT name FROM member WHERE member.id = m.by_person), '') AS by_name,
        f.label AS from_label, t.label AS to_label
 FROM frame_move m LEFT JOIN colony f ON f.id = m.from_colony LEFT JOIN colony t ON t.id = m.to_colony
 WHERE m.from_colony = :colony_id OR m.to_colony = :colony_id ORDER BY m.moved_on DESC, m.created_at DESC LIMIT 200;

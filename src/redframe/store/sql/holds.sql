@@ -22,10 +22,12 @@ VALUES (:id, my_association(), :colony_id, :kind, :since, :why, my_person());
 UPDATE colony_hold SET until = greatest(:until, since), lifted_why = :why WHERE colony_id = :colony_id AND until IS NULL;
 
 -- name: hold_of_colony
-SELECT id, colony_id, kind, since, why, coalesce(name_of(by_person), '') AS by_name FROM colony_hold
+SELECT id, colony_id, kind, since, why,
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name FROM colony_hold
 WHERE colony_id = :colony_id AND until IS NULL;
 
 -- name: hold_on_day
 -- The hold that was in force on a day, whether it was lifted since or not.
-SELECT id, colony_id, kind, since, why, coalesce(name_of(by_person), '') AS by_name FROM colony_hold
+SELECT id, colony_id, kind, since, why,
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name FROM colony_hold
 WHERE colony_id = :colony_id AND since <= :day AND (until IS NULL OR until > :day) ORDER BY since DESC LIMIT 1;

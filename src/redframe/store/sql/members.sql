@@ -24,7 +24,7 @@ WHERE id = :id AND association_id = my_association() AND version = :version;
 
 -- name: open_invitations
 SELECT i.id, i.email, i.role, i.keeper_id, k.name AS keeper, i.created_at, i.expires_at,
-       coalesce(name_of(i.created_by), '') AS by_name
+       coalesce((SELECT name FROM member WHERE member.id = i.created_by), '') AS by_name
 FROM invitation i LEFT JOIN keeper k ON k.id = i.keeper_id
 WHERE i.accepted_at IS NULL AND i.withdrawn_at IS NULL ORDER BY i.created_at DESC, i.id;
 

@@ -5,7 +5,8 @@ VALUES (:id, my_association(), :colony_id, :visit_id, :box_id, :slot, :sign, :ca
         :thumbnail, my_person());
 
 -- name: photos_of_visit
-SELECT id, visit_id, box_id, slot, sign, caption, width, height, created_at, coalesce(name_of(by_person), '') AS by_name
+SELECT id, visit_id, box_id, slot, sign, caption, width, height, created_at,
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name
 FROM photo WHERE visit_id = :visit_id ORDER BY created_at, id;
 
 -- name: thumbnail

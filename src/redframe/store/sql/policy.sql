@@ -11,11 +11,13 @@ SELECT my_association(), coalesce(max(version), 0) + 1, my_person(), :scheme, :t
 FROM policy WHERE association_id = my_association() RETURNING version;
 
 -- name: apiary_policies
-SELECT DISTINCT ON (apiary_id) apiary_id, version, created_at, coalesce(name_of(created_by), '') AS by_name, reason, scheme, scope,
+SELECT DISTINCT ON (apiary_id) apiary_id, version, created_at,
+       coalesce((SELECT name FROM member WHERE member.id = created_by), '') AS by_name, reason, scheme, scope,
        calendar, levels FROM apiary_policy ORDER BY apiary_id, version DESC;
 
 -- name: apiary_policy
-SELECT apiary_id, version, created_at, coalesce(name_of(created_by), '') AS by_name, reason, scheme, scope, calendar, levels
+SELECT apiary_id, version, created_at,
+       coalesce((SELECT name FROM member WHERE member.id = created_by), '') AS by_name, reason, scheme, scope, calendar, levels
 FROM apiary_policy WHERE apiary_id = :apiary_id ORDER BY version DESC LIMIT 1;
 
 -- name: add_apiary_policy

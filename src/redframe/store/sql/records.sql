@@ -8,5 +8,6 @@ SELECT digest FROM accepted_write WHERE id = :id AND kind = :kind;
 
 -- name: history_of
 -- The history of one record, newest first.
-SELECT seq, act, at, coalesce(name_of(by_person), '') AS by_name, reason, previous, current
+SELECT seq, act, at,
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, reason, previous, current
 FROM audit WHERE record_id = :record_id AND table_name = :table_name ORDER BY seq DESC;

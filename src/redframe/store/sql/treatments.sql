@@ -29,7 +29,7 @@ FROM course_step WHERE course_id = ANY(:course_ids) ORDER BY course_id, position
 
 -- name: acts_of_courses
 SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, note, override_by, override_why,
-       coalesce(name_of(by_person), '') AS by_name, created_at, version,
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, created_at, version,
        may_undo(by_person, created_at, version)
        AND NOT EXISTS (SELECT FROM course_act o WHERE o.course_id = course_act.course_id AND o.id <> course_act.id
                        AND o.created_at >= course_act.created_at) AS may_undo

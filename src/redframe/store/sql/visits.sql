@@ -1,6 +1,6 @@
 -- name: visits_of_colonies
 SELECT id, colony_id, visited_on, strength, strength_unit, capped_brood, eggs_seen, queen_seen, supers_on, fed, note,
-       coalesce(name_of(by_person), '') AS by_name, version
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, version
 FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since AND state = 'closed' ORDER BY visited_on DESC, created_at DESC, id;
 
 -- name: strip_visits
@@ -22,12 +22,12 @@ SELECT id FROM visit WHERE colony_id = :colony_id AND state = 'draft';
 
 -- name: visit_by_id
 SELECT id, colony_id, visited_on, state, opened_at, closed_at, before, before_version, after, after_version, version,
-       coalesce(name_of(by_person), '') AS by_name, state = 'closed' AND may_reopen(id) AS may_reopen
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, state = 'closed' AND may_reopen(id) AS may_reopen
 FROM visit WHERE id = :id;
 
 -- name: lock_visit
 SELECT id, colony_id, visited_on, state, opened_at, closed_at, before, before_version, after, after_version, version,
-       coalesce(name_of(by_person), '') AS by_name, state = 'closed' AND may_reopen(id) AS may_reopen
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, state = 'closed' AND may_reopen(id) AS may_reopen
 FROM visit WHERE id = :id FOR UPDATE;
 
 -- name: save_before
@@ -68,7 +68,8 @@ WHERE colony_id = :colony_id AND state = 'closed' ORDER BY visited_on DESC, crea
 UPDATE visit SET state = 'dropped', closed_at = :closed_at WHERE id = :id AND state = 'draft';
 
 -- name: frames_of_visits
-SELECT visit_id, box_id, slot, frame_id, record, version, coalesce(name_of(by_person), '') AS by_name, saved_at
+SELECT visit_id, box_id, slot, frame_id, record, version,
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, saved_at
 FROM visit_frame WHERE visit_id = ANY(:visit_ids) ORDER BY visit_id, box_id, slot;
 
 -- name: add_visit_frame
