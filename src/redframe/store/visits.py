@@ -127,10 +127,16 @@ async def visit(connection: Connection, visit_id: UUID, *, hold: bool = False) -
     return VisitRecord(**{**fields, "before": read(Before, row.before), "after": read(After, row.after)})
 
 
-async def place_of_visit(connection: Connection, visit_id: UUID) -> VisitPlace | None:
-    """Where a closed visit was made, as it was kept when it was closed; None for one that is not closed."""
-    kept: dict[str, Any] | None = await scalar(connection, "place_of_visit", id=visit_id)
-    return PLACE.validate_python(kept) if kept is not None else None
+@dataclass(frozen=True, slots=True)
+class _PlaceRow:
+    id: UUID
+    place: str
+
+
+async def places_of_visits(connection: Connection, visit_ids: Sequence[UUID]) -> dict[UUID, VisitPlace]:
+    """Where closed visits were made, as it was kept when they were closed; nothing of those that are not closed."""
+    rows = await many(connection, _PlaceRow, "places_of_visits", visit_ids=list(visit_ids))
+    return {row.id: PLACE.validate_json(row.place) for row in rows}
 
 
 async def add_closed_visit(

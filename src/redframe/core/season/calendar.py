@@ -23,6 +23,7 @@ TreatmentSeason = Literal["winter_cluster", "spring_build", "swarm", "flow", "po
 
 BASE_PHASES: tuple[BasePhase, ...] = ("dormant", "build_up", "peak", "decline")
 YEAR = 366
+MARCH_1 = 60
 EARLY_SPRING_DAYS = 40
 POST_HARVEST_PAST_WINTER_BEES = 21
 POST_HARVEST_WITHOUT_WINTER_BEES = 42
@@ -108,6 +109,12 @@ class Calendar:
             return "pre_winter"
         return self._base_phase_at(index)
 
+    @cached_property
+    def _turns(self) -> tuple[int, ...]:
+        """The days of the leap year on which another phase may be in force than on the day before: 1 March always,
+        for in most years a turn on 29 February falls on it."""
+        return tuple(index for index in range(YEAR) if self._year[index] != self._year[index - 1] or index == MARCH_1)
+
     def phase(self, day: date) -> Phase:
         """The phase in force on a day."""
         return self._year[day_index(day)]
@@ -117,12 +124,12 @@ class Calendar:
         spans: list[tuple[date, date, Phase]] = []
         day = first
         while day <= last:
+            following = day + timedelta(days=1)
+            end = min([next_day(following, index) - timedelta(days=1) for index in self._turns] + [last])
             phase = self.phase(day)
-            if spans and spans[-1][2] == phase:
-                spans[-1] = (spans[-1][0], day, phase)
-            else:
-                spans.append((day, day, phase))
-            day += timedelta(days=1)
+            start = spans.pop()[0] if spans and spans[-1][2] == phase else day
+            spans.append((start, end, phase))
+            day = end + timedelta(days=1)
         return spans
 
     def _days_since(self, start: int, day: date) -> int:

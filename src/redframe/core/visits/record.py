@@ -20,8 +20,6 @@ CellContent = Literal["cup", "egg", "larva", "capped", "emerged", "torn"]
 Amount = Literal["none", "few", "some", "many"]
 StoresBy = Literal["frames", "hefting", "weighing"]
 Feed = Literal["none", "syrup_1_1", "syrup_2_1", "fondant", "pollen", "other"]
-COVERS = ("capped", "open", "eggs", "drone", "honey", "nectar", "pollen")
-BROOD = ("capped", "open", "eggs", "drone")
 
 
 class CombSide(Input):
@@ -39,7 +37,7 @@ class CombSide(Input):
 
     @model_validator(mode="after")
     def _fits(self) -> CombSide:
-        covered = sum(getattr(self, name) for name in COVERS)
+        covered = self.brood + self.honey + self.nectar + self.pollen
         if covered > 10:
             raise InvalidInput("cover", f"adds up to {covered} tenths: a side has 10", code="over_full", allowed="10")
         return self
@@ -47,7 +45,7 @@ class CombSide(Input):
     @property
     def brood(self) -> int:
         """Tenths under brood of any age and sex."""
-        return sum(int(getattr(self, name)) for name in BROOD)
+        return self.capped + self.open + self.eggs + self.drone
 
     @property
     def has_eggs(self) -> bool:
@@ -84,16 +82,18 @@ class FrameRecord(Input):
 
     a: CombSide | None = None
     b: CombSide | None = None
-    comb: Annotated[list[CombState], Field(max_length=6)] = []
-    cells: Annotated[list[QueenCells], Field(max_length=24)] = []
+    comb: Annotated[list[CombState], Field(max_length=6, default_factory=list)]
+    cells: Annotated[list[QueenCells], Field(max_length=24, default_factory=list)]
     queen: bool = False
-    signs: Annotated[list[SignSeen], Field(max_length=40)] = []
+    signs: Annotated[list[SignSeen], Field(max_length=40, default_factory=list)]
     note: Text = ""
 
     @property
     def sides(self) -> tuple[CombSide, ...]:
         """The sides that were looked at."""
-        return tuple(side for side in (self.a, self.b) if side is not None)
+        if self.a is None:
+            return () if self.b is None else (self.b,)
+        return (self.a,) if self.b is None else (self.a, self.b)
 
     @property
     def tenths_of_brood(self) -> int:

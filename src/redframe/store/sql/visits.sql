@@ -36,8 +36,8 @@ UPDATE visit SET before = :content, before_version = before_version + 1 WHERE id
 -- name: save_after
 UPDATE visit SET after = :content, after_version = after_version + 1 WHERE id = :id AND after_version = :version;
 
--- name: place_of_visit
-SELECT place FROM visit WHERE id = :id;
+-- name: places_of_visits
+SELECT id, place::text AS place FROM visit WHERE id = ANY(:visit_ids) AND place IS NOT NULL;
 
 -- name: close_visit
 UPDATE visit SET state = 'closed', closed_at = coalesce(closed_at, :closed_at), place = coalesce(place, :place),

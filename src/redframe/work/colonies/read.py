@@ -21,9 +21,9 @@ from redframe.store.visits import Visit
 from redframe.work.colonies.queens import QueenView, queens_of
 from redframe.work.places.read import STRIP_AHEAD_DAYS, PhaseBand, phase_bands
 from redframe.work.policy.read import PolicyInForce, policy_in_force
-from redframe.work.sampling.read import CountMeaning, meaning_of
+from redframe.work.sampling.read import CountMeaning, KnownOfColony, meaning_among, meaning_of
 from redframe.work.sampling.strips import StripCount, axis_of, spans_by_colony, strip_counts
-from redframe.work.sampling.trends import Trend, boards_together, breaks_of, trend_of
+from redframe.work.sampling.trends import TREND_BACK_DAYS, Trend, boards_together, breaks_among, trend_of
 from redframe.work.treatments.read import CourseView, courses_of_colony
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -70,22 +70,23 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
     courses = await courses_of_colony(unit, colony_id)
     placed = [(colony_id, item.course.placed_on, item.course.ended_on) for item in courses]
     spans = spans_by_colony(placed)
-    breaks = await breaks_of(unit, colony_id)
-    latest = await meaning_of(unit, colony.count_id, look_ahead=True) if colony.count_id else None
+    events = await store.events_of_colony(unit.connection, colony_id)
+    known = KnownOfColony(policy, counts, spans[colony_id], breaks_among(events))
+    latest = await _latest(unit, colony.count_id, known, since)
     return ColonyView(
         colony=colony,
         apiary=await places.apiary(unit.connection, colony.apiary_id),
         hive=[box for box in boxes if box.id == colony.hive_id],
         queens=await queens_of(unit, colony_id),
-        events=await store.events_of_colony(unit.connection, colony_id),
+        events=events,
         visits=seen,
         counts=counts,
         axis=axis_of(policy),
         points=strip_counts(counts, spans, policy, unit.zone),
         courses=courses,
         latest=latest,
-        trend=trend_of(counts, spans[colony_id], breaks, unit.today),
-        boards=boards_together(unit, counts, policy, spans[colony_id]),
+        trend=trend_of(counts, known.spans, known.breaks, unit.today),
+        boards=boards_together(unit, counts, policy, known.spans),
         phases=phase_bands(policy, first, last),
         first=first,
         last=last,
@@ -103,6 +104,16 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
         ),
         policy=policy,
     )
+
+
+async def _latest(unit: UnitOfWork, count_id: UUID | None, known: KnownOfColony, since: date) -> CountMeaning | None:
+    """What the count says that a colony stands by; of an old one more has to be known than what this page shows."""
+    if count_id is None:
+        return None
+    count = next((one for one in known.counts if one.id == count_id), None)
+    if count is None or count.taken_on - timedelta(days=TREND_BACK_DAYS) < since:
+        return await meaning_of(unit, count_id, look_ahead=True)
+    return await meaning_among(unit, count, known, look_ahead=True)
 
 
 def _next_step_on(courses: Sequence[CourseView]) -> date | None:

@@ -65,8 +65,30 @@ class CountMeaning:
     own_policy: bool
 
 
-async def _policy_at(unit: UnitOfWork, colony_id: UUID) -> PolicyInForce:
+@dataclass(frozen=True, slots=True)
+class KnownOfColony:
+    """What a count of a colony is read by: the policy in force there, the counts of TREND_BACK_DAYS before it or more,
+    newest first, when treatments were in, and the days of splits and mergers."""
+
+    in_force: PolicyInForce
+    counts: Sequence[Count]
+    spans: Sequence[TreatmentSpan]
+    breaks: Sequence[date]
+
+
+async def policy_of_colony(unit: UnitOfWork, colony_id: UUID) -> PolicyInForce:
+    """The policy that a colony is judged by. Raises NotFound."""
     return await policy_in_force(unit, (await colonies.colony(unit.connection, colony_id)).apiary_id)
+
+
+async def _known_of(unit: UnitOfWork, count: Count) -> KnownOfColony:
+    since = count.taken_on - timedelta(days=TREND_BACK_DAYS)
+    return KnownOfColony(
+        in_force=await policy_of_colony(unit, count.colony_id),
+        counts=await store.counts_of_colonies(unit.connection, [count.colony_id], since),
+        spans=await treatment_spans(unit, count.colony_id),
+        breaks=await breaks_of(unit, count.colony_id),
+    )
 
 
 async def treatment_spans(unit: UnitOfWork, colony_id: UUID) -> list[TreatmentSpan]:
@@ -75,31 +97,37 @@ async def treatment_spans(unit: UnitOfWork, colony_id: UUID) -> list[TreatmentSp
 
 
 async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = False) -> CountMeaning:
-    """What a recorded count means under the policy in force.
+    """What a recorded count means under the policy in force. Raises NotFound. `look_ahead` as in `meaning_among`."""
+    count = await store.count_by_id(unit.connection, count_id)
+    return await meaning_among(unit, count, await _known_of(unit, count), look_ahead=look_ahead)
+
+
+async def meaning_among(
+    unit: UnitOfWork, count: Count, known: KnownOfColony, *, look_ahead: bool = False
+) -> CountMeaning:
+    """What a count means under the policy in force, among all that is known of its colony.
 
     `look_ahead`: where a second sample would be asked for of a colony that is at the act level, see first whether there
     is time for one before the last sensible start of a treatment. It takes a forecast, so that whoever records many at
     once does without.
     """
-    count = await store.count_by_id(unit.connection, count_id)
-    in_force = await _policy_at(unit, count.colony_id)
+    in_force, spans = known.in_force, known.spans
     policy = in_force.policy
     sample = sample_of(count, unit.zone)
-    spans = await treatment_spans(unit, count.colony_id)
     since = count.taken_on - timedelta(days=TREND_BACK_DAYS)
-    history = await store.counts_of_colonies(unit.connection, [count.colony_id], since)
+    history = [one for one in known.counts if one.taken_on >= since]
     others = [other.taken_at for other in history if other.id != count.id and other.method == count.method]
     dormant = policy.calendar.phase(count.taken_on) == "dormant"
     result = read_count(
         sample, treatments=spans, other_counts=others, dormant=dormant, basis=in_force.basis, scoop=in_force.scoop
     )
     recorded = [counted(one, unit.zone) for one in reversed(history)]
-    judged = next((one for one in judged_samples(recorded, policy, spans) if one.counted.id == count_id), None)
+    judged = next((one for one in judged_samples(recorded, policy, spans) if one.counted.id == count.id), None)
     reading = result.reading
     before = next((one for one in history if one.taken_on < count.taken_on and one.scale == count.scale), None)
     trend = None
     if before is not None:
-        found = growth_between(before, count, spans, await breaks_of(unit, count.colony_id))
+        found = growth_between(before, count, spans, known.breaks)
         trend = found if isinstance(found, Growth) else None
     natural = isinstance(reading, FallReading) and result.use.enters
     judgement, last_start = _judgement(judged, policy, result), None
@@ -107,7 +135,7 @@ async def meaning_of(unit: UnitOfWork, count_id: UUID, *, look_ahead: bool = Fal
     if look_ahead and unsettled and unit.today - count.taken_on <= timedelta(days=TOGETHER_WITHIN_DAYS):
         last_start = await last_start_of(unit, count.colony_id, in_force)
         judgement = _judgement(judged, policy, result, last_start.on if last_start else None)
-    other_method = _other_method(count_id, recorded, policy, spans)
+    other_method = _other_method(count.id, recorded, policy, spans)
     return CountMeaning(
         count=count,
         reading=reading,

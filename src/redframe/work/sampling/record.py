@@ -21,8 +21,8 @@ from redframe.work.roles import require
 from redframe.work.sampling.board_pictures import save_marks
 from redframe.work.sampling.read import (
     CountMeaning,
-    _policy_at,
     meaning_of,
+    policy_of_colony,
     treatment_spans,
 )
 from redframe.work.sampling.samples import details_of, method_of
@@ -133,7 +133,7 @@ async def amend_count(
     if before.picture_id is not None and details.squares != before.squares:
         raise InvalidInput("squares", "were read from a picture: record the board again from its marks", code="refused")
     await status.lock_colonies(unit.connection, [before.colony_id])
-    policy = await _policy_at(unit, before.colony_id)
+    policy = await policy_of_colony(unit, before.colony_id)
     result = await _read(unit, amended, policy)
     await store.amend_count(unit.connection, count_id, version, details)
     await store.replace_reading(unit.connection, count_id, result.reading)

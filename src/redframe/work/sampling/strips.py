@@ -12,10 +12,10 @@ from zoneinfo import ZoneInfo
 from redframe.core.sampling.conversion import fall_as_rate
 from redframe.core.sampling.method import Method, Scale, TreatmentSpan
 from redframe.core.sampling.reading import FallReading
-from redframe.core.status.samples import Counted, use_of
+from redframe.core.status.samples import use_of
 from redframe.store.sampling import Count
 from redframe.work.policy.read import PolicyInForce
-from redframe.work.status.outlooks import counted
+from redframe.work.status.outlooks import counted, reading_on_record
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,21 +44,19 @@ def strip_counts(
     counts: Sequence[Count], spans: dict[UUID, list[TreatmentSpan]], policy: PolicyInForce, zone: ZoneInfo
 ) -> list[StripCount]:
     """Counts (newest first) as strips draw them, oldest first; `spans` are the treatments of each colony."""
-    return [
-        _strip_count(count, counted(count, zone), spans.get(count.colony_id, []), policy) for count in reversed(counts)
-    ]
+    return [_strip_count(count, zone, spans.get(count.colony_id, []), policy) for count in reversed(counts)]
 
 
-def _strip_count(count: Count, one: Counted, spans: Sequence[TreatmentSpan], policy: PolicyInForce) -> StripCount:
+def _strip_count(count: Count, zone: ZoneInfo, spans: Sequence[TreatmentSpan], policy: PolicyInForce) -> StripCount:
     figures: tuple[float | None, float | None, float | None] = (None, None, None)
     converted = False
-    falls = isinstance(one.reading, FallReading)
-    if falls and not use_of(one, policy.policy, spans).enters:
+    fall = reading_on_record(count) if count.scale == "mites_per_day" else None
+    if fall is not None and not use_of(counted(count, zone), policy.policy, spans).enters:
         pass  # a treatment's fall, or one that is not judged, has no place on either axis
     elif count.scale == axis_of(policy):
         figures = (count.median, count.low, count.high)
-    elif isinstance(one.reading, FallReading):
-        rate = fall_as_rate(one.reading.mites, one.reading.board_days, policy.calendar.base_phase(count.taken_on))
+    elif isinstance(fall, FallReading):
+        rate = fall_as_rate(fall.mites, fall.board_days, policy.calendar.base_phase(count.taken_on))
         figures, converted = (rate.median, rate.low, rate.high), True
     return StripCount(
         count.colony_id, count.id, count.method, count.taken_on, count.mites, count.bees_mean, *figures, converted

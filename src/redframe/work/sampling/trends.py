@@ -16,6 +16,7 @@ from redframe.core.sampling.reading import RECOVERY_PRIOR, Recovery, mean_recove
 from redframe.core.sampling.trend import Growth, NotCompared, TrendLine, TrendPoint, growth, trend_line
 from redframe.core.status.samples import use_of
 from redframe.store import colonies, sampling, treatments
+from redframe.store.colonies import ColonyEvent
 from redframe.store.sampling import Count
 from redframe.work.policy.read import PolicyInForce
 from redframe.work.status.outlooks import counted, spans_of
@@ -46,7 +47,11 @@ class Trend:
 
 async def breaks_of(unit: UnitOfWork, colony_id: UUID) -> list[date]:
     """Days on which bees left a colony, or came to it, by a split or a merger: growth is not read across them."""
-    events = await colonies.events_of_colony(unit.connection, colony_id)
+    return breaks_among(await colonies.events_of_colony(unit.connection, colony_id))
+
+
+def breaks_among(events: Sequence[ColonyEvent]) -> list[date]:
+    """Those days among all that happened to a colony."""
     return [event.happened_on for event in events if event.kind in BREAKS]
 
 

@@ -6,6 +6,8 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import fields
 from datetime import date, timedelta
+from operator import attrgetter
+from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
@@ -81,11 +83,22 @@ def _outlook(colony_id: UUID, counts: Sequence[Counted], courses: Sequence[Cours
     )
 
 
+def _fields(
+    kind: type[Reading | FallReading | CellReading],
+) -> tuple[type[Reading | FallReading | CellReading], attrgetter[Any]]:
+    return kind, attrgetter(*(field.name for field in fields(kind)))
+
+
+_READINGS = {
+    "mites_per_100": _fields(Reading),
+    "mites_per_day": _fields(FallReading),
+    "percent_of_cells": _fields(CellReading),
+}
+
+
 def reading_on_record(count: Count | ReadingOnRecord) -> AnyReading | None:
     """The reading that is kept with a count."""
     if count.scale is None:
         return None
-    kind: type[Reading] | type[FallReading] | type[CellReading] = {
-        "mites_per_100": Reading, "mites_per_day": FallReading, "percent_of_cells": CellReading
-    }[count.scale]  # fmt: skip
-    return kind(**{field.name: getattr(count, field.name) for field in fields(kind)})
+    kind, taken = _READINGS[count.scale]
+    return kind(*taken(count))

@@ -73,10 +73,11 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
     records = [frame for frame in recorded if frame.visit_id == visit.id]
     previous = [frame for frame in recorded if frame.visit_id != visit.id]
     events = await colonies.events_of_colony(unit.connection, visit.colony_id)
-    place = await store.place_of_visit(unit.connection, visit.id)
+    kept = await store.places_of_visits(unit.connection, both)
+    place = kept.get(visit.id)
     if place is None:
         place = await place_on(unit, colony, visit.visited_on, events, {one.box_id for one in records})
-    earlier = await store.place_of_visit(unit.connection, compared_with.id) if compared_with is not None else None
+    earlier = kept.get(compared_with.id) if compared_with is not None else None
     previous_hive = earlier.hive if earlier is not None else None
     facts = VisitFacts(
         on=visit.visited_on,
