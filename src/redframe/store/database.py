@@ -6,14 +6,15 @@ role, the keeper and the person; a query that forgets its filter still returns n
 
 from __future__ import annotations
 
+import asyncio
 import logging
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Coroutine, Sequence
 from contextlib import asynccontextmanager
 from dataclasses import dataclass, fields
 from datetime import date
 from functools import cache
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, LiteralString, TypeVar, cast
+from typing import TYPE_CHECKING, Any, LiteralString, Protocol, TypeVar, cast
 from uuid import UUID
 
 import aiosql
@@ -92,6 +93,8 @@ def columns(record: DataclassInstance) -> dict[str, object]:
 
 async def run(connection: Connection, name: str, /, **parameters: object) -> int:
     """Run a named statement; return the number of rows it touched."""
+    if connection.pgconn.pipeline_status:
+        raise RuntimeError(f"{name} would be sent among reads: what it touched would not be known")
     cursor = await connection.execute(sql(name), parameters)
     return cursor.rowcount
 
@@ -101,6 +104,47 @@ async def run_many(connection: Connection, name: str, rows: list[dict[str, objec
     if rows:
         async with connection.cursor() as cursor:
             await cursor.executemany(sql(name), rows)
+
+
+async def _ended(reads: Sequence[asyncio.Task[Any]]) -> None:
+    if not reads:
+        return
+    try:
+        await asyncio.wait(reads)
+    except asyncio.CancelledError:
+        # Nobody waits for the answer any more; the connection goes back when nothing uses it.
+        await asyncio.wait(reads)
+        raise
+
+
+class Begin(Protocol):
+    """Begins a read beside others; its result is there when all are through."""
+
+    def __call__(self, read: Coroutine[Any, Any, Row], /) -> asyncio.Task[Row]: ...
+
+
+@asynccontextmanager
+async def together(connection: Connection) -> AsyncIterator[Begin]:
+    """Reads whose statements are sent without waiting for one another's answers.
+
+    Reads only: how many rows a write touched is not known until all are sent, so that a version that somebody else has
+    changed would not be noticed. Raises what the first of them raised, once all are through.
+    """
+    begun: list[asyncio.Task[Any]] = []
+
+    def begin(read: Coroutine[Any, Any, Row], /) -> asyncio.Task[Row]:
+        task = asyncio.create_task(read)
+        begun.append(task)
+        return task
+
+    async with connection.pipeline():
+        try:
+            yield begin
+        finally:
+            await _ended(begun)
+    failures = [failure for task in begun if (failure := task.exception()) is not None]
+    if failures:
+        raise failures[0]
 
 
 class Database:

@@ -192,9 +192,9 @@ def estimate(
     )
     adults, bees_by, of_bees = _adults(covered, under_bees, after, air_temp_c, frame_format)
     of_brood, brood_by = _frames_of_brood(sided, nest, after)
-    eggs, opened, capped = (_brood(sided, nest, name) for name in ("eggs", "open", "capped"))
     known = _eggs_known(sided)
     ages = _cells(sided, "eggs"), _cells(sided, "open"), _cells(sided, "capped")
+    eggs, opened, capped = (spread(cells, BY_EYE) if nest.through else None for cells in ages)
     emerging = _scaled(capped, SURVIVE_TO_EMERGE) if capped is not None else None
     stores, stores_by = _stores_of_hive(sided, hive, after)
     flying = not wintering and air_temp_c is not None and air_temp_c >= FLYING_FROM_C
@@ -251,10 +251,6 @@ def _sum(frames: Sequence[SeenFrame], of: Callable[[CombSide, Capacity], float])
 
 def _cells(frames: Sequence[SeenFrame], name: str) -> float:
     return _sum(frames, lambda side, held: float(getattr(side, name)) / 10 * held.cells_per_side)
-
-
-def _brood(frames: Sequence[SeenFrame], nest: Looked, name: str) -> Estimate | None:
-    return spread(_cells(frames, name), BY_EYE) if nest.through else None
 
 
 def _scaled(given: Estimate, factor: float) -> Estimate:

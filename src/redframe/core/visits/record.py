@@ -82,10 +82,10 @@ class FrameRecord(Input):
 
     a: CombSide | None = None
     b: CombSide | None = None
-    comb: Annotated[list[CombState], Field(max_length=6, default_factory=list)]
-    cells: Annotated[list[QueenCells], Field(max_length=24, default_factory=list)]
+    comb: Annotated[list[CombState], Field(max_length=6)] = []
+    cells: Annotated[list[QueenCells], Field(max_length=24)] = []
     queen: bool = False
-    signs: Annotated[list[SignSeen], Field(max_length=40, default_factory=list)]
+    signs: Annotated[list[SignSeen], Field(max_length=40)] = []
     note: Text = ""
 
     @property

@@ -14,6 +14,7 @@ from redframe.core.status.advice import ColonyAdvice, colony_advice
 from redframe.store import colonies as store
 from redframe.store import hives, holds, places, sampling, undo, visits
 from redframe.store.colonies import ColonyEvent, ColonyOverview
+from redframe.store.database import together
 from redframe.store.hives import FrameFormat, HiveBox
 from redframe.store.holds import Hold
 from redframe.store.places import Apiary
@@ -62,24 +63,32 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
     colony = await store.colony_overview(unit.connection, colony_id, unit.today)
     policy = await policy_in_force(unit, colony.apiary_id)
     since = unit.today - timedelta(days=COLONY_BACK_DAYS)
-    counts = await sampling.counts_of_colonies(unit.connection, [colony_id], since)
-    seen = await visits.visits_of_colonies(unit.connection, [colony_id], since)
-    boxes = await hives.hives_of_apiary(unit.connection, colony.apiary_id)
+    connection = unit.connection
+    async with together(connection) as begin:
+        counted = begin(sampling.counts_of_colonies(connection, [colony_id], since))
+        seen = begin(visits.visits_of_colonies(connection, [colony_id], since))
+        boxes = begin(hives.hives_of_apiary(connection, colony.apiary_id))
+        treated = begin(courses_of_colony(unit, colony_id))
+        lineage = begin(store.events_of_colony(connection, colony_id))
+        apiary = begin(places.apiary(connection, colony.apiary_id))
+        own_queens = begin(queens_of(unit, colony_id))
+        draft = begin(visits.draft_of_colony(connection, colony_id))
+        hold = begin(holds.hold_of_colony(connection, colony_id))
+        undoable = begin(undo.undoable_change(connection, colony_id))
+    counts, courses, events = counted.result(), treated.result(), lineage.result()
     oldest = min([count.taken_on for count in counts] + [unit.today - timedelta(days=150)])
     first, last = max(oldest, unit.today - timedelta(days=420)), unit.today + timedelta(days=STRIP_AHEAD_DAYS)
-    courses = await courses_of_colony(unit, colony_id)
     placed = [(colony_id, item.course.placed_on, item.course.ended_on) for item in courses]
     spans = spans_by_colony(placed)
-    events = await store.events_of_colony(unit.connection, colony_id)
     known = KnownOfColony(policy, counts, spans[colony_id], breaks_among(events))
     latest = await _latest(unit, colony.count_id, known, since)
     return ColonyView(
         colony=colony,
-        apiary=await places.apiary(unit.connection, colony.apiary_id),
-        hive=[box for box in boxes if box.id == colony.hive_id],
-        queens=await queens_of(unit, colony_id),
+        apiary=apiary.result(),
+        hive=[box for box in boxes.result() if box.id == colony.hive_id],
+        queens=own_queens.result(),
         events=events,
-        visits=seen,
+        visits=seen.result(),
         counts=counts,
         axis=axis_of(policy),
         points=strip_counts(counts, spans, policy, unit.zone),
@@ -90,9 +99,9 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
         phases=phase_bands(policy, first, last),
         first=first,
         last=last,
-        draft=await visits.draft_of_colony(unit.connection, colony_id),
-        hold=await holds.hold_of_colony(unit.connection, colony_id),
-        undoable=await undo.undoable_change(unit.connection, colony_id),
+        draft=draft.result(),
+        hold=hold.result(),
+        undoable=undoable.result(),
         advice=colony_advice(
             is_living=colony.is_living,
             level=colony.level,

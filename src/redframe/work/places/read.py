@@ -18,6 +18,7 @@ from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import colonies, hives, sampling, treatments, visits
 from redframe.store import places as store
 from redframe.store.colonies import ColonyOverview
+from redframe.store.database import together
 from redframe.store.hives import HiveBox
 from redframe.store.places import (
     Apiary,
@@ -165,8 +166,15 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
     living = [colony for colony in found if colony.is_living]
     estimate = estimate_of(living)
     act = policy.for_scale("mites_per_100").levels[policy.calendar.phase(unit.today)].act
-    counts = await sampling.counts_of_colonies(unit.connection, [colony.id for colony in found], first)
-    courses = await treatments.strip_courses(unit.connection, apiary_id, first)
+    async with together(unit.connection) as begin:
+        counts = begin(sampling.counts_of_colonies(unit.connection, [colony.id for colony in found], first))
+        of_strips = begin(treatments.strip_courses(unit.connection, apiary_id, first))
+        urgent_near = begin(store.urgent_neighbours(unit.connection, apiary_id, NEAR_KM))
+        boxes = begin(hives.hives_of_apiary(unit.connection, apiary_id))
+        seen = begin(visits.strip_visits(unit.connection, apiary_id, first))
+        queens_seen = begin(visits.queens_seen(unit.connection, apiary_id, unit.today))
+        forecasts = begin(outlooks_of(unit, [colony.id for colony in living]))
+    courses = of_strips.result()
     placed = [(course.colony_id, course.placed_on, course.ended_on) for course in courses]
     status = apiary_status_of(living, policy, unit.today, estimate)
     return ApiaryView(
@@ -179,19 +187,19 @@ async def apiary_view(unit: UnitOfWork, apiary_id: UUID) -> ApiaryView:
             {colony.id: colony.recount_on for colony in living},
             SCHEMES[policy.scheme].answer,
         ),
-        urgent_near=await store.urgent_neighbours(unit.connection, apiary_id, NEAR_KM),
+        urgent_near=urgent_near.result(),
         estimate=estimate,
         p_mean_act=estimate.p_mean_over(act) if estimate else None,
         expected_over=estimate.expected_over(act) if estimate else None,
         colonies=found,
-        hives=await hives.hives_of_apiary(unit.connection, apiary_id),
+        hives=boxes.result(),
         axis=axis_of(policy),
-        counts=strip_counts(counts, spans_by_colony(placed), policy, unit.zone),
-        visits=await visits.strip_visits(unit.connection, apiary_id, first),
-        queens_seen_today=await visits.queens_seen(unit.connection, apiary_id, unit.today),
+        counts=strip_counts(counts.result(), spans_by_colony(placed), policy, unit.zone),
+        visits=seen.result(),
+        queens_seen_today=queens_seen.result(),
         courses=[DrawnCourse(**asdict(one), short_name=_short_name(one.option_id)) for one in courses],
         phases=phase_bands(policy, first, last),
-        forecasts=list((await outlooks_of(unit, [colony.id for colony in living])).values()),
+        forecasts=list(forecasts.result().values()),
         first=first,
         last=last,
         policy=policy,

@@ -22,6 +22,7 @@ from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import planning as store
+from redframe.store.database import together
 from redframe.store.planning import BoardsDue, CountsDue, KeptWork, OverWithoutCourse, StepsDue, VisitsDue
 from redframe.work.policy.read import PolicyInForce
 from redframe.work.unit_of_work import UnitOfWork
@@ -90,13 +91,13 @@ class _AtApiary(Protocol):
 async def find_work(unit: UnitOfWork, at: Sequence[UUID]) -> Found:
     """What is due at some apiaries today and within SOON_DAYS."""
     until = unit.today + timedelta(days=SOON_DAYS)
-    return Found(
-        over=await store.over_without_course(unit.connection, MOST_LINES, at),
-        steps=await store.steps_due(unit.connection, until, MOST_LINES, at),
-        counts=await store.counts_due(unit.connection, until, MOST_LINES, at),
-        boards=await store.boards_due(unit.connection, unit.now, MOST_LINES, at),
-        visits=await store.visits_due(unit.connection, unit.today, until, MOST_LINES, at),
-    )
+    async with together(unit.connection) as begin:
+        over = begin(store.over_without_course(unit.connection, MOST_LINES, at))
+        steps = begin(store.steps_due(unit.connection, until, MOST_LINES, at))
+        counts = begin(store.counts_due(unit.connection, until, MOST_LINES, at))
+        boards = begin(store.boards_due(unit.connection, unit.now, MOST_LINES, at))
+        visits = begin(store.visits_due(unit.connection, unit.today, until, MOST_LINES, at))
+    return Found(over.result(), steps.result(), counts.result(), boards.result(), visits.result())
 
 
 async def judge_what_turned(unit: UnitOfWork, policy: PolicyInForce) -> None:

@@ -28,7 +28,7 @@ from redframe.work.policy.read import policy_in_force
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
-PAGE = 40
+PAGE = 24
 
 Urgency = Literal["overdue", "due", "soon", "waiting_for_weather"]
 Kind = Literal["treatments", "counts"]
@@ -96,8 +96,8 @@ async def worklist(unit: UnitOfWork, after: str | None = None, most: int = PAGE)
     await judge_what_turned(unit, policy)
     kept = await store.work_in_order(unit.connection, place_after(after), most + 1)
     works = [as_due(unit, one) for one in kept[:most]]
-    found = await find_work(unit, [one.apiary_id for one in works])
     totals = await store.totals(unit.connection)
+    found = await find_work(unit, [one.apiary_id for one in works])
     winter = policy.calendar.winter_bee_date(unit.today)
     return Worklist(
         today=unit.today,

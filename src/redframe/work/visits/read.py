@@ -20,6 +20,7 @@ from redframe.core.visits.place import ColonyThen, CourseThen, VisitPlace
 from redframe.store import colonies, frames, hives, holds, photos, places, queens, sampling, treatments
 from redframe.store import visits as store
 from redframe.store.colonies import ColonyEvent, ColonyOverview
+from redframe.store.database import together
 from redframe.store.frames import Frame
 from redframe.store.holds import Hold
 from redframe.store.photos import Photo
@@ -66,19 +67,27 @@ async def visit_view(unit: UnitOfWork, visit_id: UUID, compare_with_id: UUID | N
 async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | None = None) -> VisitView:
     """A visit whether it is on record yet or not, as `visit_view`."""
     colony = await colonies.colony_overview(unit.connection, visit.colony_id, unit.today)
-    past = await store.visits_to_compare(unit.connection, visit.id, visit.colony_id, visit.visited_on)
+    connection = unit.connection
+    async with together(connection) as begin:
+        earlier = begin(store.visits_to_compare(connection, visit.id, visit.colony_id, visit.visited_on))
+        lineage = begin(colonies.events_of_colony(connection, visit.colony_id))
+        taken = begin(photos.photos_of_visit(connection, visit.id))
+        hold = begin(holds.hold_on_day(connection, visit.colony_id, visit.visited_on))
+        undoable = begin(undoable_change(connection, visit.colony_id))
+    past, events = earlier.result(), lineage.result()
     compared_with = _compared_with(past, compare_with_id)
     both = [visit.id, *([compared_with.id] if compared_with else [])]
-    recorded = await store.frames_of_visits(unit.connection, both)
+    async with together(connection) as begin:
+        frames_seen = begin(store.frames_of_visits(connection, both))
+        places_kept = begin(store.places_of_visits(connection, both))
+    recorded, kept = frames_seen.result(), places_kept.result()
     records = [frame for frame in recorded if frame.visit_id == visit.id]
     previous = [frame for frame in recorded if frame.visit_id != visit.id]
-    events = await colonies.events_of_colony(unit.connection, visit.colony_id)
-    kept = await store.places_of_visits(unit.connection, both)
     place = kept.get(visit.id)
     if place is None:
         place = await place_on(unit, colony, visit.visited_on, events, {one.box_id for one in records})
-    earlier = kept.get(compared_with.id) if compared_with is not None else None
-    previous_hive = earlier.hive if earlier is not None else None
+    place_then = kept.get(compared_with.id) if compared_with is not None else None
+    previous_hive = place_then.hive if place_then is not None else None
     facts = VisitFacts(
         on=visit.visited_on,
         phase=place.phase,
@@ -107,13 +116,13 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         colony=colony,
         place=place,
         records=records,
-        photos=await photos.photos_of_visit(unit.connection, visit.id),
+        photos=taken.result(),
         past=past,
         compared_with=compared_with,
         previous=previous,
         previous_hive=previous_hive,
-        hold=await holds.hold_on_day(unit.connection, visit.colony_id, visit.visited_on),
-        undoable=await undoable_change(unit.connection, visit.colony_id),
+        hold=hold.result(),
+        undoable=undoable.result(),
         phase=facts.phase,
         assessment=assess(facts),
     )
