@@ -214,6 +214,14 @@ class Places(Demo):
                         keys = [key(one) for one in found]
                         self.assertEqual(keys, sorted(keys))  # type: ignore[type-var]
 
+    def test_the_order_that_is_kept_says_what_is_read_anew(self) -> None:
+        """What is said of an apiary is the same in the kept order and where its name is looked for."""
+        for who in (None, ORLA):
+            kept = {one.overview.id: one for one in self.pages("by", Fit(), who)}
+            found = self.pages("by", Fit("e"), who)
+            self.assertGreater(len(found), 1)
+            self.assertEqual(found, [kept[one.overview.id] for one in found])
+
     def pages(self, sort: ApiaryOrder, fit: Fit, who: Identity | None) -> list[ListedApiary]:
         found: list[ListedApiary] = []
         after = None

@@ -73,7 +73,7 @@ class Shelf:
             found = self._kept.get(key)
             if found is not None and found.holds(asking, minute):
                 return found
-            async with services.unit_of_work(asking.session.identity, page=True) as unit:
+            async with services.unit_of_work(asking.session.identity) as unit:
                 # Counted again before it is made: those who ask meanwhile are served by it too.
                 changes = await store.changes(unit.connection, asking.scope)
                 made = await make(unit)

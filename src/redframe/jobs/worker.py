@@ -55,13 +55,13 @@ def tasks(services: Services, mail: MailService, url: str, *, by_night: bool = F
     @app.task(name="forecast_everybody", queue=QUEUE, queueing_lock="forecast_everybody")
     async def forecast_everybody(timestamp: int) -> None:
         for association_id, timezone in await association_runs.associations_at_night(services):
-            async with services.unit_of_work(_itself(association_id, timezone)) as unit:
+            async with services.unit_of_work(_itself(association_id, timezone), wide=True) as unit:
                 await association_runs.ask(unit, uuid4(), by_night=True)
 
     @app.task(name="forecast_newcomers", queue=QUEUE)
     async def forecast_newcomers() -> None:
         for association_id, timezone in await association_runs.associations_at_night(services):
-            async with services.unit_of_work(_itself(association_id, timezone)) as unit:
+            async with services.unit_of_work(_itself(association_id, timezone), wide=True) as unit:
                 await association_runs.ask_first(unit, uuid4())
 
     if by_night:

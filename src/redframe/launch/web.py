@@ -5,6 +5,7 @@ The settings come as one line of JSON on the standard input; nothing there means
 
 from __future__ import annotations
 
+import gc
 import json
 import os
 import sys
@@ -27,8 +28,12 @@ def main() -> None:
     os.environ.update(settings["environment"])
     # Whose word is taken for where a request came from: nobody's, unless the installation names its proxies.
     proxies = os.environ.get("REDFRAME_TRUSTED_PROXIES", "")
+    app = create()
+    # What is read in at the start stays: looked through again and again for rubbish, it would hold up every answer.
+    gc.collect()
+    gc.freeze()
     uvicorn.run(
-        create(), host="127.0.0.1", port=settings["port"], access_log=False, log_level="warning",
+        app, host="127.0.0.1", port=settings["port"], access_log=False, log_level="warning",
         timeout_graceful_shutdown=5, timeout_keep_alive=KEPT_OPEN_S, server_header=False,
         proxy_headers=bool(proxies), forwarded_allow_ips=proxies,
     )  # fmt: skip

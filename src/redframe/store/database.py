@@ -171,12 +171,13 @@ class Database:
 
     @asynccontextmanager
     async def as_person(
-        self, who: Identity, today: date, reason: str = "", page: bool = False
+        self, who: Identity, today: date, reason: str = "", wide: bool = False
     ) -> AsyncIterator[Connection]:
         """A transaction of a person on a day of the association; `reason` is kept with every amendment made in it.
 
-        What reads a `page` touches few rows of each table, whatever its parameters: its statements keep the plans they
-        have, where the database would plan them anew for each parameter, which takes longer than running them.
+        What a page or a record takes touches few rows of each table, whatever its parameters: its statements keep the
+        plans they have, for to plan them anew takes longer than to run them. What looks at a whole association is
+        `wide`, and is planned by what it looks at.
 
         Raises NotAllowed when row-level security refuses a write, Conflict for an amendment without a reason.
         """
@@ -192,7 +193,7 @@ class Database:
                         person=str(who.person_id),
                         reason=reason,
                         today=today,
-                        plans="force_generic_plan" if page else "auto",
+                        plans="auto" if wide else "force_generic_plan",
                     )
                     yield connection
             except errors.InsufficientPrivilege as error:

@@ -164,10 +164,10 @@ async def apiaries_page(
     connection: Connection, today: date, sort: ApiaryOrder, fit: Fit, after: tuple[str, UUID], most: int
 ) -> list[ApiaryOverview]:
     """Apiaries that fit, in an order, behind a key and an apiary."""
-    return await many(
-        connection, ApiaryOverview, "apiaries_page", today=today, sort=sort, **columns(fit), after_key=after[0],
-        after_id=after[1], most=most,
-    )  # fmt: skip
+    page = {"today": today, "after_key": after[0], "after_id": after[1], "most": most}
+    if sort == "by" and fit == Fit():
+        return await many(connection, ApiaryOverview, "apiaries_in_order_of_work", **page)
+    return await many(connection, ApiaryOverview, "apiaries_page", sort=sort, **columns(fit), **page)
 
 
 async def apiary_places(connection: Connection, fit: Fit, today: date, longest: int) -> list[ApiaryPlace]:

@@ -40,11 +40,11 @@ class Services:
     clock: Clock
 
     @asynccontextmanager
-    async def unit_of_work(self, who: Identity, reason: str = "", page: bool = False) -> AsyncIterator[UnitOfWork]:
-        """One transaction of one person; `page`: it reads what one page shows."""
+    async def unit_of_work(self, who: Identity, reason: str = "", wide: bool = False) -> AsyncIterator[UnitOfWork]:
+        """One transaction of one person; `wide`: it looks at a whole association."""
         now = self.clock.now()
         today = now.astimezone(ZoneInfo(who.timezone)).date()
-        async with self.database.as_person(who, today, reason, page) as connection:
+        async with self.database.as_person(who, today, reason, wide) as connection:
             yield UnitOfWork(connection, who, now, today, self.weather)
 
 

@@ -33,14 +33,14 @@ def _details(given: CountWeekFields) -> CountWeekDetails:
 @router.get("/count-weeks")
 async def list_count_weeks(who: Who, services: TheServices) -> list[CountWeek]:
     """All count weeks, the latest first."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         return list(await campaigns_read.weeks(unit))
 
 
 @router.post("/count-weeks", status_code=201)
 async def open_count_week(given: CountWeekInput, who: Who, services: TheServices) -> CountWeek:
     """Open a count week."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         return await campaigns_record.open_week(unit, given.id, _details(given), given.keepers)
 
 
@@ -49,14 +49,14 @@ async def amend_count_week(
     week_id: UUID, given: CountWeekFields, version: Version, who: Who, services: TheServices
 ) -> CountWeek:
     """Amend a count week."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         return await campaigns_record.amend_week(unit, week_id, version, _details(given), given.keepers)
 
 
 @router.get("/count-weeks/{week_id}")
 async def read_count_week(week_id: UUID, who: Who, services: TheServices) -> CountWeekView:
     """A count week with what its counts say, as far as the role may see it."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         return CountWeekView.model_validate(await campaigns_read.week_view(unit, week_id))
 
 
@@ -66,7 +66,7 @@ async def import_counts(
 ) -> ImportReport:
     """Counts from a CSV: without `take` a preview of what would be taken and what not, and why."""
     content = await body_of(request, MOST_BYTES)
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         read = await asyncio.to_thread(read_counts, content, unit.zone, unit.now)
         imported = await campaigns_record.import_counts(unit, week_id, read.rows, take=take)
         rows = sorted([*imported, *read.refused], key=lambda row: row.line)
@@ -77,7 +77,7 @@ async def import_counts(
 @router.post("/count-weeks/{week_id}/reminders", status_code=202)
 async def remind_keepers(week_id: UUID, who: Who, services: TheServices) -> RemindersAsked:
     """Write to the keepers who have not counted yet."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         return RemindersAsked(keepers=await campaigns_record.ask_reminders(unit, week_id))
 
 
@@ -96,7 +96,7 @@ def _file(name: str, kind: str) -> dict[str, str]:
 )
 async def export_count_week_counts(week_id: UUID, who: Who, services: TheServices) -> Response:
     """The counts of a week as CSV, without names or places."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         view = await campaigns_read.week_view(unit, week_id)
         text = counts_csv(await _whole(view))
     return Response(text, media_type="text/csv", headers=_file(view.week.first_on.isoformat(), "csv"))
@@ -109,7 +109,7 @@ async def export_count_week_counts(week_id: UUID, who: Who, services: TheService
 )
 async def export_count_week_cells(week_id: UUID, who: Who, services: TheServices) -> JSONResponse:
     """The coarse map of a week as GeoJSON."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         view = await campaigns_read.week_view(unit, week_id)
         found = cells_geojson(await _whole(view), view.week.name)
     headers = _file(view.week.first_on.isoformat(), "geojson")
@@ -123,7 +123,7 @@ async def export_count_week_report(week_id: UUID, who: Who, services: TheService
     """The one-page report of a week as PDF."""
     from redframe.outlets.count_week_report import count_week_report
 
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         view = await campaigns_read.week_view(unit, week_id)
         found = await _whole(view)
         person, _ = await members_session.me(unit)

@@ -40,6 +40,27 @@ FROM page p CROSS JOIN LATERAL (
     FROM colony_now c JOIN colony_forecast f ON f.colony_id = c.colony_id WHERE c.apiary_id = p.id) f
 ORDER BY p.key, p.id;
 
+-- name: apiaries_in_order_of_work
+-- The same in the order of their work, all of them: read from where that order is kept, so that it costs what it shows.
+WITH page AS (
+    SELECT w.apiary_id, w.key, w.due FROM apiary_work w WHERE (w.key, w.apiary_id) > (:after_key, :after_id::uuid)
+    ORDER BY w.key, w.apiary_id LIMIT :most
+)
+SELECT a.id, a.name, a.keeper_id, k.name AS keeper, n.colonies, n.urgent, n.act, n.watch, n.clear, n.unknown,
+       n.oldest_count_on, n.newest_count_on, n.in_course, n.highest, p.due, l.name AS worst, p.key,
+       f.of AS forecast_of, f.over AS forecast_over, f.next_by AS over_next_by
+FROM page p
+JOIN apiary a ON a.id = p.apiary_id
+JOIN keeper k ON k.id = a.keeper_id
+JOIN apiary_now n ON n.apiary_id = p.apiary_id
+LEFT JOIN level l ON l.name = CASE WHEN n.urgent > 0 THEN 'urgent' WHEN n.act > 0 THEN 'act'
+    WHEN n.unknown > 0 THEN 'unknown' WHEN n.watch > 0 THEN 'watch' WHEN n.clear > 0 THEN 'clear' END
+CROSS JOIN LATERAL (
+    SELECT count(*) AS of, count(*) FILTER (WHERE f.date50 <= :today) AS over,
+           min(f.date50) FILTER (WHERE f.date50 > :today) AS next_by
+    FROM colony_now c JOIN colony_forecast f ON f.colony_id = c.colony_id WHERE c.apiary_id = p.apiary_id) f
+ORDER BY p.key, p.apiary_id;
+
 -- name: apiary_places
 -- Every apiary that fits, as a map and a choice of one need it.
 SELECT a.id, a.name, a.keeper_id, k.name AS keeper, a.latitude, a.longitude, a.elevation_m, n.colonies, n.oldest_count_on,

@@ -201,11 +201,11 @@ async def send_reminders(services: Services, mail: MailService, who: Identity, w
 
     Noted letter by letter: a mail service that gives way half through does not write to the first ones again.
     """
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         week = await store.count_week(unit.connection, week_id)
         waiting = await _waiting(unit, week)
     for keeper in waiting:
-        async with services.unit_of_work(who) as unit:
+        async with services.unit_of_work(who, wide=True) as unit:
             mail.send(keeper.email or "", f"Count week: {week.name}", _letter(week, keeper), unit.now)
             await store.note_reminder(unit.connection, week.id, keeper.id, unit.now)
 

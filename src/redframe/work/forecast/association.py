@@ -127,12 +127,12 @@ async def forecast_association(services: Services, who: Identity, run_id: UUID) 
     try:
         await _forecast(services, who, run_id)
     except (CoreError, StoreError, ArithmeticError) as error:
-        async with services.unit_of_work(who) as unit:
+        async with services.unit_of_work(who, wide=True) as unit:
             await store.end_run(unit.connection, run_id, "failed", str(error)[:400])
 
 
 async def _forecast(services: Services, who: Identity, run_id: UUID) -> None:
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         today = unit.today
         found = await to_forecast(unit)
         await store.begin_run(unit.connection, run_id, len(found))
@@ -149,10 +149,10 @@ async def _forecast(services: Services, who: Identity, run_id: UUID) -> None:
                 part = colonies[begin : begin + AT_ONCE * 2]
                 outlook = await _side_by_side(pool, ensemble, part, today, draw)
                 done += len(part)
-                async with services.unit_of_work(who) as unit:
+                async with services.unit_of_work(who, wide=True) as unit:
                     rows = [_row(one, each) for one, each in zip(part, outlook, strict=True)]
                     await store.replace_forecasts(unit.connection, run_id, today, rows, done)
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         await store.delete_old_forecasts(unit.connection, run_id)
         await store.end_run(unit.connection, run_id, "done")
         await store.defer_job(unit.connection, EVALUATE, _job(who, run_id))

@@ -47,11 +47,11 @@ async def evaluate_forecasts(services: Services, who: Identity, run_id: UUID) ->
     """Look back on the association's later counts, a random sample of very many, and write what they say of its
     forecasts."""
     seed = run_id.int % 2**62
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         today, since = unit.today, unit.today - timedelta(days=BACK_ON_DAYS)
         later = drawn(await later_counts(unit, since, seed), MOST_COUNTS, np.random.default_rng(seed))
     found = await asyncio.to_thread(evaluations, later, since, today, np.random.default_rng([seed, 1]))
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=True) as unit:
         await store.replace_evaluation(unit.connection, found, today)
 
 

@@ -21,12 +21,16 @@ from redframe.work.roles import require
 from redframe.work.sampling.board_pictures import save_marks
 from redframe.work.sampling.read import (
     CountMeaning,
+    KnownOfColony,
+    meaning_among,
     meaning_of,
     policy_of_colony,
     treatment_spans,
 )
 from redframe.work.sampling.samples import details_of, method_of
-from redframe.work.status.recompute import recompute_status
+from redframe.work.sampling.trends import TREND_BACK_DAYS, breaks_of
+from redframe.work.status.outlooks import HISTORY_DAYS, Judging, spans_of
+from redframe.work.status.recompute import recompute_colony, recompute_status
 from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -88,8 +92,20 @@ async def record_count(unit: UnitOfWork, new: NewCount, *, look_ahead: bool = Fa
             await _board_read(unit, new, new.board_id)
         if new.picture is not None:
             await _marks_kept(unit, new, new.picture)
-        await recompute_status(unit, [new.colony_id])
+        by = await recompute_colony(unit, new.colony_id, policy)
+        return await _meaning(unit, new, policy, by, look_ahead)
     return await meaning_of(unit, new.id, look_ahead=look_ahead)
+
+
+async def _meaning(
+    unit: UnitOfWork, new: NewCount, policy: PolicyInForce, by: Judging, look_ahead: bool
+) -> CountMeaning:
+    """What a count that was just recorded means; of an old one more has to be known than what judges the colony."""
+    count = next((one for one in by.counts if one.id == new.id), None)
+    if count is None or (unit.today - count.taken_on).days > HISTORY_DAYS - TREND_BACK_DAYS:
+        return await meaning_of(unit, new.id, look_ahead=look_ahead)
+    known = KnownOfColony(policy, by.counts, spans_of(by.courses), await breaks_of(unit, new.colony_id))
+    return await meaning_among(unit, count, known, look_ahead=look_ahead)
 
 
 async def _marks_kept(unit: UnitOfWork, new: NewCount, read: ReadFrom) -> None:

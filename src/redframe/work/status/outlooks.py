@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import fields
+from dataclasses import dataclass, fields
 from datetime import date, timedelta
 from operator import attrgetter
 from typing import Any
@@ -28,23 +28,42 @@ HISTORY_DAYS = 400
 """How far back a status looks: past a winter, so that a held level is never forgotten by a season."""
 
 
+@dataclass(frozen=True, slots=True)
+class Judging:
+    """What colonies are judged by: their counts of HISTORY_DAYS, newest first, and their courses; `verifying`: the
+    counts that verified a treatment."""
+
+    counts: Sequence[Count]
+    courses: Sequence[Course]
+    verifying: frozenset[UUID]
+
+
+async def judging(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> Judging:
+    """What some colonies are judged by, as it is on record now."""
+    counts = await sampling.counts_of_colonies(unit.connection, colony_ids, unit.today - timedelta(days=HISTORY_DAYS))
+    courses = await treatments.courses_of_colonies(unit.connection, colony_ids)
+    acts = await treatments.acts_of_courses(unit.connection, [course.id for course in courses])
+    verifying = frozenset(act.count_id for act in acts if act.step == "verify" and act.count_id is not None)
+    return Judging(counts, courses, verifying)
+
+
 async def outlooks_of(unit: UnitOfWork, policies: Mapping[UUID, PolicyInForce]) -> list[Outlook]:
     """What follows from the counts and courses of these colonies, each under its policy, in their order.
 
     Colony by colony: for a whole association `outlooks_of_many` says the same sooner.
     """
-    colony_ids = list(policies)
-    counts = await sampling.counts_of_colonies(unit.connection, colony_ids, unit.today - timedelta(days=HISTORY_DAYS))
-    courses = await treatments.courses_of_colonies(unit.connection, colony_ids)
-    acts = await treatments.acts_of_courses(unit.connection, [course.id for course in courses])
-    verifying = {act.count_id for act in acts if act.step == "verify" and act.count_id is not None}
+    return outlooks_by(policies, await judging(unit, list(policies)), unit.zone)
+
+
+def outlooks_by(policies: Mapping[UUID, PolicyInForce], by: Judging, zone: ZoneInfo) -> list[Outlook]:
+    """The same by what is known already."""
     own_courses: dict[UUID, list[Course]] = defaultdict(list)
-    for course in courses:
+    for course in by.courses:
         own_courses[course.colony_id].append(course)
     own_counts: dict[UUID, list[Counted]] = defaultdict(list)
     # They come newest first; of two taken at one moment the one recorded last counts as the later.
-    for count in reversed(counts):
-        own_counts[count.colony_id].append(counted(count, unit.zone, count.id in verifying))
+    for count in reversed(by.counts):
+        own_counts[count.colony_id].append(counted(count, zone, count.id in by.verifying))
     return [_outlook(one, own_counts[one], own_courses[one], policy) for one, policy in policies.items()]
 
 

@@ -9,7 +9,7 @@ from redframe.store import status
 from redframe.store.status import Outlook
 from redframe.work.policy.read import PolicyInForce, policies_of
 from redframe.work.status.many import outlooks_of_many, read_jars_again
-from redframe.work.status.outlooks import outlooks_of
+from redframe.work.status.outlooks import Judging, judging, outlooks_by, outlooks_of
 from redframe.work.unit_of_work import UnitOfWork
 
 FEW_COLONIES = 20
@@ -22,6 +22,14 @@ async def recompute_status(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> None
     """
     await status.lock_colonies(unit.connection, colony_ids)
     await _replace(unit, await policies_of(unit, colony_ids))
+
+
+async def recompute_colony(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce) -> Judging:
+    """The same of one colony that is held already, under a policy that was read since; what it was judged by."""
+    by = await judging(unit, [colony_id])
+    found = outlooks_by({colony_id: policy}, by, unit.zone)
+    await status.replace_outlooks(unit.connection, found, policy.version)
+    return by
 
 
 async def recompute_association(unit: UnitOfWork, *, read_again: bool) -> None:
