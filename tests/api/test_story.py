@@ -330,7 +330,7 @@ class OpenCalculators(Api):
         """Each example posted to its own address is answered, by anyone in the demo."""
         import httpx
 
-        with httpx.Client(base_url=self.server.url) as anyone:
+        with httpx.Client(base_url=self.server.url, timeout=30) as anyone:
             listed = anyone.get("/api/v1/calculators").json()
             self.assertEqual(len(listed), 16)
             for one in listed:

@@ -166,7 +166,9 @@ class Together(BrowserTest):
         expect(row.get_by_role("cell")).to_contain_text(
             [str(alone["counts"]), "", "", f"{int(100 * alone['held80'] + 0.5)} %", "", "", bands]
         )
-        page.get_by_text("The forecast did better than either.").wait_for()
+        # Each look back draws its own counts and walks: on the demo's few, either may come out.
+        beaten = {True: "The forecast did better than either.", False: "The forecast did no better than these"}
+        page.get_by_text(beaten[alone["beats_plain"]]).wait_for()
         self.assertAccessible(page, "forecasts, and how earlier forecasts did")
         page.goto(f"/colonies/{made_id('corrane', 'Tarn Head', 'T4')}/forecast")
         page.get_by_text("If it holds, a wash of about 300 bees finds").wait_for()

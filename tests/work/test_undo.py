@@ -24,7 +24,7 @@ from tests.support import at_work, demo_template, identity, new_database, owner_
 
 TODAY = date(2031, 8, 2)
 NOW = datetime(2031, 8, 2, 9, tzinfo=UTC)
-TIME = "CREATE OR REPLACE FUNCTION undo_time() RETURNS interval LANGUAGE sql IMMUTABLE AS $$ SELECT interval '{}' $$"
+TIME = "CREATE OR REPLACE FUNCTION undo_time() RETURNS interval LANGUAGE sql STABLE AS $$ SELECT interval '{}' $$"
 C2 = made_id("corrane", "Cairn Yard", "C2")
 
 

@@ -32,7 +32,7 @@ DEEP, SUPER = WantedBox("brood", "A_deep", 10), WantedBox("super", "A_medium", 9
 LAYING = QueenRecord(2030, None, "mated", date(2031, 5, 1), None, None)
 INSPECTOR = identity("inspector")
 MAY = date(2031, 5, 1)
-TIME = "CREATE OR REPLACE FUNCTION undo_time() RETURNS interval LANGUAGE sql IMMUTABLE AS $$ SELECT interval '{}' $$"
+TIME = "CREATE OR REPLACE FUNCTION undo_time() RETURNS interval LANGUAGE sql STABLE AS $$ SELECT interval '{}' $$"
 TABLES = ("colony", "queen", "colony_hold", "colony_event", "hive", "hive_box", "frame", "frame_move", "colony_status")
 Act = Callable[[UnitOfWork], Coroutine[Any, Any, Any]]
 

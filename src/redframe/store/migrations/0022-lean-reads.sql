@@ -43,7 +43,7 @@ CREATE VIEW member WITH (security_barrier = true) AS
 GRANT SELECT ON member TO redframe_app;
 
 -- Without a search path of their own these are written into the statement that calls them.
-CREATE OR REPLACE FUNCTION undo_time() RETURNS interval LANGUAGE sql IMMUTABLE AS $$ SELECT interval '15 minutes' $$;
+CREATE OR REPLACE FUNCTION undo_time() RETURNS interval LANGUAGE sql STABLE AS $$ SELECT interval '15 minutes' $$;
 CREATE OR REPLACE FUNCTION may_undo(by_whom uuid, at timestamptz, version integer) RETURNS boolean LANGUAGE sql STABLE AS
     $$ SELECT coalesce(by_whom = my_person() AND at > now() - undo_time() AND version = 1, false) $$;
 
