@@ -129,7 +129,8 @@ class Ahead(unittest.TestCase):
         desk_settings = self.settings
 
         async def night() -> None:
-            async with worker.at_desk(desk_settings) as app:
+            async with worker.at_desk(desk_settings) as desk:
+                app = desk.app
                 await app.tasks["forecast_everybody"].defer_async(timestamp=0)
                 await app.tasks["forecast_newcomers"].defer_async()
                 await app.run_worker_async(queues=[worker.QUEUE], wait=False, install_signal_handlers=False)

@@ -99,6 +99,30 @@ class Jobs(unittest.TestCase):
         self.work_off()
         self.assertEqual(self.state(), ("done",))
 
+    def test_a_run_that_was_given_up_is_not_waited_for(self) -> None:
+        """Where the queue has tried often enough, the run says that it failed, and can be asked for again at once."""
+        for again in (self.work_off, lambda: None):
+            with self.subTest(worker=again == self.work_off):
+                self.asked()
+                given_up = self.run_id
+                self.change("UPDATE procrastinate_jobs SET status = 'failed' WHERE args->>'run_id' = %s", str(given_up))
+                again()
+                self.asked()
+                self.assertNotEqual(self.run_id, given_up)
+                said = owner_rows(self.url, "SELECT state, note FROM forecast_run WHERE id = %s", given_up)
+                self.assertEqual(said, [("failed", "its computation was given up")])
+                self.work_off()
+                self.assertEqual(self.state(), ("done",))
+
+    def test_a_run_whose_job_waits_is_left_alone(self) -> None:
+        """Whoever asks meanwhile gets the run that is waiting, or in hand."""
+        self.asked()
+        first = self.run_id
+        for silent in (None, timedelta(0)):
+            self.asked()
+            self.assertEqual(self.run_id, first)
+            self.in_hand(silent)
+
     def test_no_letter_goes_twice_though_the_mail_gives_way(self) -> None:
         """It breaks at the second letter; tried again, everybody has one."""
         week = uuid4()

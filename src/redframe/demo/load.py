@@ -27,7 +27,7 @@ from redframe.demo.scenario import (
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store import installation
 from redframe.store.campaigns import CountWeekDetails
-from redframe.store.database import Connection, Identity, run
+from redframe.store.database import Connection, Identity, begin_work
 from redframe.store.places import ApiaryDetails
 from redframe.store.roles import application_url
 from redframe.work.campaigns import record as campaigns_record
@@ -126,18 +126,11 @@ async def _count_weeks(owner_url: str) -> None:
     async with connection:
         for name, first, last in WEEKS:
             async with connection.transaction():
-                await _at_work(connection, who)
+                await begin_work(connection, who, DEMO_TODAY)
                 opened = datetime.combine(first - timedelta(days=10), time(9), tzinfo=UTC)
                 unit = UnitOfWork.at(connection, who, opened, StandInWeather())
                 week = CountWeekDetails(name, first, last, "wash", half_width=0.4, protocol=PROTOCOL)
                 await campaigns_record.open_week(unit, made_id("count week", first), week, keepers=None)
-
-
-async def _at_work(connection: Connection, who: Identity) -> None:
-    await run(
-        connection, "at_work", association=str(who.association_id), role=who.role, keeper="",
-        person=str(who.person_id), reason="", today=DEMO_TODAY,
-    )  # fmt: skip
 
 
 def _mentor(plan: AssociationPlan) -> Identity:
@@ -161,7 +154,7 @@ async def _live(owner_url: str, owner: installation.Owner) -> None:
     # Its day begins before they live: whoever came first would keep the others waiting for it.
     async with await AsyncConnection.connect(application_url(owner_url), autocommit=True) as first:
         for one in ASSOCIATIONS:
-            await _at_work(first, _mentor(one))
+            await begin_work(first, _mentor(one), DEMO_TODAY)
 
     async def worker() -> None:
         connection = await AsyncConnection.connect(application_url(owner_url), autocommit=True)
@@ -186,7 +179,7 @@ async def _settle(
     connection: Connection, plan: AssociationPlan, apiary: ApiaryPlan, generator: np.random.Generator
 ) -> Keeping:
     who = _mentor(plan)
-    await _at_work(connection, who)
+    await begin_work(connection, who, DEMO_TODAY)
     weather = StandInWeather()
     apiary_id: UUID = made_id(plan.key, "apiary", apiary.name)
     await places_record.add_apiary(

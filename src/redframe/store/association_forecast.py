@@ -140,9 +140,9 @@ async def courses_to_forecast(connection: Connection, since: date) -> list[Cours
     return await many(connection, CourseToForecast, "courses_to_forecast", since=since)
 
 
-async def fail_stuck_runs(connection: Connection) -> None:
-    """A run that has not ended within half an hour never will: its worker is gone."""
-    await run(connection, "fail_stuck_runs")
+async def fail_runs_given_up(connection: Connection, task: str) -> None:
+    """Say of runs whose job the queue has given up that they failed; `task`: the name of their jobs."""
+    await run(connection, "fail_runs_given_up", task=task)
 
 
 async def ask_for_run(connection: Connection, run_id: UUID, asked_by: UUID | None, for_day: date) -> bool:

@@ -44,6 +44,12 @@ class Identity:
     keeper_id: UUID | None
     timezone: str
 
+    @classmethod
+    def itself(cls, association_id: UUID, timezone: str) -> Identity:
+        """The association itself, at work by nobody's hand."""
+        nobody = UUID(int=0)
+        return cls(nobody, nobody, association_id, "administrator", None, timezone)
+
 
 @cache
 def _queries() -> Any:
@@ -147,6 +153,14 @@ async def together(connection: Connection) -> AsyncIterator[Begin]:
         raise failures[0]
 
 
+async def begin_work(connection: Connection, who: Identity, today: date, reason: str = "", wide: bool = False) -> None:
+    """Say who is at work in a transaction, as in `Database.as_person`."""
+    await run(
+        connection, "at_work", association=str(who.association_id), role=who.role, keeper=str(who.keeper_id or ""),
+        person=str(who.person_id), reason=reason, today=today, plans="auto" if wide else "force_generic_plan",
+    )  # fmt: skip
+
+
 class Database:
     """A pool of connections as the application's role."""
 
@@ -184,17 +198,7 @@ class Database:
         async with self._pool.connection() as connection:
             try:
                 async with connection.transaction():
-                    await run(
-                        connection,
-                        "at_work",
-                        association=str(who.association_id),
-                        role=who.role,
-                        keeper=str(who.keeper_id or ""),
-                        person=str(who.person_id),
-                        reason=reason,
-                        today=today,
-                        plans="auto" if wide else "force_generic_plan",
-                    )
+                    await begin_work(connection, who, today, reason, wide)
                     yield connection
             except errors.InsufficientPrivilege as error:
                 raise NotAllowed("your role may not record this here") from error

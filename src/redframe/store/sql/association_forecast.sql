@@ -15,9 +15,12 @@ WHERE t.latest <= :most AND t.last_on >= :last_since ORDER BY t.colony_id, t.tak
 SELECT colony_id, option_id, state, start_on, placed_on, ended_on FROM course
 WHERE (state <> 'abandoned' OR placed_on IS NOT NULL) AND (ended_on IS NULL OR ended_on >= :since);
 
--- name: fail_stuck_runs
-UPDATE forecast_run SET state = 'failed', finished_at = now(), note = 'it did not end within half an hour'
-WHERE association_id = my_association() AND state IN ('waiting', 'running') AND asked_at < now() - interval '30 minutes';
+-- name: fail_runs_given_up
+-- A run and its job are asked for together: one that has no job any more is worked at by nobody.
+UPDATE forecast_run r SET state = 'failed', finished_at = now(), note = 'its computation was given up'
+WHERE r.association_id = my_association() AND r.state IN ('waiting', 'running')
+AND NOT EXISTS (SELECT FROM procrastinate_jobs j WHERE j.task_name = :task AND j.status IN ('todo', 'doing')
+                AND j.args ->> 'run_id' = r.id::text);
 
 -- name: ask_for_run
 INSERT INTO forecast_run (id, association_id, asked_by, for_day) VALUES (:id, my_association(), :asked_by, :for_day)

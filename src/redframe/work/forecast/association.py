@@ -82,7 +82,7 @@ class AssociationForecast:
 async def ask(unit: UnitOfWork, run_id: UUID, *, by_night: bool = False) -> ForecastRun | None:
     """Ask for the forecasts of all colonies; where they are being computed already, that run is the answer."""
     require(unit.who, "ask_forecasts")
-    await store.fail_stuck_runs(unit.connection)
+    await store.fail_runs_given_up(unit.connection, TASK)
     asked_by = None if by_night else unit.who.person_id
     if await store.ask_for_run(unit.connection, run_id, asked_by, unit.today):
         await store.defer_job(unit.connection, TASK, _job(unit.who, run_id))
@@ -97,6 +97,13 @@ async def ask_first(unit: UnitOfWork, run_id: UUID) -> None:
     """Ask for an association that was never forecast, so that nobody meets an empty page on the first day."""
     if await store.latest_run(unit.connection) is None:
         await ask(unit, run_id, by_night=True)
+
+
+async def end_given_up(services: Services) -> None:
+    """End the runs, of any association, whose computation the queue has given up: nobody waits for them any longer."""
+    for association_id, timezone in await associations_at_night(services):
+        async with services.unit_of_work(Identity.itself(association_id, timezone)) as unit:
+            await store.fail_runs_given_up(unit.connection, TASK)
 
 
 async def view(unit: UnitOfWork, skip: int = 0, sort: ListOrder = "forecast") -> AssociationForecast:
