@@ -1,6 +1,6 @@
 """How the cost of a page grows with the association: `python -m bench.growth [COLONIES ...]`.
 
-The same apiary, colony and visit of the demo among ever more colonies, each answer made anew: computing time of server
+The same apiary, colony and visit of the demo among ever more colonies, each answer made when it is asked for: computing time of server
 and database together, as a multiple of what it takes in the smallest.
 """
 

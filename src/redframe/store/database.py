@@ -124,7 +124,7 @@ async def _ended(reads: Sequence[asyncio.Task[Any]]) -> None:
 
 
 class Begin(Protocol):
-    """Begins a read beside others; its result is there when all are through."""
+    """Begins one of several reads; its result is there when all are through."""
 
     def __call__(self, read: Coroutine[Any, Any, Row], /) -> asyncio.Task[Row]: ...
 
@@ -190,7 +190,7 @@ class Database:
         """A transaction of a person on a day of the association; `reason` is kept with every amendment made in it.
 
         What a page or a record takes touches few rows of each table, whatever its parameters: its statements keep the
-        plans they have, for to plan them anew takes longer than to run them. What looks at a whole association is
+        plans they have, for to plan them again takes longer than to run them. What looks at a whole association is
         `wide`, and is planned by what it looks at.
 
         Raises NotAllowed when row-level security refuses a write, Conflict for an amendment without a reason.

@@ -21,7 +21,7 @@ def _draft(given: PolicyInput) -> policy_record.PolicyDraft:
 @router.get("/policy")
 async def read_policy(who: Who, services: TheServices) -> PolicyView:
     """The policy in force and the schemes to choose from."""
-    async with services.unit_of_work(who, wide=True) as unit:
+    async with services.unit_of_work(who) as unit:
         return views.policy(await policy_read.policy_in_force(unit), unit.today)
 
 
@@ -42,7 +42,7 @@ async def preview_policy(given: PolicyInput, who: Who, services: TheServices) ->
 @router.get("/apiaries/{apiary_id}/policy")
 async def read_apiary_policy(apiary_id: UUID, who: Who, services: TheServices) -> ApiaryPolicyView:
     """What judges at an apiary, and what it does otherwise than its association."""
-    async with services.unit_of_work(who, wide=True) as unit:
+    async with services.unit_of_work(who) as unit:
         return views.apiary_policy(await policy_record.apiary_policy(unit, apiary_id), unit.today)
 
 

@@ -1,5 +1,5 @@
 -- Functions that readers call at every answer, as PL/pgSQL: it keeps the plan of a statement with the connection, where
--- a function of plain SQL that runs as its owner is planned anew each time. What they say is as it was.
+-- a function of plain SQL that runs as its owner is planned each time. What they say is as it was.
 
 -- The bearer of a session, where it still holds.
 CREATE OR REPLACE FUNCTION session_lookup(given_hash bytea)
