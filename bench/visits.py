@@ -42,7 +42,7 @@ def _three_boxes(server: ServerProcess, colony: str) -> str:
         side = {"capped": 4, "open": 2, "eggs": 1, "honey": 2, "bees": 8}
         frames = [
             {"box_id": box["id"], "slot": slot, "record": {"a": side, "b": side}}
-            for box in view["boxes"]
+            for box in view["place"]["hive"]["boxes"]
             for slot in range(1, 11)
         ]
         client.put(f"/api/v1/visits/{view['visit']['id']}/frames", json={"frames": frames}).raise_for_status()
