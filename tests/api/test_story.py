@@ -332,7 +332,7 @@ class OpenCalculators(Api):
 
         with httpx.Client(base_url=self.server.url, timeout=30) as anyone:
             listed = anyone.get("/api/v1/calculators").json()
-            self.assertEqual(len(listed), 16)
+            self.assertEqual(len(listed), 24)
             for one in listed:
                 with self.subTest(calculator=one["name"]):
                     answer = anyone.post(f"/api/v1/calculators/{one['name']}", json=one["example"])

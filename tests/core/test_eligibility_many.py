@@ -58,7 +58,7 @@ def situation(chance: random.Random) -> Situation:
     }
     policy = chance.choice([
         {"winter_bee_date": "2031-08-25", "cold_date": "2031-09-20", "feed_start_by": "2031-08-20", "threshold_pct": 2.0},
-        {"authorised": options[:6], "excluded_groups": ["THYM"], "trickle_repeat": True, "strict_rotation": True, "year_start": "07-01"},
+        {"authorised": options[:6], "excluded_groups": ["THYM"], "trickle_repeat": True, "strict_rotation": True, "treatment_year_start": "07-01"},
         {"respirator_ok": True, "allow_oxalic_with_brood": True, "approach": "calendar", "planned_supers_on": "2031-08-30"},
     ])  # fmt: skip
     return Situation.model_validate(

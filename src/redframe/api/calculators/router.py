@@ -11,7 +11,8 @@ from redframe.api.access import calculator_guest
 from redframe.api.again import topic
 from redframe.api.calculators.schemas import CalculatorView
 from redframe.api.turns import by_turns
-from redframe.core.calculators import CALCULATORS, Calculator
+from redframe.core.calculators import CALCULATORS
+from redframe.core.calculators.calculator import Calculator
 from redframe.wording.sentences import sentence
 
 router = topic("calculators", prefix="/calculators", dependencies=[Depends(calculator_guest)])

@@ -142,9 +142,11 @@ def _from(case: Case, reasons: Sequence[Reason]) -> tuple[date | None, bool]:
     """The day from which the option could be had, and whether the weather of that day is known."""
     option, weather = case.option, case.weather
     blocking = [reason for reason in reasons if reason.level == "not_now"]
-    if any(reason.until is None for reason in blocking):
+    # A day that has passed while its rule still holds is no promise.
+    days = [reason.until for reason in blocking if reason.until is not None and reason.until > case.today]
+    if len(days) < len(blocking):
         return None, True
-    day = max([case.today, *(reason.until for reason in blocking if reason.until is not None)])
+    day = max(days)
     if weather.covers(day) and not weather.usable(option, day):
         covered = any(finding.rule == NO_FORECAST for finding in weather.on(option, day))
         found = weather.next_usable(option, day)

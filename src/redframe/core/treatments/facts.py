@@ -28,6 +28,8 @@ from redframe.core.treatments.states import CourseState, is_open, outcome_of
 from redframe.core.visits.summary import BroodSeen, StrengthUnit
 
 STRENGTH_HOLDS_DAYS = 60
+CAPPED_AT_THE_LATEST_DAYS = 9
+"""Days from laying to capping: whoever sees no capped brood by then has seen that nothing came of the eggs."""
 HIVE_SET_UP_HOLDS_DAYS = 42
 
 
@@ -119,6 +121,7 @@ def colony_facts(
     """
     brood = next((one for one in visits if one.capped_brood != "unknown"), None)
     eggs = next((one for one in visits if one.eggs_seen is not None), None)
+    bare_on = brood.visited_on if brood is not None and brood.capped_brood == "no" else None
     closings = [one.days["close_supers_feeder"] for one in courses if "close_supers_feeder" in one.days]
     taken_off = max(closings, default=None)
     given = [one for one in courses if one.placed_on is not None and one.placed_on <= day]
@@ -131,9 +134,9 @@ def colony_facts(
         brood_event=None,  # the record knows that she is caged, not since when
         queen=queen.state,
         queen_since=queen.since,
-        laying_since=queen.laying_since,
+        laying_since=_came_to_something(queen.laying_since, bare_on),
         release_on=queen.release_on,
-        eggs_seen_on=eggs.visited_on if eggs and eggs.eggs_seen else None,
+        eggs_seen_on=_came_to_something(eggs.visited_on if eggs and eggs.eggs_seen else None, bare_on),
         supers_on=_set_up(day, [(one.visited_on, one.supers_on) for one in visits], taken_off),
         supers_off_by=None,  # nobody records when they will come off
         fed=_set_up(day, [(one.visited_on, one.fed) for one in visits], taken_off),
@@ -153,6 +156,13 @@ def colony_facts(
         counted_on=rate.on if rate is not None else None,
         holds=[HoldFact(kind="notifiable" if one.reason == "notifiable" else "other", name=one.text) for one in held],
     )
+
+
+def _came_to_something(laid_on: date | None, bare_on: date | None) -> date | None:
+    """The day on which eggs were laid, unless no capped brood was seen when it should have been there."""
+    if laid_on is None or (bare_on is not None and (bare_on - laid_on).days >= CAPPED_AT_THE_LATEST_DAYS):
+        return None
+    return laid_on
 
 
 def _set_up(day: date, seen: Sequence[tuple[date, bool | None]], taken_off: date | None) -> bool | None:
@@ -191,5 +201,5 @@ def policy_facts(
         cold_date=of_season(rules.cold),
         feed_start_by=of_season(rules.feed_start_by),
         planned_supers_on=next_day(day, month_day_index(rules.supers_on)) if rules.supers_on is not None else None,
-        year_start="01-01",
+        treatment_year_start="01-01",
     )

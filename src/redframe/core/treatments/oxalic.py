@@ -82,6 +82,37 @@ def oxalic_solution(
     )
 
 
+@dataclass(frozen=True, slots=True)
+class OxalicRecipe:
+    """What a recipe makes: millilitres, rounded to 0.1, and its strength in both bases, rounded to 0.01."""
+
+    final_ml: float
+    strength_dihydrate_wv: float
+    strength_anhydrous_wv: float
+    caution: str | None
+
+
+def oxalic_from_recipe(dihydrate_g: float, sugar_g: float, water_ml: float) -> OxalicRecipe:
+    """How strong a recipe is that somebody was given. Raises InvalidInput for amounts that nobody mixes."""
+    for field, value, least in (
+        ("dihydrate_g", dihydrate_g, 0.1),
+        ("sugar_g", sugar_g, 0.0),
+        ("water_ml", water_ml, 1.0),
+    ):
+        if not least <= value <= 100_000:
+            raise InvalidInput(
+                field, f"must be {least:g} to 100000", code="out_of_range", allowed=f"{least:g} to 100000"
+            )
+    final = water_ml + ML_PER_G_SUGAR * sugar_g + ML_PER_G_DIHYDRATE * dihydrate_g
+    strength = 100 * dihydrate_g / final
+    return OxalicRecipe(
+        final_ml=round(final, 1),
+        strength_dihydrate_wv=round(strength, 2),
+        strength_anhydrous_wv=round(strength * ANHYDROUS_PER_DIHYDRATE, 2),
+        caution=_caution(strength, sugar_g / water_ml),
+    )
+
+
 def _caution(dihydrate_strength: float, sugar_per_water: float) -> str | None:
     if dihydrate_strength < MILD_BELOW:
         return "Weaker than most labels: fewer mites are killed."

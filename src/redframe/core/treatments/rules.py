@@ -6,7 +6,7 @@ once (`many.py`).
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Iterator
+from collections.abc import Callable, Hashable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
@@ -16,18 +16,23 @@ from redframe.core.treatments.catalogue import BlockRule, Catalogue, Option
 from redframe.core.treatments.course import clearance
 from redframe.core.treatments.dose import DoseResult
 from redframe.core.treatments.reasons import DISEASE_HOLD, Figure, Reason, ReasonCode, ReasonLevel
-from redframe.core.treatments.situation import PastTreatment, Situation
+from redframe.core.treatments.situation import EVENTS, PastTreatment, Situation
 from redframe.core.treatments.weather import WeatherHere
 from redframe.core.visits.summary import BroodSeen
 
 VIRGIN_WAIT_DAYS = 18
+MATED_AFTER_DAYS = {"queen_removed": 34, "swarm_left": 28}
+"""Days until a queen that was raised has mated: late emergence and VIRGIN_WAIT_DAYS."""
 BROODLESS_AFTER_DAYS = 22
 CAPPED_AFTER_EGGS_DAYS = 5
+CAPPED_AFTER_LAYING_DAYS = 8
 BROOD_SIGHTING_DAYS = 7
 WINTER_BROOD_SIGHTING_DAYS = 28
 NO_RECENT_COUNT_DAYS = 28
-COUNT_HOLDS_DAYS = 21
-LONG_STAY_DAYS = 14
+SLOW_DAYS = 14
+LONG_COURSE_DAYS = 20
+BROOD_LOST = ("BROOD_OUT", "SHAKEN", "QUEEN_CAGE")
+"""What costs a colony brood is not done to one below its threshold either."""
 
 
 Past = list[tuple[Option, PastTreatment]]
@@ -122,13 +127,13 @@ def _reared(now: Situation) -> Facts:
     colony = now.colony
     return (
         now.today, now.season_phase, colony.capped_worker_brood, colony.eggs_seen_on, colony.brood_seen_on,
-        colony.brood_event, colony.queen,
+        colony.brood_event, colony.queen, colony.laying_since,
     )  # fmt: skip
 
 
 def _headed(now: Situation) -> Facts:
     colony = now.colony
-    return now.today, colony.queen, colony.queen_since, colony.laying_since, colony.release_on
+    return now.today, colony.queen, colony.queen_since, colony.laying_since, colony.release_on, colony.brood_event
 
 
 def _sized(now: Situation) -> Facts:
@@ -188,22 +193,24 @@ def _holds(case: Case) -> Iterator[Reason]:
 @_rule(_treated, policy=True)
 def _earlier_uses(case: Case) -> Iterator[Reason]:
     option, today = case.option, case.today
-    turn = month_day_index(case.situation.policy.year_start, "policy.year_start")
+    turn = month_day_index(case.situation.policy.treatment_year_start, "policy.treatment_year_start")
     next_year = next_day(today + timedelta(days=1), turn)
     this_year = next_day(date(next_year.year - 1, 1, 1), turn) if next_year.year > 1 else next_year
-    repeats = _repeats_trickle(case)
-    uses = sum(1 for used, past in case.past if used.id == option.id and this_year <= past.start <= today)
+    own = [past.start for used, past in case.past if used.id == option.id]
+    repeats = _is_repeat(case, today, own)
+    uses = sum(this_year <= start <= today and not _is_repeat(case, start, own) for start in own)
     if uses >= option.max_uses_per_year and not repeats:
         compared: dict[str, Figure] = {"uses_this_year": uses, "limit": option.max_uses_per_year}
         params: Params = {"uses": option.max_uses_per_year}
         yield Reason("T07", "not_now", "L", compared, "uses_reached", params, next_year)
     gaps = [
-        (past.end + timedelta(days=days), (today - past.end).days, days)
+        (end + timedelta(days=days), end, days)
         for used, past in case.past
-        if past.end is not None and (days := _gap_after(option, used)) is not None
+        if (end := _ended(used, past)) is not None and (days := _gap_after(option, used)) is not None
     ]
     if gaps and today < max(gaps)[0]:
-        free, since, days = max(gaps)
+        free, end, days = max(gaps)
+        since = max(0, (today - end).days)
         compared = {"days_since_last": since, "limit": days}
         if repeats:
             yield Reason("T08", "caution", "L", compared, "second_dose", {"days": since})
@@ -211,10 +218,17 @@ def _earlier_uses(case: Case) -> Iterator[Reason]:
             params = {"days": since, "gap": days}
             yield Reason("T08", "not_now", "L", compared, "too_soon", params, free)
     for used, past in case.past:
-        if option.chemical and used.chemical and past.end is None:
-            compared = {"under_way": used.id, "due_out": past.due_out}
-            yield Reason("T09", "not_now", "L", compared, "still_under_way", {"option": used.name}, past.due_out)
+        end = _ended(used, past)
+        if option.chemical and used.chemical and (end is None or end > today):
+            out = end or past.due_out
+            compared = {"under_way": used.id, "due_out": out}
+            yield Reason("T09", "not_now", "L", compared, "still_under_way", {"option": used.name}, out)
             break
+
+
+def _ended(used: Option, past: PastTreatment) -> date | None:
+    """The day on which nothing of it was in the hive any more: what does not stay ends as it is done. None: unknown."""
+    return past.start if past.end is None and used.stay_days[1] == 0 else past.end
 
 
 def _gap_after(option: Option, used: Option) -> int | None:
@@ -225,23 +239,24 @@ def _gap_after(option: Option, used: Option) -> int | None:
     return max(found, default=None)
 
 
-def _repeats_trickle(case: Case) -> bool:
-    """Whether this is the second dose of a pair that the association allows (K1 of the reference)."""
+def _is_repeat(case: Case, day: date, starts: Sequence[date]) -> bool:
+    """Whether a dose on a day is the second of a pair that the association allows; `starts` of all of this option."""
     option = case.option
     if option.repeat_days is None or not case.situation.policy.trickle_repeat:
         return False
-    own = [past.start for used, past in case.past if used.id == option.id]
+    before = [start for start in starts if start < day]
     low, high = option.repeat_days
-    return bool(own) and low <= (case.today - max(own)).days <= high
+    return bool(before) and low <= (day - max(before)).days <= high
 
 
 @_rule(_treated, policy=True)
 def _rotation(case: Case) -> Iterator[Reason]:
     option, policy = case.option, case.situation.policy
-    chemical = [(used, past) for used, past in case.past if used.chemical]
-    if option.rotation == "hard" and chemical:
-        used, past = chemical[-1]
-        if used.rotation == "hard" and used.moa_group == option.moa_group:
+    # An acid between two courses of strips does not make their group forgotten.
+    hard = [(used, past) for used, past in case.past if used.rotation == "hard"]
+    if option.rotation == "hard" and hard:
+        used, past = hard[-1]
+        if used.moa_group == option.moa_group:
             compared: dict[str, Figure] = {
                 "group": option.moa_group,
                 "last_group": used.moa_group,
@@ -263,6 +278,7 @@ def _brood(case: Case) -> Iterator[Reason]:
     works_partly = case.situation.policy.allow_oxalic_with_brood and option.moa_group == "ACID-O"
     if option.brood_requirement == "broodless":
         eggs_age = (today - colony.eggs_seen_on).days if colony.eggs_seen_on else None
+        laid_for = (today - colony.laying_since).days if colony.laying_since else None
         seen_age = (today - colony.brood_seen_on).days if colony.brood_seen_on else None
         if case.brood == "yes" and not works_partly:
             event = colony.brood_event
@@ -271,7 +287,10 @@ def _brood(case: Case) -> Iterator[Reason]:
             yield Reason("T20", "not_now", "E", compared, "capped_brood", until=until)
         old = seen_age is None or seen_age > BROOD_SIGHTING_DAYS
         stale_no = case.brood == "no" and old and not case.in_cluster and colony.queen != "caged"
-        eggs_turned = case.brood == "no" and eggs_age is not None and eggs_age >= CAPPED_AFTER_EGGS_DAYS
+        eggs_turned = case.brood == "no" and (
+            (eggs_age is not None and eggs_age >= CAPPED_AFTER_EGGS_DAYS)
+            or (laid_for is not None and laid_for >= CAPPED_AFTER_LAYING_DAYS)
+        )
         if (case.brood == "unknown" or stale_no or eggs_turned) and not works_partly:
             compared = {
                 "capped_worker_brood": case.brood,
@@ -293,9 +312,13 @@ def _brood(case: Case) -> Iterator[Reason]:
     if option.brood_requirement == "needs_brood" and case.brood == "no":
         compared = {"capped_worker_brood": "no", "limit": "yes"}
         yield Reason("T24", "not_now", "E", compared, "needs_brood")
-    if option.brood_requirement == "broodless" and case.brood == "no" and colony.eggs_seen_on is not None:
-        capped = colony.eggs_seen_on + timedelta(days=CAPPED_AFTER_EGGS_DAYS)
-        if 0 < (capped - today).days <= 3:
+    if option.brood_requirement == "broodless" and case.brood == "no":
+        capped = None
+        if colony.eggs_seen_on is not None:
+            capped = colony.eggs_seen_on + timedelta(days=CAPPED_AFTER_EGGS_DAYS)
+        elif colony.laying_since is not None:
+            capped = colony.laying_since + timedelta(days=CAPPED_AFTER_LAYING_DAYS)
+        if capped is not None and 0 < (capped - today).days <= 3:
             compared = {"capped_brood_possible": capped, "limit": today + timedelta(days=3)}
             yield Reason("T25", "caution", "E", compared, "do_before", {"day": capped})
 
@@ -316,11 +339,27 @@ def _queen(case: Case) -> Iterator[Reason]:
             level: ReasonLevel = "not_now" if verdict == "block" else "caution"
             queen: dict[str, Figure] = {"queen": colony.queen, "since": colony.queen_since}
             yield Reason(rule, level, "E", queen, code, until=until)
+    yield from _raising(case)
     if colony.queen == "mated" and colony.laying_since is not None:
         laying = (case.today - colony.laying_since).days
         if 0 <= laying < option.queen.new_within_days:
             compared: dict[str, Figure] = {"days_laying": laying, "limit": option.queen.new_within_days}
             yield Reason("T34", "caution", "E", compared, "queen_new", {"days": laying})
+
+
+def _raising(case: Case) -> Iterator[Reason]:
+    """A colony that has lost its queen may have cells, or a virgin that is not mated yet."""
+    colony = case.situation.colony
+    event = colony.brood_event
+    if case.option.moa_group != "ACID-F" or colony.queen not in ("queenless", "unknown"):
+        return
+    if event is None or colony.laying_since is not None:
+        return
+    wait = MATED_AFTER_DAYS.get(EVENTS.get(event.type, event.type))
+    if wait is not None and (case.today - event.date).days < wait:
+        mated = event.date + timedelta(days=wait)
+        compared: dict[str, Figure] = {"queen": colony.queen, "since": event.date}
+        yield Reason("T30", "not_now", "E", compared, "queen_raised", until=mated)
 
 
 @_rule(_sized)
@@ -357,8 +396,9 @@ def _honey_and_feed(case: Case) -> Iterator[Reason]:
             yield Reason("T50", "not_now", "L", on, "supers_on", until=colony.supers_off_by)
         elif colony.supers_on is None:
             yield Reason("T50", "caution", "L", {"supers_on": None, "limit": False}, "supers_unknown")
-    if option.supers == "label" and colony.supers_on:
-        yield Reason("T51", "caution", "L", {"supers_on": True}, "supers_by_label")
+    if option.supers == "label" and colony.supers_on is not False:
+        code: ReasonCode = "supers_by_label" if colony.supers_on else "supers_unknown_by_label"
+        yield Reason("T51", "caution", "L", {"supers_on": colony.supers_on}, code)
     if not option.feeding_during:
         if colony.fed:
             yield Reason("T52", "not_now", "E", {"fed": True, "limit": False}, "fed", until=colony.fed_until)
@@ -369,7 +409,7 @@ def _honey_and_feed(case: Case) -> Iterator[Reason]:
             late: Params = {"feed_by": feed_by, "ends": case.ideal_end}
             yield Reason("T53", "caution", "E", {"ends": case.ideal_end, "limit": feed_by}, "feed_late", late)
     planned = policy.planned_supers_on
-    if option.supers == "no" and planned is not None:
+    if option.supers == "no" and planned is not None and planned >= case.today:
         clear = clearance(case.ideal_end, option.withdrawal_days)
         if clear > planned:
             last = planned - (clear - case.today)
@@ -396,7 +436,7 @@ def _season(case: Case) -> Iterator[Reason]:
     if winter_bees is not None and effect > winter_bees and not case.in_cluster:
         yield Reason("T71", "caution", "E", {"takes_effect": effect, "limit": winter_bees}, "winter_bees_reared")
     cold = policy.cold_date
-    if cold is not None and option.stay_days[1] > LONG_STAY_DAYS and case.ideal_end > cold:
+    if cold is not None and option.total_days_ideal > LONG_COURSE_DAYS and case.ideal_end > cold:
         yield Reason("T72", "caution", "E", {"ends": case.ideal_end, "limit": cold}, "into_the_cold")
     rebuilt = today + timedelta(days=option.rebuild_days)
     if winter_bees is not None and option.rebuild_days and rebuilt > winter_bees:
@@ -407,19 +447,21 @@ def _season(case: Case) -> Iterator[Reason]:
 def _infestation(case: Case) -> Iterator[Reason]:
     option, colony, policy = case.option, case.situation.colony, case.situation.policy
     rate, threshold = colony.infestation_pct, policy.threshold_pct
-    if rate is not None and rate >= 2 * threshold > 0 and option.effect_days > LONG_STAY_DAYS:
+    if rate is not None and rate >= 2 * threshold > 0 and option.effect_days > SLOW_DAYS:
         compared: dict[str, Figure] = {"mites_per_100": rate, "limit": 2 * threshold}
         yield Reason("T74", "caution", "E", compared, "too_slow", {"rate": rate})
     if option.evidence == "weak":
         yield Reason("T75", "caution", "E", {"evidence": "weak"}, "weak_evidence")
-    if option.chemical and policy.approach == "counting_first" and not case.in_cluster:
+    if policy.approach == "counting_first" and not case.in_cluster:
         age = (case.today - colony.counted_on).days if colony.counted_on else None
-        if age is None or age > NO_RECENT_COUNT_DAYS:
+        if option.chemical and (age is None or age > NO_RECENT_COUNT_DAYS):
             compared = {"days_since_count": age, "limit": NO_RECENT_COUNT_DAYS}
             yield Reason("T76", "caution", "P", compared, "no_recent_count")
         elif (
-            rate is not None
-            and age <= COUNT_HOLDS_DAYS
+            (option.chemical or option.id in BROOD_LOST)
+            and rate is not None
+            and age is not None
+            and age <= NO_RECENT_COUNT_DAYS
             and rate < threshold
             and not (policy.whole_apiary and policy.apiary_over)
         ):

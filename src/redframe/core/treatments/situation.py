@@ -19,6 +19,8 @@ from redframe.core.visits.summary import BroodSeen, StrengthUnit
 
 Outcome = Literal["worked", "partly", "failed"]
 BroodEventType = Literal["caging", "removal", "swarm", "queen_caged", "queen_removed", "swarm_left"]
+EVENTS = {"caging": "queen_caged", "removal": "queen_removed", "swarm": "swarm_left"}
+"""The short names of the events that stop the laying, as the brood calendar calls them."""
 Temperature = Annotated[float, Field(strict=True, allow_inf_nan=False, ge=-60, le=60)]
 
 
@@ -122,7 +124,7 @@ class PolicyFacts(Input):
     cold_date: IsoDate | None = None
     feed_start_by: IsoDate | None = None
     planned_supers_on: IsoDate | None = None
-    year_start: Annotated[str, Field(pattern=r"^\d{2}-\d{2}$")] = "01-01"
+    treatment_year_start: Annotated[str, Field(pattern=r"^\d{2}-\d{2}$")] = "01-01"
 
 
 class Situation(Input):

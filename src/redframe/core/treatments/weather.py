@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from math import cos, pi
 from typing import Literal
 
+from redframe.core.errors import InvalidInput
 from redframe.core.said import Params
 from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.reasons import Figure, Reason
@@ -18,6 +20,8 @@ SHARE_DAYS = 10
 SHARE_HARD_DAYS = 3
 SHARE_NEEDED = 0.7
 HOT_SPELL_DAYS = 2
+HOTTEST_HOUR = 15
+NEAR_LIMIT_C = 2.5
 
 Level = Literal["caution", "not_now"]
 NO_FORECAST = "T62"
@@ -99,9 +103,9 @@ def _temperature(option: Option, forecast: Forecast, sensitive: range) -> list[R
             said = {"reach": reach, "days": len(window), "limit": low}
             found.append(Reason("T61", "not_now", "L", _maximum(coldest, low), "days_too_cold", said))
     if not found:
-        near_high = [i for i in hard if high is not None and high - forecast.tmax[i] <= rule.margin_c]
+        near_high = [i for i in hard if high is not None and high - forecast.tmax[i] < rule.margin_c]
         near_low = [
-            i for i in hard if rule.rule == "all" and low is not None and forecast.tmax[i] - low <= rule.margin_c
+            i for i in hard if rule.rule == "all" and low is not None and forecast.tmax[i] - low < rule.margin_c
         ]
         if near_high or near_low:
             index = (near_high or near_low)[0]
@@ -187,6 +191,28 @@ class WeatherHere:
         if key not in self._next:
             self._next[key] = next_usable(option, self.forecast, day)
         return self._next[key]
+
+
+@dataclass(frozen=True, slots=True)
+class HotHours:
+    """Hours of a day above a limit and near it, those above included, and what they say of a placing on it."""
+
+    hours_over: int
+    hours_near: int
+    risk: Literal["low", "moderate", "high"]
+
+
+def hot_hours(tmin: float, tmax: float, limit: float) -> HotHours:
+    """The course of a day between its extremes, hottest at 15:00, against the limit of an option.
+
+    The daily maximum stays the rule; hours rank the days and choose the evening. Raises InvalidInput("tmin").
+    """
+    if tmin > tmax:
+        raise InvalidInput("tmin", "minimum above maximum", code="out_of_range")
+    hours = [tmin + (tmax - tmin) * (1 + cos(2 * pi * (hour - HOTTEST_HOUR) / 24)) / 2 for hour in range(24)]
+    over = sum(one > limit for one in hours)
+    near = sum(one > limit - NEAR_LIMIT_C for one in hours)
+    return HotHours(over, near, "high" if over else "moderate" if near else "low")
 
 
 @dataclass(frozen=True, slots=True)

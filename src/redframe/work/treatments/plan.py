@@ -9,12 +9,12 @@ from uuid import UUID, uuid5
 
 from psycopg.types.json import Jsonb
 
-from redframe.core.calculators import suitability_as_plain
 from redframe.core.said import Params
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import BASELINE_USABLE_DAYS, plan_course
 from redframe.core.treatments.eligibility import Suitability
 from redframe.core.treatments.overrides import Override
+from redframe.core.treatments.plain import suitability_as_plain
 from redframe.core.treatments.reasons import DISEASE_HOLD, Reason
 from redframe.store import treatments as store
 from redframe.store.colonies import ColonyOverview

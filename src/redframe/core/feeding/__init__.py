@@ -1,0 +1,1 @@
+"""Feeding: syrup, stores, and by when feed must be given."""
