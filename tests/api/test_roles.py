@@ -41,6 +41,7 @@ def picture(wide: int = 40, tall: int = 30, kind: str = "JPEG", exif: Image.Exif
 
 PICTURE = picture()
 WEEK = made_id("count week", date(2031, 7, 25))
+WAS_GIVEN = {"option_id": "OX_TRICKLE", "doses_on": ["2030-12-20"], "end": "not_known", "known_from": "keeper_said"}
 
 
 class RolesCrossed(unittest.TestCase):
@@ -79,6 +80,10 @@ class RolesCrossed(unittest.TestCase):
         cls.picture = str(uuid4())
         address = f"/api/v1/colonies/{kettle}/board-pictures/{cls.picture}?width_mm=20"
         cls.clients["mentor"].put(address, content=picture(100, 60)).raise_for_status()
+        cls.earlier = str(uuid4())
+        was = {"id": str(uuid4()), "apiary_id": str(made_id("corrane", "apiary", "Kettle Wood")), **WAS_GIVEN}
+        was |= {"doses_on": ["2029-12-20"], "colonies": [{"id": cls.earlier, "colony_id": str(kettle)}]}
+        cls.clients["mentor"].post("/api/v1/courses/earlier", json=was).raise_for_status()
         cls.invitation = str(uuid4())
         invited = {"id": cls.invitation, "email": "guest@corrane.example", "role": "mentor"}
         cls.clients["administrator"].post("/api/v1/invitations", json=invited).raise_for_status()
@@ -173,6 +178,12 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/courses/{course_id}/acts", f"/courses/{self.course}/acts", {"id": str(uuid4()), "step": "verify", "done_on": "2031-08-02"}, STAFF),
             ("put", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", {"done_on": "2031-07-26", "quantity": 1, "reason": "misread"}, STAFF),
             ("delete", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", None, STAFF),
+            ("get", "/treatment-options", "/treatment-options", None, EVERYONE),
+            ("post", "/courses/earlier/check", "/courses/earlier/check", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)], **WAS_GIVEN}, STAFF),
+            ("post", "/courses/earlier", "/courses/earlier", {"id": str(uuid4()), "apiary_id": str(apiary), "colonies": [{"id": str(uuid4()), "colony_id": str(self.kettle)}], **WAS_GIVEN}, STAFF),
+            ("put", "/courses/{course_id}/earlier", f"/courses/{self.earlier}/earlier", {**WAS_GIVEN, "reason": "the book"}, STAFF),
+            ("post", "/courses/{course_id}/earlier/withdraw", f"/courses/{self.earlier}/earlier/withdraw", {"why": "other hive"}, STAFF),
+            ("post", "/treatments-known", "/treatments-known", {"id": str(uuid4()), "apiary_id": str(apiary), "colony_ids": [str(self.kettle)], "known_since": "2031-01-01", "known_from": "keeper_said"}, STAFF),
             ("post", "/courses/{course_id}/abandon", f"/courses/{self.course}/abandon", {"why": ""}, STAFF),
             ("put", "/colonies/{colony_id}/place", f"/colonies/{self.kettle}/place", {"apiary_id": str(apiary), "hive": "own", "label": "K99", "on": "2031-08-01", "boxes": [box]}, STAFF),
             ("put", "/colonies/{colony_id}/hive", f"/colonies/{self.kettle}/hive", {"boxes": [box], "on": "2031-08-01"}, STAFF),

@@ -49,6 +49,8 @@ class Screens(BrowserTest):
             "count week": f"/count-weeks/{made_id('count week', date(2031, 7, 25))}",
             "choosing a treatment": f"/treat?apiary={kettle}&colonies={colonies}",
             "choosing colonies to treat": f"/treat?apiary={kettle}",
+            "earlier treatments": f"/earlier?apiary={kettle}&colonies={colonies}",
+            "earlier treatment": f"/courses/{made_id('earlier', made_id('corrane', 'Saltby Rise', 'R1'))}",
             "course": f"/courses/{course}",
             "verdict": f"/courses/{verified}",
             "policy": "/association",

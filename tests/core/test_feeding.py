@@ -87,7 +87,9 @@ class WinterStores(unittest.TestCase):
         """Over the target nothing is lacking; a comb of another size goes by its face."""
         self.assertEqual(stores([StoredFrames("A_jumbo", 10, 100)], 20).syrup_l, 0)
         self.assertAlmostEqual(stores([StoredFrames("other", 2, 100, 10.0)], 20).stores_kg, 6.2)
-        self.assertEqual(set(FULL_KG), {"A_deep", "A_medium", "A_shallow", "A_jumbo", "B_deep", "B_shallow", "B_extra_deep"})
+        self.assertEqual(
+            set(FULL_KG), {"A_deep", "A_medium", "A_shallow", "A_jumbo", "B_deep", "B_shallow", "B_extra_deep"}
+        )
 
     def test_by_when_to_feed(self) -> None:
         """A fortnight before the cold, a week before what sets hard; part of a day is a day."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import pairwise
@@ -23,6 +24,7 @@ from redframe.core.treatments.facts import (
     policy_facts,
 )
 from redframe.core.treatments.progress import Plan
+from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.situation import ColonyFacts, ForecastFacts, PolicyFacts, Situation
 from redframe.core.treatments.together import rank_together
 from redframe.core.treatments.verification import earliest_post, target_of
@@ -83,12 +85,17 @@ def mild() -> ForecastFacts:
     return ForecastFacts(start=TODAY, tmax=[21.0] * 14, tmin=[12.0] * 14, rain_mm=[0.0] * 14)
 
 
-def rules_of(option: str, found: ColonyFacts, here: PolicyFacts | None = None) -> dict[str, date | None]:
-    """The rules that fire for an option, with the day until which each does."""
+def reasons_of(option: str, found: ColonyFacts, here: PolicyFacts | None = None) -> Sequence[Reason]:
+    """The rules that fire for an option."""
     situation = Situation(
         today=TODAY, season_phase="post_harvest", colony=found, forecast=mild(), policy=here or policy()
     )
-    return {one.rule: one.until for one in choose(default_catalogue(), situation).options[option].reasons}
+    return choose(default_catalogue(), situation).options[option].reasons
+
+
+def rules_of(option: str, found: ColonyFacts, here: PolicyFacts | None = None) -> dict[str, date | None]:
+    """The same with the day until which each does."""
+    return {one.rule: one.until for one in reasons_of(option, found, here)}
 
 
 def given(option: str, placed: date, ended: date | None = None, **days: date) -> GivenCourse:
@@ -96,7 +103,7 @@ def given(option: str, placed: date, ended: date | None = None, **days: date) ->
     done = {"place_1": placed, **days}
     state = "under_way" if ended is None else "awaiting_verification"
     plan = Plan(default_catalogue().option(option), placed)
-    return GivenCourse(plan, state, placed, ended, done)  # type: ignore[arg-type]
+    return GivenCourse(plan, state, None, placed, ended, done)  # type: ignore[arg-type]
 
 
 class Nothing(unittest.TestCase):
@@ -152,10 +159,12 @@ class Colonies(unittest.TestCase):
 
     def test_a_course_under_way_says_when_it_is_out(self) -> None:
         """One chemical at a time, until the day on which the other should be out; an overdue one is out on no day."""
-        for placed, due in ((before(3), TODAY + timedelta(days=4)), (before(20), before(13))):
+        due = TODAY + timedelta(days=4)
+        for placed, until, was_due in ((before(3), due, None), (before(20), None, before(13))):
             with self.subTest(placed=placed):
                 found = colony(courses=[given("FA_STRIP2", placed)])
-                self.assertEqual(rules_of("THY_GEL", found)["T09"], due)
+                under_way = next(one for one in reasons_of("THY_GEL", found) if one.rule == "T09")
+                self.assertEqual((under_way.until, under_way.was_due), (until, was_due))
         ahead = colony(TODAY + timedelta(days=10), courses=[given("FA_STRIP2", before(3))])
         self.assertEqual(ahead.last_treatments[0].end, TODAY + timedelta(days=4))
         overdue = colony(TODAY + timedelta(days=10), courses=[given("FA_STRIP2", before(20))])

@@ -94,6 +94,7 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         ("dose_quantity = 0", "course_dose_quantity_check"),
         ("interval_override = 0", "course_interval_override_check"),
         ("interval_override = 61", "course_interval_override_check"),
+        ("dose_quantity = NULL, is_earlier = false", "course_dose_check"),
     ),
     "course_act": (
         ("outcome = 'half'", "course_act_outcome_check"),
@@ -104,6 +105,17 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         (f"override_by = {LONG_NAME}", "course_act_override_by_check"),
         (f"override_why = {LONG}", "course_act_override_why_check"),
     ),
+    "earlier_treatment": (
+        ("doses_on = '{}'", "earlier_treatment_doses_on_check"),
+        ("doses_on = array_fill('2031-01-01'::date, ARRAY[21])", "earlier_treatment_doses_on_check"),
+        ("end_known = 'perhaps'", "earlier_treatment_end_known_check"),
+        ("outcome = 'well'", "earlier_treatment_outcome_check"),
+        (f"given_by = {LONG_NAME}", "earlier_treatment_given_by_check"),
+        ("known_from = 'rumour'", "earlier_treatment_known_from_check"),
+        (f"note = {LONG}", "earlier_treatment_note_check"),
+        (f"withdrawn_why = {LONG_REASON}", "earlier_treatment_withdrawn_why_check"),
+    ),
+    "treatments_known": (("known_from = 'rumour'", "treatments_known_known_from_check"),),
     "course_step": (("earliest = ideal + 1", "course_step_check"), ("latest = ideal - 1", "course_step_check")),
     "forecast_evaluation": (
         ("between = 'never'", "forecast_evaluation_between_check"),

@@ -237,6 +237,18 @@ const treat = createRoute({
   component: screen(() => import("@/features/treatments/treat"), "Treat"),
 });
 
+const earlier = createRoute({
+  getParentRoute: () => inside,
+  path: "/earlier",
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): { apiary?: string | undefined; colonies?: string[] | undefined } => ({
+    apiary: text(search["apiary"]),
+    colonies: list(search["colonies"]),
+  }),
+  component: screen(() => import("@/features/treatments/earlier"), "EarlierTreatments"),
+});
+
 const course = createRoute({
   getParentRoute: () => inside,
   path: "/courses/$id",
@@ -317,6 +329,7 @@ const tree = root.addChildren([
     countWeek,
     bench,
     treat,
+    earlier,
     course,
     visit,
     visitSheet,

@@ -35,7 +35,7 @@ from redframe.work.policy import record as policy_record
 from redframe.work.policy.read import PolicyInForce, scheme_choices
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
-from redframe.work.treatments.options import ApiaryChoice
+from redframe.work.treatments.options import ApiaryChoice, ColonyChoice
 
 
 def places(view: places_read.PlacesView, today: date) -> PlacesView:
@@ -101,6 +101,7 @@ def options(found: ApiaryChoice, by_day: list[OptionDays]) -> ApiaryOptions:
             strength_unit=item.colony.strength_unit,
             per_100=item.situation.colony.infestation_pct,
             level=item.colony.level,
+            treatments_known_since=item.known_since,
             open_courses=[
                 OpenCourse(
                     id=course.id,
@@ -110,7 +111,7 @@ def options(found: ApiaryChoice, by_day: list[OptionDays]) -> ApiaryOptions:
                 )
                 for course in item.open_courses
             ],
-            options=[suitability(one) for one in item.choice.options.values()],
+            options=[suitability(one, item) for one in item.choice.options.values()],
         )
         for item in found.colonies
     ]
@@ -128,7 +129,7 @@ def options(found: ApiaryChoice, by_day: list[OptionDays]) -> ApiaryOptions:
     )
 
 
-def suitability(item: Suitability) -> SuitabilityView:
+def suitability(item: Suitability, of: ColonyChoice) -> SuitabilityView:
     """One option for one colony."""
     fields = {name: getattr(item, name) for name in item.__dataclass_fields__ if name not in ("option", "placed_on")}
     return SuitabilityView.model_validate(
@@ -137,6 +138,7 @@ def suitability(item: Suitability) -> SuitabilityView:
             "option_id": item.option.id,
             "supporting": item.supporting,
             "holding": [reason.rule for reason in item.holding],
+            "needs_known_since": of.needs_known_since(item.option),
         }
     )
 

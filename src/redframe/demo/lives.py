@@ -21,6 +21,7 @@ from redframe.core.treatments.course import plan_course
 from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
 from redframe.demo import combs
+from redframe.demo.earlier import record_earlier_treatments
 from redframe.demo.other_methods import other_counts
 from redframe.demo.population import Life
 from redframe.demo.scenario import (
@@ -118,6 +119,9 @@ class Keeping:
     async def live(self) -> None:
         """From the first day to the demo's today."""
         members = [await self._found(number) for number in range(1, self.plan.colonies + 1)]
+        if self.association.key == "corrane":
+            ids = [member.id for member in members]
+            await record_earlier_treatments(self.unit_of_work(FIRST_DAY), self.plan.name, self.apiary_id, ids)
         for number in range((DEMO_TODAY - FIRST_DAY).days + 1):
             await self._day(members, number, FIRST_DAY + timedelta(days=number))
 

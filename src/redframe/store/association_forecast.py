@@ -15,7 +15,7 @@ from psycopg.types.json import Jsonb
 from redframe.core.sampling.method import Scale
 from redframe.core.sampling.reading import Recovery
 from redframe.core.status.status import Level
-from redframe.core.treatments.states import CourseState
+from redframe.core.treatments.states import CourseOutcome, CourseState, outcome_of
 from redframe.store.database import Connection, many, maybe, one, run, scalar
 
 
@@ -37,7 +37,7 @@ class CountToForecast:
 
 @dataclass(frozen=True, slots=True)
 class CourseToForecast:
-    """A course that bears on a forecast."""
+    """A course that bears on a forecast; `said_outcome` is somebody's word of one that was given earlier."""
 
     colony_id: UUID
     option_id: str
@@ -45,6 +45,12 @@ class CourseToForecast:
     start_on: date
     placed_on: date | None
     ended_on: date | None
+    said_outcome: CourseOutcome | None
+
+    @property
+    def outcome(self) -> CourseOutcome | None:
+        """What a check count said of it, or somebody's word."""
+        return outcome_of(self.state) or self.said_outcome
 
 
 @dataclass(frozen=True, slots=True)

@@ -149,6 +149,20 @@ export const optionsQuery = (apiaryId: string, colonyIds: string[], startOn: str
       ),
   });
 
+export const catalogueQuery = queryOptions({
+  queryKey: ["treatment-options"],
+  queryFn: () => ask(api.GET("/api/v1/treatment-options")),
+  staleTime: 12 * 3600 * 1000,
+});
+
+/** What would speak against a treatment that was given; nothing is written. */
+export const earlierCheckQuery = (body: Schemas["EarlierCheck"]) =>
+  queryOptions({
+    queryKey: ["earlier-check", body],
+    queryFn: () => ask(api.POST("/api/v1/courses/earlier/check", { body })),
+    retry: false,
+  });
+
 export const rulerQuery = (jar: Schemas["RulerInput"]) =>
   queryOptions({
     queryKey: ["ruler", jar],

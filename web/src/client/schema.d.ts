@@ -441,6 +441,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calculators/feed_by": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * When feeding must begin and end before the cold, and before forage that sets hard in the comb.
+         * @description When feeding must begin and end before the cold, and before forage that sets hard in the comb.
+         */
+        post: operations["calculate_feed_by"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calculators/forecast": {
         parameters: {
             query?: never;
@@ -501,6 +521,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calculators/hourly": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hours of a day above the limit of an option and near it.
+         * @description Hours of a day above the limit of an option and near it.
+         */
+        post: operations["calculate_hourly"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calculators/oxalic_batch": {
         parameters: {
             query?: never;
@@ -515,6 +555,26 @@ export interface paths {
          * @description Millilitres of oxalic solution for each colony by its seams of bees, and the batch to mix.
          */
         post: operations["calculate_oxalic_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calculators/oxalic_from_recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How much a recipe makes and how strong it is, in both bases.
+         * @description How much a recipe makes and how strong it is, in both bases.
+         */
+        post: operations["calculate_oxalic_from_recipe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -615,6 +675,106 @@ export interface paths {
          * @description Whether repeated shakes have emptied a jar of its mites, and whether to shake again.
          */
         post: operations["calculate_removal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calculators/shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Units of a product for the colonies of a plan, packs to buy, and what is left over.
+         * @description Units of a product for the colonies of a plan, packs to buy, and what is left over.
+         */
+        post: operations["calculate_shopping"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calculators/stores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stores in the combs against the weight to winter on, and the syrup that makes up for what is lacking.
+         * @description Stores in the combs against the weight to winter on, and the syrup that makes up for what is lacking.
+         */
+        post: operations["calculate_stores"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calculators/syrup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sugar, water and litres of a syrup, and the stores that bees make of it.
+         * @description Sugar, water and litres of a syrup, and the stores that bees make of it.
+         */
+        post: operations["calculate_syrup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calculators/syrup_imperial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A syrup by pounds of sugar to imperial pints of water.
+         * @description A syrup by pounds of sugar to imperial pints of water.
+         */
+        post: operations["calculate_syrup_imperial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calculators/window": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * On which days of a forecast an option may be placed, and which rules speak.
+         * @description On which days of a forecast an option may be placed, and which rules speak.
+         */
+        post: operations["calculate_window"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1186,6 +1346,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Earlier Treatment
+         * @description Record a treatment that was given before it was known here; what is still in the hive goes on as a course.
+         */
+        post: operations["record_earlier_treatment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/earlier/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Earlier Treatment
+         * @description What would speak against a treatment that was given before it was known here, colony by colony.
+         */
+        post: operations["check_earlier_treatment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/options": {
         parameters: {
             query?: never;
@@ -1286,6 +1486,46 @@ export interface paths {
          * @description Take back what the person recorded of a step a short while ago; its history keeps it.
          */
         delete: operations["undo_act"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course_id}/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Amend Earlier Treatment
+         * @description Amend what was said of a treatment that is over.
+         */
+        put: operations["amend_earlier_treatment"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course_id}/earlier/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Earlier Treatment
+         * @description Say that it was never given; what was said stays on record.
+         */
+        post: operations["withdraw_earlier_treatment"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1997,6 +2237,46 @@ export interface paths {
         get: operations["list_signs"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/treatment-options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Catalogue
+         * @description The options of the catalogue, by their names.
+         */
+        get: operations["list_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/treatments-known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Treatments Known
+         * @description Record that all treatments of these colonies since a day are on record.
+         */
+        post: operations["record_treatments_known"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3882,6 +4162,11 @@ export interface components {
             strength: number | null;
             /** Strength Unit */
             strength_unit: string | null;
+            /**
+             * Treatments Known Since
+             * Format: date
+             */
+            treatments_known_since: string;
         };
         /**
          * ColonyOutlook
@@ -4654,9 +4939,10 @@ export interface components {
              */
             created_at: string;
             /** Dose Quantity */
-            dose_quantity: number;
+            dose_quantity: number | null;
             /** Dose Unit */
             dose_unit: string;
+            earlier: components["schemas"]["Earlier"] | null;
             /** Ended On */
             ended_on: string | null;
             /** Honey Clear On */
@@ -4697,7 +4983,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
+            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned" | "given_earlier" | "withdrawn";
             /** Steps */
             steps: components["schemas"]["StepView"][];
             verdict: components["schemas"]["CourseVerdict"] | null;
@@ -4907,7 +5193,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
+            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned" | "given_earlier" | "withdrawn";
         };
         /** DroneAmendment */
         DroneAmendment: {
@@ -5052,6 +5338,184 @@ export interface components {
             placings: number;
             /** Step */
             step?: string | null;
+        };
+        /**
+         * Earlier
+         * @description What is known of a treatment that was entered after it was given.
+         */
+        Earlier: {
+            /** Doses On */
+            doses_on: string[];
+            /**
+             * End Known
+             * @enum {string}
+             */
+            end_known: "known" | "not_known" | "still_in";
+            /** Given By */
+            given_by: string;
+            /**
+             * Known From
+             * @enum {string}
+             */
+            known_from: "own_record" | "keeper_record" | "keeper_said" | "pack_seen" | "other_record";
+            /** Note */
+            note: string;
+            /** Outcome */
+            outcome: ("worked" | "partly" | "failed") | null;
+            /** Version */
+            version: number;
+            /** Withdrawn Why */
+            withdrawn_why: string;
+        };
+        /** EarlierAmendment */
+        EarlierAmendment: {
+            /** Dose Quantity */
+            dose_quantity?: number | null;
+            /** Doses On */
+            doses_on: string[];
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "known" | "not_known" | "still_in";
+            /** Ended On */
+            ended_on?: string | null;
+            /**
+             * Given By
+             * @default
+             */
+            given_by: string;
+            /**
+             * Known From
+             * @enum {string}
+             */
+            known_from: "own_record" | "keeper_record" | "keeper_said" | "pack_seen" | "other_record";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Option Id */
+            option_id: string;
+            /** Outcome */
+            outcome?: ("worked" | "partly" | "failed") | null;
+            /** Reason */
+            reason: string;
+        };
+        /** EarlierCheck */
+        EarlierCheck: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colony Ids */
+            colony_ids: string[];
+            /** Dose Quantity */
+            dose_quantity?: number | null;
+            /** Doses On */
+            doses_on: string[];
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "known" | "not_known" | "still_in";
+            /** Ended On */
+            ended_on?: string | null;
+            /**
+             * Given By
+             * @default
+             */
+            given_by: string;
+            /**
+             * Known From
+             * @enum {string}
+             */
+            known_from: "own_record" | "keeper_record" | "keeper_said" | "pack_seen" | "other_record";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Option Id */
+            option_id: string;
+            /** Outcome */
+            outcome?: ("worked" | "partly" | "failed") | null;
+        };
+        /**
+         * EarlierInput
+         * @description The same treatment of several colonies of an apiary; `id` is of the entry, each course has its own.
+         */
+        EarlierInput: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colonies */
+            colonies: components["schemas"]["EarlierOfColony"][];
+            /** Dose Quantity */
+            dose_quantity?: number | null;
+            /** Doses On */
+            doses_on: string[];
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "known" | "not_known" | "still_in";
+            /** Ended On */
+            ended_on?: string | null;
+            /**
+             * Given By
+             * @default
+             */
+            given_by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Known From
+             * @enum {string}
+             */
+            known_from: "own_record" | "keeper_record" | "keeper_said" | "pack_seen" | "other_record";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Option Id */
+            option_id: string;
+            /** Outcome */
+            outcome?: ("worked" | "partly" | "failed") | null;
+        };
+        /** EarlierOfColony */
+        EarlierOfColony: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /** EarlierRow */
+        EarlierRow: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Course Id */
+            course_id: string | null;
+            /** Label */
+            label: string;
+            /** Warnings */
+            warnings: components["schemas"]["Reason"][];
         };
         /**
          * Estimate
@@ -5224,6 +5688,26 @@ export interface components {
              * @enum {string}
              */
             verdict: "killing" | "over" | "goes_on" | "not_killing" | "cannot_tell";
+        };
+        /**
+         * FeedByInput
+         * @description Litres to feed, litres that a colony takes a day, the first cold and forage that sets hard in the comb.
+         */
+        FeedByInput: {
+            /**
+             * Cold Date
+             * Format: date
+             */
+            cold_date: string;
+            /** Crystal Date */
+            crystal_date?: string | null;
+            /**
+             * Rate L Day
+             * @default 1
+             */
+            rate_l_day: number;
+            /** Syrup L */
+            syrup_l: number;
         };
         /**
          * FieldError
@@ -6027,6 +6511,18 @@ export interface components {
             since: string;
             /** Why */
             why: string;
+        };
+        /**
+         * HourlyInput
+         * @description Extremes of a day and the limit of an option, in °C.
+         */
+        HourlyInput: {
+            /** Limit */
+            limit: number;
+            /** Tmax */
+            tmax: number;
+            /** Tmin */
+            tmin: number;
         };
         /**
          * ImportReport
@@ -6850,7 +7346,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -6977,7 +7473,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned";
+            state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned" | "given_earlier" | "withdrawn";
         };
         /**
          * OpenInput
@@ -7089,8 +7585,12 @@ export interface components {
             check_label: string;
             /** Disposal */
             disposal: string;
+            /** Dose Unit */
+            dose_unit: string;
             /** Efficacy Note */
             efficacy_note: string;
+            /** Ends At Placing */
+            ends_at_placing: boolean;
             /** Evidence */
             evidence: string;
             /** Feeding During */
@@ -7295,6 +7795,18 @@ export interface components {
              * @default 10
              */
             waste_pct: number;
+        };
+        /**
+         * OxalicFromRecipeInput
+         * @description A recipe that somebody was given: crystals, sugar and water.
+         */
+        OxalicFromRecipeInput: {
+            /** Dihydrate G */
+            dihydrate_g: number;
+            /** Sugar G */
+            sugar_g: number;
+            /** Water Ml */
+            water_ml: number;
         };
         /**
          * OxalicSolutionInput
@@ -7725,6 +8237,11 @@ export interface components {
              */
             threshold_pct: number;
             /**
+             * Treatment Year Start
+             * @default 01-01
+             */
+            treatment_year_start: string;
+            /**
              * Trickle Repeat
              * @default false
              */
@@ -7741,11 +8258,6 @@ export interface components {
             whole_apiary: boolean;
             /** Winter Bee Date */
             winter_bee_date?: string | null;
-            /**
-             * Year Start
-             * @default 01-01
-             */
-            year_start: string;
         };
         /** PolicyInput */
         PolicyInput: {
@@ -8217,14 +8729,14 @@ export interface components {
         /**
          * Reason
          * @description A rule that fires: what was compared with what, what it says, and the day from which it no longer would (if it
-         *     knows).
+         *     knows). `was_due`: that day has passed, and the rule fires still.
          */
         Reason: {
             /**
              * Code
              * @enum {string}
              */
-            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Compared */
             compared: {
                 [key: string]: number | string | boolean | null;
@@ -8247,6 +8759,8 @@ export interface components {
             source: "L" | "E" | "P" | "L/E";
             /** Until */
             until?: string | null;
+            /** Was Due */
+            was_due?: string | null;
         };
         /**
          * RecoveryCodes
@@ -8807,6 +9321,25 @@ export interface components {
             share: number;
         };
         /**
+         * ShoppingInput
+         * @description Frames of bees and brood boxes of each colony, and the units in a pack.
+         */
+        ShoppingInput: {
+            /** Brood Boxes */
+            brood_boxes?: number[] | null;
+            /** Frames */
+            frames: number[];
+            /** Option */
+            option: string;
+            /** Pack Size */
+            pack_size: number;
+            /**
+             * Spare Pct
+             * @default 0
+             */
+            spare_pct: number;
+        };
+        /**
          * Sign
          * @description A sign. `on_frame`: seen on a comb; `suspicious`: while it stands unexplained no comb leaves the colony.
          */
@@ -8889,10 +9422,10 @@ export interface components {
              *       "respirator_ok": false,
              *       "strict_rotation": false,
              *       "threshold_pct": 3,
+             *       "treatment_year_start": "01-01",
              *       "trickle_repeat": false,
              *       "vapour_series": false,
-             *       "whole_apiary": false,
-             *       "year_start": "01-01"
+             *       "whole_apiary": false
              *     }
              */
             policy: components["schemas"]["PolicyFacts"];
@@ -9112,6 +9645,39 @@ export interface components {
             weather: components["schemas"]["Reason"][];
         };
         /**
+         * StoredFramesInput
+         * @description Frames of a size, how full they are in per cent; `dm2`: one face of a comb of another size.
+         */
+        StoredFramesInput: {
+            /** Dm2 */
+            dm2?: number | null;
+            /** N */
+            n: number;
+            /** Pct */
+            pct: number;
+            /**
+             * Size
+             * @enum {string}
+             */
+            size: "A_deep" | "A_medium" | "A_shallow" | "A_jumbo" | "B_deep" | "B_shallow" | "B_extra_deep" | "other";
+        };
+        /**
+         * StoresInput
+         * @description Frames with stores, the weight to winter on, and the syrup that makes up for what is lacking.
+         */
+        StoresInput: {
+            /** Frames */
+            frames: components["schemas"]["StoredFramesInput"][];
+            /**
+             * Ratio
+             * @default 2:1
+             * @enum {string}
+             */
+            ratio: "1:1" | "2:1";
+            /** Target Kg */
+            target_kg: number;
+        };
+        /**
          * StrengthFacts
          * @description Strength as it was recorded, nought for a hive found without bees; a seam counts as a frame of bees where only
          *     one of the two is known.
@@ -9197,7 +9763,8 @@ export interface components {
         /**
          * SuitabilityView
          * @description One option for one colony. Percentages of all mites killed; `expected_after` in mites per 100 bees; `holding` the
-         *     rules that hold a plan back unless somebody sets them aside.
+         *     rules that hold a plan back unless somebody sets them aside; `needs_known_since`: so far back the rules ask for
+         *     earlier treatments, where the record does not reach.
          */
         SuitabilityView: {
             dose: components["schemas"]["DoseView"] | null;
@@ -9216,6 +9783,8 @@ export interface components {
             honey_clear: string | null;
             /** In Time */
             in_time: boolean | null;
+            /** Needs Known Since */
+            needs_known_since: string | null;
             /** Option Id */
             option_id: string;
             /** Reasons */
@@ -9237,6 +9806,31 @@ export interface components {
              * Format: uuid
              */
             membership_id: string;
+        };
+        /**
+         * SyrupImperialInput
+         * @description Imperial pints of water, and pounds of sugar to each.
+         */
+        SyrupImperialInput: {
+            /** Lb Per Pint */
+            lb_per_pint: number;
+            /** Pints */
+            pints: number;
+        };
+        /**
+         * SyrupInput
+         * @description Sugar to water by mass, and the sugar there is or the litres wanted.
+         */
+        SyrupInput: {
+            /** Litres */
+            litres?: number | null;
+            /**
+             * Ratio
+             * @enum {string}
+             */
+            ratio: "1:1" | "2:1";
+            /** Sugar Kg */
+            sugar_kg?: number | null;
         };
         /**
          * TakenDose
@@ -9357,6 +9951,34 @@ export interface components {
             /** Name */
             name: string;
             placed: components["schemas"]["WeekTreatment"];
+        };
+        /**
+         * TreatmentsKnownInput
+         * @description All treatments of these colonies since a day are on record.
+         */
+        TreatmentsKnownInput: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colony Ids */
+            colony_ids: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Known From
+             * @enum {string}
+             */
+            known_from: "own_record" | "keeper_record" | "keeper_said" | "pack_seen" | "other_record";
+            /**
+             * Known Since
+             * Format: date
+             */
+            known_since: string;
         };
         /**
          * TrendLine
@@ -9834,6 +10456,20 @@ export interface components {
             partly: number;
             /** Worked */
             worked: number;
+        };
+        /**
+         * WindowInput
+         * @description An option and the forecast of a place.
+         */
+        WindowInput: {
+            forecast: components["schemas"]["ForecastFacts"];
+            /** Option */
+            option: string;
+        };
+        /** WithdrawInput */
+        WithdrawInput: {
+            /** Why */
+            why: string;
         };
         /**
          * WorkLinesView
@@ -10750,6 +11386,41 @@ export interface operations {
             };
         };
     };
+    calculate_feed_by: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedByInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     calculate_forecast: {
         parameters: {
             query?: never;
@@ -10855,6 +11526,41 @@ export interface operations {
             };
         };
     };
+    calculate_hourly: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HourlyInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     calculate_oxalic_batch: {
         parameters: {
             query?: never;
@@ -10865,6 +11571,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["OxalicBatchInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculate_oxalic_from_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OxalicFromRecipeInput"];
             };
         };
         responses: {
@@ -11040,6 +11781,181 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RemovalInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculate_shopping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShoppingInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculate_stores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoresInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculate_syrup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SyrupInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculate_syrup_imperial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SyrupImperialInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculate_window: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WindowInput"];
             };
         };
         responses: {
@@ -12177,6 +13093,72 @@ export interface operations {
             };
         };
     };
+    record_earlier_treatment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EarlierInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierRow"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check_earlier_treatment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EarlierCheck"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierRow"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_treatment_options: {
         parameters: {
             query?: never;
@@ -12361,6 +13343,82 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    amend_earlier_treatment: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EarlierAmendment"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_earlier_treatment: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawInput"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -13692,6 +14750,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Sign"][];
                 };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionView"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_treatments_known: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TreatmentsKnownInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document */
             "4XX": {

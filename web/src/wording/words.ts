@@ -121,6 +121,28 @@ export const COURSE_STATE: Record<Schemas["CourseView"]["state"], string> = {
   verified_failed: "failed",
   verified_cannot_tell: "result not yet known",
   abandoned: "abandoned",
+  given_earlier: "given earlier",
+  withdrawn: "withdrawn: not given",
+};
+
+export const KNOWN_FROM: Record<Schemas["EarlierInput"]["known_from"], string> = {
+  keeper_said: "the keeper said so",
+  keeper_record: "the keeper's own record",
+  own_record: "my own record",
+  pack_seen: "pack or strips seen",
+  other_record: "another record",
+};
+
+export const END_KNOWN: Record<Schemas["EarlierInput"]["end"], string> = {
+  known: "out on a day",
+  not_known: "out, day not known",
+  still_in: "still in the hive",
+};
+
+export const SAID_OUTCOME: Record<NonNullable<Schemas["EarlierInput"]["outcome"]>, string> = {
+  worked: "worked",
+  partly: "worked in part",
+  failed: "failed",
 };
 
 export const STEP_STATE: Record<Schemas["StepView"]["state"], string> = {

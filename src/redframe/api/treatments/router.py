@@ -16,14 +16,24 @@ from redframe.api.treatments.schemas import (
     ActInput,
     ApiaryOptions,
     CourseView,
+    EarlierAmendment,
+    EarlierCheck,
+    EarlierInput,
+    EarlierRow,
     OptionsInput,
+    OptionView,
     PlanInput,
     PlannedRow,
     PlanView,
+    TreatmentsKnownInput,
+    WasGivenInput,
+    WithdrawInput,
 )
+from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.overrides import Override
 from redframe.store.records import HistoryEntry
 from redframe.store.treatments import CourseActDetails
+from redframe.work.treatments import earlier as treatments_earlier
 from redframe.work.treatments import fall_curve as treatments_fall_curve
 from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
@@ -42,6 +52,13 @@ async def list_treatment_options(given: OptionsInput, who: Who, services: TheSer
     async with services.unit_of_work(who) as unit:
         found, by_day = await treatments_options.options_by_day(unit, given.apiary_id, given.colony_ids, given.start_on)
         return views.options(found, by_day)
+
+
+@router.get("/treatment-options")
+async def list_catalogue(who: Who) -> list[OptionView]:
+    """The options of the catalogue, by their names."""
+    found = sorted(default_catalogue().options, key=lambda one: one.name)
+    return [OptionView.model_validate(one) for one in found]
 
 
 @router.post("/plans", status_code=201)
@@ -124,6 +141,57 @@ async def abandon_course(course_id: UUID, given: AbandonInput, who: Who, service
     """Abandon a course."""
     async with services.unit_of_work(who, given.why) as unit:
         return views.course_view(await treatments_record.abandon(unit, course_id, given.why, given.removed_on))
+
+
+@router.post("/courses/earlier/check")
+async def check_earlier_treatment(given: EarlierCheck, who: Who, services: TheServices) -> list[EarlierRow]:
+    """What would speak against a treatment that was given before it was known here, colony by colony."""
+    async with services.unit_of_work(who) as unit:
+        rows = await treatments_earlier.check_earlier(unit, given.apiary_id, _was_given(given), given.colony_ids)
+        return [EarlierRow.model_validate(row) for row in rows]
+
+
+@router.post("/courses/earlier", status_code=201)
+async def record_earlier_treatment(given: EarlierInput, who: Who, services: TheServices) -> list[EarlierRow]:
+    """Record a treatment that was given before it was known here; what is still in the hive goes on as a course."""
+    async with services.unit_of_work(who) as unit:
+        of = [treatments_earlier.OfColony(one.id, one.colony_id) for one in given.colonies]
+        rows = await treatments_earlier.record_earlier(unit, given.id, given.apiary_id, _was_given(given), of)
+        return [EarlierRow.model_validate(row) for row in rows]
+
+
+@router.put("/courses/{course_id}/earlier")
+async def amend_earlier_treatment(
+    course_id: UUID, given: EarlierAmendment, version: Version, who: Who, services: TheServices
+) -> CourseView:
+    """Amend what was said of a treatment that is over."""
+    async with services.unit_of_work(who, given.reason) as unit:
+        return views.course_view(
+            await treatments_earlier.amend_earlier(unit, course_id, version, _was_given(given))
+        )  # fmt: skip
+
+
+@router.post("/courses/{course_id}/earlier/withdraw")
+async def withdraw_earlier_treatment(
+    course_id: UUID, given: WithdrawInput, version: Version, who: Who, services: TheServices
+) -> CourseView:
+    """Say that it was never given; what was said stays on record."""
+    async with services.unit_of_work(who, given.why) as unit:
+        return views.course_view(await treatments_earlier.withdraw_earlier(unit, course_id, version, given.why))
+
+
+@router.post("/treatments-known", status_code=204)
+async def record_treatments_known(given: TreatmentsKnownInput, who: Who, services: TheServices) -> None:
+    """Record that all treatments of these colonies since a day are on record."""
+    async with services.unit_of_work(who) as unit:
+        await treatments_earlier.say_known(
+            unit, given.id, given.apiary_id, given.colony_ids, given.known_since, given.known_from
+        )
+
+
+def _was_given(given: WasGivenInput) -> treatments_earlier.WasGiven:
+    names = WasGivenInput.model_fields
+    return treatments_earlier.WasGiven(**{name: getattr(given, name) for name in names})
 
 
 @router.get("/courses/{course_id}/falls")

@@ -19,10 +19,11 @@ from redframe.core.status.status import Level
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.days import Group, OptionDay
+from redframe.core.treatments.earlier import EndKnown, KnownFrom
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome, MovedWhy, StepState
 from redframe.core.treatments.reasons import Reason
-from redframe.core.treatments.states import CourseState
+from redframe.core.treatments.states import CourseOutcome, CourseState
 from redframe.core.treatments.together import OptionTogether
 from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.hives import HiveBox
@@ -39,6 +40,76 @@ class OptionsInput(Input):
     apiary_id: UUID
     colony_ids: Annotated[list[UUID], Field(min_length=1, max_length=100)]
     start_on: IsoDate | None = None
+
+
+class WasGivenInput(Input):
+    """What somebody says of a treatment that was given before it was known here; `dose_quantity` of each dose."""
+
+    option_id: Annotated[str, Field(max_length=40), AfterValidator(printable)]
+    doses_on: Annotated[list[IsoDate], Field(min_length=1, max_length=20)]
+    end: EndKnown
+    ended_on: IsoDate | None = None
+    dose_quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+    outcome: CourseOutcome | None = None
+    given_by: Annotated[str, Field(max_length=120), AfterValidator(printable)] = ""
+    known_from: KnownFrom
+    note: Note = ""
+
+
+class EarlierOfColony(Input):
+    id: UUID
+    colony_id: UUID
+
+
+class EarlierInput(WasGivenInput):
+    """The same treatment of several colonies of an apiary; `id` is of the entry, each course has its own."""
+
+    id: UUID
+    apiary_id: UUID
+    colonies: Annotated[list[EarlierOfColony], Field(min_length=1, max_length=100)]
+
+
+class EarlierCheck(WasGivenInput):
+    apiary_id: UUID
+    colony_ids: Annotated[list[UUID], Field(min_length=1, max_length=100)]
+
+
+class EarlierAmendment(WasGivenInput):
+    reason: Why
+
+
+class WithdrawInput(Input):
+    why: Why
+
+
+class TreatmentsKnownInput(Input):
+    """All treatments of these colonies since a day are on record."""
+
+    id: UUID
+    apiary_id: UUID
+    colony_ids: Annotated[list[UUID], Field(min_length=1, max_length=100)]
+    known_since: IsoDate
+    known_from: KnownFrom
+
+
+class EarlierRow(Output):
+    colony_id: UUID
+    label: str
+    course_id: UUID | None
+    warnings: list[Reason]
+
+
+class Earlier(Output):
+    """What is known of a treatment that was entered after it was given."""
+
+    doses_on: list[date]
+    end_known: EndKnown
+    outcome: CourseOutcome | None
+    given_by: str
+    known_from: KnownFrom
+    note: str
+    withdrawn_why: str
+    version: int
 
 
 class DoseView(Output):
@@ -60,6 +131,8 @@ class OptionView(Output):
     kind: str
     active: str
     form: str
+    dose_unit: str
+    ends_at_placing: bool
     applications: int
     interval_choices: list[int]
     mixing: Literal["oxalic_solution"] | None
@@ -84,7 +157,8 @@ class OptionView(Output):
 
 class SuitabilityView(Output):
     """One option for one colony. Percentages of all mites killed; `expected_after` in mites per 100 bees; `holding` the
-    rules that hold a plan back unless somebody sets them aside."""
+    rules that hold a plan back unless somebody sets them aside; `needs_known_since`: so far back the rules ask for
+    earlier treatments, where the record does not reach."""
 
     option_id: str
     verdict: Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
@@ -99,6 +173,7 @@ class SuitabilityView(Output):
     ends_on: date
     honey_clear: date | None
     supporting: bool
+    needs_known_since: date | None
 
 
 class OpenCourse(Output):
@@ -115,6 +190,7 @@ class ColonyOptions(Output):
     strength_unit: str | None
     per_100: float | None
     level: Level
+    treatments_known_since: date
     open_courses: list[OpenCourse]
     options: list[SuitabilityView]
 
@@ -252,7 +328,7 @@ class CourseView(Output):
     interval_override: int | None
     state: CourseState
     is_open: bool
-    dose_quantity: float
+    dose_quantity: float | None
     dose_unit: str
     broodless: bool
     placed_on: date | None
@@ -265,6 +341,7 @@ class CourseView(Output):
     by_name: str
     created_at: datetime
     version: int
+    earlier: Earlier | None
     steps: list[StepView]
     next_step: str | None
 

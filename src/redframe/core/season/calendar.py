@@ -188,6 +188,13 @@ def next_day(today: date, index: int) -> date:
     return this_year if this_year >= today else _in_year(index, today.year + 1)
 
 
+def year_around(day: date, index: int, years_back: int = 0) -> tuple[date, date]:
+    """The year that turns on a leap-year index and holds `day`: its first day (or that of so many years before), and
+    the first day of the next."""
+    following = next_day(day + timedelta(days=1), index)
+    return _in_year(index, max(1, following.year - 1 - years_back)), following
+
+
 def month_day_index(value: str, field: str = "day") -> int:
     """Leap-year index of an `MM-DD` day; raises InvalidInput for a day that does not exist."""
     index = _month_day(field, value)

@@ -217,6 +217,11 @@ class Option(Entry):
         return not self.removal_required and self.stay_days == (0, 0, 0)
 
     @property
+    def dose_unit(self) -> str:
+        """The unit of a dose."""
+        return self.dose.unit
+
+    @property
     def visits(self) -> int:
         """Times the colony is opened for it: placings, and the removal where one is needed."""
         return self.applications + (1 if self.removal_required else 0)

@@ -91,7 +91,7 @@ def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitabil
 def judged(case: Case, honey_clear: date | None, found: Iterable[Reason]) -> Suitability:
     """What follows from the reasons of all rules."""
     option, situation = case.option, case.situation
-    reasons = sorted(found, key=_BY_RULE)
+    reasons = sorted((one.on(situation.today) for one in found), key=_BY_RULE)
     levels = {reason.level for reason in reasons}
     verdict: Verdict = "allowed"
     if "never_here" in levels:
@@ -142,8 +142,7 @@ def _from(case: Case, reasons: Sequence[Reason]) -> tuple[date | None, bool]:
     """The day from which the option could be had, and whether the weather of that day is known."""
     option, weather = case.option, case.weather
     blocking = [reason for reason in reasons if reason.level == "not_now"]
-    # A day that has passed while its rule still holds is no promise.
-    days = [reason.until for reason in blocking if reason.until is not None and reason.until > case.today]
+    days = [reason.until for reason in blocking if reason.until is not None]
     if len(days) < len(blocking):
         return None, True
     day = max(days)

@@ -24,7 +24,7 @@ from redframe.core.treatments.situation import (
     PolicyFacts,
     StrengthFacts,
 )
-from redframe.core.treatments.states import CourseState, is_open, outcome_of
+from redframe.core.treatments.states import CourseOutcome, CourseState, is_open
 from redframe.core.visits.summary import BroodSeen, StrengthUnit
 
 STRENGTH_HOLDS_DAYS = 60
@@ -59,10 +59,11 @@ class Seen(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class GivenCourse:
-    """A course that a colony was given, with the days on which its steps were done."""
+    """A course that a colony was given, with the days on which its steps were done, and what came of it."""
 
     plan: Plan
     state: CourseState
+    outcome: CourseOutcome | None
     placed_on: date | None
     ended_on: date | None
     days: dict[str, date]
@@ -147,7 +148,7 @@ def colony_facts(
                 start=one.placed_on,
                 end=one.due_out if one.due_out is not None and today <= one.due_out < day else one.ended_on,
                 due_out=one.due_out,
-                outcome=outcome_of(one.state),
+                outcome=one.outcome,
             )
             for one in given
             if one.placed_on is not None

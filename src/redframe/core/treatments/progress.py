@@ -32,7 +32,9 @@ MAY_BE_SKIPPED: frozenset[StepKind] = frozenset({"baseline_count", "interim_chec
 BEFORE_PLACING: frozenset[StepKind] = frozenset({"prepare", "baseline_count", "close_supers_feeder"})
 DOABLE: frozenset[StepState] = frozenset({"ready", "overdue", "waiting_for_weather"})
 OVERTAKEN_BY: Mapping[StepKind, frozenset[str]] = {
+    "prepare": frozenset({"place_1"}),
     "baseline_count": frozenset({"place_1"}),
+    "close_supers_feeder": frozenset({"place_1"}),
     "interim_check": frozenset({"remove", "end", "verify"}),
 }
 """Steps that no longer can be done once a later one was: nobody is asked for them."""

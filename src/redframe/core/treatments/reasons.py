@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Literal
 
@@ -26,6 +26,7 @@ ReasonCode = Literal[
     "fed", "fed_unknown", "feed_late", "supers_planned",
     "day_too_hot", "days_too_cold", "no_forecast", "no_forecast_days", "rain", "near_limit", "hot_spell", "hot_later",
     "wrong_season", "winter_bees_reared", "into_the_cold", "too_late_to_rebuild",
+    "dose_off_its_days", "out_too_early", "out_too_late", "doses_missing", "later_too_soon",
     "too_slow", "weak_evidence", "no_recent_count", "below_threshold", "treatment_free",
 ]  # fmt: skip
 
@@ -33,7 +34,7 @@ ReasonCode = Literal[
 @dataclass(frozen=True, slots=True)
 class Reason:
     """A rule that fires: what was compared with what, what it says, and the day from which it no longer would (if it
-    knows)."""
+    knows). `was_due`: that day has passed, and the rule fires still."""
 
     rule: str
     level: ReasonLevel
@@ -42,6 +43,13 @@ class Reason:
     code: ReasonCode
     params: Params = field(default_factory=nothing)
     until: date | None = None
+    was_due: date | None = None
+
+    def on(self, today: date) -> Reason:
+        """The same on a day: one that has passed is no promise."""
+        if self.until is None or self.until > today:
+            return self
+        return replace(self, until=None, was_due=self.until)
 
 
 DISEASE_HOLD = "T05"

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from redframe.core.said import Params
-from redframe.core.season.calendar import month_day_index, next_day
+from redframe.core.season.calendar import month_day_index, year_around
 from redframe.core.treatments.catalogue import BlockRule, Catalogue, Option
 from redframe.core.treatments.course import clearance
 from redframe.core.treatments.dose import DoseResult
@@ -194,8 +194,7 @@ def _holds(case: Case) -> Iterator[Reason]:
 def _earlier_uses(case: Case) -> Iterator[Reason]:
     option, today = case.option, case.today
     turn = month_day_index(case.situation.policy.treatment_year_start, "policy.treatment_year_start")
-    next_year = next_day(today + timedelta(days=1), turn)
-    this_year = next_day(date(next_year.year - 1, 1, 1), turn) if next_year.year > 1 else next_year
+    this_year, next_year = year_around(today, turn)
     own = [past.start for used, past in case.past if used.id == option.id]
     repeats = _is_repeat(case, today, own)
     uses = sum(this_year <= start <= today and not _is_repeat(case, start, own) for start in own)

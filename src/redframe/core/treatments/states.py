@@ -11,7 +11,7 @@ from typing import Literal
 
 CourseState = Literal[
     "planned", "under_way", "awaiting_verification", "awaiting_outcome", "verified_worked", "verified_partly",
-    "verified_failed", "verified_cannot_tell", "abandoned",
+    "verified_failed", "verified_cannot_tell", "abandoned", "given_earlier", "withdrawn",
 ]  # fmt: skip
 CourseOutcome = Literal["worked", "partly", "failed"]
 VerdictWord = Literal["worked", "partly", "failed", "cannot_tell_yet"]
@@ -20,11 +20,13 @@ VerdictWord = Literal["worked", "partly", "failed", "cannot_tell_yet"]
 @dataclass(frozen=True, slots=True)
 class CourseStateProperties:
     """`is_open`: steps can be recorded, and the colony is answered for. `places_wait`: a dose may still be placed, so
-    that the weather bears on it. `is_abandoned`: it was broken off. `outcome`: what its check count said of it."""
+    that the weather bears on it. `is_abandoned`: it was broken off. `has_steps`: it was carried out here. `outcome`:
+    what its check count said of it."""
 
     is_open: bool
     places_wait: bool = False
     is_abandoned: bool = False
+    has_steps: bool = True
     outcome: CourseOutcome | None = None
 
 
@@ -38,6 +40,10 @@ COURSE_STATES: Mapping[CourseState, CourseStateProperties] = {
     "verified_failed": CourseStateProperties(is_open=False, outcome="failed"),
     "verified_cannot_tell": CourseStateProperties(is_open=False),
     "abandoned": CourseStateProperties(is_open=False, is_abandoned=True),
+    # It was given before anybody planned it here, and is out of the hive.
+    "given_earlier": CourseStateProperties(is_open=False, has_steps=False),
+    # Somebody had said so, and was wrong: nothing was given.
+    "withdrawn": CourseStateProperties(is_open=False, is_abandoned=True, has_steps=False),
 }
 CLOSED_BY_VERDICT: Mapping[VerdictWord, CourseState] = {
     "worked": "verified_worked",

@@ -12,8 +12,9 @@ JOIN colony c ON c.id = t.colony_id AND c.is_living
 WHERE t.latest <= :most AND t.last_on >= :last_since ORDER BY t.colony_id, t.taken_at;
 
 -- name: courses_to_forecast
-SELECT colony_id, option_id, state, start_on, placed_on, ended_on FROM course
-WHERE (state <> 'abandoned' OR placed_on IS NOT NULL) AND (ended_on IS NULL OR ended_on >= :since);
+SELECT colony_id, option_id, state, start_on, placed_on, ended_on,
+       CASE WHEN is_earlier THEN (SELECT e.outcome FROM earlier_treatment e WHERE e.id = course.id) END AS said_outcome
+FROM course WHERE (state NOT IN ('abandoned', 'withdrawn') OR placed_on IS NOT NULL) AND (ended_on IS NULL OR ended_on >= :since);
 
 -- name: fail_runs_given_up
 -- A run and its job are asked for together: one that has no job any more is worked at by nobody.

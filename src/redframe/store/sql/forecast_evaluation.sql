@@ -8,7 +8,9 @@ WHERE m.taken_on > :since AND (r.scale = 'mites_per_100' OR m.method = 'board' A
 ORDER BY m.colony_id, m.taken_at, m.created_at, m.id;
 
 -- name: courses_to_evaluate
-SELECT colony_id, option_id, state, start_on, placed_on, ended_on FROM course
+SELECT colony_id, option_id, state, start_on, placed_on, ended_on,
+       CASE WHEN is_earlier THEN (SELECT e.outcome FROM earlier_treatment e WHERE e.id = course.id) END AS said_outcome
+FROM course
 WHERE colony_id = ANY(:colony_ids) AND placed_on IS NOT NULL;
 
 -- name: replace_evaluation

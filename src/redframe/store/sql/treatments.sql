@@ -1,10 +1,40 @@
 -- name: add_course
 INSERT INTO course (id, association_id, apiary_id, colony_id, plan_id, option_id, catalogue_version, policy_version, chemical,
                     start_on, interval_override, dose_quantity, dose_unit, broodless, occupies, honey_clear_on, suitability,
-                    overrides, by_person)
+                    overrides, state, is_earlier, by_person)
 VALUES (:id, my_association(), :apiary_id, :colony_id, :plan_id, :option_id, :catalogue_version, :policy_version, :chemical,
         :start_on, :interval_override, :dose_quantity, :dose_unit, :broodless,
-        daterange(:occupies_from, :occupies_to, '[]'), :honey_clear_on, :suitability, :overrides, my_person());
+        daterange(:occupies_from, :occupies_to, '[]'), :honey_clear_on, :suitability,
+        :overrides, :state, :is_earlier, my_person());
+
+-- name: add_earlier
+INSERT INTO earlier_treatment (id, association_id, colony_id, doses_on, end_known, outcome, given_by, known_from, note,
+                               by_person)
+SELECT c.id, my_association(), c.colony_id, :doses_on, :end_known, :outcome, :given_by, :known_from, :note, my_person()
+FROM course c WHERE c.id = :id;
+
+-- name: amend_earlier
+UPDATE earlier_treatment SET doses_on = :doses_on, end_known = :end_known, outcome = :outcome, given_by = :given_by,
+       known_from = :known_from, note = :note, withdrawn_why = :withdrawn_why WHERE id = :id AND version = :version;
+
+-- name: amend_earlier_dose
+UPDATE course SET dose_quantity = :quantity WHERE id = :id AND is_earlier;
+
+-- name: treatments_known
+-- A colony may be older than its record: from when on it is on record is when it came, or was entered, if that is later.
+SELECT c.id AS colony_id, c.label, e.happened_on AS came_on, greatest(e.happened_on, e.created_at::date) AS recorded_since,
+       e.kind = 'split_from' AS is_first_day,
+       CASE WHEN NOT c.is_living THEN c.state_since END AS last_on, k.known_since AS said_since
+FROM colony c LEFT JOIN treatments_known k ON k.colony_id = c.id
+CROSS JOIN LATERAL (SELECT e.happened_on, e.kind, e.created_at FROM colony_event e WHERE e.colony_id = c.id
+                    AND e.kind IN ('started', 'split_from') ORDER BY e.happened_on, e.kind LIMIT 1) e
+WHERE c.id = ANY(:colony_ids) ORDER BY length(c.label), c.label, c.id;
+
+-- name: say_treatments_known
+INSERT INTO treatments_known AS k (id, association_id, colony_id, known_since, known_from, by_person)
+VALUES (:id, my_association(), :colony_id, :known_since, :known_from, my_person())
+ON CONFLICT (id) DO UPDATE SET known_since = excluded.known_since, known_from = excluded.known_from, by_person = my_person()
+WHERE k.known_since <> excluded.known_since;
 
 -- name: course
 SELECT * FROM course_record WHERE id = :id;
@@ -32,7 +62,10 @@ SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, coun
        coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, created_at, version,
        may_undo(by_person, created_at, version)
        AND NOT EXISTS (SELECT FROM course_act o WHERE o.course_id = course_act.course_id AND o.id <> course_act.id
-                       AND o.created_at >= course_act.created_at) AS may_undo
+                       AND o.created_at >= course_act.created_at)
+       -- What was entered as given earlier is withdrawn as a whole.
+       AND NOT EXISTS (SELECT FROM earlier_treatment e WHERE e.id = course_act.course_id
+                       AND e.created_at = course_act.created_at) AS may_undo
 FROM course_act WHERE course_id = ANY(:course_ids) ORDER BY course_id, done_on, created_at;
 
 -- name: replace_steps
@@ -65,14 +98,16 @@ WHERE id = :id;
 SELECT t.id, t.colony_id, t.option_id, t.state, t.is_open, t.start_on, t.placed_on, t.ended_on, t.honey_clear_on,
        lower(t.occupies) AS occupies_from, upper(t.occupies) - 1 AS occupies_to,
        coalesce((SELECT array_agg(x.done_on ORDER BY x.done_on) FROM course_act x
-                 WHERE x.course_id = t.id AND x.step LIKE 'place%%' AND x.outcome = 'done'), '{}') AS placings
+                 WHERE x.course_id = t.id AND x.step LIKE 'place%%' AND x.outcome = 'done'),
+                (SELECT e.doses_on FROM earlier_treatment e WHERE e.id = t.id), '{}') AS placings
 FROM course t JOIN colony c ON c.id = t.colony_id
-WHERE c.apiary_id = :apiary_id AND upper(t.occupies) >= :since AND t.state <> 'abandoned' ORDER BY t.colony_id, t.start_on;
+WHERE c.apiary_id = :apiary_id AND upper(t.occupies) >= :since AND t.state NOT IN ('abandoned', 'withdrawn') ORDER BY t.colony_id, t.start_on;
 
 -- name: courses_in_the_way
 -- Chemical courses that occupy these colonies on any day between two days: a second one cannot be laid over them.
 SELECT id, colony_id, option_id, lower(occupies) AS occupies_from, upper(occupies) - 1 AS occupies_to FROM course
-WHERE colony_id = ANY(:colony_ids) AND chemical AND state <> 'abandoned' AND occupies && daterange(:since, :until, '[]')
+WHERE colony_id = ANY(:colony_ids) AND chemical AND state NOT IN ('abandoned', 'given_earlier', 'withdrawn')
+AND occupies && daterange(:since, :until, '[]')
 ORDER BY occupies;
 
 -- name: untreated_colonies

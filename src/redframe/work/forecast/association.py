@@ -26,7 +26,6 @@ from redframe.core.sampling.board import BoardSample
 from redframe.core.sampling.method import TreatmentSpan
 from redframe.core.sampling.reading import read_fall
 from redframe.core.season.calendar import Calendar
-from redframe.core.treatments.states import outcome_of
 from redframe.store import association_forecast as store
 from redframe.store import forecast_evaluation as store_hindsight
 from redframe.store.association_forecast import (
@@ -230,7 +229,7 @@ def treatments_of(courses: Sequence[CourseToForecast], today: date) -> tuple[Tre
     forecast."""
     found: list[Treat] = []
     for one in courses:
-        if outcome_of(one.state) != "failed":
+        if one.outcome != "failed":
             events = effects(one.option_id, one.placed_on or max(one.start_on, today), one.ended_on)
             found += [event for event in events if isinstance(event, Treat)]
     return tuple(found)

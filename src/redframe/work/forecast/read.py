@@ -37,7 +37,7 @@ from redframe.core.sampling.method import TreatmentSpan
 from redframe.core.sampling.reading import FallReading, Recovery
 from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
-from redframe.core.treatments.states import is_abandoned, outcome_of
+from redframe.core.treatments.states import is_abandoned
 from redframe.store import colonies, treatments
 from redframe.store import forecast_evaluation as store_hindsight
 from redframe.store import sampling as store
@@ -253,7 +253,7 @@ def known_events(courses: Sequence[Course], today: date) -> list[Event]:
     not yet placed begins today at the earliest, whatever its plan said."""
     events: list[Event] = []
     for one in courses:
-        if outcome_of(one.state) != "failed":
+        if one.outcome != "failed":
             events += effects(one.option_id, one.placed_on or max(one.start_on, today), one.ended_on)
     return events
 

@@ -12,8 +12,9 @@ from redframe.core.colonies.holds import Held, reasons_of
 from redframe.core.colonies.queens import QueenState
 from redframe.core.errors import InvalidInput
 from redframe.core.status.apiary import quarter_over
-from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.catalogue import Option, default_catalogue
 from redframe.core.treatments.days import OptionDays, first_usable, option_days
+from redframe.core.treatments.earlier import looks_back_to
 from redframe.core.treatments.eligibility import Choice, choice_of
 from redframe.core.treatments.facts import (
     GivenCourse,
@@ -43,13 +44,21 @@ RATE_BACK_DAYS = 60
 
 @dataclass(frozen=True, slots=True)
 class ColonyChoice:
-    """The options for one colony on a day, and the situation that they were judged by."""
+    """The options for one colony on a day, and the situation that they were judged by; `known_since`: the day from
+    which on all its treatments are on record."""
 
     colony: ColonyOverview
     brood_boxes: int
     situation: Situation
     choice: Choice
     open_courses: Sequence[Course]
+    known_since: date
+
+    def needs_known_since(self, option: Option) -> date | None:
+        """So far back the rules ask for treatments where the record does not reach it, None where it does."""
+        now = self.situation
+        needed = looks_back_to(option, now.today, now.policy.treatment_year_start)
+        return needed if needed is not None and needed < self.known_since else None
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,6 +126,7 @@ def _on(asked: _Question, day: date) -> ApiaryChoice:
             situation=situation,
             choice=choice_of(many.suit(situation)),
             open_courses=[one for one in asked.found.courses[colony.id] if is_open(one.state)],
+            known_since=asked.found.known_since[colony.id],
         )
         for colony, situation in zip(asked.wanted, asked.on(day), strict=True)
     ]
@@ -206,6 +216,7 @@ class _Records:
     acts: Mapping[UUID, Sequence[CourseAct]]
     rates: Mapping[UUID, KnownRate]
     held: Mapping[UUID, Sequence[Held]]
+    known_since: Mapping[UUID, date]
 
 
 async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Records:
@@ -229,12 +240,15 @@ async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Re
         if count.scale == "mites_per_100" and count.median is not None and count.colony_id not in rates:
             rates[count.colony_id] = KnownRate(count.median, count.taken_on)
     held = await holds.held_back(unit.connection, ids, today)
-    return _Records(seen, given, acts, rates, {one.colony_id: reasons_of(one) for one in held})
+    known = {one.colony_id: one.known_since for one in await treatments.treatments_known(unit.connection, ids)}
+    return _Records(seen, given, acts, rates, {one.colony_id: reasons_of(one) for one in held}, known)
 
 
 def _given(course: Course, acts: Mapping[UUID, Sequence[CourseAct]]) -> GivenCourse:
     plan = plan_of(course)
-    return GivenCourse(plan, course.state, course.placed_on, course.ended_on, plan.days(acts[course.id]))
+    return GivenCourse(
+        plan, course.state, course.outcome, course.placed_on, course.ended_on, plan.days(acts[course.id])
+    )
 
 
 def _strength(colony: ColonyOverview) -> KnownStrength | None:

@@ -82,6 +82,8 @@ def _view(
     plan = plan_of(course)
     first_ideals = {step.name: step.first_ideal for step in steps}
     views, next_step = steps_on(plan, course.state, acts, first_ideals, forecast, today=unit.today)
+    if not COURSE_STATES[course.state].has_steps:
+        views, next_step = [], None
     recorded = {act.step: act for act in acts}
     return CourseView(
         course,

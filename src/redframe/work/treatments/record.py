@@ -18,7 +18,9 @@ from redframe.core.treatments.progress import (
     check_amended_day,
     check_report,
     progress,
+    said_state,
 )
+from redframe.core.treatments.states import COURSE_STATES
 from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
 from redframe.store import places, records, sampling
 from redframe.store import treatments as store
@@ -104,7 +106,7 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             override_why=act.override.reason if act.override else "",
         )
         await store.add_act(unit.connection, act.id, done)
-        await _move_on(unit, course)
+        await move_on(unit, course)
     return await course_view(unit, course_id)
 
 
@@ -137,7 +139,7 @@ def _check_weather(plan: Plan, forecast: Forecast, day: date) -> None:
         raise Refused(blocked.rule, text, field="done_on", can_override=True)
 
 
-async def _move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", removed_on: date | None = None) -> None:
+async def move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", removed_on: date | None = None) -> None:
     """Recompute steps, state and dates of a course from what has been done of it."""
     acts = await store.acts_of_courses(unit.connection, [course.id])
     plan = plan_of(course)
@@ -182,10 +184,12 @@ async def amend_act(
     amended = next((act.step for act in acts if act.id == act_id), None)
     if amended is None:
         raise NotFound("step")
+    if not COURSE_STATES[course.state].has_steps:
+        raise Refused("closed", f"this course is {said_state(course.state)}")
     check_amended_day(plan_of(course), acts, amended, details.done_on, today=unit.today)
     await store.amend_act(unit.connection, act_id, course_id, version, details)
     try:
-        await _move_on(unit, course, course.abandoned_why, course.ended_on)
+        await move_on(unit, course, course.abandoned_why, course.ended_on)
     except InvalidInput as error:
         raise InvalidInput("done_on", error.message, code=error.code) from error
     return await course_view(unit, course_id)
@@ -204,9 +208,9 @@ async def undo_act(unit: UnitOfWork, course_id: UUID, act_id: UUID) -> CourseVie
     undone = next((act for act in acts if act.id == act_id), None)
     if undone is None:
         raise NotFound("step")
-    if course.abandoned_why or not await store.undo_act(unit.connection, act_id):
+    if course.abandoned_why or not undone.may_undo or not await store.undo_act(unit.connection, act_id):
         raise Conflict(NOT_UNDONE)
-    await _move_on(unit, course)
+    await move_on(unit, course)
     if course.placed_on is not None:
         await recompute_status(unit, [course.colony_id])
     return await course_view(unit, course_id)
@@ -218,7 +222,7 @@ async def abandon(unit: UnitOfWork, course_id: UUID, why: str, removed_on: date 
     await store.lock_course(unit.connection, course_id)
     course = await store.course(unit.connection, course_id)
     check_abandoned(course.state, course.placed_on, course.ended_on, why, removed_on, today=unit.today)
-    await _move_on(unit, course, why.strip(), removed_on)
+    await move_on(unit, course, why.strip(), removed_on)
     return await course_view(unit, course_id)
 
 

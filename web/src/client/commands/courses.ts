@@ -21,6 +21,27 @@ export const amendAct = (course: string, act: string, version: number, body: Sch
     }),
   );
 
+export const recordEarlier = (body: Schemas["EarlierInput"]) => ask(api.POST("/api/v1/courses/earlier", { body }));
+
+export const amendEarlier = (course: string, version: number, body: Schemas["EarlierAmendment"]) =>
+  ask(
+    api.PUT("/api/v1/courses/{course_id}/earlier", {
+      params: { path: { course_id: course }, header: ifMatch(version) },
+      body,
+    }),
+  );
+
+export const withdrawEarlier = (course: string, version: number, why: string) =>
+  ask(
+    api.POST("/api/v1/courses/{course_id}/earlier/withdraw", {
+      params: { path: { course_id: course }, header: ifMatch(version) },
+      body: { why },
+    }),
+  );
+
+export const recordTreatmentsKnown = (body: Schemas["TreatmentsKnownInput"]) =>
+  ask(api.POST("/api/v1/treatments-known", { body }));
+
 export const undoAct = (course: string, act: string) =>
   ask(
     api.DELETE("/api/v1/courses/{course_id}/acts/{act_id}", { params: { path: { course_id: course, act_id: act } } }),

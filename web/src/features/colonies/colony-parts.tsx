@@ -8,7 +8,7 @@ import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { rate } from "@/ui/units";
-import { COURSE_STATE, METHOD, SCALE } from "@/wording/words";
+import { COURSE_STATE, METHOD, SAID_OUTCOME, SCALE } from "@/wording/words";
 import { HiveSection, LineageSection, QueenSection } from "./about-colony";
 import type { ColonyForm } from "./colony-forms";
 import { COLONY_PARTS, type ColonyPart } from "./colony-part";
@@ -49,7 +49,7 @@ export function ColonyParts({ view, onAmend, changes }: Props) {
       <Tabs.Content value={part} className="pt-2">
         {part === "counts" && <CountTable view={view} onAmend={onAmend} />}
         {part === "visits" && <VisitTable view={view} />}
-        {part === "courses" && <CourseTable view={view} />}
+        {part === "courses" && <CourseTable view={view} mayAdd={changes !== null} />}
         {part === "colony" && (
           <div className="grid gap-x-8 gap-y-6 pt-2 desk:grid-cols-2">
             <QueenSection view={view} open={changes} />
@@ -152,6 +152,12 @@ function CountFigure({ count }: { count: Schemas["Count"] }) {
   );
 }
 
+/** The share killed by its check count, else what somebody said of it. */
+function killed({ verdict, earlier }: Schemas["CourseView"]): string {
+  if (verdict?.median_pct != null) return `${Math.round(verdict.median_pct)} %`;
+  return earlier?.outcome ? `${SAID_OUTCOME[earlier.outcome]}, it is said` : "–";
+}
+
 const BROOD = { yes: "sealed brood", no: "no sealed brood", unknown: "–" } as const;
 
 function VisitTable({ view }: { view: View }) {
@@ -179,24 +185,34 @@ function VisitTable({ view }: { view: View }) {
   );
 }
 
-function CourseTable({ view }: { view: View }) {
+function CourseTable({ view, mayAdd }: { view: View; mayAdd: boolean }) {
   return (
-    <Table
-      name="Courses"
-      heads={["start", "treatment", "state", "killed", "by"]}
-      none="No treatment on record."
-      rows={view.courses.map((one) => (
-        <Row key={one.id} day={one.placed_on ?? one.start_on} today={view.today}>
-          <td className={CELL}>
-            <TextLink to="/courses/$id" params={{ id: one.id }} className="font-semibold">
-              {one.option.name}
-            </TextLink>
-          </td>
-          <td className={CELL}>{COURSE_STATE[one.state]}</td>
-          <td className={CELL}>{one.verdict?.median_pct == null ? "–" : `${Math.round(one.verdict.median_pct)} %`}</td>
-          <td className={CELL}>{one.by_name}</td>
-        </Row>
-      ))}
-    />
+    <>
+      <Table
+        name="Courses"
+        heads={["start", "treatment", "state", "killed", "by"]}
+        none="No treatment on record."
+        rows={view.courses.map((one) => (
+          <Row key={one.id} day={one.placed_on ?? one.start_on} today={view.today}>
+            <td className={CELL}>
+              <TextLink to="/courses/$id" params={{ id: one.id }} className="font-semibold">
+                {one.option.name}
+              </TextLink>
+            </td>
+            <td className={CELL}>{COURSE_STATE[one.state]}</td>
+            <td className={CELL}>{killed(one)}</td>
+            <td className={CELL}>{one.by_name}</td>
+          </Row>
+        ))}
+      />
+      {mayAdd && (
+        <TextLink
+          to="/earlier"
+          search={{ apiary: view.apiary.id, colonies: [view.colony.id] }}
+          className="mt-2 inline-flex min-h-14 items-center desk:min-h-8">
+          Add earlier treatments
+        </TextLink>
+      )}
+    </>
   );
 }

@@ -12,6 +12,7 @@ import { drawnCourse } from "./drawn-course";
 
 type View = Schemas["ColonyView"];
 const NEAR_DAYS = 6;
+const NOT_DRAWN: ReadonlySet<Schemas["CourseView"]["state"]> = new Set(["abandoned", "withdrawn"]);
 /** A course is drawn with so many days before it, so that what led to it is seen. */
 const BEFORE_COURSE_DAYS = 75;
 
@@ -29,7 +30,7 @@ export function ColonyStrip({ view, only, low = false }: Props) {
   const [picked, setPicked] = useState<string | null>(null);
   const forecast = useQuery(forecastQuery(colony.id));
   const ahead = forecast.data?.views[0]?.days ?? [];
-  const shown = view.courses.filter((one) => (only ? one.id === only : one.state !== "abandoned"));
+  const shown = view.courses.filter((one) => (only ? one.id === only : !NOT_DRAWN.has(one.state)));
   const start = only && shown[0] ? (shown[0].placed_on ?? shown[0].start_on) : null;
   const first = start ? addDays(start, -BEFORE_COURSE_DAYS) : view.first;
   const span: Span = { first: first > view.first ? first : view.first, last: view.last, today: view.today, width };

@@ -12,6 +12,7 @@ export function drawnCourse(course: Schemas["CourseView"]): DrawnCourse {
     occupies_from: course.placed_on ?? course.start_on,
     occupies_to: course.ended_on ?? ending?.ideal ?? course.start_on,
     honey_clear_on: course.honey_clear_on,
-    placings: placed.map((step) => step.act?.done_on ?? ""),
+    placings:
+      course.steps.length === 0 ? (course.earlier?.doses_on ?? []) : placed.map((step) => step.act?.done_on ?? ""),
   };
 }

@@ -188,6 +188,12 @@ function Tools({ view, living, selected, open }: ToolsProps) {
           </Tool>
           <Tool onClick={() => open("sample")}>Choose colonies to sample</Tool>
           <Tool onClick={() => open("add")}>Add a colony</Tool>
+          <TextLink
+            to="/earlier"
+            search={{ apiary: view.apiary.id, colonies: selected.wanted }}
+            className="inline-flex min-h-14 items-center desk:min-h-8">
+            Add earlier treatments
+          </TextLink>
         </>
       )}
       {mayDiffer && (

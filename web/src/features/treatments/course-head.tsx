@@ -32,7 +32,9 @@ export function CourseHead({ course, today, onAbandon }: HeadProps) {
           <Title>{course.option.name}</Title>
           <p className="mt-1 text-ink-2">
             {course.label} at {course.apiary}: <strong className="text-ink">{COURSE_STATE[course.state]}</strong>.{" "}
-            {quantity(course.dose_quantity, course.dose_unit)} per placing.
+            {course.dose_quantity === null
+              ? "Dose not known."
+              : `${quantity(course.dose_quantity, course.dose_unit)} per placing.`}
             {course.honey_clear_on && honey}
           </p>
         </div>
@@ -54,7 +56,9 @@ export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanV
   return (
     <nav aria-label="Colonies of this plan" className="mt-4">
       <p className="mb-1 text-sm text-ink-2">
-        Planned together: {placed} of {plan.courses.length} placed.
+        {course.earlier
+          ? "Entered together."
+          : `Planned together: ${String(placed)} of ${String(plan.courses.length)} placed.`}
       </p>
       <ul className="flex flex-wrap gap-px">
         {plan.courses.map((one) => (

@@ -17,6 +17,7 @@ import { AmendAct } from "./amend-act";
 import { useCheckCount } from "./check-count";
 import { CourseHead, PlanNav, WhyChosen } from "./course-head";
 import { CourseStrip } from "./course-strip";
+import { EarlierSheet } from "./earlier-sheet";
 import { Falls, TooFewFall } from "./falls";
 import { Mix } from "./mix";
 import { RecordStep } from "./record-step";
@@ -59,17 +60,22 @@ function CourseSheet({ course, plan }: Props) {
         </div>
       )}
       {course.is_open && <TooFewFall course={course} />}
-      <div className="mt-6 grid items-start gap-x-12 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
-        <div className="space-y-8">
-          <AtHand course={course} plan={plan} step={step} />
-          <WhyChosen course={course} today={plan.today} />
+      {course.earlier && (
+        <EarlierSheet course={course} earlier={course.earlier} today={plan.today} mayRecord={mayRecord} />
+      )}
+      {course.steps.length > 0 && (
+        <div className="mt-6 grid items-start gap-x-12 gap-y-8 desk:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
+          <div className="space-y-8">
+            <AtHand course={course} plan={plan} step={step} />
+            {!course.earlier && <WhyChosen course={course} today={plan.today} />}
+          </div>
+          <div className="min-w-0 space-y-5">
+            <CourseStrip colonyId={course.colony_id} courseId={course.id} />
+            <Steps course={course} today={plan.today} current={step} onAmend={mayRecord ? setAmending : null} />
+            <Falls course={course} mayRecord={mayRecord} />
+          </div>
         </div>
-        <div className="min-w-0 space-y-5">
-          <CourseStrip colonyId={course.colony_id} courseId={course.id} />
-          <Steps course={course} today={plan.today} current={step} onAmend={mayRecord ? setAmending : null} />
-          <Falls course={course} mayRecord={mayRecord} />
-        </div>
-      </div>
+      )}
       {amending?.act && (
         <AmendAct
           courseId={course.id}
@@ -121,7 +127,7 @@ function AtHand({ course, plan, step }: Props & { step: Step | undefined }) {
       {course.is_open &&
         course.option.mixing === "oxalic_solution" &&
         step?.kind !== "verify" &&
-        course.placed_on === null && <Mix dosesMl={waiting.map((one) => one.dose_quantity)} />}
+        course.placed_on === null && <Mix dosesMl={waiting.flatMap((one) => one.dose_quantity ?? [])} />}
     </>
   );
 }

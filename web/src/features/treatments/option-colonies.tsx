@@ -4,7 +4,7 @@ import { shortDay } from "@/ui/dates";
 import { Details } from "@/ui/details";
 import { quantity, rate } from "@/ui/units";
 import { useSentence } from "@/features/session/use-sentence";
-import { useMay } from "@/features/session/use-session";
+import { useMay, useSession } from "@/features/session/use-session";
 import { MissingFact, factsAsked } from "./missing-fact";
 import { SOURCE, isStartable, type Judged, type OptionRow, type Options } from "./option-rows";
 import type { Planning } from "./use-plan";
@@ -94,12 +94,15 @@ function Colony({ one: { colony, judged }, view, planning, alike, own }: ColonyP
 
 function Reasons({ reasons }: { reasons: Reason[] }) {
   const say = useSentence();
+  const { today } = useSession();
   if (reasons.length === 0) return null;
   return (
     <ul className="text-sm text-ink-2">
       {reasons.map((reason) => (
         <li key={reason.rule}>
-          {say(reason)} <span className="text-ink-3">({SOURCE[reason.source] ?? reason.source})</span>
+          {say(reason)}
+          {reason.was_due && `, was due ${shortDay(reason.was_due, today)}`}{" "}
+          <span className="text-ink-3">({SOURCE[reason.source] ?? reason.source})</span>
         </li>
       ))}
     </ul>

@@ -3,6 +3,7 @@ import { Term } from "@/features/help/term";
 import { Button } from "@/ui/button";
 import { shortDay, weekday } from "@/ui/dates";
 import { Details } from "@/ui/details";
+import { TextLink } from "@/ui/link";
 import { FormError } from "@/ui/field";
 import { SelectField, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
@@ -30,6 +31,7 @@ export function OptionSheet({ row, view }: { row: OptionRow; view: Options }) {
         {option.name}
       </h2>
       {example && <Leaves option={option} of={planning.taken} judged={example} view={view} />}
+      <NotKnownBefore row={row} view={view} />
       <OptionColonies row={row} view={view} planning={planning} />
       {option.interval_choices.length > 0 && <Interval option={option} planning={planning} />}
       {planning.overriding.length > 0 && <Overriding planning={planning} />}
@@ -47,6 +49,32 @@ export function OptionSheet({ row, view }: { row: OptionRow; view: Options }) {
       </p>
       <MoreOf option={option} rules={rules} />
     </section>
+  );
+}
+
+/** Rules that look back say aloud where the record does not reach. */
+function NotKnownBefore({ row, view }: { row: OptionRow; view: Options }) {
+  const without = row.per.filter((one) => one.judged.needs_known_since !== null);
+  const since = without.map((one) => one.colony.treatments_known_since).sort();
+  const [first, last] = [since[0], since[since.length - 1]];
+  if (first === undefined || last === undefined) return null;
+  const all = without.length === row.per.length && row.per.length > 1;
+  const before =
+    first === last
+      ? shortDay(first, view.start_on)
+      : `${shortDay(first, view.start_on)} to ${shortDay(last, view.start_on)}`;
+  return (
+    <p className="mt-2">
+      <strong>No earlier treatment known</strong> of{" "}
+      {all ? `all ${row.per.length}` : without.map((one) => one.colony.label).join(", ")} before {before}: gap, yearly
+      maximum and rotation are judged by what came after.{" "}
+      <TextLink
+        to="/earlier"
+        search={{ apiary: view.apiary.id, colonies: without.map((one) => one.colony.colony_id) }}
+        className="font-semibold">
+        Add earlier treatments
+      </TextLink>
+    </p>
   );
 }
 

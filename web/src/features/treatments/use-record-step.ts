@@ -50,7 +50,7 @@ export function useRecordStep({
   const alone = step.kind === "verify" || step.kind === "close";
   const ticked = new Set((alone ? [course] : sharing).map((one) => one.id).filter((id) => !unticked.has(id)));
   const placing = step.kind === "place";
-  const doseOf = (one: Course) => doses[one.id] ?? String(one.dose_quantity);
+  const doseOf = (one: Course) => doses[one.id] ?? String(one.dose_quantity ?? "");
   const overriding = failures.some((one) => one.problem.canOverride);
   const override =
     overriding && entry.reason
