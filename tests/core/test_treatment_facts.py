@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from itertools import pairwise
 from typing import Any
 
+from redframe.core.colonies.condition import Closing, Recorded
 from redframe.core.colonies.holds import Held
 from redframe.core.policy.schemes import SCHEMES
 from redframe.core.policy.treatment_rules import TreatmentRules
@@ -65,7 +66,14 @@ def colony(day: date = TODAY, **more: Any) -> ColonyFacts:
         "rate": KnownRate(6.4, TODAY),
         "held": [],
     }
-    return colony_facts(day, **(known | more))
+    given_now = known | more
+    visits, courses = given_now.pop("visits"), given_now["courses"]
+    closings = [
+        Closing(one.days["close_supers_feeder"], supers_on=False, fed=False)
+        for one in courses
+        if "close_supers_feeder" in one.days
+    ]
+    return colony_facts(day, now=Recorded(visits, closings=closings).on(day), **given_now)
 
 
 def policy(rules: TreatmentRules | None = None, day: date = TODAY, act: float = 2.0) -> PolicyFacts:

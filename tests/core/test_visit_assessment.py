@@ -17,10 +17,16 @@ from redframe.core.visits.assessment import Assessment, VisitFacts, assess
 from redframe.core.visits.estimates import SeenFrame
 from redframe.core.visits.finding import Said, VisitFinding
 from redframe.core.visits.past import Neighbour, PastVisit
+from redframe.core.visits.place import CoursePlanned, CourseThen
 from redframe.core.visits.record import After, Before, FrameRecord
 from redframe.core.visits.summary import VisitSummary, summarise
+from redframe.core.visits.with_course import CoursesThen
 
 ON = date(2031, 6, 14)
+FORMIC = CourseThen("Formic strips", date(2031, 6, 2), None, None, "label", False)
+AMITRAZ = CourseThen("Amitraz strips", date(2031, 6, 2), None, None, "no", True)
+THYMOL_SOON = CoursePlanned("Thymol trays", date(2031, 6, 20), "no", False)
+BOTH_COURSES = CoursesThen((FORMIC, AMITRAZ), (THYMOL_SOON,))
 BROOD_BOX = PlacedBox(UUID(int=1), 1, "brood", "A_deep", 10, date(2031, 4, 1))
 SUPER = PlacedBox(UUID(int=2), 2, "super", "A_shallow", 10, date(2031, 5, 20))
 NEST = {"capped": 3, "open": 2, "eggs": 1, "honey": 2, "bees": 8}
@@ -50,6 +56,7 @@ def facts(now: Sequence[SeenFrame] = (), after: dict[str, Any] | None = None, **
     settings: dict[str, Any] = {
         "on": ON, "phase": "peak", "before": Before(air_temp_c=20.0), "boxes": [BROOD_BOX], "numbered_from": "left", "then": (),
         "compared_with": None, "past": (), "near": (), "left_on": (), "queen_year": None, "open_from_c": 15.0,
+        "courses": CoursesThen(),
     }  # fmt: skip
     return VisitFacts(now=now, after=After.model_validate(after or {}), **{**settings, **rest})
 
@@ -335,6 +342,44 @@ class Trends(unittest.TestCase):
         """No seams now or then: no line of seams, whatever the neighbours say."""
         found = assess(facts((), {"frames_of_bees": 9}, near=[neighbour(1, seams_of_bees=8)]))
         self.assertNotIn("seams_of_bees", [one.name for one in found.trends])
+
+
+class SupersAndFeed(unittest.TestCase):
+    """What a visit leaves on the hive against the courses of that day."""
+
+    def codes(self, after: dict[str, Any], *given: CourseThen, planned: Sequence[CoursePlanned] = ()) -> dict[str, str]:
+        """The findings of supers and feed, with their levels."""
+        found = assess(facts((), after, courses=CoursesThen(given, tuple(planned)))).findings
+        return {one.code: one.level for one in found if one.code.startswith(("supers_", "feed_"))}
+
+    def test_what_is_in_the_hive(self) -> None:
+        on = {"supers_on": True, "feed": "syrup_2_1"}
+        self.assertEqual(self.codes(on, FORMIC), {"supers_with_course_by_label": "watch", "feed_with_course": "act"})
+        self.assertEqual(self.codes(on, AMITRAZ), {"supers_with_course": "act"})
+        self.assertEqual(self.codes({"supers_on": False, "feed": "none"}, FORMIC, AMITRAZ), {})
+        self.assertEqual(self.codes({}, FORMIC, AMITRAZ), {})
+        out = CourseThen("Formic strips", date(2031, 5, 2), date(2031, 5, 9), None, "no", False)
+        self.assertEqual(self.codes(on, out), {})
+
+    def test_what_is_planned(self) -> None:
+        on = {"supers_on": True, "feeder": "refilled"}
+        self.assertEqual(
+            self.codes(on, planned=[THYMOL_SOON]), {"supers_before_course": "watch", "feed_before_course": "watch"}
+        )
+
+    def test_the_feeder_says_whether_there_is_feed(self) -> None:
+        """Put on or filled: fed; emptied or taken off: not; left as it was: fed, and a finding."""
+        for feeder, fed in (
+            ("put_on", True),
+            ("refilled", True),
+            ("taken", False),
+            ("untouched", True),
+            ("removed", False),
+        ):
+            self.assertIs(After.model_validate({"feeder": feeder}).fed, fed)
+        self.assertEqual(self.codes({"feeder": "untouched"}), {"feed_untouched": "act"})
+        with self.assertRaisesRegex(ValueError, "feeder: say that it was put on"):
+            After.model_validate({"feeder": "removed", "feed": "fondant"})
 
 
 class Row(unittest.TestCase):

@@ -130,7 +130,7 @@ def visited(owner_url: str, colony: UUID, day: date, after: After, visit: UUID |
     at_work(
         owner_url,
         lambda unit: record_visit(unit, number, colony_id=colony, visited_on=day, after=after),
-        day=DEMO_TODAY,
+        day=max(day, DEMO_TODAY),
     )
 
 

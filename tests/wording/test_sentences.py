@@ -32,7 +32,7 @@ from redframe.core.visits.queen import Criterion
 from redframe.core.visits.record import After, Before, FrameRecord
 from redframe.wording.sentences import PLACE, TOPICS, sentence, word
 from tests.core.test_eligibility_properties import TODAY, situations, weigh
-from tests.core.test_visit_assessment import BROOD_BOX, past
+from tests.core.test_visit_assessment import BOTH_COURSES, BROOD_BOX, past
 from tests.web.test_pure import run
 
 ON = date(2031, 6, 14)
@@ -157,7 +157,7 @@ class Visits(unittest.TestCase):
         found = assess(VisitFacts(
             on=ON, phase=phase, before=Before.model_validate(before), after=After.model_validate(after), boxes=boxes, numbered_from="left",
             now=combs(recorded), then=(), compared_with=None, past=earlier, near=(), left_on=(), queen_year=2030,
-            open_from_c=15.0,
+            open_from_c=15.0, courses=BOTH_COURSES,
         ))  # fmt: skip
         for one in everything_said(found):
             text = sentence(one.code, one.params)

@@ -92,8 +92,10 @@ class Forecasts(unittest.TestCase):
 class Courses(unittest.TestCase):
     def test_what_is_planned_has_not_been_done(self) -> None:
         """A course planned for a day that went by without it lies ahead; one verified to have failed killed nothing."""
-        planned: Any = SimpleNamespace(state="planned", option_id="FA_STRIP2", placed_on=None, ended_on=None, start_on=date(2031, 7, 1))  # fmt: skip
-        failed: Any = SimpleNamespace(**{**vars(planned), "state": "verified_failed", "placed_on": date(2031, 7, 1)})
+        planned: Any = SimpleNamespace(state="planned", outcome=None, option_id="FA_STRIP2", placed_on=None, ended_on=None, start_on=date(2031, 7, 1))  # fmt: skip
+        failed: Any = SimpleNamespace(
+            **{**vars(planned), "state": "verified_failed", "outcome": "failed", "placed_on": date(2031, 7, 1)}
+        )
         self.assertEqual(forecast_read.known_events([planned], DEMO_TODAY), effects("FA_STRIP2", DEMO_TODAY))
         self.assertEqual(forecast_read.known_events([failed], DEMO_TODAY), [])
 

@@ -82,6 +82,7 @@ def course_view(view: treatments_read.CourseView) -> CourseView:
             "is_open": view.is_open,
             "steps": steps,
             "next_step": view.next_step,
+            "warnings": view.warnings,
         }
     )
 

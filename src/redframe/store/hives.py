@@ -19,6 +19,20 @@ async def hive(connection: Connection, hive_id: UUID) -> Hive:
     return await one(connection, Hive, "hive_by_id", what="hive", id=hive_id)
 
 
+@dataclass(frozen=True, slots=True)
+class SuperOfColony:
+    """A super on the hive of a colony, from a day to another (None: it stands there still)."""
+
+    colony_id: UUID
+    since: date
+    until: date | None
+
+
+async def super_boxes(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[SuperOfColony]:
+    """Supers that stand on the hives of these colonies, or were taken off since a day."""
+    return await many(connection, SuperOfColony, "super_boxes", colony_ids=list(colony_ids), since=since)
+
+
 async def boxes_of_hive(connection: Connection, hive_id: UUID, on: date | None = None) -> list[PlacedBox]:
     """The boxes that stand, from the floor up; those that stood on a day where one is named."""
     return await many(connection, PlacedBox, "boxes_of_hive", hive_id=hive_id, on=on)

@@ -107,7 +107,8 @@ class CourseStep:
 
 @dataclass(frozen=True, slots=True)
 class CourseAct:
-    """What was done of a step, or why it was skipped."""
+    """What was done of a step, or why it was skipped; `supers_on`: honey supers stayed on, of the step that closes the
+    hive."""
 
     id: UUID
     course_id: UUID
@@ -118,6 +119,7 @@ class CourseAct:
     quantity_unit: str | None
     lot: str
     count_id: UUID | None
+    supers_on: bool | None
     note: str
     override_by: str
     override_why: str
@@ -173,7 +175,8 @@ class NewCourse:
 
 @dataclass(frozen=True, slots=True)
 class NewCourseAct:
-    """What was done of a step; a dose only with a placing, a count only with a step that counts."""
+    """What was done of a step; a dose only with a placing, a count only with a step that counts, supers only with the
+    step that closes the hive."""
 
     course_id: UUID
     step: str
@@ -183,6 +186,7 @@ class NewCourseAct:
     quantity_unit: str | None = None
     lot: str = ""
     count_id: UUID | None = None
+    supers_on: bool | None = None
     note: str = ""
     override_by: str = ""
     override_why: str = ""
@@ -197,6 +201,7 @@ class CourseActDetails:
     lot: str
     count_id: UUID | None
     note: str
+    supers_on: bool | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -331,6 +336,21 @@ async def steps_of_courses(connection: Connection, course_ids: Sequence[UUID]) -
 async def acts_of_courses(connection: Connection, course_ids: Sequence[UUID]) -> list[CourseAct]:
     """What was done of courses, oldest first."""
     return await many(connection, CourseAct, "acts_of_courses", course_ids=list(course_ids))
+
+
+@dataclass(frozen=True, slots=True)
+class ClosingAct:
+    """An act that took supers and feeder off for a course; `supers_on`: the supers stayed."""
+
+    colony_id: UUID
+    option_id: str
+    done_on: date
+    supers_on: bool | None
+
+
+async def closings(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[ClosingAct]:
+    """The acts since a day that took supers and feeder off these colonies."""
+    return await many(connection, ClosingAct, "closings", colony_ids=list(colony_ids), since=since)
 
 
 async def replace_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: Collection[str]) -> None:

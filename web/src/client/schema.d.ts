@@ -2520,6 +2520,8 @@ export interface components {
             quantity_unit: string | null;
             /** Step */
             step: string;
+            /** Supers On */
+            supers_on: boolean | null;
             /** Version */
             version: number;
         };
@@ -2546,6 +2548,8 @@ export interface components {
             quantity?: number | null;
             /** Reason */
             reason: string;
+            /** Supers On */
+            supers_on?: boolean | null;
         };
         /** ActInput */
         ActInput: {
@@ -2582,6 +2586,8 @@ export interface components {
             quantity?: number | null;
             /** Step */
             step: string;
+            /** Supers On */
+            supers_on?: boolean | null;
         };
         /**
          * After
@@ -2606,6 +2612,8 @@ export interface components {
             feed?: ("none" | "syrup_1_1" | "syrup_2_1" | "fondant" | "pollen" | "other") | null;
             /** Feed Amount */
             feed_amount?: number | null;
+            /** Feeder */
+            feeder?: ("put_on" | "refilled" | "taken" | "untouched" | "removed") | null;
             /** Frames Of Bees */
             frames_of_bees?: number | null;
             /** Frames Of Brood */
@@ -4309,7 +4317,7 @@ export interface components {
         /**
          * ColonyThen
          * @description What was known of the colony's mites on the day: its level, the figure of its latest count in the unit of its
-         *     scale with the 95 % interval (None: never counted), and its courses.
+         *     scale with the 95 % interval (None: never counted), its courses, and those planned for the days after.
          */
         ColonyThen: {
             /** Counted On */
@@ -4325,6 +4333,11 @@ export interface components {
             level: "clear" | "watch" | "act" | "urgent" | "unknown";
             /** Low */
             low: number | null;
+            /**
+             * Planned
+             * @default []
+             */
+            planned: components["schemas"]["CoursePlanned"][];
             /** Rate */
             rate: number | null;
             /** Scale */
@@ -4826,6 +4839,26 @@ export interface components {
              */
             start: string;
         };
+        /**
+         * CoursePlanned
+         * @description A course that was planned on the day, to be placed soon, with what its option says of supers and feed.
+         */
+        CoursePlanned: {
+            /** Feeding During */
+            feeding_during: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+            /**
+             * Supers
+             * @enum {string}
+             */
+            supers: "yes" | "no" | "label";
+        };
         /** CourseSeen */
         CourseSeen: {
             /** Ended On */
@@ -4849,11 +4882,17 @@ export interface components {
         };
         /**
          * CourseThen
-         * @description A course that was under way on the day, or from which honey was not clear yet; `ended_on` None: under way.
+         * @description A course that was under way on the day, or from which honey was not clear yet; `ended_on` None: under way. With
+         *     what its option says of supers and feed, as far as the record keeps it.
          */
         CourseThen: {
             /** Ended On */
             ended_on: string | null;
+            /**
+             * Feeding During
+             * @default true
+             */
+            feeding_during: boolean;
             /** Honey Clear On */
             honey_clear_on: string | null;
             /** Name */
@@ -4863,6 +4902,12 @@ export interface components {
              * Format: date
              */
             placed_on: string;
+            /**
+             * Supers
+             * @default yes
+             * @enum {string}
+             */
+            supers: "yes" | "no" | "label";
         };
         /**
          * CourseVerdict
@@ -4989,6 +5034,8 @@ export interface components {
             verdict: components["schemas"]["CourseVerdict"] | null;
             /** Version */
             version: number;
+            /** Warnings */
+            warnings: components["schemas"]["Reason"][];
         };
         /**
          * Coverage
@@ -7346,7 +7393,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -7628,8 +7675,11 @@ export interface components {
             resistance_note: string;
             /** Short Name */
             short_name: string;
-            /** Supers */
-            supers: string;
+            /**
+             * Supers
+             * @enum {string}
+             */
+            supers: "yes" | "no" | "label";
             /** Visits */
             visits: number;
         };
@@ -8736,7 +8786,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Compared */
             compared: {
                 [key: string]: number | string | boolean | null;
@@ -9011,7 +9061,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -10151,7 +10201,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched";
             /**
              * Dates
              * @default []

@@ -115,6 +115,7 @@ async def record_act(course_id: UUID, given: ActInput, who: Who, services: TheSe
             count_id=given.count_id,
             note=given.note,
             override=override,
+            supers_on=given.supers_on,
         )
         return views.course_view(await treatments_record.record_act(unit, course_id, act))
 

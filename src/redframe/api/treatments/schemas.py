@@ -16,6 +16,7 @@ from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.status.advice import ColonyAdvice
 from redframe.core.status.status import Level
+from redframe.core.treatments.catalogue import SupersRule
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.days import Group, OptionDay
@@ -140,7 +141,7 @@ class OptionView(Output):
     queen_loss_pct: SpanOf
     queen_loss_risk: str
     evidence: str
-    supers: str
+    supers: SupersRule
     feeding_during: bool
     honey_rule: str
     hive_setup: str
@@ -259,6 +260,7 @@ class ActInput(Input):
     quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
     lot: Word = ""
     count_id: UUID | None = None
+    supers_on: bool | None = None
     note: Note = ""
     override: OverrideInput | None = None
 
@@ -268,6 +270,7 @@ class ActAmendment(Input):
     quantity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
     lot: Word = ""
     count_id: UUID | None = None
+    supers_on: bool | None = None
     note: Note = ""
     reason: Why
 
@@ -286,6 +289,7 @@ class Act(Output):
     quantity_unit: str | None
     lot: str
     count_id: UUID | None
+    supers_on: bool | None
     note: str
     override_by: str
     override_why: str
@@ -342,6 +346,7 @@ class CourseView(Output):
     created_at: datetime
     version: int
     earlier: Earlier | None
+    warnings: list[Reason]
     steps: list[StepView]
     next_step: str | None
 

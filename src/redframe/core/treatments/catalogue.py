@@ -22,6 +22,8 @@ Span = tuple[float, float]
 BlockRule = Literal["ok", "caution", "block"]
 Group = Literal["ACID-F", "ACID-O", "THYM", "AMI", "PYR", "HOP", "BIO"]
 QueenLossRisk = Literal["low", "medium", "high"]
+SupersRule = Literal["yes", "no", "label"]
+"""Whether honey supers may be on: yes, no, or as the label says."""
 
 
 class Entry(BaseModel):
@@ -165,7 +167,7 @@ class Option(Entry):
     brood_requirement: Literal["any", "broodless", "needs_brood"]
     brood_caution: bool
     queen: QueenRules
-    supers: Literal["yes", "no", "label"]
+    supers: SupersRule
     feeding_during: bool
     queen_loss_risk: QueenLossRisk
     queen_loss_pct: Span

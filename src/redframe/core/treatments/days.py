@@ -42,11 +42,14 @@ OBSTACLES: Mapping[ReasonCode, Obstacle] = {
     "small_dose_of": "strength", "many_brood_boxes": "strength", "maximum_dose": "strength", "supers_on": "supers",
     "supers_unknown": "supers", "supers_by_label": "supers", "supers_unknown_by_label": "supers",
     "supers_planned": "supers", "fed": "feed",
-    "fed_unknown": "feed", "feed_late": "feed", "day_too_hot": "heat", "hot_spell": "heat", "hot_later": "heat",
+    "fed_unknown": "feed",
+    "supers_in_course": "supers", "supers_in_course_by_label": "supers", "feed_in_course": "feed",
+    "feed_late": "feed", "day_too_hot": "heat", "hot_spell": "heat", "hot_later": "heat",
     "near_limit": "heat", "days_too_cold": "cold", "into_the_cold": "cold", "no_forecast": "no_forecast",
     "no_forecast_days": "no_forecast", "rain": "rain", "wrong_season": "season", "winter_bees_reared": "season",
     "too_late_to_rebuild": "season", "too_slow": "slow", "weak_evidence": "slow", "no_recent_count": "level",
-    "below_threshold": "level",
+    "below_threshold": "level", "dose_off_its_days": "uses", "out_too_early": "uses", "out_too_late": "uses",
+    "doses_missing": "uses", "later_too_soon": "uses",
 }  # fmt: skip
 
 

@@ -9,8 +9,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import Protocol
 
+from redframe.core.colonies.condition import Condition
 from redframe.core.colonies.holds import Held
 from redframe.core.colonies.queens import QueenState
 from redframe.core.policy.policy import Scope
@@ -25,36 +25,11 @@ from redframe.core.treatments.situation import (
     StrengthFacts,
 )
 from redframe.core.treatments.states import CourseOutcome, CourseState, is_open
-from redframe.core.visits.summary import BroodSeen, StrengthUnit
+from redframe.core.visits.summary import StrengthUnit
 
 STRENGTH_HOLDS_DAYS = 60
 CAPPED_AT_THE_LATEST_DAYS = 9
 """Days from laying to capping: whoever sees no capped brood by then has seen that nothing came of the eggs."""
-HIVE_SET_UP_HOLDS_DAYS = 42
-
-
-class Seen(Protocol):
-    """What a visit found of a colony as a whole; None and "unknown" for what was not looked at."""
-
-    @property
-    def visited_on(self) -> date:
-        """The day of the visit."""
-
-    @property
-    def capped_brood(self) -> BroodSeen:
-        """Capped worker brood."""
-
-    @property
-    def eggs_seen(self) -> bool | None:
-        """Eggs."""
-
-    @property
-    def supers_on(self) -> bool | None:
-        """Honey supers."""
-
-    @property
-    def fed(self) -> bool | None:
-        """Feed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,37 +85,31 @@ def colony_facts(
     strength: KnownStrength | None,
     brood_boxes: int,
     queen: KnownQueen,
-    visits: Sequence[Seen],
+    now: Condition,
     courses: Sequence[GivenCourse],
     rate: KnownRate | None,
     held: Sequence[Held],
 ) -> ColonyFacts:
-    """The colony as it is known today to stand on `day`. `visits` newest first; what was seen too long ago is unknown.
+    """The colony as it is known today to stand on `day`; `now` is its condition then. Strength of long ago is unknown.
     A course that is due out before `day` is taken to be out by then; one that is overdue stays in the hive.
-
-    Supers and feed follow what is newer, a visit or the step of a course that took them off.
     """
-    brood = next((one for one in visits if one.capped_brood != "unknown"), None)
-    eggs = next((one for one in visits if one.eggs_seen is not None), None)
-    bare_on = brood.visited_on if brood is not None and brood.capped_brood == "no" else None
-    closings = [one.days["close_supers_feeder"] for one in courses if "close_supers_feeder" in one.days]
-    taken_off = max(closings, default=None)
+    bare_on = now.brood_seen_on if now.brood == "no" else None
     given = [one for one in courses if one.placed_on is not None and one.placed_on <= day]
     fresh = strength is not None and (day - strength.on).days <= STRENGTH_HOLDS_DAYS
     return ColonyFacts(
         strength=StrengthFacts(value=strength.value, unit=strength.unit) if strength is not None and fresh else None,
         brood_boxes=brood_boxes,
-        capped_worker_brood=brood.capped_brood if brood else "unknown",
-        brood_seen_on=brood.visited_on if brood else None,
+        capped_worker_brood=now.brood,
+        brood_seen_on=now.brood_seen_on,
         brood_event=None,  # the record knows that she is caged, not since when
         queen=queen.state,
         queen_since=queen.since,
         laying_since=_came_to_something(queen.laying_since, bare_on),
         release_on=queen.release_on,
-        eggs_seen_on=_came_to_something(eggs.visited_on if eggs and eggs.eggs_seen else None, bare_on),
-        supers_on=_set_up(day, [(one.visited_on, one.supers_on) for one in visits], taken_off),
+        eggs_seen_on=_came_to_something(now.eggs_seen_on if now.eggs else None, bare_on),
+        supers_on=now.supers.value if now.supers is not None else None,
         supers_off_by=None,  # nobody records when they will come off
-        fed=_set_up(day, [(one.visited_on, one.fed) for one in visits], taken_off),
+        fed=now.fed.value if now.fed is not None else None,
         fed_until=None,  # nor until when is fed
         last_treatments=[
             PastTreatment(
@@ -164,14 +133,6 @@ def _came_to_something(laid_on: date | None, bare_on: date | None) -> date | Non
     if laid_on is None or (bare_on is not None and (bare_on - laid_on).days >= CAPPED_AT_THE_LATEST_DAYS):
         return None
     return laid_on
-
-
-def _set_up(day: date, seen: Sequence[tuple[date, bool | None]], taken_off: date | None) -> bool | None:
-    """Whether something is on the hive: what was seen last, unless it was taken off since, unless that is long ago."""
-    last = next(((on, found) for on, found in seen if found is not None), None)
-    if taken_off is not None and taken_off <= day and (last is None or last[0] <= taken_off):
-        last = (taken_off, False)
-    return last[1] if last is not None and (day - last[0]).days <= HIVE_SET_UP_HOLDS_DAYS else None
 
 
 def policy_facts(

@@ -151,7 +151,8 @@ def _state(
 
 @dataclass(frozen=True, slots=True)
 class Report:
-    """A step as somebody reports it; `is_set_aside`: somebody named takes on what speaks against it, and says why."""
+    """A step as somebody reports it; `is_set_aside`: somebody named takes on what speaks against it, and says why;
+    `supers_on`: honey supers stay on (None: not said, which is no)."""
 
     step: str
     outcome: ActOutcome
@@ -160,6 +161,7 @@ class Report:
     has_count: bool
     note: str
     is_set_aside: bool
+    supers_on: bool | None = None
 
 
 def check_report(
@@ -199,6 +201,8 @@ def check_report(
         raise Refused("S4", text, field="done_on", can_override=True)
     if step.kind == "place" and (report.quantity is None or not 0 < report.quantity <= MOST_QUANTITY):
         raise InvalidInput("quantity", f"enter the dose placed, in {dose_unit}", code="missing")
+    if step.kind == "close_supers_feeder" and report.supers_on and plan.option.supers == "no":
+        raise InvalidInput("supers_on", "they come off before this is placed", code="refused")
     if step.kind == "verify" and not report.has_count:
         raise InvalidInput("count_id", "a course is verified by a count", code="missing")
     return step

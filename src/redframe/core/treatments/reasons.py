@@ -24,6 +24,7 @@ ReasonCode = Literal[
     "too_weak", "strength_unknown", "small_dose", "small_dose_of", "many_brood_boxes", "maximum_dose",
     "supers_on", "supers_unknown", "supers_by_label", "supers_unknown_by_label",
     "fed", "fed_unknown", "feed_late", "supers_planned",
+    "supers_in_course", "supers_in_course_by_label", "feed_in_course",
     "day_too_hot", "days_too_cold", "no_forecast", "no_forecast_days", "rain", "near_limit", "hot_spell", "hot_later",
     "wrong_season", "winter_bees_reared", "into_the_cold", "too_late_to_rebuild",
     "dose_off_its_days", "out_too_early", "out_too_late", "doses_missing", "later_too_soon",

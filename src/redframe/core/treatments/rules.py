@@ -16,6 +16,7 @@ from redframe.core.treatments.catalogue import BlockRule, Catalogue, Option
 from redframe.core.treatments.course import clearance
 from redframe.core.treatments.dose import DoseResult
 from redframe.core.treatments.reasons import DISEASE_HOLD, Figure, Reason, ReasonCode, ReasonLevel
+from redframe.core.treatments.set_up import supers_and_feed
 from redframe.core.treatments.situation import EVENTS, PastTreatment, Situation
 from redframe.core.treatments.weather import WeatherHere
 from redframe.core.visits.summary import BroodSeen
@@ -389,20 +390,10 @@ def _strength(case: Case) -> Iterator[Reason]:
 @_rule(_in_use, policy=True)
 def _honey_and_feed(case: Case) -> Iterator[Reason]:
     option, colony, policy = case.option, case.situation.colony, case.situation.policy
-    if option.supers == "no":
-        if colony.supers_on:
-            on: dict[str, Figure] = {"supers_on": True, "limit": False}
-            yield Reason("T50", "not_now", "L", on, "supers_on", until=colony.supers_off_by)
-        elif colony.supers_on is None:
-            yield Reason("T50", "caution", "L", {"supers_on": None, "limit": False}, "supers_unknown")
-    if option.supers == "label" and colony.supers_on is not False:
-        code: ReasonCode = "supers_by_label" if colony.supers_on else "supers_unknown_by_label"
-        yield Reason("T51", "caution", "L", {"supers_on": colony.supers_on}, code)
+    yield from supers_and_feed(
+        option, colony.supers_on, colony.fed, supers_off_by=colony.supers_off_by, fed_until=colony.fed_until
+    )
     if not option.feeding_during:
-        if colony.fed:
-            yield Reason("T52", "not_now", "E", {"fed": True, "limit": False}, "fed", until=colony.fed_until)
-        elif colony.fed is None:
-            yield Reason("T52", "caution", "E", {"fed": None, "limit": False}, "fed_unknown")
         feed_by = policy.feed_start_by
         if feed_by is not None and case.ideal_end > feed_by:
             late: Params = {"feed_by": feed_by, "ends": case.ideal_end}

@@ -30,6 +30,7 @@ from redframe.core.visits.queen import (
     solidity,
 )
 from redframe.core.visits.record import After, Before
+from redframe.core.visits.with_course import CoursesThen, with_courses
 
 ENOUGH_NEIGHBOURS = 3
 CROWDED_FROM = 0.9
@@ -40,7 +41,7 @@ CROWDED_FROM = 0.9
 class VisitFacts:
     """What a visit is assessed by. `boxes` are those of its day, their frames `numbered_from` a side; `then` are the
     frames of the visit `compared_with`, `past` all earlier visits (newest first), `near` the apiary's other colonies;
-    `left_on`: days on which bees left by a split or came by a merger."""
+    `left_on`: days on which bees left by a split or came by a merger; `courses` are those of the day."""
 
     on: date
     phase: Phase
@@ -56,6 +57,7 @@ class VisitFacts:
     left_on: Sequence[date]
     queen_year: int | None
     open_from_c: float
+    courses: CoursesThen
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,6 +120,8 @@ def assess(facts: VisitFacts) -> Assessment:
         bees_lost(estimates, last, on, left_on=facts.left_on, swarming=swarming, phase=facts.phase),
     )
     found += [one for one in others if one is not None]
+    stand = any(box.purpose == "super" for box in framed)
+    found += with_courses(after, facts.courses, supers_stand=stand)
     return Assessment(
         estimates=estimates,
         opening=opening(facts.before, facts.open_from_c),

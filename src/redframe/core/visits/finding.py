@@ -28,6 +28,8 @@ WeakCode = Literal[
 ]  # fmt: skip
 ColonyCode = Literal[
     "suspicious", "stores_unsure", "stores_nil", "stores_short", "stores_low", "stores_good", "renew_comb", "bees_lost",
+    "supers_with_course", "supers_with_course_by_label", "feed_with_course", "supers_before_course",
+    "feed_before_course", "feed_untouched",
 ]  # fmt: skip
 FindingCode = Literal[OpeningCode, QueenCode, CellsCode, BalanceCode, WeakCode, ColonyCode]
 BecauseCode = Literal[

@@ -11,22 +11,36 @@ from redframe.core.colonies.hive_state import HangingFrame, HiveState
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
+from redframe.core.treatments.catalogue import SupersRule
 
 
 @dataclass(frozen=True, slots=True)
 class CourseThen:
-    """A course that was under way on the day, or from which honey was not clear yet; `ended_on` None: under way."""
+    """A course that was under way on the day, or from which honey was not clear yet; `ended_on` None: under way. With
+    what its option says of supers and feed, as far as the record keeps it."""
 
     name: str
     placed_on: date
     ended_on: date | None
     honey_clear_on: date | None
+    supers: SupersRule = "yes"
+    feeding_during: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class CoursePlanned:
+    """A course that was planned on the day, to be placed soon, with what its option says of supers and feed."""
+
+    name: str
+    start_on: date
+    supers: SupersRule
+    feeding_during: bool
 
 
 @dataclass(frozen=True, slots=True)
 class ColonyThen:
     """What was known of the colony's mites on the day: its level, the figure of its latest count in the unit of its
-    scale with the 95 % interval (None: never counted), and its courses."""
+    scale with the 95 % interval (None: never counted), its courses, and those planned for the days after."""
 
     level: Level
     counted_on: date | None
@@ -35,6 +49,7 @@ class ColonyThen:
     low: float | None
     high: float | None
     courses: Sequence[CourseThen]
+    planned: Sequence[CoursePlanned] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,6 +20,12 @@ CellContent = Literal["cup", "egg", "larva", "capped", "emerged", "torn"]
 Amount = Literal["none", "few", "some", "many"]
 StoresBy = Literal["frames", "hefting", "weighing"]
 Feed = Literal["none", "syrup_1_1", "syrup_2_1", "fondant", "pollen", "other"]
+Feeder = Literal["put_on", "refilled", "taken", "untouched", "removed"]
+"""What was done with the feeder or found of it: put on, filled again, emptied by the bees, left as it was given, taken
+off."""
+FEED_IN_FEEDER: dict[Feeder, bool] = {
+    "put_on": True, "refilled": True, "taken": False, "untouched": True, "removed": False,
+}  # fmt: skip
 
 
 class CombSide(Input):
@@ -157,6 +163,7 @@ class After(Input):
     traps: Annotated[int, Field(strict=True, ge=0, le=50)] | None = None
     feed: Feed | None = None
     feed_amount: Annotated[Number, Field(gt=0, le=100)] | None = None
+    feeder: Feeder | None = None
     supers_on: bool | None = None
     tool_hygiene: Literal["new_gloves", "washed", "flamed", "none"] | None = None
     limited_by: Literal["cold", "rain", "robbing", "temper", "keeper", "time"] | None = None
@@ -173,4 +180,13 @@ class After(Input):
             raise InvalidInput("feed", "say what was fed", code="missing")
         if self.queen_released and not self.queen_caged:
             raise InvalidInput("queen_released", "she was not caged", code="refused")
+        if self.feeder in ("taken", "untouched", "removed") and self.feed not in (None, "none"):
+            raise InvalidInput("feeder", "say that it was put on or filled, or leave out what was fed", code="refused")
         return self
+
+    @property
+    def fed(self) -> bool | None:
+        """Whether there is feed in the hive when it is closed; None where nobody says."""
+        if self.feeder is not None:
+            return FEED_IN_FEEDER[self.feeder]
+        return None if self.feed is None else self.feed != "none"

@@ -58,7 +58,7 @@ def summarise(
         eggs_seen=True if after.queen == "eggs_only" else ages.eggs,
         queen_seen=seen if after.queen is not None or frames else None,
         supers_on=after.supers_on if after.supers_on is not None else True if supers_stand else None,
-        fed=None if after.feed is None else after.feed != "none",
+        fed=after.fed,
         note=after.note,
         frames_of_bees=estimates.frames_of_bees,
         seams_of_bees=estimates.seams_of_bees,

@@ -49,6 +49,11 @@ SELECT h.id, h.hive_type, h.floor, h.numbered_from, h.divided_after, h.version, 
 FROM hive h LEFT JOIN hive_box b ON b.hive_id = h.id AND b.until IS NULL
 WHERE h.apiary_id = :apiary_id ORDER BY h.id, b.position;
 
+-- name: super_boxes
+-- Supers that stand on the hives of colonies, or were taken off since a day.
+SELECT c.id AS colony_id, b.since, b.until FROM colony c JOIN hive_box b ON b.hive_id = c.hive_id AND b.purpose = 'super'
+WHERE c.id = ANY(:colony_ids) AND (b.until IS NULL OR b.until >= :since);
+
 -- name: boxes_of_hive
 -- The boxes that stand, from the floor up; those that stood on a day where one is named.
 SELECT id, position, purpose, frame_format, frames, since FROM hive_box

@@ -58,7 +58,7 @@ SELECT course_id, name, kind, position, earliest, ideal, latest, first_ideal, ha
 FROM course_step WHERE course_id = ANY(:course_ids) ORDER BY course_id, position;
 
 -- name: acts_of_courses
-SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, note, override_by, override_why,
+SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, supers_on, note, override_by, override_why,
        coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, created_at, version,
        may_undo(by_person, created_at, version)
        AND NOT EXISTS (SELECT FROM course_act o WHERE o.course_id = course_act.course_id AND o.id <> course_act.id
@@ -67,6 +67,12 @@ SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, coun
        AND NOT EXISTS (SELECT FROM earlier_treatment e WHERE e.id = course_act.course_id
                        AND e.created_at = course_act.created_at) AS may_undo
 FROM course_act WHERE course_id = ANY(:course_ids) ORDER BY course_id, done_on, created_at;
+
+-- name: closings
+-- Acts that took supers and feeder off, of courses of these colonies, since a day.
+SELECT c.colony_id, c.option_id, a.done_on, a.supers_on FROM course c JOIN course_act a ON a.course_id = c.id
+WHERE c.colony_id = ANY(:colony_ids) AND a.step = 'close_supers_feeder' AND a.outcome = 'done' AND a.done_on >= :since
+AND c.state <> 'withdrawn';
 
 -- name: replace_steps
 -- `steps` is a JSON list; the plan of record (first_ideal) stays as it was first laid.
@@ -80,13 +86,14 @@ ON CONFLICT (course_id, name) DO UPDATE SET earliest = excluded.earliest, ideal 
     latest = excluded.latest, done = excluded.done;
 
 -- name: add_act
-INSERT INTO course_act (id, association_id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, note,
-                        override_by, override_why, by_person)
-VALUES (:id, my_association(), :course_id, :step, :outcome, :done_on, :quantity, :quantity_unit, :lot, :count_id, :note,
-        :override_by, :override_why, my_person());
+INSERT INTO course_act (id, association_id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id,
+                        supers_on, note, override_by, override_why, by_person)
+VALUES (:id, my_association(), :course_id, :step, :outcome, :done_on, :quantity, :quantity_unit, :lot, :count_id, :supers_on,
+        :note, :override_by, :override_why, my_person());
 
 -- name: amend_act
-UPDATE course_act SET done_on = :done_on, quantity = :quantity, lot = :lot, count_id = :count_id, note = :note
+UPDATE course_act SET done_on = :done_on, quantity = :quantity, lot = :lot, count_id = :count_id, supers_on = :supers_on,
+       note = :note
 WHERE id = :id AND course_id = :course_id AND version = :version;
 
 -- name: move_course

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
 
+from redframe.core.colonies.condition import Recorded
 from redframe.core.colonies.holds import Held, reasons_of
 from redframe.core.colonies.queens import QueenState
 from redframe.core.errors import InvalidInput
@@ -29,10 +30,10 @@ from redframe.core.treatments.situation import ForecastFacts, Situation
 from redframe.core.treatments.states import is_open
 from redframe.core.treatments.together import OptionTogether, rank_together
 from redframe.core.treatments.weather import Forecast
-from redframe.store import colonies, hives, holds, places, sampling, treatments, visits
+from redframe.store import colonies, hives, holds, places, sampling, treatments
 from redframe.store.colonies import ColonyOverview
 from redframe.store.treatments import Course, CourseAct
-from redframe.store.visits import Visit
+from redframe.work.colonies.condition import recorded_of
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.treatments.read import plan_of
 from redframe.work.unit_of_work import UnitOfWork
@@ -172,7 +173,7 @@ class _Question:
                     strength=_strength(colony),
                     brood_boxes=self.boxes[colony.id],
                     queen=_queen(colony),
-                    visits=found.visits[colony.id],
+                    now=found.recorded[colony.id].on(day),
                     courses=[_given(one, found.acts) for one in found.courses[colony.id]],
                     rate=found.rates.get(colony.id),
                     held=found.held[colony.id],
@@ -211,7 +212,7 @@ async def _question(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID
 class _Records:
     """What is on record of the colonies that a choice is made for."""
 
-    visits: Mapping[UUID, Sequence[Visit]]
+    recorded: Mapping[UUID, Recorded]
     courses: Mapping[UUID, Sequence[Course]]
     acts: Mapping[UUID, Sequence[CourseAct]]
     rates: Mapping[UUID, KnownRate]
@@ -221,9 +222,6 @@ class _Records:
 
 async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Records:
     ids, today = [colony.id for colony in wanted], unit.today
-    seen: dict[UUID, list[Visit]] = {one: [] for one in ids}
-    for visit in await visits.visits_of_colonies(unit.connection, ids, today - timedelta(days=180)):
-        seen[visit.colony_id].append(visit)
     given: dict[UUID, list[Course]] = {one: [] for one in ids}
     courses = await treatments.courses_of_colonies(unit.connection, ids)
     for course in courses:
@@ -241,7 +239,9 @@ async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Re
             rates[count.colony_id] = KnownRate(count.median, count.taken_on)
     held = await holds.held_back(unit.connection, ids, today)
     known = {one.colony_id: one.known_since for one in await treatments.treatments_known(unit.connection, ids)}
-    return _Records(seen, given, acts, rates, {one.colony_id: reasons_of(one) for one in held}, known)
+    return _Records(
+        await recorded_of(unit, ids), given, acts, rates, {one.colony_id: reasons_of(one) for one in held}, known
+    )
 
 
 def _given(course: Course, acts: Mapping[UUID, Sequence[CourseAct]]) -> GivenCourse:

@@ -4,15 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import timedelta
 from uuid import UUID
 
+from redframe.core.colonies.condition import Condition
 from redframe.core.treatments.catalogue import Option, default_catalogue
+from redframe.core.treatments.course import CLOSE_SUPERS_FEEDER
 from redframe.core.treatments.progress import Plan, StepProgress, steps_on
+from redframe.core.treatments.reasons import Reason
+from redframe.core.treatments.set_up import against_course
 from redframe.core.treatments.states import COURSE_STATES, is_open
 from redframe.core.treatments.weather import Forecast
 from redframe.store import places
 from redframe.store import treatments as store
 from redframe.store.treatments import Course, CourseAct, CourseStep
+from redframe.work.colonies.condition import recorded_of
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
@@ -27,18 +33,24 @@ class StepView:
 
 @dataclass(frozen=True, slots=True)
 class CourseView:
-    """A course with its steps as they stand today."""
+    """A course with its steps as they stand today, and what the hive says against it (supers, feed)."""
 
     course: Course
     option: Option
     is_open: bool
     steps: Sequence[StepView]
     next_step: str | None
+    warnings: Sequence[Reason]
+
+
+def option_of(course: Course) -> Option:
+    """The option of a course on record."""
+    return default_catalogue().option(course.option_id)
 
 
 def plan_of(course: Course) -> Plan:
     """What a course on record was planned as."""
-    return Plan(default_catalogue().option(course.option_id), course.start_on, course.interval_override)
+    return Plan(option_of(course), course.start_on, course.interval_override)
 
 
 async def course_view(unit: UnitOfWork, course_id: UUID) -> CourseView:
@@ -69,7 +81,23 @@ async def _views(unit: UnitOfWork, found: Sequence[Course]) -> list[CourseView]:
     for apiary_id in {course.apiary_id for course in found if COURSE_STATES[course.state].places_wait}:
         apiary = await places.apiary(unit.connection, apiary_id)
         forecasts[apiary_id] = forecast_at(unit, apiary.latitude, apiary.longitude)
-    return [_view(unit, course, steps[course.id], acts[course.id], forecasts.get(course.apiary_id)) for course in found]
+    watched = [one for one in found if _is_watched(unit, one)]
+    known = await recorded_of(unit, list({one.colony_id for one in watched})) if watched else {}
+    return [
+        _view(
+            unit, course, steps[course.id], acts[course.id], forecasts.get(course.apiary_id),
+            known[course.colony_id].on(unit.today) if course in watched else None,
+        )
+        for course in found
+    ]  # fmt: skip
+
+
+def _is_watched(unit: UnitOfWork, course: Course) -> bool:
+    """Whether supers and feed bear on a course now: it is in the hive, or will be once they are taken off."""
+    option = option_of(course)
+    bears_all = option.supers == "yes" and option.feeding_during
+    soon = course.start_on + timedelta(days=CLOSE_SUPERS_FEEDER[0]) <= unit.today
+    return is_open(course.state) and course.ended_on is None and not bears_all and soon
 
 
 def _view(
@@ -78,6 +106,7 @@ def _view(
     steps: Sequence[CourseStep],
     acts: Sequence[CourseAct],
     forecast: Forecast | None,
+    hive: Condition | None,
 ) -> CourseView:
     plan = plan_of(course)
     first_ideals = {step.name: step.first_ideal for step in steps}
@@ -91,4 +120,8 @@ def _view(
         is_open(course.state),
         [StepView(view, recorded.get(view.name)) for view in views],
         next_step,
-    )
+        [] if hive is None else against_course(
+            plan.option, hive, is_placed=course.placed_on is not None,
+            dose_to_come=any(view.kind == "place" and view.name not in recorded for view in views),
+        ),
+    )  # fmt: skip

@@ -20,6 +20,7 @@ from redframe.core.treatments.progress import (
     progress,
     said_state,
 )
+from redframe.core.treatments.set_up import against_course
 from redframe.core.treatments.states import COURSE_STATES
 from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
 from redframe.store import places, records, sampling
@@ -28,6 +29,7 @@ from redframe.store.errors import NOT_UNDONE, AlreadyDone, Conflict, NotFound
 from redframe.store.treatments import Course
 from redframe.wording.sentences import sentence, written_day
 from redframe.work.colonies.changes import release
+from redframe.work.colonies.condition import recorded_of
 from redframe.work.roles import require
 from redframe.work.status.recompute import recompute_status
 from redframe.work.to_json import to_json
@@ -51,6 +53,7 @@ class NewAct:
     count_id: UUID | None
     note: str
     override: Override | None
+    supers_on: bool | None = None
 
     @property
     def report(self) -> Report:
@@ -64,6 +67,7 @@ class NewAct:
             self.count_id is not None,
             self.note,
             bool(named),
+            self.supers_on,
         )
 
 
@@ -101,6 +105,7 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             quantity_unit=course.dose_unit if step.kind == "place" and act.quantity else None,
             lot=act.lot,
             count_id=act.count_id if step.kind in ("verify", "baseline_count") else None,
+            supers_on=act.supers_on if step.kind == "close_supers_feeder" else None,
             note=act.note,
             override_by=act.override.authorised_by if act.override else "",
             override_why=act.override.reason if act.override else "",
@@ -111,13 +116,18 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
 
 
 async def _check_placing(unit: UnitOfWork, course: Course, plan: Plan, act: NewAct) -> None:
-    """What speaks against a dose on its day: a hold of the colony, the weather, and for one that is placed before its
-    planned day the rules of that day.
+    """What speaks against a dose on its day: a hold of the colony, supers and feed on the hive, the weather, and for
+    one that is placed before its planned day the rules of that day.
 
     The weather is looked at on the day of the placing; that of a placing entered later was seen by who placed it.
     """
     why = act.override.reason if act.override else ""
     await release(unit, "treat", [course.colony_id], why)
+    if not act.report.is_set_aside:
+        hive = (await recorded_of(unit, [course.colony_id]))[course.colony_id].on(act.done_on)
+        for reason in against_course(plan.option, hive, is_placed=False, dose_to_come=True):
+            if reason.level == "not_now":
+                raise Refused(reason.rule, sentence(reason.code, reason.params), field="done_on", can_override=True)
     if act.step == "place_1" and act.done_on < course.start_on and not act.report.is_set_aside:
         choices = await options_for(unit, course.apiary_id, [course.colony_id], act.done_on)
         set_aside = {one.rule for one in course.overrides}

@@ -12,11 +12,12 @@ from redframe.core.colonies.lineage import DatedChange, value_on
 from redframe.core.colonies.queens import year_on
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
-from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.states import is_abandoned
 from redframe.core.visits.assessment import Assessment, VisitFacts, assess, framed_boxes
 from redframe.core.visits.estimates import SeenFrame
 from redframe.core.visits.past import PastVisit
-from redframe.core.visits.place import ColonyThen, CourseThen, VisitPlace
+from redframe.core.visits.place import ColonyThen, CoursePlanned, CourseThen, VisitPlace
+from redframe.core.visits.with_course import CoursesThen
 from redframe.store import colonies, frames, hives, holds, photos, places, queens, sampling, treatments
 from redframe.store import visits as store
 from redframe.store.colonies import ColonyEvent, ColonyOverview
@@ -29,9 +30,12 @@ from redframe.store.visits import RoundStop, VisitFrame, VisitRecord
 from redframe.work.colonies.hive_state import state_of_hive
 from redframe.work.policy.read import policy_in_force
 from redframe.work.sampling.trends import BREAKS
+from redframe.work.treatments.read import option_of
 from redframe.work.unit_of_work import UnitOfWork
 
 NEIGHBOURS_BACK_DAYS = 30
+SOON = timedelta(days=14)
+"""A course that is planned within so many days bears on what a visit leaves on the hive."""
 COUNTS_BACK_DAYS = 400
 """How far back a figure is looked for that was known on the day."""
 
@@ -109,6 +113,7 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         left_on=[one.happened_on for one in events if one.kind in BREAKS],
         queen_year=place.queen_year,
         open_from_c=place.open_from_c,
+        courses=courses_then(place),
     )
     return VisitView(
         today=unit.today,
@@ -183,21 +188,40 @@ async def _known_on(unit: UnitOfWork, colony_id: UUID, day: date) -> ColonyThen:
         latest = next((one for one in counts if one.taken_on <= day and one.median is not None), None)
         known = (latest.taken_on, latest.scale, latest.median, latest.low, latest.high) if latest else (None,) * 5
     counted_on, scale, rate, low, high = known
+    of_colony = await treatments.courses_of_colonies(unit.connection, [colony_id])
     courses = [
         CourseThen(
-            default_catalogue().option(one.option_id).name,
+            option_of(one).name,
             one.placed_on,
             one.ended_on if one.ended_on is not None and one.ended_on <= day else None,
             one.honey_clear_on,
+            option_of(one).supers,
+            option_of(one).feeding_during,
         )
-        for one in await treatments.courses_of_colonies(unit.connection, [colony_id])
+        for one in of_colony
         if one.placed_on is not None
         and one.placed_on <= day
         and (one.ended_on is None or max(one.ended_on, one.honey_clear_on or one.ended_on) >= day)
     ]
+    planned = [
+        CoursePlanned(option_of(one).name, one.start_on, option_of(one).supers, option_of(one).feeding_during)
+        for one in of_colony
+        if (one.placed_on is None or one.placed_on > day)
+        and not is_abandoned(one.state)
+        and unit.day_of(one.created_at) <= day
+        and timedelta() <= one.start_on - day <= SOON
+    ]
     return ColonyThen(
-        level=then.level, counted_on=counted_on, scale=scale, rate=rate, low=low, high=high, courses=courses
-    )
+        level=then.level, counted_on=counted_on, scale=scale, rate=rate, low=low, high=high, courses=courses,
+        planned=planned,
+    )  # fmt: skip
+
+
+def courses_then(place: VisitPlace) -> CoursesThen:
+    """The courses of a colony on the day of a visit, as its place keeps them."""
+    if place.known is None:
+        return CoursesThen()
+    return CoursesThen(tuple(place.known.courses), tuple(place.known.planned))
 
 
 async def _hive_on(unit: UnitOfWork, hive_id: UUID, day: date, recorded: set[UUID]) -> HiveState:

@@ -3,6 +3,7 @@ import { amendAct } from "@/client/commands/courses";
 import type { Schemas } from "@/client/types";
 import { useDone } from "@/features/colonies/use-done";
 import { useSay } from "@/features/session/use-say";
+import { ChoiceField } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { DateField } from "@/ui/date-field";
 import { NumberField, TextField } from "@/ui/fields";
@@ -19,6 +20,7 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
       dose: act.quantity === null ? "" : String(act.quantity),
       lot: act.lot,
       note: act.note,
+      supers: act.supers_on ? "on" : "off",
       reason: "",
     },
     `act:${act.id}:${act.version}`,
@@ -26,9 +28,15 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
   const save = useSave({
     kept,
     act: () => {
-      const { dose, ...rest } = draft;
+      const { dose, supers, ...rest } = draft;
+      const supersOn = act.supers_on === null ? null : supers === "on";
       const quantity = act.quantity === null ? null : Number(dose);
-      return amendAct(courseId, act.id, act.version, { ...rest, quantity, count_id: act.count_id });
+      return amendAct(courseId, act.id, act.version, {
+        ...rest,
+        quantity,
+        count_id: act.count_id,
+        supers_on: supersOn,
+      });
     },
     done,
   });
@@ -55,6 +63,17 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
             />
             <TextField label="Lot on the pack" maxLength={80} {...field("lot")} name="amend-lot" />
           </div>
+        )}
+        {act.supers_on !== null && (
+          <ChoiceField
+            label="Honey supers"
+            value={draft.supers}
+            options={[
+              ["off", "off, or none were on"],
+              ["on", "left on"],
+            ]}
+            onChange={(supers) => set({ supers })}
+          />
         )}
         <TextField label="Note" maxLength={2000} {...field("note")} name="amend-note" />
         <TextField label="Why" hint="Kept with the version before" {...field("reason")} name="amend-reason" />

@@ -19,6 +19,7 @@ import { CourseHead, PlanNav, WhyChosen } from "./course-head";
 import { CourseStrip } from "./course-strip";
 import { EarlierSheet } from "./earlier-sheet";
 import { Falls, TooFewFall } from "./falls";
+import { HiveAgainst } from "./hive-against";
 import { Mix } from "./mix";
 import { RecordStep } from "./record-step";
 import { StepRow } from "./step-row";
@@ -60,6 +61,7 @@ function CourseSheet({ course, plan }: Props) {
         </div>
       )}
       {course.is_open && <TooFewFall course={course} />}
+      <HiveAgainst course={course} mayRecord={mayRecord} />
       {course.earlier && (
         <EarlierSheet course={course} earlier={course.earlier} today={plan.today} mayRecord={mayRecord} />
       )}

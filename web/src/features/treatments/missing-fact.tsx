@@ -17,6 +17,7 @@ const FACT: Partial<Record<Reason["code"], Fact>> = {
   brood_sighting_old: "brood",
   brood_sighting_undated: "brood",
   supers_unknown: "supers",
+  supers_unknown_by_label: "supers",
   fed_unknown: "feed",
 };
 const YES_NO = [

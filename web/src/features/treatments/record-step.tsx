@@ -6,6 +6,7 @@ import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { relativeDay, shortDay } from "@/ui/dates";
 import { FormError } from "@/ui/field";
+import { ChoiceField } from "@/ui/choice";
 import { DateField } from "@/ui/date-field";
 import { Form, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
@@ -30,7 +31,7 @@ type Recording = ReturnType<typeof useRecordStep>;
 /** What is asked for with each kind of step; a dose, an interim check and a check count say it in their own place. */
 const ASKED: Record<Step["kind"], string> = {
   prepare: "Product at hand and in date, protective gear, label read.",
-  close_supers_feeder: "Honey supers off or moved, feeder off, floor and entrance as the set-up says.",
+  close_supers_feeder: "",
   remove: "Count out what was placed: as many out as went in. Put entrance and floor back.",
   end: "The stay is over. Put entrance and floor back.",
   dispose: "How, where and how much.",
@@ -41,6 +42,23 @@ const ASKED: Record<Step["kind"], string> = {
   honey_clear: "",
   close: "Accept this result?",
 };
+
+const SUPERS = [
+  ["off", "off, or none were on"],
+  ["on", "left on: my label says so"],
+] as const;
+
+function askedAt(step: Step, option: Course["option"]): string {
+  if (step.kind === "interim_check") return option.interim_ask;
+  if (step.kind !== "close_supers_feeder") return ASKED[step.kind];
+  const supers = {
+    no: "Honey supers off or moved",
+    label: "Honey supers off, unless your label lets them stay",
+    yes: "",
+  };
+  const said = [supers[option.supers], option.feeding_during ? "" : "no feed in the hive, feeder off"].filter(Boolean);
+  return `${said.join("; ")}; floor and entrance as the set-up says.`;
+}
 
 export function RecordStep({ course, step, plan, checkCount, onRefused }: Props) {
   const { today } = plan;
@@ -54,8 +72,7 @@ export function RecordStep({ course, step, plan, checkCount, onRefused }: Props)
       </h2>
       <p className="mt-1 text-ink-2">
         Best {relativeDay(step.ideal, today)}, {shortDay(step.ideal, today)}; not before{" "}
-        {shortDay(step.earliest, today)}, at the latest {shortDay(step.latest, today)}.{" "}
-        {step.kind === "interim_check" ? course.option.interim_ask : ASKED[step.kind]}
+        {shortDay(step.earliest, today)}, at the latest {shortDay(step.latest, today)}. {askedAt(step, course.option)}
       </p>
       <Weather step={step} today={today} />
       {recording.placing && <Cautions option={course.option} />}
@@ -127,6 +144,15 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
         value={entry.day}
         onChange={(day) => set({ day })}
       />
+      {step.kind === "close_supers_feeder" && course.option.supers === "label" && (
+        <ChoiceField
+          label="Honey supers"
+          value={entry.supersOn ? "on" : "off"}
+          options={SUPERS}
+          error={at("supers_on")}
+          onChange={(value) => set({ supersOn: value === "on" })}
+        />
+      )}
       {!recording.alone && recording.sharing.length > 0 && <DoneFor recording={recording} />}
       {placing && (
         <TextField

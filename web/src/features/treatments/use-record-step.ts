@@ -10,9 +10,9 @@ import { Problem, type Schemas } from "@/client/types";
 type Course = Schemas["CourseView"];
 type Step = Schemas["StepView"];
 export type Refusal = { id: string; label: string; problem: Problem };
-export type Entry = { day: string; lot: string; note: string; who: string; reason: string };
+export type Entry = { day: string; lot: string; note: string; who: string; reason: string; supersOn: boolean };
 
-const OWN_FIELDS = ["done_on", "quantity", "note", "count_id"];
+const OWN_FIELDS = ["done_on", "quantity", "note", "count_id", "supers_on"];
 
 /** The lot of the placing before: the same pack as a rule, and seen before it is recorded. */
 const lastLot = (course: Course): string =>
@@ -32,7 +32,14 @@ export function useRecordStep({
   onRefused: (refused: Refusal[]) => void;
 }) {
   const client = useQueryClient();
-  const [entry, setEntry] = useState<Entry>({ day: plan.today, lot: lastLot(course), note: "", who: "", reason: "" });
+  const [entry, setEntry] = useState<Entry>({
+    day: plan.today,
+    lot: lastLot(course),
+    note: "",
+    who: "",
+    reason: "",
+    supersOn: false,
+  });
   const [lotAsked, setLotAsked] = useState(false);
   const [doses, setDoses] = useState<Record<string, string>>({});
   const [unticked, setUnticked] = useState<ReadonlySet<string>>(new Set());
@@ -70,6 +77,7 @@ export function useRecordStep({
             quantity: placing ? Number(doseOf(one)) : null,
             lot: placing ? entry.lot : "",
             note: entry.note,
+            supers_on: step.kind === "close_supers_feeder" ? entry.supersOn : null,
             count_id: countId,
             override,
           });

@@ -11,6 +11,16 @@ const SOME = [
   ["many", "many"],
 ] as const;
 
+const FEEDER = [
+  ["put_on", "put on"],
+  ["refilled", "refilled"],
+  ["taken", "emptied by the bees"],
+  ["untouched", "left untouched"],
+  ["removed", "taken off"],
+] as const;
+/** Found or done without new feed: nothing was fed at this visit. */
+const ENDS_FEED: ReadonlySet<string> = new Set(["taken", "untouched", "removed"]);
+
 type Props = { content: After; set: SetAfter };
 
 export function AfterMore({ content, set }: Props) {
@@ -107,7 +117,23 @@ function Feed({ content, set }: Props) {
           ["fondant", "fondant"],
           ["pollen", "pollen"],
         ]}
-        onChange={(value) => value && set({ feed: value, ...(value === "none" ? { feed_amount: null } : {}) })}
+        onChange={(value) =>
+          value &&
+          set({
+            feed: value,
+            ...(value === "none" ? { feed_amount: null } : {}),
+            ...(value !== "none" && ENDS_FEED.has(content.feeder ?? "") ? { feeder: null } : {}),
+          })
+        }
+      />
+      <ChoiceField
+        label="Feeder"
+        value={content.feeder ?? ""}
+        columns={3}
+        options={FEEDER}
+        onChange={(value) =>
+          value && set({ feeder: value, ...(ENDS_FEED.has(value) ? { feed: "none", feed_amount: null } : {}) })
+        }
       />
       {content.feed && content.feed !== "none" && (
         <Stepper

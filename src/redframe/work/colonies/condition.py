@@ -1,0 +1,32 @@
+"""What bears on the condition of colonies and their hives, from all records: one source for whoever asks what is so."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from datetime import timedelta
+from uuid import UUID
+
+from redframe.core.colonies.condition import Closing, Recorded, SuperBox
+from redframe.core.treatments.catalogue import default_catalogue
+from redframe.store import hives, treatments, visits
+from redframe.work.unit_of_work import UnitOfWork
+
+SEEN_BACK_DAYS = 180
+
+
+async def recorded_of(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> Mapping[UUID, Recorded]:
+    """The dated records that say what is so of each of these colonies."""
+    since = unit.today - timedelta(days=SEEN_BACK_DAYS)
+    seen: dict[UUID, list[visits.Visit]] = defaultdict(list)
+    for visit in await visits.visits_of_colonies(unit.connection, colony_ids, since):
+        seen[visit.colony_id].append(visit)
+    boxes: dict[UUID, list[SuperBox]] = defaultdict(list)
+    for box in await hives.super_boxes(unit.connection, colony_ids, since):
+        boxes[box.colony_id].append(SuperBox(box.since, box.until))
+    closings: dict[UUID, list[Closing]] = defaultdict(list)
+    for act in await treatments.closings(unit.connection, colony_ids, since):
+        # What an option bars from the hive was taken off with it; of what it bears nothing is said.
+        fed = None if default_catalogue().option(act.option_id).feeding_during else False
+        closings[act.colony_id].append(Closing(act.done_on, bool(act.supers_on), fed))
+    return {one: Recorded(seen[one], boxes[one], closings[one]) for one in colony_ids}
