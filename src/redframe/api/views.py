@@ -26,6 +26,7 @@ from redframe.core.forecast.effects import modelled, span_days
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.days import OptionDays
 from redframe.core.treatments.eligibility import Suitability
+from redframe.core.treatments.product_label import figures
 from redframe.work.colonies import read as colonies_read
 from redframe.work.forecast.association import AssociationForecast as AllForecasts
 from redframe.work.forecast.read import ColonyForecast
@@ -123,7 +124,7 @@ def options(found: ApiaryChoice, by_day: list[OptionDays]) -> ApiaryOptions:
         season=situation.season_phase,
         winter_bee_date=situation.policy.winter_bee_date,
         forecast=days,
-        catalogue=[OptionView.model_validate(option) for option in default_catalogue().options],
+        catalogue=[OptionView.model_validate(option) for option in found.policy.treatment_rules.catalogue.options],
         colonies=rows,
         together=found.together,
         days=[OptionDaysView.model_validate(one) for one in by_day],
@@ -202,7 +203,10 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
             "stale_after_days": found.policy.stale_after_days,
             "stale_after_days_dormant": found.policy.stale_after_days_dormant,
             "schemes": scheme_choices(found),
-            "catalogue": default_catalogue().options,
+            "catalogue": [
+                {**one.model_dump(), "dose_unit": one.dose_unit, "figures": figures(one)}
+                for one in default_catalogue().options
+            ],
             **_year(found, today),
         }
     )

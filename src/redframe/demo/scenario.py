@@ -90,7 +90,13 @@ CORRANE = AssociationPlan(
         "winter_bees": "08-25",
         "lead_days": 42,
     },
-    rules={"authorised": _OFFERED, "honey_off": "07-20", "cold": "10-20", "approach": "counting_first"},
+    rules={
+        "authorised": _OFFERED, "honey_off": "07-20", "cold": "10-20", "approach": "counting_first",
+        "product_labels": [
+            {"option": "FA_STRIP2", "product": "two-strip pack of the bulk order", "max_uses_per_year": 2,
+             "note": "Label of spring 2031, kept with the register."},
+        ],
+    },
     keepers=(
         ("Orla Fenwick", "C-0104"),
         ("Garrow Pike", "C-0117"),

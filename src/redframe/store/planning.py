@@ -11,7 +11,9 @@ from uuid import UUID
 from redframe.core.policy.schemes import SCHEMES, Answer, SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
+from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.product_label import PRODUCT_LABEL, ProductLabel, option_with
 from redframe.store.database import Connection, many, one, run, scalar
 
 
@@ -38,6 +40,16 @@ class StepsDue:
     longitude: float
     dose_quantity: float
     dose_unit: str
+    product_label: ProductLabel | None
+
+    def __post_init__(self) -> None:
+        """What is kept as JSON becomes what it is."""
+        object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
+
+    @property
+    def option(self) -> Option:
+        """The option, as the label of its product had it when it was planned."""
+        return option_with(self.option_id, self.product_label)
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,10 +11,12 @@ from psycopg import errors
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
+from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import Course as PlannedCourse
 from redframe.core.treatments.earlier import EndKnown, KnownFrom
 from redframe.core.treatments.overrides import Override
+from redframe.core.treatments.product_label import PRODUCT_LABEL, ProductLabel, option_with
 from redframe.core.treatments.progress import ActOutcome
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.states import CourseOutcome, CourseState, outcome_of
@@ -74,6 +76,12 @@ class Course:
     created_at: datetime
     version: int
     earlier: Earlier | None
+    product_label: ProductLabel | None
+
+    @property
+    def option(self) -> Option:
+        """The option, as the label of its product had it when it was planned."""
+        return option_with(self.option_id, self.product_label)
 
     @property
     def outcome(self) -> CourseOutcome | None:
@@ -86,6 +94,7 @@ class Course:
         object.__setattr__(self, "overrides", _OVERRIDES.validate_python(self.overrides))
         object.__setattr__(self, "verdict", _VERDICT.validate_python(self.verdict))
         object.__setattr__(self, "earlier", _EARLIER.validate_python(self.earlier))
+        object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
 
 
 @dataclass(frozen=True, slots=True)
@@ -346,6 +355,16 @@ class ClosingAct:
     option_id: str
     done_on: date
     supers_on: bool | None
+    product_label: ProductLabel | None
+
+    def __post_init__(self) -> None:
+        """What is kept as JSON becomes what it is."""
+        object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
+
+    @property
+    def option(self) -> Option:
+        """The option, as the label of its product has it."""
+        return option_with(self.option_id, self.product_label)
 
 
 async def closings(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[ClosingAct]:

@@ -3748,6 +3748,21 @@ export interface components {
              */
             type: "caging" | "removal" | "swarm" | "queen_caged" | "queen_removed" | "swarm_left";
         };
+        /**
+         * ByLabel
+         * @description A figure that the label of the product in use says otherwise, with the default that it replaces.
+         */
+        ByLabel: {
+            /** Default */
+            default: boolean | number | string | number[] | null;
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "min_daily_max_c" | "max_daily_max_c" | "dose_amount" | "dose_max_per_colony" | "applications" | "interval_days" | "stay_days" | "max_uses_per_year" | "retreat_days" | "withdrawal_days" | "min_frames" | "supers" | "feeding_during";
+            /** Label */
+            label: boolean | number | string | number[] | null;
+        };
         /** CalculatorView */
         CalculatorView: {
             /** Example */
@@ -3808,6 +3823,12 @@ export interface components {
             active: string;
             /** Default Enabled */
             default_enabled: boolean;
+            /** Dose Unit */
+            dose_unit: string;
+            /** Figures */
+            figures: {
+                [key: string]: boolean | number | string | number[] | null;
+            };
             /** Id */
             id: string;
             /**
@@ -7628,6 +7649,8 @@ export interface components {
             active: string;
             /** Applications */
             applications: number;
+            /** By Label */
+            by_label: components["schemas"]["ByLabel"][];
             /** Check Label */
             check_label: string;
             /** Disposal */
@@ -7666,6 +7689,8 @@ export interface components {
             name: string;
             /** Ppe */
             ppe: string[];
+            /** Product */
+            product: string;
             queen_loss_pct: components["schemas"]["Span"];
             /** Queen Loss Risk */
             queen_loss_risk: string;
@@ -8360,9 +8385,11 @@ export interface components {
              *       "open_from_c": 15,
              *       "prescriber": "",
              *       "prescription_needed": [],
+             *       "product_labels": [],
              *       "resistance": [],
              *       "respirator_ok": false,
              *       "strict_rotation": false,
+             *       "treatment_year": "01-01",
              *       "trickle_repeat": false,
              *       "vapour_series": false
              *     }
@@ -8517,6 +8544,50 @@ export interface components {
              * @default about:blank
              */
             type: string;
+        };
+        /**
+         * ProductLabel
+         * @description The figures of one product for an option; None leaves the default. `product`: as it is written on the pack.
+         */
+        ProductLabel: {
+            /** Applications */
+            applications?: number | null;
+            /** Dose Amount */
+            dose_amount?: number | null;
+            /** Dose Max Per Colony */
+            dose_max_per_colony?: number | null;
+            /** Feeding During */
+            feeding_during?: boolean | null;
+            /** Interval Days */
+            interval_days?: number[] | null;
+            /** Max Daily Max C */
+            max_daily_max_c?: number | null;
+            /** Max Uses Per Year */
+            max_uses_per_year?: number | null;
+            /** Min Daily Max C */
+            min_daily_max_c?: number | null;
+            /** Min Frames */
+            min_frames?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Option */
+            option: string;
+            /**
+             * Product
+             * @default
+             */
+            product: string;
+            /** Retreat Days */
+            retreat_days?: number | null;
+            /** Stay Days */
+            stay_days?: number[] | null;
+            /** Supers */
+            supers?: ("yes" | "no" | "label") | null;
+            /** Withdrawal Days */
+            withdrawal_days?: number | null;
         };
         /**
          * Queen
@@ -9923,7 +9994,9 @@ export interface components {
          *     `authorised`: the options in use (None: those that the catalogue opens). `prescription_needed`: options that need a
          *     prescription or a licensed applicator, who is the `prescriber` ("": nobody named). `resistance`: groups that mites
          *     here are known to withstand. The days are `MM-DD`: when honey comes off, when it gets too cold to work, when autumn
-         *     feeding starts, when supers go on next. `open_from_c`: daily maximum (°C) from which hives are opened fully.
+         *     feeding starts, when supers go on next; `treatment_year`: when the year begins in which uses are counted.
+         *     `open_from_c`: daily maximum (°C) from which hives are opened fully. `product_labels`: what the products in use say
+         *     otherwise than the catalogue.
          */
         TreatmentRules: {
             /**
@@ -9966,6 +10039,11 @@ export interface components {
              */
             prescription_needed: string[];
             /**
+             * Product Labels
+             * @default []
+             */
+            product_labels: components["schemas"]["ProductLabel"][];
+            /**
              * Resistance
              * @default []
              */
@@ -9982,6 +10060,11 @@ export interface components {
             strict_rotation: boolean;
             /** Supers On */
             supers_on?: string | null;
+            /**
+             * Treatment Year
+             * @default 01-01
+             */
+            treatment_year: string;
             /**
              * Trickle Repeat
              * @default false

@@ -145,6 +145,25 @@ export const SAID_OUTCOME: Record<NonNullable<Schemas["EarlierInput"]["outcome"]
   failed: "failed",
 };
 
+type Figure = Schemas["ByLabel"]["figure"];
+
+/** What a label may say otherwise than the catalogue, each with its unit. */
+export const FIGURE: Record<Figure, string> = {
+  dose_amount: "dose",
+  dose_max_per_colony: "most per colony",
+  applications: "doses",
+  interval_days: "days between doses",
+  stay_days: "days in the hive",
+  withdrawal_days: "days until honey is clear",
+  max_uses_per_year: "uses a year at most",
+  retreat_days: "days until it may be used again",
+  min_daily_max_c: "coldest daily maximum",
+  max_daily_max_c: "hottest daily maximum",
+  min_frames: "frames of bees at least",
+  supers: "honey supers",
+  feeding_during: "feeding during the course",
+};
+
 export const STEP_STATE: Record<Schemas["StepView"]["state"], string> = {
   pending: "later",
   ready: "can be done now",

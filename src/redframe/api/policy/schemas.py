@@ -18,7 +18,7 @@ from redframe.core.sampling.bees import Scoop
 from redframe.core.sampling.reading import ThresholdBasis
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
-from redframe.core.treatments.catalogue import Group
+from redframe.core.treatments.catalogue import Figure, FigureValue, Group
 from redframe.work.places.read import PhaseBand
 from redframe.work.policy.read import SchemeChoice
 from redframe.work.policy.record import LevelMove
@@ -44,6 +44,8 @@ class CatalogueEntry(Output):
     active: str
     moa_group: Group
     default_enabled: bool
+    dose_unit: str
+    figures: dict[Figure, FigureValue]
 
 
 class PolicyView(Output):

@@ -16,7 +16,7 @@ from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.status.advice import ColonyAdvice
 from redframe.core.status.status import Level
-from redframe.core.treatments.catalogue import SupersRule
+from redframe.core.treatments.catalogue import Figure, FigureValue, SupersRule
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.days import Group, OptionDay
@@ -123,6 +123,14 @@ class DoseView(Output):
     converted: bool
 
 
+class ByLabel(Output):
+    """A figure that the label of the product in use says otherwise, with the default that it replaces."""
+
+    figure: Figure
+    label: FigureValue
+    default: FigureValue
+
+
 class OptionView(Output):
     """What the catalogue says of an option: editable defaults, each to be checked against the label."""
 
@@ -154,6 +162,8 @@ class OptionView(Output):
     efficacy_note: str
     region_notes: str
     check_label: str
+    product: str
+    by_label: list[ByLabel]
 
 
 class SuitabilityView(Output):

@@ -6,20 +6,23 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
+from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, printable
 from redframe.core.season.calendar import month_day_index
 from redframe.core.treatments.catalogue import Catalogue, Group
+from redframe.core.treatments.product_label import ProductLabel, catalogue_with
 
 OptionId = Annotated[str, Field(max_length=40), AfterValidator(printable)]
 MonthDay = Annotated[str, Field(max_length=5), AfterValidator(printable)]
 """A day of any year, `MM-DD`."""
 Person = Annotated[str, Field(max_length=120), AfterValidator(printable)]
 Approach = Literal["counting_first", "calendar", "treatment_free"]
-DAYS: tuple[Literal["honey_off", "cold", "feed_start_by", "supers_on"], ...] = (
+DAYS: tuple[Literal["honey_off", "cold", "feed_start_by", "supers_on", "treatment_year"], ...] = (
     "honey_off",
     "cold",
     "feed_start_by",
     "supers_on",
+    "treatment_year",
 )
 
 
@@ -29,7 +32,9 @@ class TreatmentRules(Input):
     `authorised`: the options in use (None: those that the catalogue opens). `prescription_needed`: options that need a
     prescription or a licensed applicator, who is the `prescriber` ("": nobody named). `resistance`: groups that mites
     here are known to withstand. The days are `MM-DD`: when honey comes off, when it gets too cold to work, when autumn
-    feeding starts, when supers go on next. `open_from_c`: daily maximum (°C) from which hives are opened fully.
+    feeding starts, when supers go on next; `treatment_year`: when the year begins in which uses are counted.
+    `open_from_c`: daily maximum (°C) from which hives are opened fully. `product_labels`: what the products in use say
+    otherwise than the catalogue.
     """
 
     authorised: Annotated[list[OptionId], Field(max_length=100)] | None = None
@@ -48,6 +53,13 @@ class TreatmentRules(Input):
     allow_oxalic_with_brood: bool = False
     approach: Approach = "counting_first"
     open_from_c: Annotated[float, Field(ge=10, le=25, allow_inf_nan=False)] = 15.0
+    treatment_year: MonthDay = "01-01"
+    product_labels: Annotated[list[ProductLabel], Field(max_length=60)] = []
+
+    @property
+    def catalogue(self) -> Catalogue:
+        """The catalogue with the labels of the products in use."""
+        return catalogue_with(self.product_labels)
 
     def check(self, catalogue: Catalogue, field: str = "treatment_rules") -> None:
         """Raise InvalidInput naming the option that the catalogue lacks, or the day that no year has."""
@@ -58,6 +70,12 @@ class TreatmentRules(Input):
             day = getattr(self, name)
             if day is not None:
                 month_day_index(day, f"{field}.{name}")
+        seen: set[str] = set()
+        for index, label in enumerate(self.product_labels):
+            label.check(catalogue, f"{field}.product_labels[{index}]")
+            if label.option in seen:
+                raise InvalidInput(f"{field}.product_labels[{index}].option", "has a label already", code="taken")
+            seen.add(label.option)
 
     def offers(self, option_id: str) -> bool:
         """Whether an option is among those authorised; every one is where no list was made."""

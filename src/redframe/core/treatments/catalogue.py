@@ -26,6 +26,14 @@ SupersRule = Literal["yes", "no", "label"]
 """Whether honey supers may be on: yes, no, or as the label says."""
 
 
+Figure = Literal[
+    "min_daily_max_c", "max_daily_max_c", "dose_amount", "dose_max_per_colony", "applications", "interval_days",
+    "stay_days", "max_uses_per_year", "retreat_days", "withdrawal_days", "min_frames", "supers", "feeding_during",
+]  # fmt: skip
+"""What the label of a product may say otherwise."""
+FigureValue = bool | float | str | list[int] | None
+
+
 class Entry(BaseModel):
     """Part of the catalogue; unknown fields are a fault of the file."""
 
@@ -146,6 +154,14 @@ class Gap(Entry):
     days: int
 
 
+class ByLabel(Entry):
+    """A figure that the label of a product says otherwise, with the default that it replaces."""
+
+    figure: Figure
+    label: FigureValue
+    default: FigureValue
+
+
 class Option(Entry):
     """One treatment by active ingredient and form."""
 
@@ -207,6 +223,9 @@ class Option(Entry):
     region_notes: str
     default_enabled: bool
     check_label: str
+    product: str = ""
+    by_label: tuple[ByLabel, ...] = ()
+    """The product in use, and what its label says otherwise than the catalogue (`product_label.py`)."""
 
     @property
     def chemical(self) -> bool:

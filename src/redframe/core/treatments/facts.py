@@ -163,5 +163,5 @@ def policy_facts(
         cold_date=of_season(rules.cold),
         feed_start_by=of_season(rules.feed_start_by),
         planned_supers_on=next_day(day, month_day_index(rules.supers_on)) if rules.supers_on is not None else None,
-        treatment_year_start="01-01",
+        treatment_year_start=rules.treatment_year,
     )

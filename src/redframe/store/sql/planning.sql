@@ -6,7 +6,10 @@ SELECT t.plan_id, a.id AS apiary_id, a.name AS apiary, k.name AS keeper, t.optio
        (array_agg(t.id ORDER BY length(c.label), c.label))[1] AS course_id,
        min(s.earliest) AS earliest, min(s.ideal) AS ideal, min(s.latest) AS latest, bool_or(s.hard_stop) AS hard_stop,
        min(s.first_ideal) AS first_ideal, a.latitude, a.longitude,
-       sum(t.dose_quantity) AS dose_quantity, min(t.dose_unit) AS dose_unit
+       sum(t.dose_quantity) AS dose_quantity, min(t.dose_unit) AS dose_unit,
+       (SELECT one FROM policy p CROSS JOIN jsonb_array_elements(p.treatment_rules -> 'product_labels') AS one
+        WHERE p.association_id = my_association() AND p.version = min(t.policy_version) AND one ->> 'option' = t.option_id
+        LIMIT 1) AS product_label
 FROM course_step s
 JOIN course t ON t.id = s.course_id AND t.is_open
 JOIN colony c ON c.id = t.colony_id

@@ -70,7 +70,11 @@ FROM course_act WHERE course_id = ANY(:course_ids) ORDER BY course_id, done_on, 
 
 -- name: closings
 -- Acts that took supers and feeder off, of courses of these colonies, since a day.
-SELECT c.colony_id, c.option_id, a.done_on, a.supers_on FROM course c JOIN course_act a ON a.course_id = c.id
+SELECT c.colony_id, c.option_id, a.done_on, a.supers_on, 
+       (SELECT one FROM policy p CROSS JOIN jsonb_array_elements(p.treatment_rules -> 'product_labels') AS one
+        WHERE p.association_id = c.association_id AND p.version = c.policy_version AND one ->> 'option' = c.option_id
+        LIMIT 1) AS product_label
+FROM course c JOIN course_act a ON a.course_id = c.id
 WHERE c.colony_id = ANY(:colony_ids) AND a.step = 'close_supers_feeder' AND a.outcome = 'done' AND a.done_on >= :since
 AND c.state <> 'withdrawn';
 

@@ -8,7 +8,6 @@ from datetime import timedelta
 from uuid import UUID
 
 from redframe.core.colonies.condition import Closing, Recorded, SuperBox
-from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import hives, treatments, visits
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -27,6 +26,6 @@ async def recorded_of(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> Mapping[U
     closings: dict[UUID, list[Closing]] = defaultdict(list)
     for act in await treatments.closings(unit.connection, colony_ids, since):
         # What an option bars from the hive was taken off with it; of what it bears nothing is said.
-        fed = None if default_catalogue().option(act.option_id).feeding_during else False
+        fed = None if act.option.feeding_during else False
         closings[act.colony_id].append(Closing(act.done_on, bool(act.supers_on), fed))
     return {one: Recorded(seen[one], boxes[one], closings[one]) for one in colony_ids}

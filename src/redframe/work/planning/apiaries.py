@@ -167,7 +167,7 @@ def _dues(unit: UnitOfWork, found: Found, policy: PolicyInForce) -> dict[UUID, l
             )
         )  # fmt: skip
     for step in found.steps:
-        placings = default_catalogue().option(step.option_id).applications
+        placings = step.option.applications
         dues[step.apiary_id].append(step_due(step.kind, step.step, step.colonies, step.latest, today, placings))
     for count in found.counts:
         dues[count.apiary_id].append(count_due(count.colonies, count.never + count.too_old, count.due_on, today))
@@ -190,10 +190,9 @@ def _quickest(policy: PolicyInForce) -> int | None:
 
 
 def _kit(found: Found, dues: Sequence[Due], apiary_id: UUID) -> Kit:
-    catalogue = default_catalogue()
     washes = sum(due.colonies for due in dues if due.kind in ("count", "verify"))
     placings = [
-        Placing(catalogue.option(step.option_id), step.dose_quantity, step.dose_unit)
+        Placing(step.option, step.dose_quantity, step.dose_unit)
         for step in found.steps
         if step.apiary_id == apiary_id and step.kind == "place"
     ]

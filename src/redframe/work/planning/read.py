@@ -9,7 +9,6 @@ from typing import Literal
 from uuid import UUID
 
 from redframe.core.policy.schemes import SchemeId
-from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
 from redframe.store import places
@@ -161,7 +160,7 @@ def _lines(unit: UnitOfWork, steps: Sequence[StepsDue]) -> list[StepLine]:
 
 
 def _line(unit: UnitOfWork, due: StepsDue, forecasts: dict[UUID, Forecast]) -> StepLine:
-    option = default_catalogue().option(due.option_id)
+    option = due.option
     weather: Reason | None = None
     following: date | None = None
     urgency: Urgency = "due" if due.ideal <= unit.today else "soon"

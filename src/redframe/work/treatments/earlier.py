@@ -13,7 +13,7 @@ from uuid import UUID, uuid5
 from psycopg.types.json import Jsonb
 
 from redframe.core.errors import InvalidInput, Refused
-from redframe.core.treatments.catalogue import default_catalogue
+from redframe.core.treatments.catalogue import Catalogue, default_catalogue
 from redframe.core.treatments.course import clearance
 from redframe.core.treatments.earlier import EndKnown, Given, KnownFrom, check_given, warnings
 from redframe.core.treatments.facts import policy_facts
@@ -48,10 +48,9 @@ class WasGiven:
     known_from: KnownFrom
     note: str
 
-    @property
-    def given(self) -> Given:
+    def given(self, catalogue: Catalogue) -> Given:
         """What the rules ask of it. Raises InvalidInput("option_id")."""
-        return Given(default_catalogue().option(self.option_id, "option_id"), self.doses_on, self.end, self.ended_on)
+        return Given(catalogue.option(self.option_id, "option_id"), self.doses_on, self.end, self.ended_on)
 
     @property
     def details(self) -> EarlierDetails:
@@ -155,7 +154,8 @@ async def _look(
     but: frozenset[UUID] = frozenset(),
 ) -> list[_Looked]:
     """Each colony, where it can have had it; `but`: the courses that it is itself."""
-    given = was_given.given
+    policy = await policy_in_force(unit, apiary_id)
+    given = was_given.given(policy.treatment_rules.catalogue)
     if was_given.end == "still_in" and was_given.dose_quantity is None:
         left = given.option.applications - len(was_given.doses_on)
         if left > 0:
@@ -177,16 +177,14 @@ async def _look(
             text = f"{course.label} has it on record already, by {course.by_name or 'somebody'}"
             raise InvalidInput("doses_on[0]", text, code="taken")
         past[course.colony_id].append(_past(course))
-    policy = await policy_in_force(unit, apiary_id)
     day = was_given.doses_on[0]
     here = policy_facts(
         day, rules=policy.treatment_rules, calendar=policy.calendar, scope=policy.scope,
         act_per_100=policy.for_scale("mites_per_100").levels[policy.calendar.phase(day)].act, apiary_over=False,
     )  # fmt: skip
     season = policy.calendar.treatment_season(day, policy.honey_off)
-    return [
-        _Looked(one, warnings(given, past[one.colony_id], default_catalogue(), here, season)) for one in known
-    ]  # fmt: skip
+    catalogue = policy.treatment_rules.catalogue
+    return [_Looked(one, warnings(given, past[one.colony_id], catalogue, here, season)) for one in known]
 
 
 def _past(course: Course) -> PastTreatment:
@@ -200,7 +198,7 @@ async def _add(
     unit: UnitOfWork, course_id: UUID, entry_id: UUID, apiary_id: UUID, was_given: WasGiven, looked: _Looked,
     policy: PolicyInForce,
 ) -> None:  # fmt: skip
-    given = was_given.given
+    given = was_given.given(policy.treatment_rules.catalogue)
     over_on = given.over_on(unit.today)
     course = store.NewCourse(
         apiary_id=apiary_id,
@@ -225,7 +223,7 @@ async def _add(
     )
     await store.add_course(unit.connection, course_id, course)
     await store.add_earlier(unit.connection, course_id, was_given.details)
-    await _settle(unit, course_id, was_given)
+    await _settle(unit, course_id, was_given, given)
 
 
 def _clear(given: Given, over_on: date | None) -> date | None:
@@ -234,9 +232,8 @@ def _clear(given: Given, over_on: date | None) -> date | None:
     return given.course.honey_clear if over_on is None else clearance(over_on, given.option.withdrawal_days)
 
 
-async def _settle(unit: UnitOfWork, course_id: UUID, was_given: WasGiven) -> None:
+async def _settle(unit: UnitOfWork, course_id: UUID, was_given: WasGiven, given: Given) -> None:
     """Bring the course to where what is said of it puts it."""
-    given = was_given.given
     over_on = given.over_on(unit.today)
     if over_on is None:
         for number, on in enumerate(was_given.doses_on, 1):
@@ -277,7 +274,8 @@ async def amend_earlier(unit: UnitOfWork, course_id: UUID, version: int, was_giv
     await _look(unit, course.apiary_id, was_given, [course.colony_id], frozenset([course_id]))
     await store.amend_earlier(unit.connection, course_id, version, was_given.details, "")
     await store.amend_earlier_dose(unit.connection, course_id, was_given.dose_quantity)
-    await _settle(unit, course_id, was_given)
+    given = Given(course.option, was_given.doses_on, was_given.end, was_given.ended_on)
+    await _settle(unit, course_id, was_given, given)
     await recompute_status(unit, [course.colony_id])
     return await course_view(unit, course_id)
 

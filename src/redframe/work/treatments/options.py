@@ -13,7 +13,7 @@ from redframe.core.colonies.holds import Held, reasons_of
 from redframe.core.colonies.queens import QueenState
 from redframe.core.errors import InvalidInput
 from redframe.core.status.apiary import quarter_over
-from redframe.core.treatments.catalogue import Option, default_catalogue
+from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.days import OptionDays, first_usable, option_days
 from redframe.core.treatments.earlier import looks_back_to
 from redframe.core.treatments.eligibility import Choice, choice_of
@@ -98,7 +98,7 @@ async def options_by_day(
 
 
 def _by_day(asked: _Question, day: date | None) -> tuple[ApiaryChoice, list[OptionDays]]:
-    catalogue, today = default_catalogue(), asked.today
+    catalogue, today = asked.policy.treatment_rules.catalogue, asked.today
     now = _on(asked, today)
     # What may never be had here may not on another day either.
     never = {one.option_id for one in now.together if one.verdict == "never_here"}
@@ -119,7 +119,7 @@ def _check_day(unit: UnitOfWork, day: date | None) -> None:
 
 def _on(asked: _Question, day: date) -> ApiaryChoice:
     """Every option judged for a day."""
-    many = ManyColonies(default_catalogue())
+    many = ManyColonies(asked.policy.treatment_rules.catalogue)
     judged = [
         ColonyChoice(
             colony=colony,

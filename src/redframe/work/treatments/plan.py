@@ -61,10 +61,10 @@ async def plan_courses(
     Raises InvalidInput for the plan as a whole: unknown option, colonies of another apiary, a day in the past.
     """
     require(unit.who, "record")
-    option = default_catalogue().option(option_id, "option_id")
-    planned = plan_course(option, start_on, interval_override=interval_override)
     ids = [one.colony_id for one in wanted]
     choices = await options_for(unit, apiary_id, ids, start_on)
+    option = choices.policy.treatment_rules.catalogue.option(option_id, "option_id")
+    planned = plan_course(option, start_on, interval_override=interval_override)
     occupied = await store.courses_in_the_way(unit.connection, ids, start_on, planned.ending.window.ideal)
     by_colony = {item.colony.id: item for item in choices.colonies}
     rows = []

@@ -8,7 +8,7 @@ from datetime import timedelta
 from uuid import UUID
 
 from redframe.core.colonies.condition import Condition
-from redframe.core.treatments.catalogue import Option, default_catalogue
+from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.course import CLOSE_SUPERS_FEEDER
 from redframe.core.treatments.progress import Plan, StepProgress, steps_on
 from redframe.core.treatments.reasons import Reason
@@ -43,14 +43,9 @@ class CourseView:
     warnings: Sequence[Reason]
 
 
-def option_of(course: Course) -> Option:
-    """The option of a course on record."""
-    return default_catalogue().option(course.option_id)
-
-
 def plan_of(course: Course) -> Plan:
     """What a course on record was planned as."""
-    return Plan(option_of(course), course.start_on, course.interval_override)
+    return Plan(course.option, course.start_on, course.interval_override)
 
 
 async def course_view(unit: UnitOfWork, course_id: UUID) -> CourseView:
@@ -94,7 +89,7 @@ async def _views(unit: UnitOfWork, found: Sequence[Course]) -> list[CourseView]:
 
 def _is_watched(unit: UnitOfWork, course: Course) -> bool:
     """Whether supers and feed bear on a course now: it is in the hive, or will be once they are taken off."""
-    option = option_of(course)
+    option = course.option
     bears_all = option.supers == "yes" and option.feeding_during
     soon = course.start_on + timedelta(days=CLOSE_SUPERS_FEEDER[0]) <= unit.today
     return is_open(course.state) and course.ended_on is None and not bears_all and soon

@@ -30,7 +30,6 @@ from redframe.store.visits import RoundStop, VisitFrame, VisitRecord
 from redframe.work.colonies.hive_state import state_of_hive
 from redframe.work.policy.read import policy_in_force
 from redframe.work.sampling.trends import BREAKS
-from redframe.work.treatments.read import option_of
 from redframe.work.unit_of_work import UnitOfWork
 
 NEIGHBOURS_BACK_DAYS = 30
@@ -191,12 +190,12 @@ async def _known_on(unit: UnitOfWork, colony_id: UUID, day: date) -> ColonyThen:
     of_colony = await treatments.courses_of_colonies(unit.connection, [colony_id])
     courses = [
         CourseThen(
-            option_of(one).name,
+            one.option.name,
             one.placed_on,
             one.ended_on if one.ended_on is not None and one.ended_on <= day else None,
             one.honey_clear_on,
-            option_of(one).supers,
-            option_of(one).feeding_during,
+            one.option.supers,
+            one.option.feeding_during,
         )
         for one in of_colony
         if one.placed_on is not None
@@ -204,7 +203,7 @@ async def _known_on(unit: UnitOfWork, colony_id: UUID, day: date) -> ColonyThen:
         and (one.ended_on is None or max(one.ended_on, one.honey_clear_on or one.ended_on) >= day)
     ]
     planned = [
-        CoursePlanned(option_of(one).name, one.start_on, option_of(one).supers, option_of(one).feeding_during)
+        CoursePlanned(one.option.name, one.start_on, one.option.supers, one.option.feeding_during)
         for one in of_colony
         if (one.placed_on is None or one.placed_on > day)
         and not is_abandoned(one.state)

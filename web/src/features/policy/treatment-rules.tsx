@@ -9,6 +9,7 @@ import { MonthDay } from "@/ui/month-day";
 import { Field, described } from "@/ui/field";
 import { Stepper } from "@/ui/stepper";
 import { temperature } from "@/ui/units";
+import { ProductLabels } from "./product-labels";
 import { GROUP } from "@/wording/words";
 
 type Rules = Schemas["TreatmentRules"];
@@ -20,6 +21,7 @@ const DAYS = [
   ["supers_on", "Supers go on next", "not given"],
   ["feed_start_by", "Autumn feeding starts", "not given"],
   ["cold", "Too cold to work from", "not given"],
+  ["treatment_year", "Treatment year begins", "1 January"],
 ] as const;
 const SWITCHES = [
   ["respirator_ok", "A fitted respirator is at hand (acid vapour)"],
@@ -35,7 +37,11 @@ const APPROACHES = [
 ] as const;
 
 /** Fields that show their own errors. */
-export const RULE_FIELDS = [...DAYS.map(([field]) => `treatment_rules.${field}`), "treatment_rules.prescriber"];
+export const RULE_FIELDS = [
+  ...DAYS.map(([field]) => `treatment_rules.${field}`),
+  "treatment_rules.prescriber",
+  "treatment_rules.product_labels",
+];
 
 type Props = {
   rules: Rules;
@@ -73,7 +79,7 @@ export function TreatmentRules({ rules, catalogue, disabled, errorAt, onChange }
           none={none}
           error={at(field)}
           disabled={disabled}
-          onChange={(day) => set({ [field]: day })}
+          onChange={(day) => set({ [field]: field === "treatment_year" ? (day ?? "01-01") : day })}
         />
       ))}
       <Stepper
@@ -124,6 +130,13 @@ export function TreatmentRules({ rules, catalogue, disabled, errorAt, onChange }
           />
         </Field>
       )}
+      <ProductLabels
+        labels={rules.product_labels}
+        catalogue={catalogue}
+        disabled={disabled}
+        errorAt={errorAt}
+        onChange={(product_labels) => set({ product_labels })}
+      />
       <Groups
         title="Not used here"
         groups={rules.excluded_groups}

@@ -9,6 +9,7 @@ import { Details } from "@/ui/details";
 import { Title } from "@/ui/page";
 import { quantity } from "@/ui/units";
 import { useSentence } from "@/features/session/use-sentence";
+import { ByLabel } from "./by-label";
 import { COURSE_STATE } from "@/wording/words";
 
 type Course = Schemas["CourseView"];
@@ -37,6 +38,7 @@ export function CourseHead({ course, today, onAbandon }: HeadProps) {
               : `${quantity(course.dose_quantity, course.dose_unit)} per placing.`}
             {course.honey_clear_on && honey}
           </p>
+          <ByLabel option={course.option} />
         </div>
         {onAbandon && course.is_open && (
           <Button variant="quiet" onClick={onAbandon}>

@@ -12,6 +12,7 @@ import { Problem } from "@/client/types";
 import { useSentence } from "@/features/session/use-sentence";
 import { useMay } from "@/features/session/use-session";
 import { colonies } from "@/wording/words";
+import { ByLabel } from "./by-label";
 import { OptionColonies } from "./option-colonies";
 import { SOURCE, type Judged, type OptionRow, type Options } from "./option-rows";
 import { usePlan, type Planning } from "./use-plan";
@@ -30,6 +31,7 @@ export function OptionSheet({ row, view }: { row: OptionRow; view: Options }) {
       <h2 id="option-name" className="scroll-mt-24 text-2xl">
         {option.name}
       </h2>
+      <ByLabel option={option} />
       {example && <Leaves option={option} of={planning.taken} judged={example} view={view} />}
       <NotKnownBefore row={row} view={view} />
       <OptionColonies row={row} view={view} planning={planning} />
