@@ -178,6 +178,7 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/courses/{course_id}/acts", f"/courses/{self.course}/acts", {"id": str(uuid4()), "step": "verify", "done_on": "2031-08-02"}, STAFF),
             ("put", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", {"done_on": "2031-07-26", "quantity": 1, "reason": "misread"}, STAFF),
             ("delete", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", None, STAFF),
+            ("post", "/courses/expected", "/courses/expected", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)], "start_on": "2031-08-02"}, STAFF | {"read_only"}),
             ("get", "/treatment-options", "/treatment-options", None, EVERYONE),
             ("post", "/courses/earlier/check", "/courses/earlier/check", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)], **WAS_GIVEN}, STAFF),
             ("post", "/courses/earlier", "/courses/earlier", {"id": str(uuid4()), "apiary_id": str(apiary), "colonies": [{"id": str(uuid4()), "colony_id": str(self.kettle)}], **WAS_GIVEN}, STAFF),

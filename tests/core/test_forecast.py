@@ -13,8 +13,9 @@ from scipy import stats
 from redframe.core.calculators import calculator
 from redframe.core.errors import InvalidInput
 from redframe.core.forecast.advice import last_start, outcome, start_window
+from redframe.core.forecast.effects import effects
 from redframe.core.forecast.ensemble import Fitted, fit
-from redframe.core.forecast.projection import bands, crossing, danger_from, project
+from redframe.core.forecast.projection import bands, crossing, danger_from, lived_until, project
 from redframe.core.forecast.seen import CountSeen, FallSeen, Seen
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.sampling.conversion import FACTORS
@@ -66,6 +67,15 @@ class FromCounts(unittest.TestCase):
         self.assertLessEqual(abs((two.date90 - date(2025, 8, 6)).days), 5)
         self.assertLessEqual(abs((three.date50 - date(2025, 7, 17)).days), 4)
         self.assertGreater(two.share, 0.98)
+
+    def test_a_future_can_go_on_from_a_later_day(self) -> None:
+        """Lived through to a day and on from there is the same as lived through at once, treatment and all."""
+        start = fitted(ONE)
+        events = effects("FA_STRIP2", start.on + timedelta(days=12))
+        whole = project(start, 40, events)
+        later = lived_until(start, start.on + timedelta(days=11), events)
+        np.testing.assert_allclose(project(later, 29, events).rates, whole.rates[11:])
+        self.assertEqual(lived_until(start, start.on - timedelta(days=3)).on, start.on)
 
     def test_on_the_day_of_a_single_count_it_is_the_posterior(self) -> None:
         """What the members say of the day of one count is Bayes' rule by quadrature: negative binomial of size 6, bees

@@ -139,6 +139,7 @@ def suitability(item: Suitability, of: ColonyChoice) -> SuitabilityView:
             **fields,
             "option_id": item.option.id,
             "supporting": item.supporting,
+            "honey_days": item.honey_days,
             "holding": [reason.rule for reason in item.holding],
             "needs_known_since": of.needs_known_since(item.option),
         }

@@ -149,6 +149,18 @@ export const optionsQuery = (apiaryId: string, colonyIds: string[], startOn: str
       ),
   });
 
+export const expectedQuery = (apiaryId: string, colonyIds: string[], startOn: string) =>
+  queryOptions({
+    queryKey: ["expected", apiaryId, colonyIds, startOn],
+    queryFn: () =>
+      ask(
+        api.POST("/api/v1/courses/expected", {
+          body: { apiary_id: apiaryId, colony_ids: colonyIds, start_on: startOn },
+        }),
+      ),
+    staleTime: 60_000,
+  });
+
 export const catalogueQuery = queryOptions({
   queryKey: ["treatment-options"],
   queryFn: () => ask(api.GET("/api/v1/treatment-options")),

@@ -1386,6 +1386,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Expect Treatments
+         * @description What each option in use would leave in these colonies by the first winter bees, after a first dose on a day.
+         */
+        post: operations["expect_treatments"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/options": {
         parameters: {
             query?: never;
@@ -5637,6 +5657,55 @@ export interface components {
             stores_kg: components["schemas"]["Estimate"] | null;
         };
         /**
+         * Expected
+         * @description What is expected on a day, of the first winter bees where `is_winter_bees`, after a first dose on `start_on`.
+         */
+        Expected: {
+            /** Colonies */
+            colonies: components["schemas"]["ExpectedInColony"][];
+            /** Is Winter Bees */
+            is_winter_bees: boolean;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+        };
+        /** ExpectedInColony */
+        ExpectedInColony: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Label */
+            label: string;
+            /** Options */
+            options: components["schemas"]["LeftByOption"][];
+            /** Why Not */
+            why_not: string;
+        };
+        /** ExpectedInput */
+        ExpectedInput: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colony Ids */
+            colony_ids: string[];
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+        };
+        /**
          * ExpectedOn
          * @description Something that is expected: at the earliest, as a rule, at the latest.
          */
@@ -7030,6 +7099,27 @@ export interface components {
             type: "laying_break";
         };
         /**
+         * Left
+         * @description Mites per 100 bees, in the middle and in eight of ten cases.
+         */
+        Left: {
+            /** High80 */
+            high80: number;
+            /** Low80 */
+            low80: number;
+            /** Median */
+            median: number;
+        };
+        /**
+         * LeftByOption
+         * @description What an option leaves; null: nothing more is done.
+         */
+        LeftByOption: {
+            left: components["schemas"]["Left"];
+            /** Option Id */
+            option_id: string | null;
+        };
+        /**
          * LevelMove
          * @description A colony whose level a draft would change.
          */
@@ -7687,6 +7777,8 @@ export interface components {
             mixing: "oxalic_solution" | null;
             /** Name */
             name: string;
+            /** Needs Respirator */
+            needs_respirator: boolean;
             /** Ppe */
             ppe: string[];
             /** Product */
@@ -9902,6 +9994,8 @@ export interface components {
             holding: string[];
             /** Honey Clear */
             honey_clear: string | null;
+            /** Honey Days */
+            honey_days: number;
             /** In Time */
             in_time: boolean | null;
             /** Needs Known Since */
@@ -13279,6 +13373,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EarlierRow"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    expect_treatments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpectedInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Expected"];
                 };
             };
             /** @description A problem document */

@@ -20,6 +20,8 @@ from redframe.api.treatments.schemas import (
     EarlierCheck,
     EarlierInput,
     EarlierRow,
+    Expected,
+    ExpectedInput,
     OptionsInput,
     OptionView,
     PlanInput,
@@ -33,6 +35,7 @@ from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.overrides import Override
 from redframe.store.records import HistoryEntry
 from redframe.store.treatments import CourseActDetails
+from redframe.work.forecast import expected as forecast_expected
 from redframe.work.treatments import earlier as treatments_earlier
 from redframe.work.treatments import fall_curve as treatments_fall_curve
 from redframe.work.treatments import options as treatments_options
@@ -52,6 +55,14 @@ async def list_treatment_options(given: OptionsInput, who: Who, services: TheSer
     async with services.unit_of_work(who) as unit:
         found, by_day = await treatments_options.options_by_day(unit, given.apiary_id, given.colony_ids, given.start_on)
         return views.options(found, by_day)
+
+
+@router.post("/courses/expected")
+async def expect_treatments(given: ExpectedInput, who: Who, services: TheServices) -> Expected:
+    """What each option in use would leave in these colonies by the first winter bees, after a first dose on a day."""
+    async with services.unit_of_work(who) as unit:
+        found = await forecast_expected.expected_of(unit, given.apiary_id, given.colony_ids, given.start_on)
+        return Expected.model_validate(found)
 
 
 @router.get("/treatment-options")

@@ -113,6 +113,43 @@ class Earlier(Output):
     version: int
 
 
+class ExpectedInput(Input):
+    apiary_id: UUID
+    colony_ids: Annotated[list[UUID], Field(min_length=1, max_length=100)]
+    start_on: IsoDate
+
+
+class Left(Output):
+    """Mites per 100 bees, in the middle and in eight of ten cases."""
+
+    low80: float
+    median: float
+    high80: float
+
+
+class LeftByOption(Output):
+    """What an option leaves; null: nothing more is done."""
+
+    option_id: str | None
+    left: Left
+
+
+class ExpectedInColony(Output):
+    colony_id: UUID
+    label: str
+    why_not: str
+    options: list[LeftByOption]
+
+
+class Expected(Output):
+    """What is expected on a day, of the first winter bees where `is_winter_bees`, after a first dose on `start_on`."""
+
+    start_on: date
+    on: date
+    is_winter_bees: bool
+    colonies: list[ExpectedInColony]
+
+
 class DoseView(Output):
     quantity: float
     unit: str
@@ -142,6 +179,7 @@ class OptionView(Output):
     form: str
     dose_unit: str
     ends_at_placing: bool
+    needs_respirator: bool
     applications: int
     interval_choices: list[int]
     mixing: Literal["oxalic_solution"] | None
@@ -183,6 +221,7 @@ class SuitabilityView(Output):
     dose: DoseView | None
     ends_on: date
     honey_clear: date | None
+    honey_days: int
     supporting: bool
     needs_known_since: date | None
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from datetime import date as Day
 from math import ceil
@@ -81,6 +81,16 @@ def project(fitted: Fitted, days: int, events: Sequence[Event] = ()) -> Projecti
         rates[number], adults[number] = model.per_100(state), state.adults
         mites[number] = state.on_bees + state.mites_in_cells(model.parameters)
     return Projection(fitted.on, rates, adults, mites)
+
+
+def lived_until(fitted: Fitted, day: date, events: Sequence[Event] = ()) -> Fitted:
+    """The members as they are on a later day, so that several futures go on from there; `events` as in `project`."""
+    state = fitted.state.copy()
+    for number in range(1, (day - fitted.on).days + 1):
+        now = fitted.on + timedelta(days=number)
+        fitted.model.step(state, now, on_day(events, now))
+    rates = np.asarray(fitted.model.per_100(state), dtype=np.float64)
+    return replace(fitted, state=state, on=max(day, fitted.on), rates=rates)
 
 
 def bands(projection: Projection) -> list[Band]:

@@ -58,6 +58,11 @@ class Suitability:
         return [one for one in self.reasons if one.level != "caution" and one.rule not in CHECKED_AT_PLACING]
 
     @property
+    def honey_days(self) -> int:
+        """Days from the first dose on which no honey is taken, unless its label says otherwise."""
+        return 0 if self.honey_clear is None else max(0, (self.honey_clear - self.placed_on).days)
+
+    @property
     def expected_midpoint(self) -> int:
         """Midpoint of the efficacy, rounded to 5 (half up); 0 when no range is known."""
         if self.efficacy is None:

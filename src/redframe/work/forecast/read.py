@@ -126,7 +126,7 @@ async def colony_forecast(unit: UnitOfWork, colony_id: UUID, scenarios: Sequence
     colony = await colonies.colony_overview(unit.connection, colony_id, unit.today)
     policy = await policy_in_force(unit, colony.apiary_id)
     rates = policy.for_scale("mites_per_100").levels
-    record = await _record(unit, colony_id, policy)
+    record = await record_of(unit, colony_id, policy)
     counts, shown, courses = record.counts, record.shown, record.courses
     phase = policy.calendar.phase(unit.today)
     empty = ColonyForecast(
@@ -144,7 +144,7 @@ async def colony_forecast(unit: UnitOfWork, colony_id: UUID, scenarios: Sequence
 
 
 @dataclass(frozen=True, slots=True)
-class _Record:
+class Record:
     """What a forecast starts from: counts as the core takes them and as they are shown, and courses that bear on it."""
 
     counts: tuple[Seen, ...]
@@ -152,7 +152,7 @@ class _Record:
     courses: Sequence[Course]
 
 
-async def _record(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce) -> _Record:
+async def record_of(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce) -> Record:
     since = unit.today - timedelta(days=BACK_DAYS)
     found = await treatments.courses_of_colonies(unit.connection, [colony_id])
     spans = spans_of(found)
@@ -166,7 +166,7 @@ async def _record(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce) -> _
         if (seen := seen_of(count, policy, spans, unit)) is not None:
             paired.append((seen, _start_count(count, seen, policy)))
     counts = start_from([seen for seen, _ in paired])
-    return _Record(counts, [start for seen, start in paired if any(seen is one for one in counts)], courses)
+    return Record(counts, [start for seen, start in paired if any(seen is one for one in counts)], courses)
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,7 +187,7 @@ async def last_start_of(unit: UnitOfWork, colony_id: UUID, policy: PolicyInForce
     winter = policy.calendar.winter_bee_date(unit.today)
     if winter is None or not unit.today < winter <= unit.today + timedelta(days=FARTHEST_ASK_DAYS):
         return None
-    record = await _record(unit, colony_id, policy)
+    record = await record_of(unit, colony_id, policy)
     allowed = [one for one in modelled() if policy.treatment_rules.offers(one)]
     kinds = {
         kill: one
@@ -263,7 +263,7 @@ def _compute(
 ) -> ColonyForecast:
     today, known = empty.today, known_events(empty.courses, empty.today)
     fitted = fitted_members(counts, policy.calendar, tuple(known), empty.colony.id.int % 2**32)
-    ask = _ask(policy.calendar, today)
+    ask = compared_on(policy.calendar, today)
     days = max((today - fitted.on).days + HORIZON_DAYS, (ask[-1] - fitted.on).days if ask else 0)
     cases: list[tuple[Scenario | None, str, Sequence[Event]]] = [(None, "nothing more", ())]
     cases += [(one, _name(one), _events(one)) for one in scenarios]
@@ -306,7 +306,7 @@ def fitted_members(counts: tuple[Seen, ...], calendar: Calendar, known: tuple[Ev
     return fit(counts, calendar, known, np.random.default_rng(state))
 
 
-def _ask(calendar: Calendar, today: date) -> list[date]:
+def compared_on(calendar: Calendar, today: date) -> list[date]:
     """The days on which cases are compared: the first winter bees and three weeks on, where they lie ahead within
     reach; four and eight weeks from today otherwise."""
     winter = calendar.winter_bee_date(today)

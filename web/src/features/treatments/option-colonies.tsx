@@ -22,6 +22,16 @@ export function OptionColonies({ row, view, planning }: Props) {
     row.per.length > 1 && row.per.every(({ judged }) => judged.reasons.some((one) => key(one) === key(reason)));
   const shared = first?.judged.reasons.filter(everywhere) ?? [];
   const alike = row.per.every(({ judged }) => judged.verdict === first?.judged.verdict);
+  // Colonies of which the same is said stand together, in the order of the apiary.
+  const groups = new Map<string, { own: Reason[]; per: One[] }>();
+  for (const one of row.per) {
+    const own = one.judged.reasons.filter((reason) => !everywhere(reason));
+    const { verdict, from_day, weather_known } = one.judged;
+    const said = JSON.stringify([verdict, from_day, weather_known, own.map(key)]);
+    const group = groups.get(said) ?? { own, per: [] };
+    group.per.push(one);
+    groups.set(said, group);
+  }
   return (
     <>
       {(shared.length > 0 || alike) && first && (
@@ -34,28 +44,54 @@ export function OptionColonies({ row, view, planning }: Props) {
         </div>
       )}
       <ul aria-label="Colony by colony" className="mt-3 border-t border-line">
-        {row.per.map((one) => (
-          <Colony
-            key={one.colony.colony_id}
-            one={one}
-            view={view}
-            planning={planning}
-            alike={alike}
-            own={one.judged.reasons.filter((reason) => !everywhere(reason))}
-          />
+        {[...groups.values()].map(({ own, per }) => (
+          <Group key={per[0]?.colony.colony_id} own={own} per={per} view={view} planning={planning} alike={alike} />
         ))}
       </ul>
     </>
   );
 }
 
-type ColonyProps = { one: One; view: Options; planning: Planning; alike: boolean; own: Reason[] };
+type GroupProps = { own: Reason[]; per: One[]; view: Options; planning: Planning; alike: boolean };
 
-function Colony({ one: { colony, judged }, view, planning, alike, own }: ColonyProps) {
+/** What is said of some of the colonies alone, then each of them with its dose. */
+function Group({ own, per, view, planning, alike }: GroupProps) {
+  const judged = per[0]?.judged;
+  const from = judged?.verdict === "not_now" ? judged.from_day : null;
+  const says = own.length > 0 || !alike || from !== null;
+  return (
+    <li className="border-b border-line py-1.5">
+      {judged && says && (
+        <div className="pt-1">
+          <p className="flex flex-wrap gap-x-2">
+            {per.length > 1 && <strong>{per.map((one) => one.colony.label).join(", ")}:</strong>}
+            {!alike && <VerdictMark verdict={judged.verdict} />}
+            {from && (
+              <span className="text-ink-2">
+                from {shortDay(from, view.start_on)}
+                {!judged.weather_known && " (weather not yet known)"}
+              </span>
+            )}
+          </p>
+          <Reasons reasons={own} />
+        </div>
+      )}
+      <ul>
+        {per.map((one) => (
+          <Colony key={one.colony.colony_id} one={one} planning={planning} />
+        ))}
+      </ul>
+    </li>
+  );
+}
+
+type ColonyProps = { one: One; planning: Planning };
+
+function Colony({ one: { colony, judged }, planning }: ColonyProps) {
   const startable = isStartable(judged);
   const overridden = planning.isOverridden(colony.colony_id);
   return (
-    <li className="border-b border-line py-1.5">
+    <li>
       <div className="flex items-center justify-between gap-3">
         <span className="flex items-baseline gap-2">
           <Checkbox
@@ -65,29 +101,19 @@ function Colony({ one: { colony, judged }, view, planning, alike, own }: ColonyP
             onChange={() => planning.toggle(colony.colony_id)}
           />
           {colony.per_100 !== null && <span className="text-sm text-ink-2">{rate(colony.per_100)} per 100</span>}
+          {!startable && judged.dose && !overridden && (
+            <button
+              type="button"
+              className="min-h-14 text-sm underline underline-offset-4 desk:min-h-8"
+              aria-label={`Override for ${colony.label}`}
+              onClick={() => planning.override(colony.colony_id)}>
+              Override
+            </button>
+          )}
         </span>
         <Dose judged={judged} />
       </div>
-      <p className="flex flex-wrap gap-x-2 text-sm text-ink-2">
-        {!alike && <VerdictMark verdict={judged.verdict} />}
-        {judged.verdict === "not_now" && judged.from_day && (
-          <span>
-            from {shortDay(judged.from_day, view.start_on)}
-            {!judged.weather_known && " (weather not yet known)"}
-          </span>
-        )}
-      </p>
-      <Reasons reasons={own} />
       <Asked one={{ colony, judged }} />
-      {!startable && judged.dose && !overridden && (
-        <button
-          type="button"
-          className="min-h-14 text-sm underline underline-offset-4 desk:min-h-8"
-          aria-label={`Override for ${colony.label}`}
-          onClick={() => planning.override(colony.colony_id)}>
-          Override
-        </button>
-      )}
     </li>
   );
 }

@@ -13,6 +13,7 @@ import { rate } from "@/ui/units";
 import { COURSE_STATE, SEASON, colonies } from "@/wording/words";
 import { OptionGrid } from "./option-grid";
 import { rowsOf, type OptionRow, type Options } from "./option-rows";
+import { OptionTable } from "./option-table";
 import { OptionSheet } from "./option-sheet";
 import { WhichColonies } from "./which-colonies";
 
@@ -79,6 +80,12 @@ function TreatSheet({ view, busy }: { view: Options; busy: boolean }) {
       <div className="mt-4 grid items-start gap-x-8 gap-y-6 desk:grid-cols-[minmax(0,1fr)_24rem]">
         <section aria-label="Options by days" className="min-w-0">
           <OptionGrid view={view} chosen={chosen?.option.id} onChoose={(id, day) => void choose(id, day)} />
+          <OptionTable
+            view={view}
+            rows={rows}
+            chosen={chosen?.option.id}
+            onChoose={(id) => void choose(id, view.start_on)}
+          />
           <NotHere view={view} rows={rows} chosen={chosen} onChoose={(id) => void choose(id, view.start_on)} />
           <p className="mt-3 text-sm text-ink-2">
             In each group what can begin first, then what kills more. Every value is a default: check your label. Label,
