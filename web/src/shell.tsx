@@ -1,18 +1,19 @@
 /** The frame of every screen: the doors, the search, the keys, the theme. */
 import { clsx } from "clsx";
 import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
-import { Suspense, useEffect, useState } from "react";
+import { Suspense, lazy, useEffect, useState } from "react";
 import { sendQueued } from "@/client/commands/queued";
 import { useNoSignal } from "@/client/signal";
 import { PersonMenu } from "@/features/session/person-menu";
 import { useSession } from "@/features/session/use-session";
-import { FindDialog } from "@/features/search/find-dialog";
 import { SyncProvider, useUnsentCount } from "@/sync/use-sync";
-import { Dialog } from "@/ui/dialog";
 import { Key } from "@/ui/key-bar";
-import { keysInForce, useKeys } from "@/ui/keys";
+import { useKeys } from "@/ui/keys";
 import { Loading } from "@/ui/page";
 import { useScreenName } from "@/ui/screen-name";
+
+const FindDialog = lazy(() => import("@/features/search/find-dialog"));
+const KeysDialog = lazy(() => import("@/ui/keys-dialog"));
 
 /** The doors at the desk; a door stands here when there is a room behind it. */
 const DESK_DOORS = [
@@ -126,8 +127,10 @@ function Frame() {
           <Door key={to} to={to} name={name} here={isBehind(to, path)} field />
         ))}
       </nav>
-      <FindDialog open={dialog === "find"} onClose={() => setDialog(null)} />
-      <KeysDialog open={dialog === "keys"} onClose={() => setDialog(null)} />
+      <Suspense fallback={null}>
+        {dialog === "find" && <FindDialog onClose={() => setDialog(null)} />}
+        {dialog === "keys" && <KeysDialog onClose={() => setDialog(null)} />}
+      </Suspense>
     </div>
   );
 }
@@ -175,23 +178,5 @@ function Door({ to, name, here, field = false }: { to: string; name: string; her
       )}>
       {name}
     </Link>
-  );
-}
-
-function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
-  return (
-    <Dialog open={open} onClose={onClose} title="Keys on this screen">
-      <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
-        {open &&
-          keysInForce().map((one) => (
-            <div key={`${one.shown}-${one.says}`} className="contents">
-              <dt>
-                <Key>{one.shown}</Key>
-              </dt>
-              <dd>{one.says}</dd>
-            </div>
-          ))}
-      </dl>
-    </Dialog>
   );
 }

@@ -121,9 +121,9 @@ class Recorded:
 
 def _stands(day: date, boxes: Sequence[SuperBox]) -> list[Known]:
     """What the boxes say: the day on which the last super came on, or came off."""
-    standing = [one.since for one in boxes if one.stands(day)]
-    if standing:
-        return [Known(True, max(standing), "box")]
+    came_on = [one.since for one in boxes if one.stands(day)]
+    if came_on:
+        return [Known(True, max(came_on), "box")]
     gone = [one.until for one in boxes if one.until is not None and one.until <= day]
     return [Known(False, max(gone), "box")] if gone else []
 

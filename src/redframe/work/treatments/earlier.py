@@ -21,9 +21,11 @@ from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.situation import PastTreatment
 from redframe.core.treatments.states import CourseOutcome
 from redframe.store import colonies
+from redframe.store import earlier_treatments as earlier_store
 from redframe.store import treatments as store
+from redframe.store.earlier_treatments import EarlierDetails, TreatmentsKnown
 from redframe.store.errors import NotFound
-from redframe.store.treatments import Course, EarlierDetails, TreatmentsKnown
+from redframe.store.treatments import Course
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.roles import require
 from redframe.work.status.recompute import recompute_status
@@ -54,7 +56,7 @@ class WasGiven:
 
     @property
     def details(self) -> EarlierDetails:
-        """What is kept of it beside its course."""
+        """What is kept of it with its course."""
         return EarlierDetails(
             list(self.doses_on), self.end, self.outcome, self.given_by, self.known_from, self.note
         )  # fmt: skip
@@ -127,7 +129,7 @@ async def say_known(
     content = {"colonies": sorted(map(str, colony_ids)), "since": since, "from": known_from}
     if await unit.accept(write_id, "treatments_known", content):
         for one in found:
-            await store.say_treatments_known(unit.connection, one.colony_id, since, known_from)
+            await earlier_store.say_treatments_known(unit.connection, one.colony_id, since, known_from)
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,7 +145,7 @@ async def _of_apiary(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUI
     for index, one in enumerate(colony_ids):
         if one not in here:
             raise InvalidInput(f"colony_ids[{index}]", "is not a colony of this apiary", code="unknown")
-    return await store.treatments_known(unit.connection, colony_ids)
+    return await earlier_store.treatments_known(unit.connection, colony_ids)
 
 
 async def _look(
@@ -222,7 +224,7 @@ async def _add(
         is_earlier=True,
     )
     await store.add_course(unit.connection, course_id, course)
-    await store.add_earlier(unit.connection, course_id, was_given.details)
+    await earlier_store.add_earlier(unit.connection, course_id, was_given.details)
     await _settle(unit, course_id, was_given, given)
 
 
@@ -272,8 +274,8 @@ async def amend_earlier(unit: UnitOfWork, course_id: UUID, version: int, was_giv
     if was_given.end == "still_in":
         raise Refused("earlier", "it was out already: withdraw this one and enter it as still in", field="end")
     await _look(unit, course.apiary_id, was_given, [course.colony_id], frozenset([course_id]))
-    await store.amend_earlier(unit.connection, course_id, version, was_given.details, "")
-    await store.amend_earlier_dose(unit.connection, course_id, was_given.dose_quantity)
+    await earlier_store.amend_earlier(unit.connection, course_id, version, was_given.details, "")
+    await earlier_store.amend_earlier_dose(unit.connection, course_id, was_given.dose_quantity)
     given = Given(course.option, was_given.doses_on, was_given.end, was_given.ended_on)
     await _settle(unit, course_id, was_given, given)
     await recompute_status(unit, [course.colony_id])
@@ -296,7 +298,7 @@ async def withdraw_earlier(unit: UnitOfWork, course_id: UUID, version: int, why:
     details = EarlierDetails(
         list(earlier.doses_on), earlier.end_known, earlier.outcome, earlier.given_by, earlier.known_from, earlier.note
     )  # fmt: skip
-    await store.amend_earlier(unit.connection, course_id, version, details, why.strip())
+    await earlier_store.amend_earlier(unit.connection, course_id, version, details, why.strip())
     gone = store.CourseNow(
         state="withdrawn", occupies_from=course.start_on, occupies_to=course.start_on, placed_on=None, ended_on=None,
         honey_clear_on=None, verdict=None, abandoned_why="",

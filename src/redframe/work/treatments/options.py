@@ -30,7 +30,7 @@ from redframe.core.treatments.situation import ForecastFacts, Situation
 from redframe.core.treatments.states import is_open
 from redframe.core.treatments.together import OptionTogether, rank_together
 from redframe.core.treatments.weather import Forecast
-from redframe.store import colonies, hives, holds, places, sampling, treatments
+from redframe.store import colonies, earlier_treatments, hives, holds, places, sampling, treatments
 from redframe.store.colonies import ColonyOverview
 from redframe.store.treatments import Course, CourseAct
 from redframe.work.colonies.condition import recorded_of
@@ -238,7 +238,7 @@ async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Re
         if count.scale == "mites_per_100" and count.median is not None and count.colony_id not in rates:
             rates[count.colony_id] = KnownRate(count.median, count.taken_on)
     held = await holds.held_back(unit.connection, ids, today)
-    known = {one.colony_id: one.known_since for one in await treatments.treatments_known(unit.connection, ids)}
+    known = {one.colony_id: one.known_since for one in await earlier_treatments.treatments_known(unit.connection, ids)}
     return _Records(
         await recorded_of(unit, ids), given, acts, rates, {one.colony_id: reasons_of(one) for one in held}, known
     )

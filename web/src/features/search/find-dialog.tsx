@@ -3,16 +3,11 @@ import { useState } from "react";
 import { Dialog } from "@/ui/dialog";
 import { Find } from "./find";
 
-export function FindDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+export default function FindDialog({ onClose }: { onClose: () => void }) {
+  const [typed, setTyped] = useState("");
   return (
-    <Dialog open={open} onClose={onClose} title="Find">
-      {open && <FindOnce onFound={onClose} />}
+    <Dialog open onClose={onClose} title="Find">
+      <Find typed={typed} onType={setTyped} onFound={onClose} />
     </Dialog>
   );
-}
-
-/** Begins empty each time that the dialog opens. */
-function FindOnce({ onFound }: { onFound: () => void }) {
-  const [typed, setTyped] = useState("");
-  return <Find typed={typed} onType={setTyped} onFound={onFound} />;
 }

@@ -5,6 +5,7 @@
 import { clsx } from "clsx";
 import { useEffect, useRef, type KeyboardEvent } from "react";
 import type { Schemas } from "@/client/types";
+import { Term } from "@/features/help/term";
 import { useSession } from "@/features/session/use-session";
 import { dayNumber, weekday } from "@/ui/dates";
 import { useDesk } from "@/ui/use-desk";
@@ -231,6 +232,7 @@ function Legend({ degrees }: { degrees: string }) {
       <span className="inline-flex items-center gap-1.5">
         <Mark verdict="asks" /> asks something first
       </span>
+      <Term id="verdict">what the words mean</Term>
       <span>
         a word: what stands against it; heavy line: from here too late for winter bees; highest of the day in {degrees}
       </span>

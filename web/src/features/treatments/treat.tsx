@@ -5,6 +5,7 @@ import { useNavigate, useSearch } from "@tanstack/react-router";
 import { optionsQuery } from "@/client/queries";
 import { useSession } from "@/features/session/use-session";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
+import { Button } from "@/ui/button";
 import { shortDay, weekday } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
@@ -94,9 +95,31 @@ function TreatSheet({ view, busy }: { view: Options; busy: boolean }) {
         </section>
         <fieldset disabled={busy} className="min-w-0">
           {chosen && <OptionSheet key={`${chosen.option.id}-${view.start_on}`} row={chosen} view={view} />}
+          <StepThrough rows={rows} chosen={chosen} onChoose={(id) => void choose(id, view.start_on)} />
         </fieldset>
       </div>
     </Page>
+  );
+}
+
+type StepProps = { rows: OptionRow[]; chosen: OptionRow | undefined; onChoose: (option: string) => void };
+
+/** On the phone one option fills the screen: the one before and the next are a tap away, in the order of the choice. */
+function StepThrough({ rows, chosen, onChoose }: StepProps) {
+  const open = rows.filter((row) => row.all.verdict !== "never_here" || row === chosen);
+  const at = open.findIndex((row) => row === chosen);
+  const before = open[at - 1];
+  const after = open[at + 1];
+  if (at < 0 || (!before && !after)) return null;
+  return (
+    <nav aria-label="Other options" className="mt-6 grid grid-cols-2 gap-2 desk:hidden">
+      {before ? (
+        <Button onClick={() => onChoose(before.option.id)}>Before: {before.option.short_name}</Button>
+      ) : (
+        <span />
+      )}
+      {after && <Button onClick={() => onChoose(after.option.id)}>Next: {after.option.short_name}</Button>}
+    </nav>
   );
 }
 
