@@ -3,28 +3,17 @@
 from __future__ import annotations
 
 import unittest
-from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from redframe.core.colonies.condition import SET_UP_HOLDS_DAYS, Closing, Recorded, SuperBox
+from redframe.core.colonies.condition import SET_UP_HOLDS_DAYS, Closing, Recorded, Seen, SuperBox
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.set_up import against_course
-from redframe.core.visits.summary import BroodSeen
 
 FIRST = date(2031, 5, 1)
 OPTIONS = default_catalogue()
-
-
-@dataclass(frozen=True)
-class Visit:
-    visited_on: date
-    capped_brood: BroodSeen = "unknown"
-    eggs_seen: bool | None = None
-    supers_on: bool | None = None
-    fed: bool | None = None
 
 
 def day(number: int) -> date:
@@ -34,7 +23,8 @@ def day(number: int) -> date:
 
 days = st.integers(0, 80).map(day)
 known = st.sampled_from([True, False, None])
-visits = st.builds(Visit, days, st.sampled_from(["yes", "no", "unknown"]), known, known, known)
+moments = st.one_of(st.none(), st.integers(6, 20).map(lambda hour: datetime(2031, 5, 1, hour, tzinfo=UTC)))
+visits = st.builds(Seen, days, st.sampled_from(["yes", "no", "unknown"]), known, known, known, moments)
 boxes = st.tuples(st.integers(0, 80), st.one_of(st.none(), st.integers(0, 40))).map(
     lambda pair: SuperBox(day(pair[0]), None if pair[1] is None else day(pair[0] + pair[1]))
 )
@@ -68,16 +58,18 @@ class OneDatedSource(unittest.TestCase):
         self.assertEqual(Recorded(seen, stood, closed).on(on), until.on(on))
 
     def test_what_was_done_last_counts(self) -> None:
-        on, off = Visit(day(10), supers_on=True, fed=True), Visit(day(10), supers_on=False, fed=False)
+        on, off = Seen(day(10), supers_on=True, fed=True), Seen(day(10), supers_on=False, fed=False)
         closed = Closing(day(10), supers_on=False, fed=None)
         self.assertTrue(Recorded([off, on]).on(day(10)).supers.value)  # type: ignore[union-attr]
         found = Recorded([on], closings=[closed]).on(day(11))
         self.assertEqual((found.supers.value, found.fed.value), (False, True))  # type: ignore[union-attr]
-        later = Visit(day(12), supers_on=True)
+        again = Seen(day(10), supers_on=False, at=datetime(2031, 5, 11, 17, tzinfo=UTC))
+        self.assertFalse(Recorded([again, on]).on(day(10)).supers.value)  # type: ignore[union-attr]
+        later = Seen(day(12), supers_on=True)
         self.assertTrue(Recorded([later, on], closings=[closed]).on(day(12)).supers.value)  # type: ignore[union-attr]
 
     def test_a_box_stands_what_was_seen_is_forgotten(self) -> None:
-        seen = Recorded([Visit(day(0), supers_on=True)])
+        seen = Recorded([Seen(day(0), supers_on=True)])
         self.assertIsNotNone(seen.on(day(SET_UP_HOLDS_DAYS)).supers)
         self.assertIsNone(seen.on(day(SET_UP_HOLDS_DAYS + 1)).supers)
         box = Recorded(boxes=[SuperBox(day(0), day(70))])
@@ -94,7 +86,7 @@ class AgainstACourse(unittest.TestCase):
         return [one.code for one in found]
 
     def test_in_the_hive_and_before_it(self) -> None:
-        hive = Recorded([Visit(day(18), supers_on=True, fed=True)])
+        hive = Recorded([Seen(day(18), supers_on=True, fed=True)])
         self.assertEqual(self.codes("THY_GEL", hive, placed=False, dose=True), ["supers_on", "fed"])
         self.assertEqual(self.codes("THY_GEL", hive, placed=True, dose=False), ["supers_in_course", "feed_in_course"])
         self.assertEqual(self.codes("FA_STRIP2", hive, placed=True, dose=False), ["supers_in_course_by_label", "feed_in_course"])  # fmt: skip

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import pairwise
 from typing import Any
 
-from redframe.core.colonies.condition import Closing, Recorded
+from redframe.core.colonies.condition import Closing, Recorded, Seen
 from redframe.core.colonies.holds import Held
 from redframe.core.policy.schemes import SCHEMES
 from redframe.core.policy.treatment_rules import TreatmentRules
@@ -29,7 +28,6 @@ from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.situation import ColonyFacts, ForecastFacts, PolicyFacts, Situation
 from redframe.core.treatments.together import rank_together
 from redframe.core.treatments.verification import earliest_post, target_of
-from redframe.core.visits.summary import BroodSeen
 
 TODAY = date(2031, 8, 2)
 CALENDAR = Calendar.parse(
@@ -43,17 +41,6 @@ def before(days: int) -> date:
     return TODAY - timedelta(days=days)
 
 
-@dataclass(frozen=True)
-class Visit:
-    """What a visit found."""
-
-    visited_on: date
-    capped_brood: BroodSeen = "unknown"
-    eggs_seen: bool | None = None
-    supers_on: bool | None = None
-    fed: bool | None = None
-
-
 def colony(day: date = TODAY, **more: Any) -> ColonyFacts:
     """A strong colony with capped brood, counted at 6.4 per 100 today, with some of it otherwise."""
     known: dict[str, Any] = {
@@ -61,7 +48,7 @@ def colony(day: date = TODAY, **more: Any) -> ColonyFacts:
         "strength": KnownStrength(9, "frames", TODAY),
         "brood_boxes": 1,
         "queen": QUEEN,
-        "visits": [Visit(TODAY, "yes", True, supers_on=False, fed=False)],
+        "visits": [Seen(TODAY, "yes", True, supers_on=False, fed=False)],
         "courses": [],
         "rate": KnownRate(6.4, TODAY),
         "held": [],
@@ -141,7 +128,7 @@ class Colonies(unittest.TestCase):
     def test_what_was_seen_long_ago_is_not_known(self) -> None:
         """Strength of two months, supers and feed of six weeks: older ones are unknown, never no."""
         for age, known in ((42, True), (43, False), (61, False)):
-            found = colony(visits=[Visit(before(age), "yes", supers_on=True, fed=False)])
+            found = colony(visits=[Seen(before(age), "yes", supers_on=True, fed=False)])
             with self.subTest(age=age):
                 self.assertEqual((found.supers_on, found.fed), (True, False) if known else (None, None))
                 self.assertEqual(found.brood_seen_on, before(age))
@@ -154,7 +141,7 @@ class Colonies(unittest.TestCase):
         off = given("OX_EXT", before(2), close_supers_feeder=before(3))
         for seen, expected in ((before(10), False), (before(3), False), (before(1), True)):
             with self.subTest(seen=seen):
-                found = colony(visits=[Visit(seen, supers_on=True, fed=True)], courses=[off])
+                found = colony(visits=[Seen(seen, supers_on=True, fed=True)], courses=[off])
                 self.assertEqual((found.supers_on, found.fed), (expected, expected))
 
     def test_holds_are_told(self) -> None:
@@ -230,7 +217,7 @@ class Gaps(unittest.TestCase):
     def test_a_trickle_is_repeated_only_where_that_is_allowed(self) -> None:
         """From the fourteenth to the sixteenth day it is a caution and no third use; otherwise the gap stands."""
         allowed = policy(TreatmentRules(trickle_repeat=True))
-        broodless = [Visit(TODAY, "no", False, supers_on=False, fed=False)]
+        broodless = [Seen(TODAY, "no", False, supers_on=False, fed=False)]
         for days, here, level in (
             (13, allowed, "not_now"), (14, allowed, "caution"), (16, allowed, "caution"), (17, allowed, "not_now"), (15, policy(), "not_now"),
         ):  # fmt: skip

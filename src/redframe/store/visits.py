@@ -225,6 +225,7 @@ class Visit:
     id: UUID
     colony_id: UUID
     visited_on: date
+    closed_at: datetime | None
     strength: float | None
     strength_unit: StrengthUnit | None
     capped_brood: BroodSeen

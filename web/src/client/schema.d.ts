@@ -10332,6 +10332,8 @@ export interface components {
              * @enum {string}
              */
             capped_brood: "yes" | "no" | "unknown";
+            /** Closed At */
+            closed_at: string | null;
             /**
              * Colony Id
              * Format: uuid

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import date
-from typing import Literal, Protocol
+from datetime import date, datetime
+from typing import Literal
 
 from redframe.core.visits.summary import BroodSeen
 
@@ -20,28 +20,22 @@ LATER_ON_A_DAY: tuple[Source, ...] = ("visit", "box", "act")
 """Of one day: what was seen at a visit comes before what was done to the hive, and that before the act of a course."""
 
 
-class Seen(Protocol):
-    """What a visit found of a colony as a whole; None and "unknown" for what was not looked at."""
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What a visit found of a colony as a whole; None and "unknown" for what was not looked at. `at`: its moment, where
+    it was recorded on its day (None: only the day is known)."""
+
+    visited_on: date
+    capped_brood: BroodSeen = "unknown"
+    eggs_seen: bool | None = None
+    supers_on: bool | None = None
+    fed: bool | None = None
+    at: datetime | None = None
 
     @property
-    def visited_on(self) -> date:
-        """The day of the visit."""
-
-    @property
-    def capped_brood(self) -> BroodSeen:
-        """Capped worker brood."""
-
-    @property
-    def eggs_seen(self) -> bool | None:
-        """Eggs."""
-
-    @property
-    def supers_on(self) -> bool | None:
-        """Honey supers."""
-
-    @property
-    def fed(self) -> bool | None:
-        """Feed."""
+    def order(self) -> tuple[date, float]:
+        """Before what it was; of one day, what has a moment comes after what has none."""
+        return self.visited_on, self.at.timestamp() if self.at is not None else 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,11 +61,12 @@ class Closing:
 
 @dataclass(frozen=True, slots=True)
 class Known:
-    """Whether something is so, since which day it was last seen or done, and by what that is known."""
+    """Whether something is so, on which day (and `moment`) it was last seen or done, and by what it is known."""
 
     value: bool
     on: date
     source: Source
+    moment: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,26 +92,32 @@ class Recorded:
     def on(self, day: date) -> Condition:
         """What is so on a day by what was recorded up to it.
 
-        Where two say different things of one day with equal right, the careful one counts: supers on, fed, brood, eggs.
+        Of one day the later counts, where both were recorded as they were made; else the careful one: supers on, fed,
+        brood, eggs.
         """
         seen = [one for one in self.visits if one.visited_on <= day]
         done = [one for one in self.closings if one.on <= day]
         brood = max(
-            ((one.visited_on, one.capped_brood == "yes") for one in seen if one.capped_brood != "unknown"), default=None
+            ((one.order, one.capped_brood == "yes") for one in seen if one.capped_brood != "unknown"), default=None
         )
-        eggs = max(((one.visited_on, one.eggs_seen) for one in seen if one.eggs_seen is not None), default=None)
-        supers = [Known(one.supers_on, one.visited_on, "visit") for one in seen if one.supers_on is not None]
+        eggs = max(((one.order, one.eggs_seen) for one in seen if one.eggs_seen is not None), default=None)
+        supers = [Known(one.supers_on, *_when(one)) for one in seen if one.supers_on is not None]
         supers += [Known(one.supers_on, one.on, "act") for one in done if one.supers_on is not None]
-        fed = [Known(one.fed, one.visited_on, "visit") for one in seen if one.fed is not None]
+        fed = [Known(one.fed, *_when(one)) for one in seen if one.fed is not None]
         fed += [Known(one.fed, one.on, "act") for one in done if one.fed is not None]
         return Condition(
             supers=_latest(day, [*supers, *_stands(day, self.boxes)]),
             fed=_latest(day, fed),
             brood="unknown" if brood is None else "yes" if brood[1] else "no",
-            brood_seen_on=brood[0] if brood is not None else None,
+            brood_seen_on=brood[0][0] if brood is not None else None,
             eggs=eggs[1] if eggs is not None else None,
-            eggs_seen_on=eggs[0] if eggs is not None else None,
+            eggs_seen_on=eggs[0][0] if eggs is not None else None,
         )
+
+
+def _when(seen: Seen) -> tuple[date, Source, float]:
+    on, moment = seen.order
+    return on, "visit", moment
 
 
 def _stands(day: date, boxes: Sequence[SuperBox]) -> list[Known]:
@@ -129,7 +130,7 @@ def _stands(day: date, boxes: Sequence[SuperBox]) -> list[Known]:
 
 
 def _latest(day: date, known: Iterable[Known]) -> Known | None:
-    last = max(known, key=lambda one: (one.on, LATER_ON_A_DAY.index(one.source), one.value), default=None)
+    last = max(known, key=lambda one: (one.on, LATER_ON_A_DAY.index(one.source), one.moment, one.value), default=None)
     if last is None:
         return None
     # A box stands until it is taken off; what was only seen is not known for ever.

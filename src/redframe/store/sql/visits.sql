@@ -1,5 +1,5 @@
 -- name: visits_of_colonies
-SELECT id, colony_id, visited_on, strength, strength_unit, capped_brood, eggs_seen, queen_seen, supers_on, fed, note,
+SELECT id, colony_id, visited_on, closed_at, strength, strength_unit, capped_brood, eggs_seen, queen_seen, supers_on, fed, note,
        coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, version
 FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since AND state = 'closed' ORDER BY visited_on DESC, created_at DESC, id;
 

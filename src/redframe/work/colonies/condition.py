@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from datetime import timedelta
 from uuid import UUID
 
-from redframe.core.colonies.condition import Closing, Recorded, SuperBox
+from redframe.core.colonies.condition import Closing, Recorded, Seen, SuperBox
 from redframe.store import hives, treatments, visits
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -17,9 +17,11 @@ SEEN_BACK_DAYS = 180
 async def recorded_of(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> Mapping[UUID, Recorded]:
     """The dated records that say what is so of each of these colonies."""
     since = unit.today - timedelta(days=SEEN_BACK_DAYS)
-    seen: dict[UUID, list[visits.Visit]] = defaultdict(list)
+    seen: dict[UUID, list[Seen]] = defaultdict(list)
     for visit in await visits.visits_of_colonies(unit.connection, colony_ids, since):
-        seen[visit.colony_id].append(visit)
+        made = visit.closed_at if visit.closed_at and unit.day_of(visit.closed_at) == visit.visited_on else None
+        found = Seen(visit.visited_on, visit.capped_brood, visit.eggs_seen, visit.supers_on, visit.fed, made)
+        seen[visit.colony_id].append(found)
     boxes: dict[UUID, list[SuperBox]] = defaultdict(list)
     for box in await hives.super_boxes(unit.connection, colony_ids, since):
         boxes[box.colony_id].append(SuperBox(box.since, box.until))
