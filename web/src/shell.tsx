@@ -1,19 +1,18 @@
 /** The frame of every screen: the doors, the search, the keys, the theme. */
 import { clsx } from "clsx";
 import { Link, Outlet, useNavigate, useRouterState } from "@tanstack/react-router";
-import { Suspense, lazy, useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { sendQueued } from "@/client/commands/queued";
 import { useNoSignal } from "@/client/signal";
 import { PersonMenu } from "@/features/session/person-menu";
 import { useSession } from "@/features/session/use-session";
+import { FindDialog } from "@/features/search/find-dialog";
 import { SyncProvider, useUnsentCount } from "@/sync/use-sync";
 import { Key } from "@/ui/key-bar";
+import { KeysDialog } from "@/ui/keys-dialog";
 import { useKeys } from "@/ui/keys";
 import { Loading } from "@/ui/page";
 import { useScreenName } from "@/ui/screen-name";
-
-const FindDialog = lazy(() => import("@/features/search/find-dialog"));
-const KeysDialog = lazy(() => import("@/ui/keys-dialog"));
 
 /** The doors at the desk; a door stands here when there is a room behind it. */
 const DESK_DOORS = [
@@ -127,10 +126,8 @@ function Frame() {
           <Door key={to} to={to} name={name} here={isBehind(to, path)} field />
         ))}
       </nav>
-      <Suspense fallback={null}>
-        {dialog === "find" && <FindDialog onClose={() => setDialog(null)} />}
-        {dialog === "keys" && <KeysDialog onClose={() => setDialog(null)} />}
-      </Suspense>
+      <FindDialog open={dialog === "find"} onClose={() => setDialog(null)} />
+      <KeysDialog open={dialog === "keys"} onClose={() => setDialog(null)} />
     </div>
   );
 }

@@ -5429,7 +5429,8 @@ export interface components {
         };
         /**
          * Earlier
-         * @description What is known of a treatment that was entered after it was given.
+         * @description What is known of a treatment that was given before anybody planned it here: the days of its doses as they were
+         *     entered, what became of it, who gave it and how that is known. `version` is that of this record.
          */
         Earlier: {
             /** Doses On */
@@ -5591,7 +5592,10 @@ export interface components {
              */
             id: string;
         };
-        /** EarlierRow */
+        /**
+         * EarlierRow
+         * @description What became of it in one colony: its course (None: only looked at), and what speaks against it.
+         */
         EarlierRow: {
             /**
              * Colony Id
@@ -5658,7 +5662,7 @@ export interface components {
         };
         /**
          * Expected
-         * @description What is expected on a day, of the first winter bees where `is_winter_bees`, after a first dose on `start_on`.
+         * @description What is expected on a day (`is_winter_bees`: of the first winter bees) after a first dose on `start_on`.
          */
         Expected: {
             /** Colonies */
@@ -5676,7 +5680,10 @@ export interface components {
              */
             start_on: string;
         };
-        /** ExpectedInColony */
+        /**
+         * ExpectedInColony
+         * @description A colony with what each option would leave; `why_not` says why nothing is known.
+         */
         ExpectedInColony: {
             /**
              * Colony Id
@@ -7100,7 +7107,7 @@ export interface components {
         };
         /**
          * Left
-         * @description Mites per 100 bees, in the middle and in eight of ten cases.
+         * @description Mites per 100 bees on the day, in the middle and between what eight in ten of the members say.
          */
         Left: {
             /** High80 */
@@ -7112,7 +7119,7 @@ export interface components {
         };
         /**
          * LeftByOption
-         * @description What an option leaves; null: nothing more is done.
+         * @description What an option leaves; None as the option: nothing more is done.
          */
         LeftByOption: {
             left: components["schemas"]["Left"];

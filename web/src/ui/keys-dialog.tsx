@@ -3,18 +3,19 @@ import { Dialog } from "./dialog";
 import { Key } from "./key-bar";
 import { keysInForce } from "./keys";
 
-export default function KeysDialog({ onClose }: { onClose: () => void }) {
+export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
-    <Dialog open onClose={onClose} title="Keys on this screen">
+    <Dialog open={open} onClose={onClose} title="Keys on this screen">
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
-        {keysInForce().map((one) => (
-          <div key={`${one.shown}-${one.says}`} className="contents">
-            <dt>
-              <Key>{one.shown}</Key>
-            </dt>
-            <dd>{one.says}</dd>
-          </div>
-        ))}
+        {open &&
+          keysInForce().map((one) => (
+            <div key={`${one.shown}-${one.says}`} className="contents">
+              <dt>
+                <Key>{one.shown}</Key>
+              </dt>
+              <dd>{one.says}</dd>
+            </div>
+          ))}
       </dl>
     </Dialog>
   );

@@ -19,8 +19,6 @@ from redframe.api.treatments.schemas import (
     EarlierAmendment,
     EarlierCheck,
     EarlierInput,
-    EarlierRow,
-    Expected,
     ExpectedInput,
     OptionsInput,
     OptionView,
@@ -36,12 +34,14 @@ from redframe.core.treatments.overrides import Override
 from redframe.store.records import HistoryEntry
 from redframe.store.treatments import CourseActDetails
 from redframe.work.forecast import expected as forecast_expected
+from redframe.work.forecast.expected import Expected
 from redframe.work.treatments import earlier as treatments_earlier
 from redframe.work.treatments import fall_curve as treatments_fall_curve
 from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments import record as treatments_record
+from redframe.work.treatments.earlier import EarlierRow
 from redframe.work.treatments.fall_curve import FallCurve
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -61,8 +61,7 @@ async def list_treatment_options(given: OptionsInput, who: Who, services: TheSer
 async def expect_treatments(given: ExpectedInput, who: Who, services: TheServices) -> Expected:
     """What each option in use would leave in these colonies by the first winter bees, after a first dose on a day."""
     async with services.unit_of_work(who) as unit:
-        found = await forecast_expected.expected_of(unit, given.apiary_id, given.colony_ids, given.start_on)
-        return Expected.model_validate(found)
+        return await forecast_expected.expected_of(unit, given.apiary_id, given.colony_ids, given.start_on)
 
 
 @router.get("/treatment-options")
@@ -159,8 +158,7 @@ async def abandon_course(course_id: UUID, given: AbandonInput, who: Who, service
 async def check_earlier_treatment(given: EarlierCheck, who: Who, services: TheServices) -> list[EarlierRow]:
     """What would speak against a treatment that was given before it was known here, colony by colony."""
     async with services.unit_of_work(who) as unit:
-        rows = await treatments_earlier.check_earlier(unit, given.apiary_id, _was_given(given), given.colony_ids)
-        return [EarlierRow.model_validate(row) for row in rows]
+        return await treatments_earlier.check_earlier(unit, given.apiary_id, _was_given(given), given.colony_ids)
 
 
 @router.post("/courses/earlier", status_code=201)
@@ -168,8 +166,7 @@ async def record_earlier_treatment(given: EarlierInput, who: Who, services: TheS
     """Record a treatment that was given before it was known here; what is still in the hive goes on as a course."""
     async with services.unit_of_work(who) as unit:
         of = [treatments_earlier.OfColony(one.id, one.colony_id) for one in given.colonies]
-        rows = await treatments_earlier.record_earlier(unit, given.id, given.apiary_id, _was_given(given), of)
-        return [EarlierRow.model_validate(row) for row in rows]
+        return await treatments_earlier.record_earlier(unit, given.id, given.apiary_id, _was_given(given), of)
 
 
 @router.put("/courses/{course_id}/earlier")

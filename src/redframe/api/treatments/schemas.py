@@ -27,6 +27,7 @@ from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.states import CourseOutcome, CourseState
 from redframe.core.treatments.together import OptionTogether
 from redframe.store.colonies import ColonyEvent, ColonyOverview
+from redframe.store.earlier_treatments import Earlier
 from redframe.store.hives import HiveBox
 from redframe.store.holds import Hold
 from redframe.store.places import Apiary
@@ -93,61 +94,10 @@ class TreatmentsKnownInput(Input):
     known_from: KnownFrom
 
 
-class EarlierRow(Output):
-    colony_id: UUID
-    label: str
-    course_id: UUID | None
-    warnings: list[Reason]
-
-
-class Earlier(Output):
-    """What is known of a treatment that was entered after it was given."""
-
-    doses_on: list[date]
-    end_known: EndKnown
-    outcome: CourseOutcome | None
-    given_by: str
-    known_from: KnownFrom
-    note: str
-    withdrawn_why: str
-    version: int
-
-
 class ExpectedInput(Input):
     apiary_id: UUID
     colony_ids: Annotated[list[UUID], Field(min_length=1, max_length=100)]
     start_on: IsoDate
-
-
-class Left(Output):
-    """Mites per 100 bees, in the middle and in eight of ten cases."""
-
-    low80: float
-    median: float
-    high80: float
-
-
-class LeftByOption(Output):
-    """What an option leaves; null: nothing more is done."""
-
-    option_id: str | None
-    left: Left
-
-
-class ExpectedInColony(Output):
-    colony_id: UUID
-    label: str
-    why_not: str
-    options: list[LeftByOption]
-
-
-class Expected(Output):
-    """What is expected on a day, of the first winter bees where `is_winter_bees`, after a first dose on `start_on`."""
-
-    start_on: date
-    on: date
-    is_winter_bees: bool
-    colonies: list[ExpectedInColony]
 
 
 class DoseView(Output):

@@ -3,11 +3,16 @@ import { useState } from "react";
 import { Dialog } from "@/ui/dialog";
 import { Find } from "./find";
 
-export default function FindDialog({ onClose }: { onClose: () => void }) {
-  const [typed, setTyped] = useState("");
+export function FindDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
-    <Dialog open onClose={onClose} title="Find">
-      <Find typed={typed} onType={setTyped} onFound={onClose} />
+    <Dialog open={open} onClose={onClose} title="Find">
+      {open && <FindOnce onFound={onClose} />}
     </Dialog>
   );
+}
+
+/** Begins empty each time that the dialog opens. */
+function FindOnce({ onFound }: { onFound: () => void }) {
+  const [typed, setTyped] = useState("");
+  return <Find typed={typed} onType={setTyped} onFound={onFound} />;
 }
