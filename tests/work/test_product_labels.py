@@ -6,12 +6,14 @@ from datetime import timedelta
 
 from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.treatments.product_label import ProductLabel
+from redframe.core.visits.record import After
 from redframe.work.policy import record as policy_record
 from redframe.work.policy.read import policy_in_force
 from redframe.work.policy.record import PolicyDraft
 from redframe.work.treatments import options as treatments_options
+from redframe.work.treatments.plan import Override
 from redframe.work.unit_of_work import UnitOfWork
-from tests.support import at_work, identity
+from tests.support import at_work, identity, visited
 from tests.work.test_treatments import SHORE, TODAY, Courses, later
 
 ADMINISTRATOR = identity("administrator")
@@ -52,6 +54,18 @@ class ProductLabels(Courses):
         done = self.act(course, "end", later(9), today=later(9))
         self.assertEqual(done.course.honey_clear_on, later(30))
         self.assertEqual({one.figure for one in done.option.by_label}, {"dose_amount", "withdrawal_days", "stay_days"})
+
+    def test_closing_for_what_bears_supers_says_nothing_of_them(self) -> None:
+        """By a label that lets supers stay, the step takes the feeder off and leaves what a visit saw of the supers."""
+        self.label(ProductLabel(option="FA_STRIP2", supers="yes"))
+        visited(self.url, self.colony, TODAY, After(supers_on=True, feed="fondant"))
+        course = self.planned("FA_STRIP2", overrides=[Override("T52", "Idris Calloway", "it comes off now")])
+        for step in ("prepare", "close_supers_feeder"):
+            self.act(course, step)
+        choice = at_work(self.url, lambda unit: treatments_options.options_for(unit, SHORE, [self.colony]))
+        facts = choice.colonies[0].situation.colony
+        self.assertEqual((facts.supers_on, facts.fed), (True, False))
+        self.label()
 
     def test_the_choice_judges_by_it(self) -> None:
         """A label that allows one use a year closes the second."""

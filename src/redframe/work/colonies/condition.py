@@ -29,5 +29,6 @@ async def recorded_of(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> Mapping[U
     for act in await treatments.closings(unit.connection, colony_ids, since):
         # What an option bars from the hive was taken off with it; of what it bears nothing is said.
         fed = None if act.option.feeding_during else False
-        closings[act.colony_id].append(Closing(act.done_on, bool(act.supers_on), fed))
+        supers_on = None if act.option.supers == "yes" else bool(act.supers_on)
+        closings[act.colony_id].append(Closing(act.done_on, supers_on, fed))
     return {one: Recorded(seen[one], boxes[one], closings[one]) for one in colony_ids}

@@ -80,7 +80,7 @@ class Expected:
 async def expected_of(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID], start_on: date) -> Expected:
     """What every option in use would leave in these colonies, the first dose on a day from today on.
 
-    Raises InvalidInput for a day that has passed, that lies behind the day which is compared, or a foreign colony.
+    Raises InvalidInput for a day that has passed or a colony of another apiary.
     """
     policy = await policy_in_force(unit, apiary_id)
     on = compared_on(policy.calendar, unit.today)[0]
