@@ -36,6 +36,7 @@ OWNED = {
     "board": "SELECT id FROM insert_board WHERE colony_id = %(colony)s",
     "picture": "SELECT id FROM board_picture WHERE colony_id = %(colony)s",
     "photo": "SELECT id FROM photo WHERE colony_id = %(colony)s",
+    "lot": "SELECT id FROM product_lot WHERE product = 'Pack of the keeper'",
     "keeper": "SELECT keeper_id FROM apiary WHERE id = %(apiary)s",
     "week": "SELECT id FROM count_week WHERE association_id = %(association)s",
     "invitation": "SELECT id FROM invitation WHERE association_id = %(association)s",
@@ -53,7 +54,7 @@ CALLED = {
 """Kinds of records that go by another name."""
 GIVEN: dict[str, Any] = {
     "shakes": [3, 1], "bees": 300, "option_id": "FA_STRIP2", "email": "somebody@corrane.example", "change": "0",
-    "frames": 10, "frame_format": "A_deep", "to_slot": 1, "start_on": "2031-08-02",
+    "frames": 10, "frame_format": "A_deep", "to_slot": 1, "start_on": "2031-08-02", "target_ml": 100, "strength": 4.5,
 }  # fmt: skip
 """Values without which a field would be refused before anybody asks whose the record is."""
 UUID_TEXT = re.compile(r"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}")
@@ -143,7 +144,7 @@ class Foreign(unittest.TestCase):
 
     @classmethod
     def lay_what_the_demo_lacks(cls) -> None:
-        """A draft with a photo, a picture of a board, a board in the hive, an invitation: of Kettle Wood's keeper."""
+        """A draft with a photo, a picture of a board, a board in the hive, a pack in stock, an invitation: of Kettle Wood's keeper."""
         mentor = cls.server.sign_in()
         cls.addClassCleanup(mentor.close)
         visit = str(uuid4())
@@ -161,6 +162,12 @@ class Foreign(unittest.TestCase):
         acts.append(administrator.post("/api/v1/invitations", json=invited))
         for answer in acts:
             answer.raise_for_status()
+        with psycopg.connect(cls.server.owner_url) as owner:
+            owner.execute(
+                "INSERT INTO product_lot (id, association_id, keeper_id, product, option_ids, unit, quantity) "
+                "SELECT gen_random_uuid(), association_id, keeper_id, 'Pack of the keeper', '{OX_TRICKLE}', 'g', 100 FROM apiary WHERE id = %s",
+                [cls.apiary],
+            )
 
     def calls(self, records: dict[str, UUID]) -> Iterator[Call]:
         """Every operation that names a record, with these records."""

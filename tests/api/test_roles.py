@@ -15,6 +15,7 @@ import httpx
 from PIL import Image
 
 from redframe.demo.scenario import PASSWORD, made_id
+from redframe.demo.stock import lot_id
 from redframe.work.members import session as members_session
 from redframe.work.members.passwords import Argon2Hasher
 from tests.support import Server, aside, desk_pool, owner_rows
@@ -41,6 +42,8 @@ def picture(wide: int = 40, tall: int = 30, kind: str = "JPEG", exif: Image.Exif
 
 PICTURE = picture()
 WEEK = made_id("count week", date(2031, 7, 25))
+LOT = {"product": "Strips of the shed", "option_ids": ["FA_STRIP2"], "unit": "strip", "quantity": 10}
+STRIPS, CRYSTALS = lot_id("corrane", "F-3105"), lot_id("corrane", "XC-40")
 WAS_GIVEN = {"option_id": "OX_TRICKLE", "doses_on": ["2030-12-20"], "end": "not_known", "known_from": "keeper_said"}
 
 
@@ -130,6 +133,16 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/counts/ruler", "/counts/ruler", {"apiary_id": str(apiary), **jar}, EVERYONE),
             ("get", "/apiaries/{apiary_id}", f"/apiaries/{apiary}", None, STAFF | {"read_only"}),
             ("get", "/colonies/{colony_id}", f"/colonies/{self.kettle}", None, STAFF | {"read_only"}),
+            ("get", "/lots", "/lots", None, EVERYONE),
+            ("post", "/lots", "/lots", {"id": str(uuid4()), **LOT}, STAFF | {"keeper", "southern"}),
+            ("put", "/lots/{lot_id}", f"/lots/{STRIPS}", {**LOT, "option_ids": ["FA_STRIP2", "FA_STRIP11"], "reason": "misread"}, STAFF),
+            ("post", "/lots/{lot_id}/changes", f"/lots/{STRIPS}/changes", {"id": str(uuid4()), "kind": "found", "quantity": 1, "done_on": "2031-08-02", "how": "in the shed"}, STAFF),
+            ("post", "/lots/{lot_id}/mixings", f"/lots/{CRYSTALS}/mixings", {"id": str(uuid4()), "target_ml": 100, "strength": 4.5, "basis": "dihydrate_wv", "mixed_on": "2031-08-02"}, STAFF),
+            ("get", "/lots/{lot_id}/colonies", f"/lots/{STRIPS}/colonies", None, STAFF | {"read_only", "keeper"}),
+            ("get", "/lots/{lot_id}/label.pdf", f"/lots/{CRYSTALS}/label.pdf", None, STAFF | {"read_only", "keeper"}),
+            ("get", "/register", "/register", None, EVERYONE),
+            ("get", "/register.csv", "/register.csv", None, EVERYONE),
+            ("get", "/register.pdf", "/register.pdf?since=2031-06-01", None, EVERYONE),
             ("get", "/colonies/{colony_id}/forecast", f"/colonies/{self.kettle}/forecast", None, STAFF | {"read_only"}),
             ("post", "/colonies/{colony_id}/forecast", f"/colonies/{self.kettle}/forecast", {"scenarios": []}, STAFF | {"read_only"}),
             ("get", "/counts/{count_id}", f"/counts/{self.count}", None, STAFF | {"read_only"}),

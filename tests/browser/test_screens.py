@@ -6,6 +6,7 @@ from datetime import date
 from urllib.parse import quote
 
 from redframe.demo.scenario import PASSWORD, made_id
+from redframe.demo.stock import lot_id
 from tests.browser.pages import DESK, FIELD, NARROW, RULES_OF_COLOUR, TABLET, BrowserTest
 from tests.support import owner_rows
 
@@ -60,6 +61,8 @@ class Screens(BrowserTest):
             "record at an apiary": f"/record?apiary={kettle}",
             "counts": "/counts",
             "treatments": "/treatments",
+            "stock": f"/stock?lot={lot_id('corrane', 'XC-40')}",
+            "register": "/register?incomplete=true",
             "glossary": "/glossary",
             "method note": "/methods/thresholds",
             "not found": "/nowhere",

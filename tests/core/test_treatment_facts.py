@@ -114,10 +114,11 @@ class Nothing(unittest.TestCase):
             "cold": "10-20", "feed_start_by": "08-25", "supers_on": "09-10", "respirator_ok": True, "strict_rotation": True,
             "trickle_repeat": True, "vapour_series": True, "allow_oxalic_with_brood": True, "approach": "calendar",
             "prescriber": "Halla Brand", "honey_off": "07-20", "open_from_c": 17.0, "treatment_year": "07-01",
-            "product_labels": [{"option": "THY_GEL", "withdrawal_days": 14}],
+            "product_labels": [{"option": "THY_GEL", "withdrawal_days": 14}], "register_years": 8,
         }  # fmt: skip
         self.assertEqual(set(changed), set(TreatmentRules.model_fields))
-        elsewhere = {"honey_off", "open_from_c", "product_labels"}  # the season, the visit, the catalogue
+        # The season, the visit, the catalogue, the register.
+        elsewhere = {"honey_off", "open_from_c", "product_labels", "register_years"}
         for name, value in changed.items():
             with self.subTest(rule=name):
                 facts = policy(TreatmentRules.model_validate({name: value}))

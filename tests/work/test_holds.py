@@ -174,7 +174,7 @@ class Acts(Demo):
             new = NewAct(uuid4(), step, "done", TODAY, None, "", None, "", None)
             self.do(lambda unit, new=new: treatments_record.record_act(unit, course, new), INSPECTOR)
         override = Override("hold", "Bettrys Lund", why) if why else None
-        place = NewAct(uuid4(), "place_1", "done", TODAY, 2.0, "", None, "", override)
+        place = NewAct(uuid4(), "place_1", "done", TODAY, 50.0, "", None, "", override)
         self.do(lambda unit: treatments_record.record_act(unit, course, place), who)
 
     def plan(self, colony: UUID, who: Identity, overrides: list[Override]) -> Any:

@@ -183,7 +183,7 @@ class Dates(Courses):
         row = self.plan("OX_TRICKLE", self.colony, overrides=everything)
         assert row.course_id is not None
         self.ready(row.course_id)
-        view = self.act(row.course_id, "place_1", quantity=40, override=Override("T62", "Idris Calloway", "seen"))
+        view = self.act(row.course_id, "place_1", quantity=45, override=Override("T62", "Idris Calloway", "seen"))
         self.assertEqual((view.course.state, view.course.ended_on), ("awaiting_verification", TODAY))
         self.assertEqual((self.step(view, "end").state, view.next_step), ("done", "dispose"))
 

@@ -2,7 +2,7 @@
 import { clsx } from "clsx";
 import type { QueryClient } from "@tanstack/react-query";
 import { Outlet, createRootRouteWithContext, createRoute, createRouter, redirect } from "@tanstack/react-router";
-import type { ApiaryOrder, Level, ListOrder } from "@/client/types";
+import type { ApiaryOrder, Level, ListOrder, RegisterWanted } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
 import { COLONY_PARTS, type ColonyPart } from "@/features/colonies/colony-part";
@@ -112,6 +112,25 @@ const treatments = createRoute({
   getParentRoute: () => inside,
   path: "/treatments",
   component: screen(() => import("@/features/treatments/treatments"), "Treatments"),
+});
+
+const stock = createRoute({
+  getParentRoute: () => inside,
+  path: "/stock",
+  validateSearch: (search: Record<string, unknown>): { lot?: string | undefined } => ({ lot: text(search["lot"]) }),
+  component: screen(() => import("@/features/stock/stock"), "Stock"),
+});
+
+const REGISTER_TEXTS = ["keeper", "apiary", "colony", "option", "since", "until", "lot"] as const;
+
+const register = createRoute({
+  getParentRoute: () => inside,
+  path: "/register",
+  validateSearch: (search: Record<string, unknown>): RegisterWanted => ({
+    ...Object.fromEntries(REGISTER_TEXTS.flatMap((name) => (text(search[name]) ? [[name, text(search[name])]] : []))),
+    ...(search["incomplete"] === true && { incomplete: true }),
+  }),
+  component: screen(() => import("@/features/registers/register"), "Register"),
 });
 
 const apiary = createRoute({
@@ -318,6 +337,8 @@ const tree = root.addChildren([
     record,
     counts,
     treatments,
+    stock,
+    register,
     apiary,
     colony,
     scenarios,

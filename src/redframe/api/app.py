@@ -28,10 +28,12 @@ from redframe.api.members import router as members
 from redframe.api.places import router as places
 from redframe.api.planning import router as planning
 from redframe.api.policy import router as policy
+from redframe.api.registers import router as registers
 from redframe.api.sampling import router as sampling
 from redframe.api.search import router as search
 from redframe.api.session import router as session
 from redframe.api.settings import Settings
+from redframe.api.stock import router as stock
 from redframe.api.treatments import router as treatments
 from redframe.api.turns import Turns
 from redframe.api.visits import router as visits
@@ -42,7 +44,7 @@ from redframe.work.unit_of_work import Services
 
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
-    guide, forecast, search, calculators,
+    guide, forecast, search, calculators, stock, registers,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

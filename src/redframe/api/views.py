@@ -75,7 +75,9 @@ def colony(view: colonies_read.ColonyView, today: date) -> ColonyView:
 def course_view(view: treatments_read.CourseView) -> CourseView:
     """A course with its steps as they stand today."""
     course = view.course
-    steps = [{**_fields(item.step), "act": item.act} for item in view.steps]
+    steps = [
+        {**_fields(item.step), "act": item.act, "asks": item.asks, "findings": item.findings} for item in view.steps
+    ]
     return CourseView.model_validate(
         {
             **_fields(course),

@@ -6,7 +6,8 @@ cold (and fails), leaves some colonies out (untreated controls), or sits next to
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections import defaultdict
+from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, time, timedelta
 from uuid import UUID
 
@@ -18,6 +19,7 @@ from redframe.core.sampling.jar import JarSample
 from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import plan_course
+from redframe.core.treatments.step_facts import NOTHING
 from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
 from redframe.demo import combs
@@ -29,13 +31,16 @@ from redframe.demo.scenario import (
     FIRST_DAY,
     LOST,
     MERGED,
+    PAST_COURSES,
     RUN_AHEAD,
     STAGES,
     ApiaryPlan,
     AssociationPlan,
+    PastCourse,
     Stage,
     made_id,
 )
+from redframe.demo.stock import lot_for
 from redframe.store.database import Connection, Identity
 from redframe.work.colonies import hives as colonies_hives
 from redframe.work.colonies import read as colonies_read
@@ -50,6 +55,7 @@ from redframe.work.visits import record as visits_record
 
 FRAME_BY_FRAME_FROM = date(2031, 6, 12)
 """Since when the mentors of Corrane record frame by frame."""
+DISPOSED = "Spent strips to the household waste, as the label says."
 HALF_YEAR = timedelta(days=183)
 KILL = {"FA_STRIP2": (0.88, 0.03), "FA_STRIP11": (0.86, 0.04), "OX_TRICKLE": (0.94, 0.02)}
 FAILED_KILL = (0.22, 0.06)
@@ -84,6 +90,16 @@ class Member:
     counted: dict[date, UUID] = field(default_factory=dict)
 
 
+@dataclass(frozen=True)
+class Step:
+    """A step of a course that is done on a day, and recorded on the next."""
+
+    course_id: UUID
+    name: str
+    day: date
+    count_id: UUID | None
+
+
 @dataclass
 class Keeping:
     """One apiary being lived through."""
@@ -95,6 +111,9 @@ class Keeping:
     plan: ApiaryPlan
     apiary_id: UUID
     generator: np.random.Generator
+    members: list[Member] = field(default_factory=list)
+    now: date = FIRST_DAY
+    to_record: dict[date, list[Step]] = field(default_factory=lambda: defaultdict(list))
 
     @property
     def southern(self) -> bool:
@@ -116,14 +135,16 @@ class Keeping:
         own = self.association.key == "corrane"
         return next((stage for stage in STAGES if own and stage.apiary == self.plan.name), None)
 
-    async def live(self) -> None:
-        """From the first day to the demo's today."""
-        members = [await self._found(number) for number in range(1, self.plan.colonies + 1)]
+    async def begin(self) -> None:
+        """Found the colonies, with what they were given before the first day."""
+        self.members = [await self._found(number) for number in range(1, self.plan.colonies + 1)]
         if self.association.key == "corrane":
-            ids = [member.id for member in members]
+            ids = [member.id for member in self.members]
             await record_earlier_treatments(self.unit_of_work(FIRST_DAY), self.plan.name, self.apiary_id, ids)
-        for number in range((DEMO_TODAY - FIRST_DAY).days + 1):
-            await self._day(members, number, FIRST_DAY + timedelta(days=number))
+
+    async def live(self, number: int, day: date) -> None:
+        """One day of the apiary, the `number`-th since the first."""
+        await self._day(self.members, number, day)
 
     async def _found(self, number: int) -> Member:
         label = f"{self.plan.letter}{number}"
@@ -178,6 +199,9 @@ class Keeping:
         return Member(colony_id, label, life, left_out)
 
     async def _day(self, members: list[Member], number: int, day: date) -> None:
+        self.now = day
+        for step in self.to_record.pop(day, ()):
+            await self._record(step)
         for member in members:
             if member.dead_on is None:
                 member.life.step(day)
@@ -350,11 +374,12 @@ class Keeping:
                 if member.label != stage.verified[-1]:
                     await self._act(course_id, "close", day)
 
-    async def _look(self, members: list[Member], day: date) -> None:
+    async def _look(self, members: list[Member], day: date, *, brood: bool = True) -> None:
+        note = "Honey off." if brood else "Cluster seen from above, no brood on the middle comb."
         for member in members:
             after = After(
-                frames_of_bees=max(6.5, min(14.0, member.life.frames(day))), capped_brood=True, eggs_seen=True,
-                supers_on=False, feed="none", note="Honey off.",
+                frames_of_bees=max(6.5, min(14.0, member.life.frames(day))), capped_brood=brood, eggs_seen=brood,
+                supers_on=False, feed="none", note=note,
             )  # fmt: skip
             await visits_record.record_visit(
                 self.unit_of_work(day, 11), made_id("look", member.id, day), colony_id=member.id, visited_on=day,
@@ -362,6 +387,11 @@ class Keeping:
             )  # fmt: skip
 
     async def _maybe_treat(self, members: list[Member], day: date, season: date) -> None:
+        if self.association.key == "ellery":
+            for past in PAST_COURSES:
+                if (past.apiary, past.start) == (self.plan.name, day):
+                    await self._past_course(past, members)
+            return
         habit = self.plan.habit
         winter = season.month == 12 and season.day == 16
         if habit == "never_counts" and (season.month, season.day) == (9, 4) and season.year == 2030:
@@ -398,6 +428,19 @@ class Keeping:
             count_id = await self._wash(member, mild)
             for step in ("verify", "close"):
                 await self._act(course_id, step, mild, count_id if step == "verify" else None)
+
+    async def _past_course(self, past: PastCourse, members: list[Member]) -> None:
+        day = past.start
+        for member in members:
+            await self._wash(member, day - timedelta(days=3))
+        await self._look(members, day - timedelta(days=3), brood=not past.broodless)
+        for member, course_id in await self._plan(past.option, members, day):
+            member.life.kill(past.killed)
+            end = await self._carry_out(past.option, course_id, day, until=DEMO_TODAY)
+            check = end + timedelta(days=past.checked_after)
+            count_id = await self._wash(member, check)
+            for step in ("verify", "close"):
+                await self._act(course_id, step, check, count_id if step == "verify" else None)
 
     async def _formic(
         self, members: list[Member], day: date, *, failed: bool = False, everything: bool = False
@@ -451,19 +494,34 @@ class Keeping:
         return planned.ending.window.ideal
 
     async def _act(self, course_id: UUID, step: str, day: date, count_id: UUID | None = None) -> None:
-        view = await treatments_read.course_view(self.unit_of_work(day + timedelta(days=1)), course_id)
+        done, on = Step(course_id, step, day, count_id), day + timedelta(days=1)
+        if on <= self.now:
+            await self._record(done)
+        else:
+            self.to_record[on].append(done)
+
+    async def _record(self, done: Step) -> None:
+        unit, places = self.unit_of_work(done.day + timedelta(days=1)), done.name.startswith("place_")
+        course = (await treatments_read.course_view(unit, done.course_id)).course
+        facts = NOTHING
+        if done.name == "dispose":
+            facts = replace(NOTHING, disposed=DISPOSED)
+        elif done.name == "remove":
+            facts = replace(NOTHING, taken_out=course.dose_quantity)
         await treatments_record.record_act(
-            self.unit_of_work(day + timedelta(days=1)),
-            course_id,
+            unit,
+            done.course_id,
             treatments_record.NewAct(
-                id=made_id("act", course_id, step),
-                step=step,
+                id=made_id("act", done.course_id, done.name),
+                step=done.name,
                 outcome="done",
-                done_on=day,
-                quantity=view.course.dose_quantity if step.startswith("place") else None,
-                lot="F-2207" if step.startswith("place") else "",
-                count_id=count_id,
+                done_on=done.day,
+                quantity=course.dose_quantity if places else None,
+                lot="",
+                count_id=done.count_id,
                 note="",
                 override=None,
+                lot_id=lot_for(self.association.key, course.option_id, done.day) if places else None,
+                facts=facts,
             ),
         )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+from contextlib import AsyncExitStack
 from datetime import UTC, date, datetime, time, timedelta
 from uuid import UUID
 
@@ -24,6 +25,7 @@ from redframe.demo.scenario import (
     AssociationPlan,
     made_id,
 )  # fmt: skip
+from redframe.demo.stock import days_of_stock, record_stock
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store import installation
 from redframe.store.campaigns import CountWeekDetails
@@ -40,6 +42,7 @@ __all__ = ["ACCOUNTS", "DEMO_TODAY", "PASSWORD", "load_when_empty"]
 
 
 WORKERS = 3
+ANALYSED_EVERY_DAYS = 60
 OWN_POLICY = (
     "Skerrow Bank",
     date(2031, 4, 20),
@@ -140,39 +143,60 @@ def _mentor(plan: AssociationPlan) -> Identity:
 
 
 async def _live(owner_url: str, owner: installation.Owner) -> None:
-    """Live through every apiary, a few side by side, each in a transaction of its own; the planner hears of the
-    growing tables after each."""
-    todo = [
+    """Live through the days one after the other, so that numbers are given in the order of time, a few apiaries of a
+    day side by side, each in a transaction of its own; the planner hears of the growing tables now and then."""
+    plans = [
         (plan, apiary, seed)
         for plan in ASSOCIATIONS
         for apiary, seed in zip(
             plan.apiaries, np.random.SeedSequence(RANDOM_STATE + len(plan.key)).spawn(len(plan.apiaries)), strict=True
         )
     ]
-    todo.reverse()
-
-    # Its day begins before they live: whoever came first would keep the others waiting for it.
-    async with await AsyncConnection.connect(application_url(owner_url), autocommit=True) as first:
+    async with AsyncExitStack() as opened:
+        connections = [
+            await opened.enter_async_context(await AsyncConnection.connect(application_url(owner_url), autocommit=True))
+            for _ in range(WORKERS)
+        ]
+        # Its day begins before they live: whoever came first would keep the others waiting for it.
         for one in ASSOCIATIONS:
-            await begin_work(first, _mentor(one), DEMO_TODAY)
-
-    async def worker() -> None:
-        connection = await AsyncConnection.connect(application_url(owner_url), autocommit=True)
-        async with connection:
-            while todo:
-                plan, apiary, seed = todo.pop()
-                async with connection.transaction():
-                    keeping = await _settle(connection, plan, apiary, np.random.default_rng(seed))
-                    await keeping.live()
-                    if apiary.name == OWN_POLICY[0]:
-                        await policy_record.set_apiary_policy(
-                            keeping.unit_of_work(OWN_POLICY[1]), keeping.apiary_id, OWN_POLICY[2], 0, OWN_POLICY[3]
-                        )
-                    if apiary.name == "Dunnock Mill":
-                        await record_lineage(connection, keeping.who, keeping.weather)
+            await begin_work(connections[0], _mentor(one), DEMO_TODAY)
+        keepings = []
+        for plan, apiary, seed in plans:
+            async with connections[0].transaction():
+                keepings.append(await _settle(connections[0], plan, apiary, np.random.default_rng(seed)))
+                await keepings[-1].begin()
+        for number in range((DEMO_TODAY - FIRST_DAY).days + 1):
+            day = FIRST_DAY + timedelta(days=number)
+            await _stock_of(connections[0], day)
+            todo = list(reversed(keepings))
+            await asyncio.gather(*(_worker(connection, todo, number, day) for connection in connections))
+            if number % ANALYSED_EVERY_DAYS == 0:
                 await asyncio.to_thread(installation.analyse, owner)
 
-    await asyncio.gather(*(worker() for _ in range(WORKERS)))
+
+async def _worker(connection: Connection, todo: list[Keeping], number: int, day: date) -> None:
+    """Take one apiary after the other through a day."""
+    while todo:
+        keeping = todo.pop()
+        keeping.connection = connection
+        async with connection.transaction():
+            await begin_work(connection, keeping.who, DEMO_TODAY)
+            await keeping.live(number, day)
+            if (keeping.plan.name, day) == OWN_POLICY[:2]:
+                await policy_record.set_apiary_policy(
+                    keeping.unit_of_work(day), keeping.apiary_id, OWN_POLICY[2], 0, OWN_POLICY[3]
+                )
+            if keeping.plan.name == "Dunnock Mill" and day == DEMO_TODAY:
+                await record_lineage(connection, keeping.who, keeping.weather)
+
+
+async def _stock_of(connection: Connection, day: date) -> None:
+    for plan in ASSOCIATIONS:
+        if day in days_of_stock(plan.key):
+            async with connection.transaction():
+                await begin_work(connection, _mentor(plan), DEMO_TODAY)
+                now = datetime.combine(day, time(9), tzinfo=UTC)
+                await record_stock(UnitOfWork.at(connection, _mentor(plan), now, StandInWeather()), plan.key)
 
 
 async def _settle(

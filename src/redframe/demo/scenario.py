@@ -154,7 +154,13 @@ ELLERY = AssociationPlan(
         "winter_bees": "02-24",
         "lead_days": 42,
     },
-    rules={"authorised": _OFFERED, "honey_off": "01-20", "cold": "04-20", "approach": "counting_first"},
+    rules={
+        "authorised": [*_OFFERED, "THY_GEL", "OX_VAP1", "OX_EXT", "AMZ_STRIP", "FLUM_STRIP", "HOP_STRIP"],
+        "honey_off": "01-20",
+        "cold": "04-20",
+        "approach": "counting_first",
+        "respirator_ok": True,
+    },
     keepers=(("Marram Teague", "PE-02"), ("Wilga Dunne", "PE-05"), ("Banks Harrow", "PE-07")),
     apiaries=(
         ApiaryPlan("Shearwater Hill", "Marram Teague", -39.912, -28.422, 66, "H", 4, "by_the_book"),
@@ -164,6 +170,34 @@ ELLERY = AssociationPlan(
 )
 
 ASSOCIATIONS = (CORRANE, ELLERY)
+
+
+@dataclass(frozen=True)
+class PastCourse:
+    """A course of all colonies of an apiary: what it killed, and after how many days from its end it was checked."""
+
+    apiary: str
+    option: str
+    start: date
+    killed: float
+    checked_after: int
+    broodless: bool = False
+
+
+PAST_COURSES = (
+    PastCourse("Shearwater Hill", "THY_GEL", date(2030, 1, 27), 0.84, 10),
+    PastCourse("Shearwater Hill", "OX_VAP1", date(2030, 6, 18), 0.93, 24, broodless=True),
+    PastCourse("Shearwater Hill", "AMZ_STRIP", date(2031, 1, 27), 0.95, 8),
+    PastCourse("Old Jetty", "OX_EXT", date(2030, 1, 26), 0.82, 8),
+    PastCourse("Old Jetty", "OX_TRICKLE", date(2030, 6, 16), 0.94, 24, broodless=True),
+    PastCourse("Old Jetty", "DRONE_TRAP", date(2030, 11, 20), 0.3, 3),
+    PastCourse("Old Jetty", "FLUM_STRIP", date(2031, 2, 2), 0.3, 8),
+    PastCourse("Banksia Flat", "FA_STRIP11", date(2030, 2, 3), 0.85, 10),
+    PastCourse("Banksia Flat", "REQUEEN", date(2030, 11, 20), 0.05, 42),
+    PastCourse("Banksia Flat", "HOP_STRIP", date(2031, 1, 24), 0.55, 10),
+    PastCourse("Banksia Flat", "FA_STRIP2", date(2031, 3, 12), 0.88, 10),
+)
+"""What was done at Port Ellery, with many options: one of them failed."""
 
 LOST = (("Orrin Quay", "Q4"), ("Saltby Rise", "R3"), ("Mell Fold", "M5"), ("Thrift Point", "J4"))
 """The colonies that are lost in the second winter."""

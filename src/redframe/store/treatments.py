@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import date, datetime
 from uuid import UUID
 
@@ -11,6 +11,7 @@ from psycopg import errors
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
+from redframe.core.registers.treated_for import TreatedFor
 from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import Course as PlannedCourse
@@ -19,6 +20,7 @@ from redframe.core.treatments.product_label import PRODUCT_LABEL, ProductLabel, 
 from redframe.core.treatments.progress import ActOutcome
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.states import CourseOutcome, CourseState, outcome_of
+from redframe.core.treatments.step_facts import NOTHING, StepFacts
 from redframe.store.database import Connection, columns, many, one, run, scalar
 from redframe.store.earlier_treatments import Earlier
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
@@ -28,6 +30,8 @@ _OVERRIDES = TypeAdapter(Sequence[Override])
 _VERDICT: TypeAdapter[CourseVerdict | None] = TypeAdapter(CourseVerdict | None)
 
 
+_FACTS = TypeAdapter(StepFacts)
+_TREATED_FOR: TypeAdapter[TreatedFor | None] = TypeAdapter(TreatedFor | None)
 _EARLIER: TypeAdapter[Earlier | None] = TypeAdapter(Earlier | None)
 
 
@@ -62,6 +66,7 @@ class Course:
     version: int
     earlier: Earlier | None
     product_label: ProductLabel | None
+    treated_for: TreatedFor | None
 
     @property
     def option(self) -> Option:
@@ -80,6 +85,7 @@ class Course:
         object.__setattr__(self, "verdict", _VERDICT.validate_python(self.verdict))
         object.__setattr__(self, "earlier", _EARLIER.validate_python(self.earlier))
         object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
+        object.__setattr__(self, "treated_for", _TREATED_FOR.validate_python(self.treated_for))
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,7 +108,7 @@ class CourseStep:
 @dataclass(frozen=True, slots=True)
 class CourseAct:
     """What was done of a step, or why it was skipped; `supers_on`: honey supers stayed on, of the step that closes the
-    hive."""
+    hive. `lot_id`: the lot in stock that was used, `lot` as it is on the pack; `facts` what was asked beside."""
 
     id: UUID
     course_id: UUID
@@ -112,6 +118,8 @@ class CourseAct:
     quantity: float | None
     quantity_unit: str | None
     lot: str
+    lot_id: UUID | None
+    facts: StepFacts
     count_id: UUID | None
     supers_on: bool | None
     note: str
@@ -121,6 +129,10 @@ class CourseAct:
     created_at: datetime
     version: int
     may_undo: bool
+
+    def __post_init__(self) -> None:
+        """What is kept as JSON becomes what it is."""
+        object.__setattr__(self, "facts", _FACTS.validate_python({**asdict(NOTHING), **self.facts}))  # type: ignore[dict-item]
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,6 +177,7 @@ class NewCourse:
     overrides: Jsonb
     state: CourseState = "planned"
     is_earlier: bool = False
+    treated_for: Jsonb | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -179,6 +192,8 @@ class NewCourseAct:
     quantity: float | None = None
     quantity_unit: str | None = None
     lot: str = ""
+    lot_id: UUID | None = None
+    facts: StepFacts = NOTHING
     count_id: UUID | None = None
     supers_on: bool | None = None
     note: str = ""
@@ -196,6 +211,8 @@ class CourseActDetails:
     count_id: UUID | None
     note: str
     supers_on: bool | None = None
+    lot_id: UUID | None = None
+    facts: StepFacts = NOTHING
 
 
 @dataclass(frozen=True, slots=True)
@@ -313,16 +330,21 @@ async def replace_steps(connection: Connection, course_id: UUID, planned: Planne
 async def add_act(connection: Connection, act_id: UUID, act: NewCourseAct) -> None:
     """Record a step. Raises AlreadyDone when somebody recorded it before."""
     try:
-        await run(connection, "add_act", id=act_id, **columns(act))
+        await run(connection, "add_act", id=act_id, **_act_columns(act))
     except errors.UniqueViolation as error:
         raise AlreadyDone("this step was recorded before") from error
+
+
+def _act_columns(act: NewCourseAct | CourseActDetails) -> dict[str, object]:
+    said = {name: value for name, value in asdict(act.facts).items() if value not in (None, "")}
+    return {**columns(act), "facts": Jsonb(said)}
 
 
 async def amend_act(
     connection: Connection, act_id: UUID, course_id: UUID, version: int, details: CourseActDetails
 ) -> None:
     """Amend what was recorded of a step. Raises Conflict when it has changed since `version`."""
-    amended = {"id": act_id, "course_id": course_id, "version": version, **columns(details)}
+    amended = {"id": act_id, "course_id": course_id, "version": version, **_act_columns(details)}
     if await run(connection, "amend_act", **amended) == 0:
         raise Conflict("this step was amended by somebody else meanwhile")
 

@@ -1,7 +1,7 @@
 /** Every question that screens ask the server, once. */
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { api, ask, keepSession } from "./api";
-import type { ApiaryOrder, Level, ListOrder, MapData, Schemas } from "./types";
+import type { ApiaryOrder, Level, ListOrder, MapData, RegisterWanted, Schemas } from "./types";
 
 /** Where the first page of a long list begins. */
 const FIRST: string | undefined = undefined;
@@ -47,6 +47,28 @@ export const workAtQuery = (apiaryId: string) =>
   queryOptions({
     queryKey: ["worklist", "at", apiaryId],
     queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/due", { params: { path: { apiary_id: apiaryId } } })),
+  });
+
+export const lotsQuery = queryOptions({ queryKey: ["lots"], queryFn: () => ask(api.GET("/api/v1/lots")) });
+
+export const lotColoniesQuery = (lotId: string) =>
+  queryOptions({
+    queryKey: ["lots", lotId, "colonies"],
+    queryFn: () => ask(api.GET("/api/v1/lots/{lot_id}/colonies", { params: { path: { lot_id: lotId } } })),
+  });
+
+/** The register, a page of lines at a time; what is asked for is the first page with the lines of all. */
+export const registerQuery = (wanted: RegisterWanted) =>
+  infiniteQueryOptions({
+    queryKey: ["register", wanted],
+    initialPageParam: null as number | null,
+    queryFn: ({ pageParam: before }) =>
+      ask(api.GET("/api/v1/register", { params: { query: { ...wanted, ...(before && { before }) } } })),
+    getNextPageParam: (page: Schemas["RegisterView"]) => page.next,
+    select: ({ pages }): Schemas["RegisterView"] => ({
+      ...(pages[0] as Schemas["RegisterView"]),
+      lines: pages.flatMap((page) => page.lines),
+    }),
   });
 
 export const guideQuery = queryOptions({ queryKey: ["guide"], queryFn: () => ask(api.GET("/api/v1/guide")) });

@@ -1859,6 +1859,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Lots
+         * @description All lots with what is left of them, and what planned courses will lack on which day.
+         */
+        get: operations["list_lots"];
+        put?: never;
+        /**
+         * Add Lot
+         * @description Add a lot to the stock.
+         */
+        post: operations["add_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Amend Lot
+         * @description Amend a lot; the lines of the register in which it stands are amended with it.
+         */
+        put: operations["amend_lot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Lot
+         * @description Record that part of a lot was disposed of, lost or found again.
+         */
+        post: operations["change_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}/colonies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Colonies Of Lot
+         * @description Every colony that a lot, or what was mixed from it, was placed in: whose honey a recall asks about.
+         */
+        get: operations["list_colonies_of_lot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}/label.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Label
+         * @description A label for a bottle or a box: what it is, how strong, use by when, what it does to people.
+         */
+        get: operations["print_label"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}/mixings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mix Solution
+         * @description Take crystals out of a lot for a solution; the bottle that it makes is a lot of its own.
+         */
+        post: operations["mix_solution"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/members": {
         parameters: {
             query?: never;
@@ -2105,6 +2229,66 @@ export interface paths {
          * @description What a draft would do to the colonies' levels today, and its levels through the coming year.
          */
         post: operations["preview_policy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Register
+         * @description Lines of the register, the latest number first, a page at a time.
+         */
+        get: operations["read_register"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/register.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Register
+         * @description All entries of the lines that fit, in the order of their numbers, as CSV.
+         */
+        get: operations["export_register"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/register.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Register
+         * @description The register as an authority asks for it: complete lines, those that lack something, and every amendment.
+         */
+        get: operations["print_register"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2514,6 +2698,7 @@ export interface components {
              * Format: date
              */
             done_on: string;
+            facts: components["schemas"]["StepFacts"];
             /**
              * Id
              * Format: uuid
@@ -2521,6 +2706,8 @@ export interface components {
             id: string;
             /** Lot */
             lot: string;
+            /** Lot Id */
+            lot_id: string | null;
             /** May Undo */
             may_undo: boolean;
             /** Note */
@@ -2555,10 +2742,20 @@ export interface components {
              */
             done_on: string;
             /**
+             * @default {
+             *       "adverse": "",
+             *       "applied_by": "",
+             *       "disposed": ""
+             *     }
+             */
+            facts: components["schemas"]["StepFactsInput"];
+            /**
              * Lot
              * @default
              */
             lot: string;
+            /** Lot Id */
+            lot_id?: string | null;
             /**
              * Note
              * @default
@@ -2581,6 +2778,14 @@ export interface components {
              */
             done_on: string;
             /**
+             * @default {
+             *       "adverse": "",
+             *       "applied_by": "",
+             *       "disposed": ""
+             *     }
+             */
+            facts: components["schemas"]["StepFactsInput"];
+            /**
              * Id
              * Format: uuid
              */
@@ -2590,6 +2795,8 @@ export interface components {
              * @default
              */
             lot: string;
+            /** Lot Id */
+            lot_id?: string | null;
             /**
              * Note
              * @default
@@ -5072,6 +5279,7 @@ export interface components {
             state: "planned" | "under_way" | "awaiting_verification" | "awaiting_outcome" | "verified_worked" | "verified_partly" | "verified_failed" | "verified_cannot_tell" | "abandoned" | "given_earlier" | "withdrawn";
             /** Steps */
             steps: components["schemas"]["StepView"][];
+            treated_for: components["schemas"]["TreatedFor"] | null;
             verdict: components["schemas"]["CourseVerdict"] | null;
             /** Version */
             version: number;
@@ -5854,6 +6062,21 @@ export interface components {
             syrup_l: number;
         };
         /**
+         * FieldChange
+         * @description A field of a line that has another value now.
+         */
+        FieldChange: {
+            /**
+             * Field
+             * @enum {string}
+             */
+            field: "keeper" | "registration" | "apiary" | "latitude" | "longitude" | "colony" | "treated_for" | "option" | "active" | "product" | "form" | "strength" | "lot" | "expires_on" | "quantity" | "unit" | "placed_on" | "ended_on" | "withdrawal_days" | "honey_clear_on" | "supers" | "applied_by" | "supplier" | "bought_on" | "receipt" | "prescriber" | "disposal" | "adverse" | "result" | "exceptions" | "source";
+            /** New */
+            new: string | number | boolean | null;
+            /** Old */
+            old: string | number | boolean | null;
+        };
+        /**
          * FieldError
          * @description One bad field, as the domain writes its path.
          */
@@ -6572,6 +6795,11 @@ export interface components {
              * Format: date
              */
             on: string;
+            /**
+             * Override Why
+             * @default
+             */
+            override_why: string;
         };
         /**
          * HiveState
@@ -7172,12 +7400,95 @@ export interface components {
             why: string;
         };
         /**
+         * Line
+         * @description One placing in one colony, as far as it is known. Days are ISO text, for the line is kept as it is printed;
+         *     `latitude` and `longitude` in degrees, `quantity` in `unit`; "" and None: not known.
+         */
+        Line: {
+            /** Active */
+            active: string;
+            /** Adverse */
+            adverse: string;
+            /** Apiary */
+            apiary: string;
+            /** Applied By */
+            applied_by: string;
+            /** Bought On */
+            bought_on: string | null;
+            /** Colony */
+            colony: string;
+            /** Disposal */
+            disposal: string;
+            /** Ended On */
+            ended_on: string | null;
+            /** Exceptions */
+            exceptions: string;
+            /** Expires On */
+            expires_on: string | null;
+            /** Form */
+            form: string;
+            /** Honey Clear On */
+            honey_clear_on: string | null;
+            /** Keeper */
+            keeper: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Lot */
+            lot: string;
+            /** Option */
+            option: string;
+            /** Placed On */
+            placed_on: string;
+            /** Prescriber */
+            prescriber: string;
+            /** Product */
+            product: string;
+            /** Quantity */
+            quantity: number | null;
+            /** Receipt */
+            receipt: string;
+            /** Registration */
+            registration: string;
+            /** Result */
+            result: string;
+            /** Source */
+            source: string;
+            /** Strength */
+            strength: string;
+            /** Supers */
+            supers: string;
+            /** Supplier */
+            supplier: string;
+            /** Treated For */
+            treated_for: string;
+            /** Unit */
+            unit: string;
+            /** Withdrawal Days */
+            withdrawal_days: number;
+        };
+        /**
          * LineInput
          * @description A line of shorthand about one frame.
          */
         LineInput: {
             /** Text */
             text: string;
+        };
+        /**
+         * LineView
+         * @description A line with the entries that made it what it is, latest first, and the day up to which it is kept at least.
+         */
+        LineView: {
+            /** Entries */
+            entries: components["schemas"]["RegisterEntry"][];
+            /**
+             * Kept Until
+             * Format: date
+             */
+            kept_until: string;
+            line: components["schemas"]["RegisterLine"];
         };
         /** LinkInput */
         LinkInput: {
@@ -7272,6 +7583,219 @@ export interface components {
             hanging: number;
             /** Seen */
             seen: number;
+        };
+        /**
+         * Lot
+         * @description A lot; `keeper` "" for the association's own. `placings`: what was placed of it by option, in the unit of the
+         *     option's dose.
+         */
+        Lot: {
+            /** Bought On */
+            bought_on: string | null;
+            /** By Name */
+            by_name: string;
+            /** Changes */
+            changes: components["schemas"]["LotChangeDone"][];
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Expires On */
+            expires_on: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper */
+            keeper: string;
+            /** Keeper Id */
+            keeper_id: string | null;
+            /** Lot */
+            lot: string;
+            /** Made From */
+            made_from: string | null;
+            /** Note */
+            note: string;
+            /** Option Ids */
+            option_ids: string[];
+            /** Placings */
+            placings: {
+                [key: string]: number;
+            };
+            /** Product */
+            product: string;
+            /** Quantity */
+            quantity: number;
+            /** Receipt */
+            receipt: string;
+            /** Strength */
+            strength: string;
+            /** Supplier */
+            supplier: string;
+            /** Unit */
+            unit: string;
+            /** Version */
+            version: number;
+        };
+        /** LotAmendment */
+        LotAmendment: {
+            /** Bought On */
+            bought_on?: string | null;
+            /** Expires On */
+            expires_on?: string | null;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Option Ids */
+            option_ids: string[];
+            /** Product */
+            product: string;
+            /** Quantity */
+            quantity: number;
+            /** Reason */
+            reason: string;
+            /**
+             * Receipt
+             * @default
+             */
+            receipt: string;
+            /**
+             * Strength
+             * @default
+             */
+            strength: string;
+            /**
+             * Supplier
+             * @default
+             */
+            supplier: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * LotChangeDone
+         * @description What was done with part of a lot beside being placed, in its unit.
+         */
+        LotChangeDone: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /** How */
+            how: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "disposed" | "lost" | "mixed" | "found";
+            /** Quantity */
+            quantity: number;
+        };
+        /**
+         * LotChangeInput
+         * @description Part of a lot disposed of, lost or found again, in its unit.
+         */
+        LotChangeInput: {
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "disposed" | "lost" | "found";
+            /** Quantity */
+            quantity: number;
+        };
+        /** LotInput */
+        LotInput: {
+            /** Bought On */
+            bought_on?: string | null;
+            /** Expires On */
+            expires_on?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Option Ids */
+            option_ids: string[];
+            /** Product */
+            product: string;
+            /** Quantity */
+            quantity: number;
+            /**
+             * Receipt
+             * @default
+             */
+            receipt: string;
+            /**
+             * Strength
+             * @default
+             */
+            strength: string;
+            /**
+             * Supplier
+             * @default
+             */
+            supplier: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * LotView
+         * @description A lot; what was placed of it and what is left in its unit.
+         */
+        LotView: {
+            /** Left */
+            left: number;
+            lot: components["schemas"]["Lot"];
+            /** Placed */
+            placed: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "expires_soon" | "expired" | "used_up" | "overdrawn";
         };
         /**
          * Mark
@@ -7402,6 +7926,36 @@ export interface components {
             method: "wash" | "sugar" | "co2";
         };
         /**
+         * MixingInput
+         * @description A solution made of a lot of crystals; `id` is of the bottle.
+         */
+        MixingInput: {
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "dihydrate_wv" | "anhydrous_wv";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Mixed On
+             * Format: date
+             */
+            mixed_on: string;
+            /** Strength */
+            strength: number;
+            /**
+             * Sugar Per Water
+             * @default 1
+             */
+            sugar_per_water: number;
+            /** Target Ml */
+            target_ml: number;
+        };
+        /**
          * ModelledOption
          * @description An option that the forecast knows an effect of, with the days that its course takes.
          */
@@ -7511,7 +8065,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "lost_too_fast" | "lost_too_slowly" | "not_all_out" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -7716,6 +8270,29 @@ export interface components {
             group: "any_brood" | "broodless" | "supporting";
             /** Option Id */
             option_id: string;
+        };
+        /**
+         * OptionStock
+         * @description What an option still needs and what of it is there, in the unit of its dose. `short_on`: the first day on which a
+         *     dose is lacking, with the apiary that it was for; `expired`: so much is there that will be out of date.
+         */
+        OptionStock: {
+            /** Covered */
+            covered: number;
+            /** Expired */
+            expired: number;
+            /** Needed */
+            needed: number;
+            /** Option Id */
+            option_id: string;
+            /** Short At */
+            short_at: string | null;
+            /** Short By */
+            short_by: number;
+            /** Short On */
+            short_on: string | null;
+            /** Unit */
+            unit: string;
         };
         /**
          * OptionTogether
@@ -8231,6 +8808,16 @@ export interface components {
             /** Width */
             width: number;
         };
+        /** PlaceName */
+        PlaceName: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
         /**
          * PlaceOfWork
          * @description A membership that the person can switch to.
@@ -8277,6 +8864,51 @@ export interface components {
             since: string;
         };
         /**
+         * PlacedOfLot
+         * @description A placing of a lot: in which colony, and from when its honey is clear.
+         */
+        PlacedOfLot: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Course Id
+             * Format: uuid
+             */
+            course_id: string;
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /** Honey Clear On */
+            honey_clear_on: string | null;
+            /** Keeper */
+            keeper: string;
+            /** Label */
+            label: string;
+            /**
+             * Lot Id
+             * Format: uuid
+             */
+            lot_id: string;
+            /** Option Id */
+            option_id: string;
+            /** Quantity */
+            quantity: number | null;
+            /** Quantity Unit */
+            quantity_unit: string | null;
+        };
+        /**
          * PlacesView
          * @description A page of the apiaries that fit; `next`: where the next one begins (`after`), null where this is the last. The
          *     totals are of all that the person may see.
@@ -8316,6 +8948,11 @@ export interface components {
             interval_override?: number | null;
             /** Option Id */
             option_id: string;
+            /**
+             * Order
+             * @default
+             */
+            order: string;
             /**
              * Start On
              * Format: date
@@ -8485,6 +9122,7 @@ export interface components {
              *       "prescriber": "",
              *       "prescription_needed": [],
              *       "product_labels": [],
+             *       "register_years": 5,
              *       "resistance": [],
              *       "respirator_ok": false,
              *       "strict_rotation": false,
@@ -8956,7 +9594,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "lost_too_fast" | "lost_too_slowly" | "not_all_out" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Compared */
             compared: {
                 [key: string]: number | string | boolean | null;
@@ -8989,6 +9627,125 @@ export interface components {
         RecoveryCodes: {
             /** Recovery Codes */
             recovery_codes: string[];
+        };
+        /**
+         * RegisterCount
+         * @description How many lines there are, how many of them lack something, how many are void.
+         */
+        RegisterCount: {
+            /** Incomplete */
+            incomplete: number;
+            /** Lines */
+            lines: number;
+            /** Void */
+            void: number;
+        };
+        /**
+         * RegisterEntry
+         * @description One numbered entry, as it was entered.
+         */
+        RegisterEntry: {
+            /** By Name */
+            by_name: string;
+            /** Changes */
+            changes: components["schemas"]["FieldChange"][];
+            /**
+             * Entered At
+             * Format: date-time
+             */
+            entered_at: string;
+            /** Keeper Number */
+            keeper_number: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "added" | "amended" | "void" | "restored";
+            line: components["schemas"]["Line"] | null;
+            /**
+             * Line Id
+             * Format: uuid
+             */
+            line_id: string;
+            /** Number */
+            number: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * RegisterLine
+         * @description A placing as it is known now; `number` in the association's register, `keeper_number` in its keeper's.
+         */
+        RegisterLine: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Course Id
+             * Format: uuid
+             */
+            course_id: string;
+            /**
+             * Entered On
+             * Format: date
+             */
+            entered_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Void */
+            is_void: boolean;
+            /**
+             * Keeper Id
+             * Format: uuid
+             */
+            keeper_id: string;
+            /** Keeper Number */
+            keeper_number: number;
+            /**
+             * Last On
+             * Format: date
+             */
+            last_on: string;
+            line: components["schemas"]["Line"];
+            /** Missing */
+            missing: ("keeper" | "registration" | "apiary" | "latitude" | "longitude" | "colony" | "treated_for" | "option" | "active" | "product" | "form" | "strength" | "lot" | "expires_on" | "quantity" | "unit" | "placed_on" | "ended_on" | "withdrawal_days" | "honey_clear_on" | "supers" | "applied_by" | "supplier" | "bought_on" | "receipt" | "prescriber" | "disposal" | "adverse" | "result" | "exceptions" | "source")[];
+            /** Number */
+            number: number;
+            /** Option Id */
+            option_id: string;
+            /**
+             * Placed On
+             * Format: date
+             */
+            placed_on: string;
+        };
+        /**
+         * RegisterView
+         * @description Lines with the entries that made them what they are, latest first; `years`: so long each is kept.
+         */
+        RegisterView: {
+            count: components["schemas"]["RegisterCount"];
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
+            /** Next */
+            next: number | null;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Years */
+            years: number;
         };
         /**
          * ReinvasionInput
@@ -9742,6 +10499,60 @@ export interface components {
             /** Waiting */
             waiting: number;
         };
+        /**
+         * StepFacts
+         * @description What was found and done at a step; empty where nothing was said.
+         *
+         *     `applied_by`: who applied it, where that is not who recorded it. `temperature_c`: air temperature. `queen_seen`: the
+         *     queen, or her eggs. `left_pct`: share of the dose that is still there. `taken_out`: how much came out, in the unit
+         *     of the dose. `disposed`: how and where the remains went. `adverse`: what bees or people suffered, and to whom it was
+         *     reported.
+         */
+        StepFacts: {
+            /** Adverse */
+            adverse: string;
+            /** Applied By */
+            applied_by: string;
+            /** Disposed */
+            disposed: string;
+            /** Left Pct */
+            left_pct: number | null;
+            /** Queen Seen */
+            queen_seen: ("queen" | "eggs" | "neither") | null;
+            /** Taken Out */
+            taken_out: number | null;
+            /** Temperature C */
+            temperature_c: number | null;
+        };
+        /**
+         * StepFactsInput
+         * @description What a step asks for beside its day and its dose; what it does not ask for is left out.
+         */
+        StepFactsInput: {
+            /**
+             * Adverse
+             * @default
+             */
+            adverse: string;
+            /**
+             * Applied By
+             * @default
+             */
+            applied_by: string;
+            /**
+             * Disposed
+             * @default
+             */
+            disposed: string;
+            /** Left Pct */
+            left_pct?: number | null;
+            /** Queen Seen */
+            queen_seen?: ("queen" | "eggs" | "neither") | null;
+            /** Taken Out */
+            taken_out?: number | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
         /** StepLine */
         StepLine: {
             /** Apiary */
@@ -9816,11 +10627,15 @@ export interface components {
             act: components["schemas"]["Act"] | null;
             /** After */
             after: string | null;
+            /** Asks */
+            asks: ("applied_by" | "temperature_c" | "queen_seen" | "left_pct" | "taken_out" | "disposed" | "adverse")[];
             /**
              * Earliest
              * Format: date
              */
             earliest: string;
+            /** Findings */
+            findings: components["schemas"]["Reason"][];
             /**
              * First Ideal
              * Format: date
@@ -9863,6 +10678,20 @@ export interface components {
             state: "pending" | "ready" | "overdue" | "waiting_for_weather" | "done" | "done_late" | "skipped" | "cancelled";
             /** Weather */
             weather: components["schemas"]["Reason"][];
+        };
+        /** StockView */
+        StockView: {
+            /** Apiaries */
+            apiaries: components["schemas"]["PlaceName"][];
+            /** Lots */
+            lots: components["schemas"]["LotView"][];
+            /** Needs */
+            needs: components["schemas"]["OptionStock"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * StoredFramesInput
@@ -10089,6 +10918,28 @@ export interface components {
             type: "treat";
         };
         /**
+         * TreatedFor
+         * @description Why: the count (`mites_per_100` adult bees, against the act level of that day) or the order's reference.
+         */
+        TreatedFor: {
+            /** Act Level */
+            act_level?: number | null;
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "treated_on_count" | "treated_under_level" | "treated_by_calendar" | "treated_on_order";
+            /** Counted On */
+            counted_on?: string | null;
+            /** Mites Per 100 */
+            mites_per_100?: number | null;
+            /**
+             * Order
+             * @default
+             */
+            order: string;
+        };
+        /**
          * TreatmentRules
          * @description The rules of treating.
          *
@@ -10097,7 +10948,7 @@ export interface components {
          *     here are known to withstand. The days are `MM-DD`: when honey comes off, when it gets too cold to work, when autumn
          *     feeding starts, when supers go on next; `treatment_year`: when the year begins in which uses are counted.
          *     `open_from_c`: daily maximum (°C) from which hives are opened fully. `product_labels`: what the products in use say
-         *     otherwise than the catalogue.
+         *     otherwise than the catalogue. `register_years`: so long a line of the register is kept, never less than five years.
          */
         TreatmentRules: {
             /**
@@ -10144,6 +10995,11 @@ export interface components {
              * @default []
              */
             product_labels: components["schemas"]["ProductLabel"][];
+            /**
+             * Register Years
+             * @default 5
+             */
+            register_years: number;
             /**
              * Resistance
              * @default []
@@ -14245,6 +15101,238 @@ export interface operations {
             };
         };
     };
+    list_lots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    amend_lot: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotAmendment"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotChangeInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_colonies_of_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOfLot"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_label: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mix_solution: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixingInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_members: {
         parameters: {
             query?: {
@@ -14722,6 +15810,133 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PolicyPreview"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_register: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                keeper?: string | null;
+                apiary?: string | null;
+                colony?: string | null;
+                option?: string | null;
+                /** @description placed on this day or later */
+                since?: string | null;
+                /** @description placed on this day or before */
+                until?: string | null;
+                /** @description the lot as it is on the pack */
+                lot?: string;
+                /** @description only lines that lack something */
+                incomplete?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_register: {
+        parameters: {
+            query?: {
+                keeper?: string | null;
+                apiary?: string | null;
+                colony?: string | null;
+                option?: string | null;
+                /** @description placed on this day or later */
+                since?: string | null;
+                /** @description placed on this day or before */
+                until?: string | null;
+                /** @description the lot as it is on the pack */
+                lot?: string;
+                /** @description only lines that lack something */
+                incomplete?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_register: {
+        parameters: {
+            query?: {
+                keeper?: string | null;
+                apiary?: string | null;
+                colony?: string | null;
+                option?: string | null;
+                /** @description placed on this day or later */
+                since?: string | null;
+                /** @description placed on this day or before */
+                until?: string | null;
+                /** @description the lot as it is on the pack */
+                lot?: string;
+                /** @description only lines that lack something */
+                incomplete?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description A problem document */

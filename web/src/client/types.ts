@@ -9,6 +9,8 @@ export type Level = Schemas["ColonyOverview"]["level"];
 export type ListOrder = NonNullable<NonNullable<operations["list_forecasts"]["parameters"]["query"]>["sort"]>;
 /** The orders of the list of apiaries. */
 export type ApiaryOrder = NonNullable<NonNullable<operations["list_apiaries"]["parameters"]["query"]>["sort"]>;
+/** Which lines of the register are wanted. */
+export type RegisterWanted = NonNullable<operations["read_register"]["parameters"]["query"]>;
 export type FieldFault = { field: string; code: string; message: string };
 
 /** What went wrong, as the server's problem document says it; `status` 0 means that no answer came. */

@@ -1,19 +1,23 @@
-/** Where a hold stands against an act: who may release it says why, and sends the same form again. */
+/** Where a hold, or a withdrawal, stands against an act: who takes it on says why, and sends the same form again. */
 import type { Problem } from "@/client/types";
 import { Field, described } from "@/ui/field";
 
 export function Override({
+  label = "Do it against the hold, because",
+  rule = "hold_",
   problem,
   value,
   onChange,
 }: {
+  label?: string;
+  rule?: string;
   problem: Problem | null;
   value: string;
   onChange: (value: string) => void;
 }) {
-  if (!problem?.rule?.startsWith("hold_") || !problem.canOverride) return null;
+  if (!problem?.rule?.startsWith(rule) || !problem.canOverride) return null;
   return (
-    <Field label="Do it against the hold, because" name="override_why" error={problem.at("override_why")}>
+    <Field label={label} name="override_why" error={problem.at("override_why")}>
       <input
         className="input"
         maxLength={400}

@@ -10,6 +10,21 @@ export function temperature(celsius: number, units: Units): string {
   return units.temperature === "fahrenheit" ? `${Math.round((celsius * 9) / 5 + 32)} °F` : `${oneDecimal(celsius)} °C`;
 }
 
+/** The sign of the person's degrees. */
+export const degrees = (units: Units) => (units.temperature === "fahrenheit" ? "°F" : "°C");
+
+/** What was typed in the person's degrees, in °C; null where nothing was. */
+export function inCelsius(typed: string, units: Units): number | null {
+  if (typed.trim() === "") return null;
+  return units.temperature === "fahrenheit" ? ((Number(typed) - 32) * 5) / 9 : Number(typed);
+}
+
+/** A temperature as it stands in a field. */
+export function inDegrees(celsius: number | null, units: Units): string {
+  if (celsius === null) return "";
+  return oneDecimal(units.temperature === "fahrenheit" ? (celsius * 9) / 5 + 32 : celsius);
+}
+
 /** A sentence of the core with its temperatures in the person's unit. */
 export function sayTemperatures(sentence: string, units: Units): string {
   return sentence.replace(/(-?\d+(?:\.\d+)?) °C/g, (_, celsius: string) => temperature(Number(celsius), units));

@@ -14,7 +14,8 @@ export type Code =
   | Schemas["Reason"]["code"]
   | Schemas["MovedWhy"]["code"]
   | Schemas["Due"]["code"]
-  | Schemas["Turns"]["code"];
+  | Schemas["Turns"]["code"]
+  | Schemas["TreatedFor"]["code"];
 
 const VISITS: Record<Schemas["Said"]["code"], string> = texts.visits;
 const COUNTS: Record<Schemas["CountFinding"]["code"], string> = texts.counts;
@@ -22,7 +23,16 @@ const TREATMENTS: Record<Schemas["Reason"]["code"], string> = texts.treatments;
 const STEPS: Record<Exclude<Schemas["MovedWhy"]["code"], Schemas["Reason"]["code"]>, string> = texts.steps;
 const DAYS: Record<Schemas["Due"]["code"], string> = texts.days;
 const TURNS: Record<Schemas["Turns"]["code"], string> = texts.turns;
-const SENTENCES: Record<Code, string> = { ...VISITS, ...COUNTS, ...TREATMENTS, ...STEPS, ...DAYS, ...TURNS };
+const REGISTERS: Record<Schemas["TreatedFor"]["code"], string> = texts.registers;
+const SENTENCES: Record<Code, string> = {
+  ...VISITS,
+  ...COUNTS,
+  ...TREATMENTS,
+  ...STEPS,
+  ...DAYS,
+  ...TURNS,
+  ...REGISTERS,
+};
 const WORDS: Record<string, Record<string, string>> = texts.words;
 
 export const NEXT_VISIT: Record<Schemas["NextVisit"]["why"], string> = texts.words.next_visit;

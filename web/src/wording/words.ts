@@ -125,12 +125,33 @@ export const COURSE_STATE: Record<Schemas["CourseView"]["state"], string> = {
   withdrawn: "withdrawn: not given",
 };
 
-export const KNOWN_FROM: Record<Schemas["EarlierInput"]["known_from"], string> = {
-  keeper_said: "the keeper said so",
-  keeper_record: "the keeper's own record",
-  own_record: "my own record",
-  pack_seen: "pack or strips seen",
-  other_record: "another record",
+export const KNOWN_FROM: Record<Schemas["EarlierInput"]["known_from"], string> = texts.words.known_from;
+
+export const REGISTER_FIELD: Record<Schemas["FieldChange"]["field"], string> = texts.words.register_field;
+
+export const REGISTER_RESULT: Record<string, string> = texts.words.register_result;
+
+export const ENTRY_KIND: Record<Schemas["RegisterEntry"]["kind"], string> = {
+  line: "entered",
+  added: "added",
+  amended: "amended",
+  void: "void",
+  restored: "entered again",
+};
+
+export const LOT_STATE: Record<Schemas["LotView"]["state"], string> = {
+  good: "good",
+  expires_soon: "use soon",
+  expired: "out of date",
+  used_up: "used up",
+  overdrawn: "more used than bought",
+};
+
+export const LOT_CHANGE: Record<Schemas["LotChangeDone"]["kind"], string> = {
+  disposed: "disposed of",
+  lost: "lost",
+  mixed: "mixed",
+  found: "found again",
 };
 
 export const END_KNOWN: Record<Schemas["EarlierInput"]["end"], string> = {

@@ -96,7 +96,7 @@ async def amend_hive(
     colony_id: UUID, given: HiveInput, version: Version, who: Who, services: TheServices
 ) -> ColonyOverview:
     """Record the boxes of a colony's hive as they stand from a day on; `If-Match` is the hive's version, or "0"."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, given.override_why) as unit:
         return await hives.amend_hive(unit, colony_id, version, given.as_change())
 
 

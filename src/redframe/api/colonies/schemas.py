@@ -150,12 +150,13 @@ class HiveInput(Input):
     floor: Floor | None = None
     numbered_from: Side | None = None
     divider: DividerInput | None = None
+    override_why: Reason = ""
 
     def as_change(self) -> HiveChange:
         """The boxes as the use case takes them."""
         divider = Divider(self.divider.after, self.divider.side) if self.divider is not None else None
         boxes = [box.as_box() for box in self.boxes]
-        return HiveChange(self.hive_type, boxes, self.on, self.floor, self.numbered_from, divider)
+        return HiveChange(self.hive_type, boxes, self.on, self.floor, self.numbered_from, divider, self.override_why)
 
 
 class MoveInput(Input):

@@ -31,6 +31,7 @@ from redframe.api.treatments.schemas import (
 )
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.overrides import Override
+from redframe.core.treatments.step_facts import StepFacts
 from redframe.store.records import HistoryEntry
 from redframe.store.treatments import CourseActDetails
 from redframe.work.forecast import expected as forecast_expected
@@ -82,6 +83,7 @@ async def plan_courses(given: PlanInput, who: Who, services: TheServices) -> lis
             option_id=given.option_id,
             start_on=given.start_on,
             interval_override=given.interval_override,
+            order=given.order,
             wanted=[
                 treatments_plan.WantedCourse(
                     item.id, item.colony_id, [Override(**one.model_dump()) for one in item.overrides]
@@ -126,6 +128,8 @@ async def record_act(course_id: UUID, given: ActInput, who: Who, services: TheSe
             note=given.note,
             override=override,
             supers_on=given.supers_on,
+            lot_id=given.lot_id,
+            facts=StepFacts(**given.facts.model_dump()),
         )
         return views.course_view(await treatments_record.record_act(unit, course_id, act))
 
@@ -136,7 +140,8 @@ async def amend_act(
 ) -> CourseView:
     """Amend what was recorded of a step; the dates behind it move."""
     async with services.unit_of_work(who, given.reason) as unit:
-        details = CourseActDetails(**given.model_dump(exclude={"reason"}))
+        facts = StepFacts(**given.facts.model_dump())
+        details = CourseActDetails(**given.model_dump(exclude={"reason", "facts"}), facts=facts)
         return views.course_view(await treatments_record.amend_act(unit, course_id, act_id, version, details))
 
 

@@ -6,12 +6,13 @@ from datetime import date, datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, StringConstraints
 
 from redframe.api.base import Note, Output, SpanOf, Why, Word
 from redframe.api.sampling.schemas import Count, CountMeaning, CountTrend, PooledFall
 from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.policy.schemes import SchemeId
+from redframe.core.registers.treated_for import TreatedFor
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.status.advice import ColonyAdvice
@@ -25,6 +26,7 @@ from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome, MovedWhy, StepState
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.states import CourseOutcome, CourseState
+from redframe.core.treatments.step_facts import Asked, QueenSeen, StepFacts
 from redframe.core.treatments.together import OptionTogether
 from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.earlier_treatments import Earlier
@@ -241,6 +243,7 @@ class PlanInput(Input):
     option_id: Annotated[str, Field(max_length=40), AfterValidator(printable)]
     start_on: IsoDate
     interval_override: Annotated[int, Field(ge=1, le=60)] | None = None
+    order: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200), AfterValidator(printable)] = ""
     courses: Annotated[list[WantedCourse], Field(min_length=1, max_length=100)]
 
 
@@ -249,6 +252,21 @@ class PlannedRow(Output):
     label: str
     course_id: UUID | None
     held_by: list[Reason]
+
+
+Said = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), AfterValidator(printable)]
+
+
+class StepFactsInput(Input):
+    """What a step asks for beside its day and its dose; what it does not ask for is left out."""
+
+    applied_by: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)] = ""
+    temperature_c: Annotated[float, Field(allow_inf_nan=False)] | None = None
+    queen_seen: QueenSeen | None = None
+    left_pct: Annotated[float, Field(allow_inf_nan=False)] | None = None
+    taken_out: Annotated[float, Field(allow_inf_nan=False)] | None = None
+    disposed: Said = ""
+    adverse: Said = ""
 
 
 class ActInput(Input):
@@ -262,6 +280,8 @@ class ActInput(Input):
     supers_on: bool | None = None
     note: Note = ""
     override: OverrideInput | None = None
+    lot_id: UUID | None = None
+    facts: StepFactsInput = StepFactsInput()
 
 
 class ActAmendment(Input):
@@ -271,6 +291,8 @@ class ActAmendment(Input):
     count_id: UUID | None = None
     supers_on: bool | None = None
     note: Note = ""
+    lot_id: UUID | None = None
+    facts: StepFactsInput = StepFactsInput()
     reason: Why
 
 
@@ -287,6 +309,8 @@ class Act(Output):
     quantity: float | None
     quantity_unit: str | None
     lot: str
+    lot_id: UUID | None
+    facts: StepFacts
     count_id: UUID | None
     supers_on: bool | None
     note: str
@@ -316,6 +340,8 @@ class StepView(Output):
     is_before_placing: bool
     may_be_skipped: bool
     act: Act | None
+    asks: list[Asked]
+    findings: list[Reason]
 
 
 class CourseView(Output):
@@ -345,6 +371,7 @@ class CourseView(Output):
     created_at: datetime
     version: int
     earlier: Earlier | None
+    treated_for: TreatedFor | None
     warnings: list[Reason]
     steps: list[StepView]
     next_step: str | None

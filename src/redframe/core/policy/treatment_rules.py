@@ -8,6 +8,7 @@ from pydantic import AfterValidator, Field
 
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, printable
+from redframe.core.registers.register import LEAST_YEARS
 from redframe.core.season.calendar import month_day_index
 from redframe.core.treatments.catalogue import Catalogue, Group
 from redframe.core.treatments.product_label import ProductLabel, catalogue_with
@@ -34,7 +35,7 @@ class TreatmentRules(Input):
     here are known to withstand. The days are `MM-DD`: when honey comes off, when it gets too cold to work, when autumn
     feeding starts, when supers go on next; `treatment_year`: when the year begins in which uses are counted.
     `open_from_c`: daily maximum (°C) from which hives are opened fully. `product_labels`: what the products in use say
-    otherwise than the catalogue.
+    otherwise than the catalogue. `register_years`: so long a line of the register is kept, never less than five years.
     """
 
     authorised: Annotated[list[OptionId], Field(max_length=100)] | None = None
@@ -55,6 +56,7 @@ class TreatmentRules(Input):
     open_from_c: Annotated[float, Field(ge=10, le=25, allow_inf_nan=False)] = 15.0
     treatment_year: MonthDay = "01-01"
     product_labels: Annotated[list[ProductLabel], Field(max_length=60)] = []
+    register_years: Annotated[int, Field(strict=True, ge=LEAST_YEARS, le=50)] = LEAST_YEARS
 
     @property
     def catalogue(self) -> Catalogue:

@@ -146,6 +146,13 @@ class BroodOut(Entry):
 Effect = Annotated[Kill | DroneCut | LayingBreak | BroodOut, Field(discriminator="kind")]
 
 
+class Lasts(Entry):
+    """A dose that is used up over its stay, so that the share left tells how fast: `per_day` what it should lose a day,
+    least and most, in the unit of the dose (None: nothing is known of it)."""
+
+    per_day: Span | None
+
+
 class Gap(Entry):
     """Days that must pass after the last use of other options, by group or by name."""
 
@@ -206,6 +213,7 @@ class Option(Entry):
     resistance_note: str
     interim_check: Triple | None
     interim_ask: str
+    lasts: Lasts | None = None
     verify: Verify
     short_name: str
     verification: Verification

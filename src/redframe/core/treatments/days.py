@@ -49,7 +49,8 @@ OBSTACLES: Mapping[ReasonCode, Obstacle] = {
     "no_forecast_days": "no_forecast", "rain": "rain", "wrong_season": "season", "winter_bees_reared": "season",
     "too_late_to_rebuild": "season", "too_slow": "slow", "weak_evidence": "slow", "no_recent_count": "level",
     "below_threshold": "level", "dose_off_its_days": "uses", "out_too_early": "uses", "out_too_late": "uses",
-    "doses_missing": "uses", "later_too_soon": "uses",
+    "doses_missing": "uses", "later_too_soon": "uses", "lost_too_fast": "uses", "lost_too_slowly": "uses",
+    "not_all_out": "uses",
 }  # fmt: skip
 
 

@@ -28,6 +28,7 @@ ReasonCode = Literal[
     "day_too_hot", "days_too_cold", "no_forecast", "no_forecast_days", "rain", "near_limit", "hot_spell", "hot_later",
     "wrong_season", "winter_bees_reared", "into_the_cold", "too_late_to_rebuild",
     "dose_off_its_days", "out_too_early", "out_too_late", "doses_missing", "later_too_soon",
+    "lost_too_fast", "lost_too_slowly", "not_all_out",
     "too_slow", "weak_evidence", "no_recent_count", "below_threshold", "treatment_free",
 ]  # fmt: skip
 

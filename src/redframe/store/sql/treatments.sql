@@ -1,11 +1,11 @@
 -- name: add_course
 INSERT INTO course (id, association_id, apiary_id, colony_id, plan_id, option_id, catalogue_version, policy_version, chemical,
                     start_on, interval_override, dose_quantity, dose_unit, broodless, occupies, honey_clear_on, suitability,
-                    overrides, state, is_earlier, by_person)
+                    overrides, state, is_earlier, treated_for, by_person)
 VALUES (:id, my_association(), :apiary_id, :colony_id, :plan_id, :option_id, :catalogue_version, :policy_version, :chemical,
         :start_on, :interval_override, :dose_quantity, :dose_unit, :broodless,
         daterange(:occupies_from, :occupies_to, '[]'), :honey_clear_on, :suitability,
-        :overrides, :state, :is_earlier, my_person());
+        :overrides, :state, :is_earlier, :treated_for, my_person());
 
 -- name: course
 SELECT * FROM course_record WHERE id = :id;
@@ -29,7 +29,7 @@ SELECT course_id, name, kind, position, earliest, ideal, latest, first_ideal, ha
 FROM course_step WHERE course_id = ANY(:course_ids) ORDER BY course_id, position;
 
 -- name: acts_of_courses
-SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id, supers_on, note, override_by, override_why,
+SELECT id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, lot_id, facts, count_id, supers_on, note, override_by, override_why,
        coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, created_at, version,
        may_undo(by_person, created_at, version)
        AND NOT EXISTS (SELECT FROM course_act o WHERE o.course_id = course_act.course_id AND o.id <> course_act.id
@@ -61,13 +61,14 @@ ON CONFLICT (course_id, name) DO UPDATE SET earliest = excluded.earliest, ideal 
     latest = excluded.latest, done = excluded.done;
 
 -- name: add_act
-INSERT INTO course_act (id, association_id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, count_id,
-                        supers_on, note, override_by, override_why, by_person)
-VALUES (:id, my_association(), :course_id, :step, :outcome, :done_on, :quantity, :quantity_unit, :lot, :count_id, :supers_on,
+INSERT INTO course_act (id, association_id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, lot_id, facts,
+                        count_id, supers_on, note, override_by, override_why, by_person)
+VALUES (:id, my_association(), :course_id, :step, :outcome, :done_on, :quantity, :quantity_unit, :lot, :lot_id, :facts, :count_id, :supers_on,
         :note, :override_by, :override_why, my_person());
 
 -- name: amend_act
-UPDATE course_act SET done_on = :done_on, quantity = :quantity, lot = :lot, count_id = :count_id, supers_on = :supers_on,
+UPDATE course_act SET done_on = :done_on, quantity = :quantity, lot = :lot, lot_id = :lot_id, facts = :facts,
+       count_id = :count_id, supers_on = :supers_on,
        note = :note
 WHERE id = :id AND course_id = :course_id AND version = :version;
 

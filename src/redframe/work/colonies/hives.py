@@ -8,11 +8,13 @@ from datetime import date
 from typing import Literal
 from uuid import UUID, uuid4
 
-from redframe.core.colonies.hive_state import Floor, Side, WantedBox, match_boxes
-from redframe.core.errors import InvalidInput
+from redframe.core.colonies.hive_state import Floor, PlacedBox, Side, WantedBox, match_boxes
+from redframe.core.errors import InvalidInput, Refused
+from redframe.core.treatments.honey import InHive, honey_barred
 from redframe.store import colonies as store
-from redframe.store import hives
+from redframe.store import hives, treatments
 from redframe.store.colonies import ColonyOverview
+from redframe.wording.sentences import written_day
 from redframe.work.colonies.changes import not_in_future
 from redframe.work.colonies.frames import into_store
 from redframe.work.roles import require
@@ -33,7 +35,7 @@ class Divider:
 @dataclass(frozen=True, slots=True)
 class HiveChange:
     """The boxes of a hive from the floor up, as they stand from a day on. Floor, numbering and divider stay as they are
-    where they are None."""
+    where they are None. `override_why`: why supers go on although the honey is not clear."""
 
     hive_type: str
     boxes: Sequence[WantedBox]
@@ -41,13 +43,15 @@ class HiveChange:
     floor: Floor | None = None
     numbered_from: Side | None = None
     divider: Divider | None = None
+    override_why: str = ""
 
 
 async def amend_hive(unit: UnitOfWork, colony_id: UUID, version: int, wanted: HiveChange) -> ColonyOverview:
     """Record the boxes of a colony's hive (`version` is the hive's; 0 where it has none).
 
     What stood there before keeps its days; the frames of a box that is taken off go into store. Raises Conflict when
-    the hive has changed meanwhile, InvalidInput for a box that does not stand there.
+    the hive has changed meanwhile, InvalidInput for a box that does not stand there, Refused("C04") for a honey super
+    before the honey of a colony that lives in it is clear, unless somebody says why.
     """
     require(unit.who, "record")
     colony = await store.colony_for_update(unit.connection, colony_id)
@@ -63,6 +67,7 @@ async def amend_hive(unit: UnitOfWork, colony_id: UUID, version: int, wanted: Hi
         raise InvalidInput("on", f"its boxes were last changed on {latest}", code="out_of_range")
     hive = await hives.hive(unit.connection, colony.hive_id)
     kept = match_boxes(placed, wanted.boxes)
+    await _check_supers(unit, colony.hive_id, placed, kept, wanted)
     divided_after = wanted.divider.after if wanted.divider is not None else hive.divided_after
     await hives.amend_hive(
         unit.connection, colony.hive_id, version, hive_type=wanted.hive_type, floor=wanted.floor or hive.floor,
@@ -74,3 +79,22 @@ async def amend_hive(unit: UnitOfWork, colony_id: UUID, version: int, wanted: Hi
     if wanted.divider is not None:
         await hives.set_side(unit.connection, colony.hive_id, colony_id, wanted.divider.side)
     return await store.colony_overview(unit.connection, colony_id, unit.today)
+
+
+async def _check_supers(
+    unit: UnitOfWork, hive_id: UUID, placed: Sequence[PlacedBox], kept: Sequence[WantedBox], wanted: HiveChange
+) -> None:
+    stands = {box.id for box in placed}
+    if wanted.override_why.strip() or not any(box.purpose == "super" and box.id not in stands for box in kept):
+        return
+    for lives in await hives.colonies_of_hive(unit.connection, hive_id):
+        given = [
+            InHive(one.option, one.placed_on, one.ended_on, one.honey_clear_on)
+            for one in await treatments.courses_of_colonies(unit.connection, [lives.id])
+            if one.placed_on is not None
+        ]
+        barred = honey_barred(given, wanted.on)
+        if barred is not None:
+            until = f"clear from {written_day(barred.until)}" if barred.until else "not clear before it is out"
+            text = f"no honey supers yet: {barred.option.name} in {lives.label}, honey {until}"
+            raise Refused("C04", text, field="boxes", can_override=True)

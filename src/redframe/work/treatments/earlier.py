@@ -27,6 +27,7 @@ from redframe.store.earlier_treatments import EarlierDetails, TreatmentsKnown
 from redframe.store.errors import NotFound
 from redframe.store.treatments import Course
 from redframe.work.policy.read import PolicyInForce, policy_in_force
+from redframe.work.registers.record import enter_course
 from redframe.work.roles import require
 from redframe.work.status.recompute import recompute_status
 from redframe.work.to_json import to_json
@@ -258,6 +259,7 @@ async def _settle(unit: UnitOfWork, course_id: UUID, was_given: WasGiven, given:
         abandoned_why="",
     )
     await store.move_course(unit.connection, course_id, closed)
+    await enter_course(unit, course_id)
 
 
 async def amend_earlier(unit: UnitOfWork, course_id: UUID, version: int, was_given: WasGiven) -> CourseView:
@@ -304,6 +306,7 @@ async def withdraw_earlier(unit: UnitOfWork, course_id: UUID, version: int, why:
         honey_clear_on=None, verdict=None, abandoned_why="",
     )  # fmt: skip
     await store.move_course(unit.connection, course_id, gone)
+    await enter_course(unit, course_id, why.strip())
     await recompute_status(unit, [course.colony_id])
     return await course_view(unit, course_id)
 

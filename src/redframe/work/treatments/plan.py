@@ -9,6 +9,7 @@ from uuid import UUID, uuid5
 
 from psycopg.types.json import Jsonb
 
+from redframe.core.registers.treated_for import TreatedFor, treated_for
 from redframe.core.said import Params
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import BASELINE_USABLE_DAYS, plan_course
@@ -54,9 +55,11 @@ async def plan_courses(
     start_on: date,
     interval_override: int | None,
     wanted: Sequence[WantedCourse],
+    order: str = "",
 ) -> list[PlannedRow]:
     """Plan one option on several colonies of an apiary. A colony that a rule holds back is reported with the rule and
-    does not stop the others; weather past the forecast is checked again when the dose is placed.
+    does not stop the others; weather past the forecast is checked again when the dose is placed. `order`: the reference
+    of an authority's order, where it is given for one.
 
     Raises InvalidInput for the plan as a whole: unknown option, colonies of another apiary, a day in the past.
     """
@@ -80,10 +83,16 @@ async def plan_courses(
             continue
         content = {
             "plan": plan_id, "colony": item.colony_id, "option": option_id, "start": start_on,
-            "interval": interval_override, "overrides": to_json(item.overrides),
+            "interval": interval_override, "overrides": to_json(item.overrides), "order": order,
         }  # fmt: skip
         if await unit.accept(item.id, "course", content):
-            await _add_course(unit, item, choice, suited, choices.policy.version, plan_id, start_on, interval_override)
+            facts = choice.situation.colony
+            why = treated_for(
+                facts.infestation_pct, facts.counted_on, choice.situation.policy.threshold_pct, unit.today, order
+            )
+            await _add_course(
+                unit, item, choice, suited, choices.policy.version, plan_id, start_on, interval_override, why
+            )
         rows.append(PlannedRow(item.colony_id, choice.colony.label, item.id, suited, ()))
     return rows
 
@@ -131,6 +140,7 @@ async def _add_course(
     plan_id: UUID,
     start_on: date,
     interval_override: int | None,
+    why: TreatedFor,
 ) -> None:
     assert suited.dose is not None
     option = suited.option
@@ -153,6 +163,7 @@ async def _add_course(
         honey_clear_on=planned.honey_clear,
         suitability=Jsonb(to_json(suitability_as_plain(suited))),
         overrides=Jsonb(to_json(item.overrides)),
+        treated_for=Jsonb(to_json(why)),
     )
     await store.add_course(unit.connection, item.id, course)
     counted_on = _counted_before(choice.colony, start_on)

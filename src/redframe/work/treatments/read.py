@@ -14,6 +14,7 @@ from redframe.core.treatments.progress import Plan, StepProgress, steps_on
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.set_up import against_course
 from redframe.core.treatments.states import COURSE_STATES, is_open
+from redframe.core.treatments.step_facts import Asked, Placed, asked_at, findings_of
 from redframe.core.treatments.weather import Forecast
 from redframe.store import places
 from redframe.store import treatments as store
@@ -25,10 +26,12 @@ from redframe.work.weather import forecast_at
 
 @dataclass(frozen=True, slots=True)
 class StepView:
-    """A step as it stands today, and what was recorded of it."""
+    """A step as it stands today, what it asks for, what was recorded of it and what that says."""
 
     step: StepProgress
     act: CourseAct | None
+    asks: Sequence[Asked]
+    findings: Sequence[Reason]
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,6 +90,19 @@ async def _views(unit: UnitOfWork, found: Sequence[Course]) -> list[CourseView]:
     ]  # fmt: skip
 
 
+def _step_view(option: Option, step: StepProgress, act: CourseAct | None, acts: Sequence[CourseAct]) -> StepView:
+    placing = int(step.name.removeprefix("place_")) if step.kind == "place" else None
+    findings: Sequence[Reason] = ()
+    if act is not None:
+        before = [
+            Placed(one.done_on, one.quantity)
+            for one in acts
+            if one.step.startswith("place_") and one.id != act.id and one.done_on <= act.done_on
+        ]
+        findings = findings_of(option, act.facts, act.done_on, before)
+    return StepView(step, act, asked_at(option, step.kind, placing), findings)
+
+
 def _is_watched(unit: UnitOfWork, course: Course) -> bool:
     """Whether supers and feed bear on a course now: it is in the hive, or will be once they are taken off."""
     option = course.option
@@ -113,7 +129,7 @@ def _view(
         course,
         plan.option,
         is_open(course.state),
-        [StepView(view, recorded.get(view.name)) for view in views],
+        [_step_view(plan.option, view, recorded.get(view.name), acts) for view in views],
         next_step,
         [] if hive is None else against_course(
             plan.option, hive, is_placed=course.placed_on is not None,

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from datetime import date
 from uuid import UUID
 
@@ -19,17 +20,21 @@ from redframe.core.treatments.progress import (
     check_report,
     progress,
     said_state,
+    said_step,
 )
 from redframe.core.treatments.set_up import against_course
 from redframe.core.treatments.states import COURSE_STATES
+from redframe.core.treatments.step_facts import NOTHING, StepFacts, check_dose, check_facts, check_taken_out
 from redframe.core.treatments.weather import Forecast, blocked_on, next_usable
-from redframe.store import places, records, sampling
+from redframe.store import places, records, sampling, stock
 from redframe.store import treatments as store
 from redframe.store.errors import NOT_UNDONE, AlreadyDone, Conflict, NotFound
-from redframe.store.treatments import Course
+from redframe.store.stock import Lot
+from redframe.store.treatments import Course, CourseAct
 from redframe.wording.sentences import sentence, written_day
 from redframe.work.colonies.changes import release
 from redframe.work.colonies.condition import recorded_of
+from redframe.work.registers.record import enter_course
 from redframe.work.roles import require
 from redframe.work.status.recompute import recompute_status
 from redframe.work.to_json import to_json
@@ -54,6 +59,8 @@ class NewAct:
     note: str
     override: Override | None
     supers_on: bool | None = None
+    lot_id: UUID | None = None
+    facts: StepFacts = NOTHING
 
     @property
     def report(self) -> Report:
@@ -91,8 +98,12 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             )
         plan = plan_of(course)
         step = check_report(plan, course.state, acts, act.report, today=unit.today, dose_unit=course.dose_unit)
+        facts = check_facts(plan.option, step.kind, step.placing, act.facts)
+        lot = await _lot_of(unit, course, act) if step.kind == "place" else None
         if step.kind == "place":
             await _check_placing(unit, course, plan, act)
+        if step.kind == "remove":
+            check_taken_out(_last_dose(acts), facts, act.note)
         if act.count_id is not None:
             # One that is not there, or not to be seen, is said as such.
             await sampling.count_by_id(unit.connection, act.count_id)
@@ -103,7 +114,9 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             done_on=act.done_on,
             quantity=act.quantity if step.kind == "place" else None,
             quantity_unit=course.dose_unit if step.kind == "place" and act.quantity else None,
-            lot=act.lot,
+            lot=lot.lot if lot is not None and lot.lot else act.lot,
+            lot_id=lot.id if lot is not None else None,
+            facts=facts,
             count_id=act.count_id if step.kind in ("verify", "baseline_count") else None,
             supers_on=act.supers_on if step.kind == "close_supers_feeder" else None,
             note=act.note,
@@ -111,8 +124,33 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             override_why=act.override.reason if act.override else "",
         )
         await store.add_act(unit.connection, act.id, done)
-        await move_on(unit, course)
+        await move_on(unit, course, said=f"with {said_step(act.step)}")
     return await course_view(unit, course_id)
+
+
+async def _lot_of(unit: UnitOfWork, course: Course, act: NewAct) -> Lot | None:
+    """The lot in stock that a dose is taken from. Raises InvalidInput naming `lot_id`, Refused("expired")."""
+    if act.lot_id is None:
+        return None
+    lot = await stock.lot(unit.connection, act.lot_id)
+    await _check_lot(unit, course, lot)
+    if lot.expires_on is not None and lot.expires_on < act.done_on and not act.report.is_set_aside:
+        text = f"{lot.product} {lot.lot} was to be used by {written_day(lot.expires_on)}"
+        raise Refused("expired", text, field="lot_id", can_override=True)
+    return lot
+
+
+async def _check_lot(unit: UnitOfWork, course: Course, lot: Lot) -> None:
+    if course.option_id not in lot.option_ids:
+        raise InvalidInput("lot_id", f"{lot.product} is not for {course.option.name}", code="refused")
+    if lot.keeper_id is not None:
+        apiary = await places.apiary(unit.connection, course.apiary_id)
+        if apiary.keeper_id != lot.keeper_id:
+            raise InvalidInput("lot_id", f"belongs to {lot.keeper}, this colony to {apiary.keeper}", code="refused")
+
+
+def _last_dose(acts: Sequence[CourseAct]) -> float | None:
+    return next((one.quantity for one in reversed(acts) if one.step.startswith("place_")), None)
 
 
 async def _check_placing(unit: UnitOfWork, course: Course, plan: Plan, act: NewAct) -> None:
@@ -123,6 +161,8 @@ async def _check_placing(unit: UnitOfWork, course: Course, plan: Plan, act: NewA
     """
     why = act.override.reason if act.override else ""
     await release(unit, "treat", [course.colony_id], why)
+    assert act.quantity is not None
+    check_dose(plan.option, course.dose_quantity, act.quantity, act.note, is_set_aside=act.report.is_set_aside)
     if not act.report.is_set_aside:
         hive = (await recorded_of(unit, [course.colony_id]))[course.colony_id].on(act.done_on)
         for reason in against_course(plan.option, hive, is_placed=False, dose_to_come=True):
@@ -149,8 +189,11 @@ def _check_weather(plan: Plan, forecast: Forecast, day: date) -> None:
         raise Refused(blocked.rule, text, field="done_on", can_override=True)
 
 
-async def move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", removed_on: date | None = None) -> None:
-    """Recompute steps, state and dates of a course from what has been done of it."""
+async def move_on(
+    unit: UnitOfWork, course: Course, abandoned_why: str = "", removed_on: date | None = None, said: str = ""
+) -> None:
+    """Recompute steps, state and dates of a course from what has been done of it, and enter in the register what has
+    changed by it (`said`: what was done, where the transaction carries no reason)."""
     acts = await store.acts_of_courses(unit.connection, [course.id])
     plan = plan_of(course)
     by_step = {act.step: act for act in acts}
@@ -178,6 +221,7 @@ async def move_on(unit: UnitOfWork, course: Course, abandoned_why: str = "", rem
     await store.move_course(unit.connection, course.id, moved)
     if now.placed_on is not None:
         await recompute_status(unit, [course.colony_id])
+    await enter_course(unit, course.id, said)
 
 
 async def amend_act(
@@ -196,8 +240,18 @@ async def amend_act(
         raise NotFound("step")
     if not COURSE_STATES[course.state].has_steps:
         raise Refused("closed", f"this course is {said_state(course.state)}")
-    check_amended_day(plan_of(course), acts, amended, details.done_on, today=unit.today)
-    await store.amend_act(unit.connection, act_id, course_id, version, details)
+    plan = plan_of(course)
+    check_amended_day(plan, acts, amended, details.done_on, today=unit.today)
+    step = plan.course(plan.days(acts)).step(amended)
+    facts = check_facts(plan.option, step.kind, step.placing, details.facts)
+    lot = await stock.lot(unit.connection, details.lot_id) if step.kind == "place" and details.lot_id else None
+    if lot is not None:
+        await _check_lot(unit, course, lot)
+    kept = replace(
+        details, facts=facts, lot_id=lot.id if lot is not None else None,
+        lot=lot.lot if lot is not None and lot.lot else details.lot,
+    )  # fmt: skip
+    await store.amend_act(unit.connection, act_id, course_id, version, kept)
     try:
         await move_on(unit, course, course.abandoned_why, course.ended_on)
     except InvalidInput as error:

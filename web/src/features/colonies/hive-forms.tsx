@@ -92,7 +92,7 @@ export function HiveForm({
 }) {
   const done = useDone(onDone);
   const shared = hive.labels.length > 1;
-  const [draft, set, kept] = useDraft({ ...hive, on: today }, `hive:${colony.id}:${hive.version}`);
+  const [draft, set, kept] = useDraft({ ...hive, on: today, overrideWhy: "" }, `hive:${colony.id}:${hive.version}`);
   const { dividedAfter: after, side } = draft;
   const save = useSave({
     kept,
@@ -103,13 +103,14 @@ export function HiveForm({
         on: draft.on,
         floor: draft.floor,
         numbered_from: draft.from,
+        override_why: draft.overrideWhy,
         ...(shared ? { divider: after === null ? { after: null, side: null } : { after, side } } : {}),
       }),
     done,
   });
   const field = bindFields(draft, set, save);
   return (
-    <SaveForm save={save} kept={kept} fields={["boxes", "on"]} label="Record the hive">
+    <SaveForm save={save} kept={kept} fields={["boxes", "on", "override_why"]} label="Record the hive">
       {shared && <p className="text-ink-2">Shared by {hive.labels.join(" and ")}: it changes for both.</p>}
       <HiveType value={draft.type} onChange={(type) => set({ type })} />
       <Boxes boxes={draft.boxes} onChange={(boxes) => set({ boxes })} error={boxesFault(save.problem)} />
@@ -149,6 +150,13 @@ export function HiveForm({
           />
         </>
       )}
+      <Override
+        label="Supers are on all the same, because"
+        rule="C04"
+        problem={save.problem}
+        value={draft.overrideWhy}
+        onChange={(overrideWhy) => set({ overrideWhy })}
+      />
       <DateField label="So since" hint="What stood there before keeps its days" max={today} {...field("on")} />
     </SaveForm>
   );

@@ -7,11 +7,24 @@ import { ChoiceField } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { DateField } from "@/ui/date-field";
 import { NumberField, TextField } from "@/ui/fields";
+import { useSession } from "@/features/session/use-session";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 
-type Props = { courseId: string; act: Schemas["Act"]; title: string; today: string; onClose: () => void };
+import { LotField, OTHER_LOT } from "./lot-field";
+import { StepFacts } from "./step-facts";
+import { factsDraft, factsSent } from "./step-facts-sent";
 
-export function AmendAct({ courseId, act, title, today, onClose }: Props) {
+type Props = {
+  course: Schemas["CourseView"];
+  act: Schemas["Act"];
+  asks: Schemas["StepView"]["asks"];
+  title: string;
+  today: string;
+  onClose: () => void;
+};
+
+export function AmendAct({ course, act, asks, title, today, onClose }: Props) {
+  const person = useSession().person;
   const done = useDone(onClose);
   const say = useSay();
   const [draft, set, kept] = useDraft(
@@ -19,6 +32,8 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
       done_on: act.done_on,
       dose: act.quantity === null ? "" : String(act.quantity),
       lot: act.lot,
+      lot_id: act.lot_id ?? OTHER_LOT,
+      facts: factsDraft(act.facts, person),
       note: act.note,
       supers: act.supers_on ? "on" : "off",
       reason: "",
@@ -28,14 +43,16 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
   const save = useSave({
     kept,
     act: () => {
-      const { dose, supers, ...rest } = draft;
+      const { dose, supers, facts, lot_id, ...rest } = draft;
       const supersOn = act.supers_on === null ? null : supers === "on";
       const quantity = act.quantity === null ? null : Number(dose);
-      return amendAct(courseId, act.id, act.version, {
+      return amendAct(course.id, act.id, act.version, {
         ...rest,
         quantity,
         count_id: act.count_id,
         supers_on: supersOn,
+        lot_id: lot_id === OTHER_LOT ? null : lot_id,
+        facts: factsSent(facts, person),
       });
     },
     done,
@@ -44,7 +61,11 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
   const late = save.at("done_on");
   return (
     <Dialog open onClose={onClose} title={`Amend: ${title}`}>
-      <SaveForm save={save} kept={kept} fields={["done_on", "quantity", "lot", "reason"]} label="Amend the step">
+      <SaveForm
+        save={save}
+        kept={kept}
+        fields={["done_on", "quantity", "lot", "lot_id", "temperature_c", "left_pct", "taken_out", "reason"]}
+        label="Amend the step">
         <DateField
           label="Done on"
           name="amend-day"
@@ -54,16 +75,31 @@ export function AmendAct({ courseId, act, title, today, onClose }: Props) {
           onChange={(done_on) => set({ done_on })}
         />
         {act.quantity !== null && (
-          <div className="grid grid-cols-2 gap-4">
+          <>
             <NumberField
               label="Dose placed"
               unit={act.quantity_unit ?? ""}
               {...field("dose", "quantity")}
               name="amend-dose"
             />
-            <TextField label="Lot on the pack" maxLength={80} {...field("lot")} name="amend-lot" />
-          </div>
+            <LotField
+              option={course.option}
+              lotId={draft.lot_id}
+              lot={draft.lot}
+              today={today}
+              errorId={save.at("lot_id")}
+              error={save.at("lot")}
+              onChange={(lot_id, lot) => set({ lot_id, lot })}
+            />
+          </>
         )}
+        <StepFacts
+          asks={asks}
+          facts={draft.facts}
+          set={(part) => set({ facts: { ...draft.facts, ...part } })}
+          at={save.at}
+          unit={course.dose_unit}
+        />
         {act.supers_on !== null && (
           <ChoiceField
             label="Honey supers"

@@ -80,8 +80,9 @@ function CourseSheet({ course, plan }: Props) {
       )}
       {amending?.act && (
         <AmendAct
-          courseId={course.id}
+          course={course}
           act={amending.act}
+          asks={amending.asks}
           title={stepName(amending.name, course.option.applications)}
           today={plan.today}
           onClose={() => setAmending(null)}

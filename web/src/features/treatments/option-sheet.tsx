@@ -36,6 +36,7 @@ export function OptionSheet({ row, view }: { row: OptionRow; view: Options }) {
       <NotKnownBefore row={row} view={view} />
       <OptionColonies row={row} view={view} planning={planning} />
       {option.interval_choices.length > 0 && <Interval option={option} planning={planning} />}
+      <Order planning={planning} />
       {planning.overriding.length > 0 && <Overriding planning={planning} />}
       <Held planning={planning} />
       {mayPlan && <PlanButton planning={planning} example={example} view={view} />}
@@ -163,6 +164,24 @@ function Interval({ option, planning }: { option: Option; planning: Planning }) 
         options={[["", "as the catalogue"], ...choices]}
         onChange={planning.setInterval}
       />
+    </div>
+  );
+}
+
+/** The register says why a colony was treated: a count and the calendar are known, an order is not. */
+function Order({ planning }: { planning: Planning }) {
+  return (
+    <div className="mt-3">
+      <Details title="Ordered by an authority" open={planning.order !== ""}>
+        <TextField
+          label="Reference of the order"
+          name="order"
+          hint="The register gives it as the reason"
+          maxLength={200}
+          value={planning.order}
+          onChange={planning.setOrder}
+        />
+      </Details>
     </div>
   );
 }

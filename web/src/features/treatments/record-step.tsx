@@ -3,18 +3,19 @@
  */
 import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
-import { Checkbox } from "@/ui/checkbox";
 import { relativeDay, shortDay } from "@/ui/dates";
 import { FormError } from "@/ui/field";
 import { ChoiceField } from "@/ui/choice";
 import { DateField } from "@/ui/date-field";
 import { Form, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
-import { quantity } from "@/ui/units";
 import { useSay } from "@/features/session/use-say";
 import { useSentence } from "@/features/session/use-sentence";
 import { colonies, stepName } from "@/wording/words";
 import { CheckCount, ToTheBench, type useCheckCount } from "./check-count";
+import { DoneFor } from "./done-for";
+import { LotField } from "./lot-field";
+import { StepFacts } from "./step-facts";
 import { useRecordStep, type Refusal } from "./use-record-step";
 
 type Course = Schemas["CourseView"];
@@ -153,21 +154,30 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
           onChange={(value) => set({ supersOn: value === "on" })}
         />
       )}
-      {!recording.alone && recording.sharing.length > 0 && <DoneFor recording={recording} />}
+      {!recording.alone && recording.sharing.length > 0 && <DoneFor recording={recording} step={step} />}
       {placing && (
-        <TextField
-          label="Lot on the pack"
-          name="lot"
+        <LotField
+          option={course.option}
+          lotId={recording.lotId}
+          lot={entry.lot}
+          today={today}
+          errorId={at("lot_id")}
           error={
             recording.lotMissing
               ? "The register asks for the lot: write it from the pack, or record again without it."
               : at("lot")
           }
-          maxLength={80}
-          value={entry.lot}
-          onChange={(lot) => set({ lot })}
+          onChange={(lotId, lot) => set({ lotId, lot })}
         />
       )}
+      <StepFacts
+        asks={step.asks}
+        facts={recording.facts}
+        set={recording.setFacts}
+        at={at}
+        unit={course.dose_unit}
+        apart={!recording.alone}
+      />
       <TextField
         label="Note"
         name="note"
@@ -206,44 +216,6 @@ function submitText(step: Step, chosen: number): string {
   if (step.kind === "close") return "Accept this result";
   if (step.kind === "verify") return "Verify the course with this count";
   return `Record it for ${colonies(chosen)}`;
-}
-
-/** The colonies that the step is done for, each with its dose where one is placed. */
-function DoneFor({ recording }: { recording: Recording }) {
-  const { sharing, ticked, toggle, placing, doseOf, setDose, at } = recording;
-  const wrong = at("quantity");
-  return (
-    <fieldset>
-      <legend className="mb-1 font-semibold">Done for</legend>
-      <ul className="border-t border-line">
-        {sharing.map((one) => (
-          <li key={one.id} className="grid grid-cols-[1fr_9rem] items-center gap-3 border-b border-line py-1">
-            <Checkbox label={one.label} checked={ticked.has(one.id)} onChange={() => toggle(one.id)} />
-            {placing && (
-              <label className="flex items-center gap-2">
-                <span className="sr-only">Dose placed in {one.label}</span>
-                <input
-                  inputMode="decimal"
-                  className="input text-right"
-                  value={doseOf(one)}
-                  onChange={(event) => setDose(one.id, event.target.value.replace(",", "."))}
-                  aria-invalid={wrong ? true : undefined}
-                />
-                <span className="w-14 text-sm">
-                  {quantity(Number(doseOf(one)) || 0, one.dose_unit).replace(/^\S+ /, "")}
-                </span>
-              </label>
-            )}
-          </li>
-        ))}
-      </ul>
-      {wrong && (
-        <p role="alert" className="mt-1 font-semibold text-act">
-          {wrong}
-        </p>
-      )}
-    </fieldset>
-  );
 }
 
 function Override({ recording: { entry, set } }: { recording: Recording }) {

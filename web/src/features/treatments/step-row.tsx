@@ -4,7 +4,8 @@ import { undoAct } from "@/client/commands/courses";
 import type { Schemas } from "@/client/types";
 import { daysBetween, shortDay } from "@/ui/dates";
 import { Undo } from "@/ui/undo";
-import { quantity } from "@/ui/units";
+import { quantity, temperature, type Units } from "@/ui/units";
+import { useSession } from "@/features/session/use-session";
 import { useSentence } from "@/features/session/use-sentence";
 import { LATE } from "@/wording/sentences";
 import { STEP_STATE, stepName } from "@/wording/words";
@@ -48,6 +49,23 @@ function StepGlyph({ state }: { state: Step["state"] }) {
   );
 }
 
+const QUEEN = { queen: "Queen seen. ", eggs: "Eggs seen. ", neither: "Neither queen nor eggs seen. " } as const;
+
+/** What was found at a step, in sentences. */
+function factsSaid(facts: Schemas["StepFacts"], unit: string, units: Units): string {
+  return [
+    facts.temperature_c !== null && `${temperature(facts.temperature_c, units)}. `,
+    facts.queen_seen !== null && QUEEN[facts.queen_seen],
+    facts.left_pct !== null && `${facts.left_pct} % left. `,
+    facts.taken_out !== null && `${quantity(facts.taken_out, unit)} out. `,
+    facts.disposed && `${facts.disposed} `,
+    facts.adverse && `Harm: ${facts.adverse}. `,
+    facts.applied_by && `Applied by ${facts.applied_by}. `,
+  ]
+    .filter(Boolean)
+    .join("");
+}
+
 export function StepRow({
   step,
   today,
@@ -64,6 +82,7 @@ export function StepRow({
   onAmend: ((step: Step) => void) | null;
 }) {
   const say = useSentence();
+  const person = useSession().person;
   return (
     <li
       className={clsx(
@@ -106,6 +125,7 @@ export function StepRow({
               {step.act.lot && `, lot ${step.act.lot}`}.{" "}
             </>
           )}
+          {step.act && factsSaid(step.act.facts, step.act.quantity_unit ?? course.dose_unit, person)}
           {step.act && `${step.act.by_name}. `}
           {step.act?.note}
           {step.act && step.act.version > 1 && <em>amended. </em>}
@@ -127,6 +147,11 @@ export function StepRow({
             />
           )}
         </p>
+        {step.findings.map((one) => (
+          <p key={one.code} className="text-sm font-semibold">
+            {say(one)}.
+          </p>
+        ))}
         {step.moved_days !== 0 && !step.is_before_placing && (
           <p className="text-sm text-course">
             {Math.abs(step.moved_days)} {Math.abs(step.moved_days) === 1 ? "day" : "days"}{" "}

@@ -8,6 +8,7 @@ import { Button } from "@/ui/button";
 import { KeyBar } from "@/ui/key-bar";
 import { LIST_KEYS } from "@/ui/list-cursor";
 import { Loaded } from "@/ui/loaded";
+import { TreatmentDoors } from "./doors";
 import { Empty, Page, Title } from "@/ui/page";
 
 export function Treatments() {
@@ -20,6 +21,7 @@ export function Treatments() {
         return (
           <>
             <Page>
+              <TreatmentDoors />
               <Title>Treatments</Title>
               {groups.every((group) => group.lines.length === 0) && (
                 <div className="mt-6">

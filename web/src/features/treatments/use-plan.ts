@@ -17,6 +17,7 @@ export function usePlan(row: OptionRow, view: Options) {
   const [said, setSaid] = useState<Readonly<Record<string, boolean>>>({});
   const [overridden, setOverridden] = useState<ReadonlySet<string>>(new Set());
   const [interval, setInterval] = useState("");
+  const [order, setOrder] = useState("");
   const [who, setWho] = useState("");
   const [why, setWhy] = useState("");
   const isTaken = (id: string) => {
@@ -32,6 +33,7 @@ export function usePlan(row: OptionRow, view: Options) {
         apiary_id: view.apiary.id,
         option_id: row.option.id,
         start_on: view.start_on,
+        order,
         interval_override: interval ? Number(interval) : null,
         courses: taken.map((one) => ({
           id: courseIds.get(one.colony.colony_id) ?? "",
@@ -53,6 +55,8 @@ export function usePlan(row: OptionRow, view: Options) {
     overriding,
     interval,
     setInterval,
+    order,
+    setOrder,
     who,
     setWho,
     why,

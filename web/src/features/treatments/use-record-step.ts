@@ -2,17 +2,40 @@
  * Recording a step for the colonies of a plan that wait for it together. Each is saved on its own: one that is refused
  * does not stop the others. What is tried again goes under the same id, so that it is accepted once.
  */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { recordAct } from "@/client/commands/courses";
+import { lotsQuery } from "@/client/queries";
 import { Problem, type Schemas } from "@/client/types";
+import { useSession } from "@/features/session/use-session";
+import { usualLot } from "./lot-field";
+import { NO_FACTS, type FactsDraft } from "./step-facts";
+import { factsSent } from "./step-facts-sent";
 
 type Course = Schemas["CourseView"];
 type Step = Schemas["StepView"];
 export type Refusal = { id: string; label: string; problem: Problem };
-export type Entry = { day: string; lot: string; note: string; who: string; reason: string; supersOn: boolean };
+export type Entry = {
+  day: string;
+  lot: string;
+  /** null: the lot that is taken as a rule. */
+  lotId: string | null;
+  note: string;
+  who: string;
+  reason: string;
+  supersOn: boolean;
+};
+/** What is measured at each hive. */
+export type Measured = { dose: string; left: string; queen: string };
 
-const OWN_FIELDS = ["done_on", "quantity", "note", "count_id", "supers_on"];
+const OWN_FIELDS = [
+  ...["done_on", "quantity", "note", "count_id", "supers_on", "lot", "lot_id", "temperature_c", "left_pct"],
+  ...["taken_out", "disposed", "adverse", "applied_by"],
+];
+
+const lastDose = (course: Course): number | null =>
+  course.steps.flatMap((step) => (step.kind === "place" && step.act ? [step.act.quantity] : [])).at(-1) ??
+  course.dose_quantity;
 
 /** The lot of the placing before: the same pack as a rule, and seen before it is recorded. */
 const lastLot = (course: Course): string =>
@@ -35,13 +58,19 @@ export function useRecordStep({
   const [entry, setEntry] = useState<Entry>({
     day: plan.today,
     lot: lastLot(course),
+    lotId: null,
     note: "",
     who: "",
     reason: "",
     supersOn: false,
   });
   const [lotAsked, setLotAsked] = useState(false);
-  const [doses, setDoses] = useState<Record<string, string>>({});
+  const person = useSession().person;
+  const lots = useQuery(lotsQuery);
+  const usual = step.kind === "place" ? usualLot(lots.data?.lots ?? [], course.option) : undefined;
+  const lotId = entry.lotId ?? usual?.lot.id ?? "";
+  const [facts, setFacts] = useState<FactsDraft>(NO_FACTS);
+  const [measured, setMeasured] = useState<Record<string, Partial<Measured>>>({});
   const [unticked, setUnticked] = useState<ReadonlySet<string>>(new Set());
   const [failures, setFailures] = useState<Refusal[]>([]);
   // One id a colony and try; colonies join as they become ready, so only what was unticked is kept.
@@ -57,12 +86,24 @@ export function useRecordStep({
   const alone = step.kind === "verify" || step.kind === "close";
   const ticked = new Set((alone ? [course] : sharing).map((one) => one.id).filter((id) => !unticked.has(id)));
   const placing = step.kind === "place";
-  const doseOf = (one: Course) => doses[one.id] ?? String(one.dose_quantity ?? "");
+  const removing = step.asks.includes("taken_out");
+  const measuredOf = (one: Course): Measured => ({
+    dose: String((removing ? lastDose(one) : one.dose_quantity) ?? ""),
+    left: "",
+    queen: "",
+    ...measured[one.id],
+  });
   const overriding = failures.some((one) => one.problem.canOverride);
   const override =
     overriding && entry.reason
       ? { rule: failures[0]?.problem.rule ?? "S2", authorised_by: entry.who, reason: entry.reason }
       : null;
+
+  const factsOf = ({ dose, left, queen }: Measured): FactsDraft => ({
+    ...facts,
+    ...(alone ? {} : { left, queen }),
+    out: removing ? dose : "",
+  });
 
   const record = useMutation({
     mutationFn: async (outcome: "done" | "skipped") => {
@@ -74,8 +115,10 @@ export function useRecordStep({
             step: step.name,
             outcome,
             done_on: entry.day,
-            quantity: placing ? Number(doseOf(one)) : null,
-            lot: placing ? entry.lot : "",
+            quantity: placing ? Number(measuredOf(one).dose) : null,
+            lot: placing && lotId === "" ? entry.lot : "",
+            lot_id: placing && lotId !== "" ? lotId : null,
+            facts: factsSent(factsOf(measuredOf(one)), person),
             note: entry.note,
             supers_on: step.kind === "close_supers_feeder" ? entry.supersOn : null,
             count_id: countId,
@@ -109,8 +152,12 @@ export function useRecordStep({
   return {
     entry,
     set: (part: Partial<Entry>) => setEntry((old) => ({ ...old, ...part })),
-    doseOf,
-    setDose: (id: string, dose: string) => setDoses((old) => ({ ...old, [id]: dose })),
+    facts,
+    setFacts: (part: Partial<FactsDraft>) => setFacts((old) => ({ ...old, ...part })),
+    lotId,
+    measuredOf,
+    measure: (id: string, part: Partial<Measured>) => setMeasured((old) => ({ ...old, [id]: { ...old[id], ...part } })),
+    removing,
     sharing,
     alone,
     ticked,
@@ -120,10 +167,10 @@ export function useRecordStep({
     record,
     /** Records the step; a placing without the lot of its pack is asked for it once. */
     submit: () => {
-      if (placing && entry.lot.trim() === "" && !lotAsked) return setLotAsked(true);
+      if (placing && lotId === "" && entry.lot.trim() === "" && !lotAsked) return setLotAsked(true);
       record.mutate("done");
     },
-    lotMissing: lotAsked && entry.lot.trim() === "",
+    lotMissing: lotAsked && lotId === "" && entry.lot.trim() === "",
     /** What the server said of a field, of whichever colony. */
     at: (field: string) => failures.map((one) => one.problem.at(field)).find((message) => message !== undefined),
     /** Refusals that belong to no field of the form. */

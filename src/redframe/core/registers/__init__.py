@@ -1,0 +1,1 @@
+"""The register of treatments that an authority asks for."""

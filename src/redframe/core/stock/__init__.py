@@ -1,0 +1,1 @@
+"""Products in stock: their lots, what is left of them, and what planned courses still need."""

@@ -1,0 +1,1 @@
+"""The register of treatments: entered with every act, read, printed."""
