@@ -36,6 +36,7 @@ OWNED = {
     "board": "SELECT id FROM insert_board WHERE colony_id = %(colony)s",
     "picture": "SELECT id FROM board_picture WHERE colony_id = %(colony)s",
     "photo": "SELECT id FROM photo WHERE colony_id = %(colony)s",
+    "event": "SELECT id FROM brood_event WHERE colony_id = %(colony)s",
     "lot": "SELECT id FROM product_lot WHERE product = 'Pack of the keeper'",
     "keeper": "SELECT keeper_id FROM apiary WHERE id = %(apiary)s",
     "week": "SELECT id FROM count_week WHERE association_id = %(association)s",
@@ -144,7 +145,7 @@ class Foreign(unittest.TestCase):
 
     @classmethod
     def lay_what_the_demo_lacks(cls) -> None:
-        """A draft with a photo, a picture of a board, a board in the hive, a pack in stock, an invitation: of Kettle Wood's keeper."""
+        """A draft with a photo, a picture of a board, a board in the hive, a pack in stock, a swarm, an invitation: of Kettle Wood's keeper."""
         mentor = cls.server.sign_in()
         cls.addClassCleanup(mentor.close)
         visit = str(uuid4())
@@ -163,6 +164,11 @@ class Foreign(unittest.TestCase):
         for answer in acts:
             answer.raise_for_status()
         with psycopg.connect(cls.server.owner_url) as owner:
+            owner.execute(
+                "INSERT INTO brood_event (id, association_id, colony_id, kind, happened_on) "
+                "SELECT gen_random_uuid(), association_id, id, 'swarm_left', '2031-07-20' FROM colony WHERE id = %s",
+                [cls.colony],
+            )
             owner.execute(
                 "INSERT INTO product_lot (id, association_id, keeper_id, product, option_ids, unit, quantity) "
                 "SELECT gen_random_uuid(), association_id, keeper_id, 'Pack of the keeper', '{OX_TRICKLE}', 'g', 100 FROM apiary WHERE id = %s",

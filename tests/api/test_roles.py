@@ -43,6 +43,7 @@ def picture(wide: int = 40, tall: int = 30, kind: str = "JPEG", exif: Image.Exif
 PICTURE = picture()
 WEEK = made_id("count week", date(2031, 7, 25))
 LOT = {"product": "Strips of the shed", "option_ids": ["FA_STRIP2"], "unit": "strip", "quantity": 10}
+LAYING_STOPPED = made_id("laying", made_id("corrane", "St Ossory", "O3"))
 STRIPS, CRYSTALS = lot_id("corrane", "F-3105"), lot_id("corrane", "XC-40")
 WAS_GIVEN = {"option_id": "OX_TRICKLE", "doses_on": ["2030-12-20"], "end": "not_known", "known_from": "keeper_said"}
 
@@ -65,6 +66,11 @@ class RolesCrossed(unittest.TestCase):
         cls.act = owner_rows(url, "SELECT id FROM course_act WHERE course_id = %s AND step = 'place_1'", cls.course)[0][
             0
         ]
+        cls.failed = owner_rows(
+            url,
+            "SELECT id FROM course WHERE colony_id = %s AND state = 'verified_failed'",
+            made_id("corrane", "Lower Fenn", "L1"),
+        )[0][0]
         cls.count = owner_rows(url, "SELECT id FROM mite_count WHERE colony_id = %s LIMIT 1", kettle)[0][0]
         # One that a course rests on: it is never undone, whoever asks.
         cls.counted = owner_rows(
@@ -133,6 +139,9 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/counts/ruler", "/counts/ruler", {"apiary_id": str(apiary), **jar}, EVERYONE),
             ("get", "/apiaries/{apiary_id}", f"/apiaries/{apiary}", None, STAFF | {"read_only"}),
             ("get", "/colonies/{colony_id}", f"/colonies/{self.kettle}", None, STAFF | {"read_only"}),
+            ("post", "/colonies/{colony_id}/brood-events", f"/colonies/{self.kettle}/brood-events", {"id": str(uuid4()), "kind": "swarm_left", "happened_on": "2031-08-01"}, STAFF),
+            ("post", "/brood-events/{event_id}/withdraw", f"/brood-events/{LAYING_STOPPED}/withdraw", {"why": "another hive"}, STAFF),
+            ("get", "/apiaries/{apiary_id}/autumn", f"/apiaries/{apiary}/autumn", None, STAFF | {"read_only"}),
             ("get", "/lots", "/lots", None, EVERYONE),
             ("post", "/lots", "/lots", {"id": str(uuid4()), **LOT}, STAFF | {"keeper", "southern"}),
             ("put", "/lots/{lot_id}", f"/lots/{STRIPS}", {**LOT, "option_ids": ["FA_STRIP2", "FA_STRIP11"], "reason": "misread"}, STAFF),
@@ -171,6 +180,9 @@ class RolesCrossed(unittest.TestCase):
             ("get", "/courses/{course_id}", f"/courses/{self.course}", None, STAFF | {"read_only"}),
             ("get", "/courses/{course_id}/history", f"/courses/{self.course}/history", None, STAFF | {"read_only"}),
             ("get", "/courses/{course_id}/falls", f"/courses/{self.course}/falls", None, STAFF | {"read_only"}),
+            ("get", "/courses/{course_id}/why-failed", f"/courses/{self.failed}/why-failed", None, STAFF | {"read_only"}),
+            ("get", "/what-works", "/what-works", None, EVERYONE),
+            ("get", "/what-works.csv", "/what-works.csv?season=post_harvest", None, EVERYONE),
             ("post", "/courses/options", "/courses/options", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)]}, STAFF | {"read_only"}),
             ("post", "/counts", "/counts", {"id": str(uuid4()), **count}, STAFF),
             ("put", "/counts/{count_id}", f"/counts/{self.count}", {**count, "reason": "misread"}, STAFF),

@@ -34,6 +34,11 @@ class Screens(BrowserTest):
             "SELECT id FROM course WHERE colony_id = %s AND verdict IS NOT NULL ORDER BY start_on DESC",
             w1,
         )[0][0]
+        failed = owner_rows(
+            self.server.owner_url,
+            "SELECT id FROM course WHERE colony_id = %s AND state = 'verified_failed'",
+            made_id("corrane", "Lower Fenn", "L1"),
+        )[0][0]
         colonies = quote(f'["{k8}"]')
         return {
             "today": "/",
@@ -63,6 +68,10 @@ class Screens(BrowserTest):
             "treatments": "/treatments",
             "stock": f"/stock?lot={lot_id('corrane', 'XC-40')}",
             "register": "/register?incomplete=true",
+            "what works": "/what-works",
+            "autumn": f"/autumn?apiary={made_id('corrane', 'apiary', 'Upper Fenn')}",
+            "why it failed": f"/courses/{failed}",
+            "brood calendar": f"/colonies/{made_id('corrane', 'St Ossory', 'O3')}",
             "glossary": "/glossary",
             "method note": "/methods/thresholds",
             "not found": "/nowhere",

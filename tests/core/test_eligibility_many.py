@@ -41,7 +41,7 @@ def situation(chance: random.Random) -> Situation:
     colony: dict[str, Any] = {
         "strength": chance.choice([None, {"value": chance.choice([1.0, 5.0, 12.0]), "unit": chance.choice(["frames", "seams"])}]),
         "brood_boxes": chance.choice([1, 3]), "capped_worker_brood": chance.choice(["yes", "no", "unknown"]),
-        "brood_seen_on": ago(chance, 2, 20), "brood_event": chance.choice([None, {"type": "caging", "date": str(TODAY - timedelta(days=9))}]),
+        "brood_seen_on": ago(chance, 2, 20), "brood_by_calendar": chance.choice([True, False]), "brood_event": chance.choice([None, {"type": "caging", "date": str(TODAY - timedelta(days=9))}]),
         "queen": chance.choice(["mated", "virgin", "caged", "queenless", "unknown"]), "queen_since": ago(chance, 5),
         "laying_since": ago(chance, 3, 90), "release_on": ahead(chance, 9), "eggs_seen_on": ago(chance, 1, 6),
         "supers_on": chance.choice([True, False, None]), "supers_off_by": ahead(chance, 4),

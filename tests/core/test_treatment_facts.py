@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date, timedelta
 from itertools import pairwise
 from typing import Any
 
+from redframe.core.colonies.brood_state import BroodRecord, Stop
 from redframe.core.colonies.condition import Closing, Recorded, Seen
 from redframe.core.colonies.holds import Held
 from redframe.core.policy.schemes import SCHEMES
@@ -50,6 +52,7 @@ def colony(day: date = TODAY, **more: Any) -> ColonyFacts:
         "queen": QUEEN,
         "visits": [Seen(TODAY, "yes", True, supers_on=False, fed=False)],
         "courses": [],
+        "brood": None,
         "rate": KnownRate(6.4, TODAY),
         "held": [],
     }
@@ -101,6 +104,60 @@ def given(option: str, placed: date, ended: date | None = None, **days: date) ->
     return GivenCourse(plan, state, None, placed, ended, done)  # type: ignore[arg-type]
 
 
+class ByCalendar(unittest.TestCase):
+    """What stopped the laying says when no brood is capped, until somebody looks."""
+
+    def facts(self, day: int, *visits: Seen, kind: str = "queen_caged", release: int | None = 24, **more: Any) -> ColonyFacts:  # fmt: skip
+        """The colony so many days after the laying stopped."""
+        stop = Stop(kind, TODAY, None if release is None else TODAY + timedelta(days=release), "said")  # type: ignore[arg-type]
+        seen = [Seen(TODAY, "yes", True), *visits]
+        on = TODAY + timedelta(days=day)
+        brood = BroodRecord([stop], (), seen).on(on, drone_season=False)
+        return colony(on, visits=seen, brood=brood, **more)
+
+    def test_from_its_day_on_none_is_capped(self) -> None:
+        """Up to the day before the brood that was seen stays; the day is given all the while."""
+        before, after = self.facts(21), self.facts(22)
+        self.assertEqual((before.capped_worker_brood, before.brood_by_calendar), ("yes", False))
+        self.assertEqual((after.capped_worker_brood, after.brood_by_calendar), ("no", True))
+        self.assertEqual(after.brood_seen_on, TODAY + timedelta(days=22))
+        for facts in (before, after):
+            assert facts.brood_event is not None
+            self.assertEqual((facts.brood_event.date, facts.release_on), (TODAY, TODAY + timedelta(days=24)))
+            self.assertIsNone(facts.eggs_seen_on, "eggs of that day were laid before she was caged")
+
+    def test_who_looked_is_believed(self) -> None:
+        """Capped brood on day 23: no calendar any more; none on day 23: seen, and not by the calendar."""
+        seen = self.facts(23, Seen(TODAY + timedelta(days=23), "yes"))
+        self.assertEqual((seen.capped_worker_brood, seen.brood_event), ("yes", None))
+        seen = self.facts(23, Seen(TODAY + timedelta(days=23), "no"))
+        self.assertEqual((seen.capped_worker_brood, seen.brood_by_calendar), ("no", False))
+
+    def test_after_her_release_she_lays(self) -> None:
+        """So that the acid is asked for before her brood is capped."""
+        self.assertIsNone(self.facts(23).laying_since)
+        self.assertEqual(self.facts(26).laying_since, TODAY + timedelta(days=24))
+
+    def test_the_acid_is_held_and_then_allowed(self) -> None:
+        """A trickle: capped brood with its day, then allowed with a caution to look first."""
+        expected = {15: ("not_now", TODAY + timedelta(days=22)), 23: ("allowed_with_cautions", None)}
+        for day, (verdict, until) in expected.items():
+            on = TODAY + timedelta(days=day)
+            now = Situation(
+                today=on,
+                season_phase="flow",
+                colony=self.facts(day, queen=replace(QUEEN, state="caged")),
+                policy=policy(day=on),
+            )
+            trickle = suit(default_catalogue().option("OX_TRICKLE"), default_catalogue(), now)
+            brood = [one for one in trickle.reasons if one.rule in ("T20", "T21")]
+            with self.subTest(day=day):
+                self.assertEqual(
+                    [(one.level, one.until) for one in brood],
+                    [("not_now", until)] if verdict == "not_now" else [("caution", None)],
+                )
+
+
 class Nothing(unittest.TestCase):
     def test_every_fact_is_said(self) -> None:
         """No field of the colony's or the policy's facts is left to a default."""
@@ -114,11 +171,14 @@ class Nothing(unittest.TestCase):
             "cold": "10-20", "feed_start_by": "08-25", "supers_on": "09-10", "respirator_ok": True, "strict_rotation": True,
             "trickle_repeat": True, "vapour_series": True, "allow_oxalic_with_brood": True, "approach": "calendar",
             "prescriber": "Halla Brand", "honey_off": "07-20", "open_from_c": 17.0, "treatment_year": "07-01",
-            "product_labels": [{"option": "THY_GEL", "withdrawal_days": 14}], "register_years": 8,
+            "product_labels": [{"option": "THY_GEL", "withdrawal_days": 14}], "register_years": 8, "winter_target_kg": 18.0, "feeder_l": 3.0, "feed_l_day": 0.8, "crystals": "09-15",
         }  # fmt: skip
         self.assertEqual(set(changed), set(TreatmentRules.model_fields))
-        # The season, the visit, the catalogue, the register.
-        elsewhere = {"honey_off", "open_from_c", "product_labels", "register_years"}
+        # The season, the visit, the catalogue, the register, the autumn programme.
+        elsewhere = {
+            "honey_off", "open_from_c", "product_labels", "register_years", "winter_target_kg", "feeder_l", "feed_l_day",
+            "crystals",
+        }  # fmt: skip
         for name, value in changed.items():
             with self.subTest(rule=name):
                 facts = policy(TreatmentRules.model_validate({name: value}))

@@ -131,6 +131,12 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         (f"why = {LONG}", "register_entry_why_check"),
         ("kind = 'amended', line = '{}'", "register_entry_check"),
     ),
+    "brood_event": (
+        ("kind = 'rested', release_on = NULL", "brood_event_kind_check"),
+        ("kind = 'queen_caged', release_on = happened_on - 1", "brood_event_check"),
+        ("kind = 'swarm_left', release_on = happened_on", "brood_event_check1"),
+        (f"withdrawn_why = {LONG_REASON}", "brood_event_withdrawn_why_check"),
+    ),
     "earlier_treatment": (
         ("doses_on = '{}'", "earlier_treatment_doses_on_check"),
         ("doses_on = array_fill('2031-01-01'::date, ARRAY[21])", "earlier_treatment_doses_on_check"),

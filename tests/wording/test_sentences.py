@@ -12,16 +12,22 @@ from typing import Any, get_args, get_type_hints
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from redframe.core.colonies.brood_state import BroodCode
 from redframe.core.colonies.hive_state import PlacedBox
 from redframe.core.disease.signs import signs
+from redframe.core.feeding.programme import ProgrammeCode
 from redframe.core.forecast.turns import TurnCode
 from redframe.core.planning.due import DueCode
+from redframe.core.registers.register import LineField
+from redframe.core.registers.treated_for import WhyCode
 from redframe.core.sampling.method import CountCode, Method
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.earlier import KnownFrom
 from redframe.core.treatments.progress import MovedCode
 from redframe.core.treatments.reasons import ReasonCode
+from redframe.core.treatments.why_failed import CauseCode, EvidenceCode
 from redframe.core.visits.assessment import Assessment, VisitFacts, assess
 from redframe.core.visits.comparison import QueenTrace
 from redframe.core.visits.estimates import SeenFrame
@@ -92,6 +98,10 @@ class Words(unittest.TestCase):
         self.assertEqual(set(TEXTS["steps"]), set(get_args(MovedCode)))
         self.assertEqual(set(TEXTS["days"]), set(get_args(DueCode)))
         self.assertEqual(set(TEXTS["turns"]), set(get_args(TurnCode)))
+        self.assertEqual(set(TEXTS["registers"]), set(get_args(WhyCode)))
+        self.assertEqual(set(TEXTS["brood"]), set(get_args(BroodCode)))
+        self.assertEqual(set(TEXTS["failure"]), set(get_args(EvidenceCode)))
+        self.assertEqual(set(TEXTS["autumn"]), set(get_args(ProgrammeCode)))
         self.assertEqual(len(SENTENCES), sum(len(TEXTS[topic]) for topic in TOPICS), "a code stands in one topic")
         for table, codes in (
             ("next_visit", literals(NextVisit, "why")),
@@ -101,6 +111,10 @@ class Words(unittest.TestCase):
             ("method", set(get_args(Method))),
             ("phase", set(get_args(Phase))),
             ("level", set(get_args(Level))),
+            ("cause", set(get_args(CauseCode))),
+            ("cause_test", set(get_args(CauseCode))),
+            ("known_from", set(get_args(KnownFrom))),
+            ("register_field", set(get_args(LineField))),
         ):
             with self.subTest(table=table):
                 self.assertEqual(set(TEXTS["words"][table]), codes)

@@ -2,7 +2,7 @@
 import { clsx } from "clsx";
 import type { QueryClient } from "@tanstack/react-query";
 import { Outlet, createRootRouteWithContext, createRoute, createRouter, redirect } from "@tanstack/react-router";
-import type { ApiaryOrder, Level, ListOrder, RegisterWanted } from "@/client/types";
+import type { ApiaryOrder, Level, ListOrder, RegisterWanted, WhatWorksWanted } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
 import { COLONY_PARTS, type ColonyPart } from "@/features/colonies/colony-part";
@@ -131,6 +131,25 @@ const register = createRoute({
     ...(search["incomplete"] === true && { incomplete: true }),
   }),
   component: screen(() => import("@/features/registers/register"), "Register"),
+});
+
+const whatWorks = createRoute({
+  getParentRoute: () => inside,
+  path: "/what-works",
+  validateSearch: (search: Record<string, unknown>): WhatWorksWanted => ({
+    ...(text(search["since"]) && { since: text(search["since"]) ?? null }),
+    ...(text(search["season"]) && { season: text(search["season"]) as NonNullable<WhatWorksWanted["season"]> }),
+  }),
+  component: screen(() => import("@/features/treatments/what-works"), "WhatWorks"),
+});
+
+const autumn = createRoute({
+  getParentRoute: () => inside,
+  path: "/autumn",
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined } => ({
+    apiary: text(search["apiary"]),
+  }),
+  component: screen(() => import("@/features/feeding/autumn"), "Autumn"),
 });
 
 const apiary = createRoute({
@@ -339,6 +358,8 @@ const tree = root.addChildren([
     treatments,
     stock,
     register,
+    whatWorks,
+    autumn,
     apiary,
     colony,
     scenarios,

@@ -31,7 +31,7 @@ const FIELD_DOORS = [
 const ROOMS: Record<string, string[]> = {
   "/apiaries": ["/apiaries", "/colonies", "/visits"],
   "/counts": ["/counts", "/bench", "/count-weeks"],
-  "/treatments": ["/treatments", "/treat", "/courses", "/stock", "/register"],
+  "/treatments": ["/treatments", "/treat", "/courses", "/stock", "/register", "/what-works", "/autumn"],
 };
 
 export function useTheme(theme: string): void {

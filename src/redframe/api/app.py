@@ -20,6 +20,7 @@ from redframe.api.bodies import BodyLimits
 from redframe.api.calculators import router as calculators
 from redframe.api.campaigns import router as campaigns
 from redframe.api.colonies import router as colonies
+from redframe.api.feeding import router as feeding
 from redframe.api.forecast import association_router
 from redframe.api.forecast import router as forecast
 from redframe.api.guide import router as guide
@@ -44,7 +45,7 @@ from redframe.work.unit_of_work import Services
 
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
-    guide, forecast, search, calculators, stock, registers,
+    guide, forecast, search, calculators, stock, registers, feeding,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

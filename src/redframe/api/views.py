@@ -116,8 +116,9 @@ def options(found: ApiaryChoice, by_day: list[OptionDays]) -> ApiaryOptions:
                 for course in item.open_courses
             ],
             options=[suitability(one, item) for one in item.choice.options.values()],
+            proposed=proposed,
         )
-        for item in found.colonies
+        for item, proposed in zip(found.colonies, found.mix, strict=True)
     ]
     situation = found.colonies[0].situation
     return ApiaryOptions(

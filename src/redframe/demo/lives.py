@@ -19,6 +19,7 @@ from redframe.core.sampling.jar import JarSample
 from redframe.core.season.calendar import Calendar
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import plan_course
+from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.step_facts import NOTHING
 from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
@@ -28,9 +29,12 @@ from redframe.demo.other_methods import other_counts
 from redframe.demo.population import Life
 from redframe.demo.scenario import (
     DEMO_TODAY,
+    FED,
     FIRST_DAY,
+    LAYING_STOPPED,
     LOST,
     MERGED,
+    OLD_STRIPS,
     PAST_COURSES,
     RUN_AHEAD,
     STAGES,
@@ -40,8 +44,10 @@ from redframe.demo.scenario import (
     Stage,
     made_id,
 )
-from redframe.demo.stock import lot_for
+from redframe.demo.stock import lot_for, lot_id
+from redframe.store.brood import NewBroodEvent
 from redframe.store.database import Connection, Identity
+from redframe.work.colonies import brood as colonies_brood
 from redframe.work.colonies import hives as colonies_hives
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
@@ -232,6 +238,18 @@ class Keeping:
             unit = self.unit_of_work(day, 14)
             await other_counts(unit, self.plan.name, member.label, member.id, member.life, day, counts=counts)
         await self._maybe_treat(living, day, season)
+        feeder, litres = FED.get((self.plan.name, day), (None, None))
+        for member in living if feeder is not None else ():
+            after = After(feed="syrup_2_1", feed_amount=litres, feeder=feeder, supers_on=False)
+            await visits_record.record_visit(
+                self.unit_of_work(day, 11), made_id("fed", member.id, day), colony_id=member.id, visited_on=day,
+                after=after,
+            )  # fmt: skip
+        for stopped in LAYING_STOPPED:
+            if (stopped.apiary, stopped.on) == (self.plan.name, day):
+                colony = made_id(self.association.key, stopped.apiary, stopped.label)
+                event = NewBroodEvent(colony, stopped.kind, stopped.on, stopped.release_on)
+                await colonies_brood.add_brood_event(self.unit_of_work(day), made_id("laying", colony), event)
 
     def _visits_on(self, number: int, season: date) -> bool:
         offset = sum(map(ord, self.plan.name)) % 12
@@ -503,6 +521,9 @@ class Keeping:
     async def _record(self, done: Step) -> None:
         unit, places = self.unit_of_work(done.day + timedelta(days=1)), done.name.startswith("place_")
         course = (await treatments_read.course_view(unit, done.course_id)).course
+        old = places and (self.plan.name, done.day) == (OLD_STRIPS.apiary, OLD_STRIPS.on)
+        key = self.association.key
+        lot = lot_id(key, OLD_STRIPS.lot) if old else lot_for(key, course.option_id, done.day)
         facts = NOTHING
         if done.name == "dispose":
             facts = replace(NOTHING, disposed=DISPOSED)
@@ -516,12 +537,12 @@ class Keeping:
                 step=done.name,
                 outcome="done",
                 done_on=done.day,
-                quantity=course.dose_quantity if places else None,
+                quantity=OLD_STRIPS.quantity if old else course.dose_quantity if places else None,
                 lot="",
                 count_id=done.count_id,
-                note="",
-                override=None,
-                lot_id=lot_for(self.association.key, course.option_id, done.day) if places else None,
+                note=OLD_STRIPS.note if old else "",
+                override=Override("expired", self.plan.keeper, OLD_STRIPS.note) if old else None,
+                lot_id=lot if places else None,
                 facts=facts,
             ),
         )

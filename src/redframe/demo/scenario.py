@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date, timedelta
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID, uuid5
 
 DEMO_TODAY = date(2031, 8, 2)
@@ -91,7 +91,8 @@ CORRANE = AssociationPlan(
         "lead_days": 42,
     },
     rules={
-        "authorised": _OFFERED, "honey_off": "07-20", "cold": "10-20", "approach": "counting_first",
+        "authorised": _OFFERED, "honey_off": "07-20", "cold": "10-20", "crystals": "09-20",
+        "approach": "counting_first",
         "product_labels": [
             {"option": "FA_STRIP2", "product": "two-strip pack of the bulk order", "max_uses_per_year": 2,
              "note": "Label of spring 2031, kept with the register."},
@@ -170,6 +171,46 @@ ELLERY = AssociationPlan(
 )
 
 ASSOCIATIONS = (CORRANE, ELLERY)
+
+
+@dataclass(frozen=True)
+class OldStrips:
+    """A course that was given less than planned, from a lot that was out of date: the one that failed."""
+
+    apiary: str
+    on: date
+    lot: str
+    quantity: float
+    note: str
+
+
+OLD_STRIPS = OldStrips("Lower Fenn", date(2031, 7, 3), "F-2207", 1.0, "One strip each: what was left of the old pack.")
+
+
+FED = {
+    # The autumn programme of this apiary is half done.
+    ("Upper Fenn", date(2031, 7, 22)): ("put_on", 5.0),
+    ("Upper Fenn", date(2031, 7, 29)): ("refilled", 5.0),
+}
+"""Rounds of syrup 2:1 to all colonies of an apiary: what was done with the feeder, litres."""
+
+
+@dataclass(frozen=True)
+class LayingStopped:
+    """What stopped the laying of a colony, and when a caged queen is to be set free."""
+
+    apiary: str
+    label: str
+    kind: Literal["queen_caged", "swarm_left"]
+    on: date
+    release_on: date | None = None
+
+
+LAYING_STOPPED = (
+    # The acid is due tomorrow.
+    LayingStopped("St Ossory", "O3", "queen_caged", date(2031, 7, 12), date(2031, 8, 5)),
+    LayingStopped("Upper Fenn", "U4", "swarm_left", date(2031, 7, 15)),
+)
 
 
 @dataclass(frozen=True)

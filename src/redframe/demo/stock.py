@@ -42,7 +42,7 @@ LOTS: dict[str, tuple[DemoLot, ...]] = {
         DemoLot("X-118", "Oxalic acid solution, ready to use", _OXALIC, "ml", 8000, date(2029, 11, 5),
                 date(2031, 3, 31), "4.5 % w/v dihydrate", "C 29/187"),
         # The strips of this summer: not enough for what is planned.
-        DemoLot("F-3105", FORMIC_STRIPS, _FORMIC, "strip", 42, date(2031, 6, 12), date(2032, 12, 31),
+        DemoLot("F-3105", FORMIC_STRIPS, _FORMIC, "strip", 36, date(2031, 6, 12), date(2032, 12, 31),
                 "68.2 g formic acid a strip", "C 31/071"),
         DemoLot("XC-40", OXALIC_CRYSTALS, _OXALIC, "g", 1000, date(2031, 6, 12), date(2033, 6, 30),
                 "99.6 %", "C 31/071"),

@@ -32,19 +32,19 @@ def register_csv(view: RegisterView) -> str:
     for entry, line in in_order:
         row: dict[str, Value] = {
             "number": entry.number, "keeper_number": entry.keeper_number, "entry": entry.kind, "of_number": line.number,
-            "entered_at": entry.entered_at.isoformat(timespec="seconds"), "entered_by": _safe(entry.by_name),
-            "why": _safe(entry.why),
+            "entered_at": entry.entered_at.isoformat(timespec="seconds"), "entered_by": safe(entry.by_name),
+            "why": safe(entry.why),
         }  # fmt: skip
         if entry.line is not None:
-            row |= {name: _safe(getattr(entry.line, name)) for name in FIELDS}
+            row |= {name: safe(getattr(entry.line, name)) for name in FIELDS}
             row |= {"is_void_now": "yes" if line.is_void else "", "lacking_now": " ".join(line.missing)}
         table.writerows(
-            [{**row, "changed": one.field, "old": _safe(one.old), "new": _safe(one.new)} for one in entry.changes]
+            [{**row, "changed": one.field, "old": safe(one.old), "new": safe(one.new)} for one in entry.changes]
             or [row]
         )
     return out.getvalue()
 
 
-def _safe(value: Value) -> Value:
+def safe(value: Value) -> Value:
     """What a table program would take for a formula becomes text."""
     return f"'{value}" if isinstance(value, str) and value.startswith(BEGINS_FORMULA) else value

@@ -391,6 +391,54 @@ class _Id:
     id: UUID
 
 
+@dataclass(frozen=True, slots=True)
+class VerifiedCourse:
+    """A course that a check count spoke of."""
+
+    id: UUID
+    apiary_id: UUID
+    colony_id: UUID
+    option_id: str
+    placed_on: date
+    state: CourseState
+
+    @property
+    def outcome(self) -> CourseOutcome | None:
+        """What the check count said."""
+        return outcome_of(self.state)
+
+
+async def outcomes_of_options(connection: Connection, option_ids: Sequence[str], since: date) -> list[VerifiedCourse]:
+    """Verified courses of these options since a day, of the colonies that the person sees."""
+    return await many(
+        connection, VerifiedCourse, "outcomes_of_options", option_ids=list(option_ids), since=since
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class CheckedCourse:
+    """A course that was checked: the counts before and after (mites, bees), the rates of untreated neighbours, and why
+    it told nothing, where it did not."""
+
+    id: UUID
+    apiary_id: UUID
+    option_id: str
+    placed_on: date
+    state: CourseState
+    why_not: str | None
+    mites_before: int | None
+    bees_before: float | None
+    mites_after: int | None
+    bees_after: float | None
+    neighbours_before: float | None
+    neighbours_after: float | None
+
+
+async def verified_courses(connection: Connection, since: date) -> list[CheckedCourse]:
+    """Courses that were checked, placed since a day, of the colonies that the person sees."""
+    return await many(connection, CheckedCourse, "verified_courses", since=since)
+
+
 async def undo_act(connection: Connection, id: UUID) -> bool:
     """Take back what was recorded of a step; False where it is not to be undone."""
     return bool(await scalar(connection, "undo_act", id=id))

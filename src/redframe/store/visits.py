@@ -15,7 +15,7 @@ from pydantic import TypeAdapter
 from redframe.core.inputs import read
 from redframe.core.visits.past import Neighbour, PastVisit
 from redframe.core.visits.place import VisitPlace
-from redframe.core.visits.record import After, Before, FrameRecord
+from redframe.core.visits.record import After, Before, Feed, Feeder, FrameRecord, StoresBy
 from redframe.core.visits.summary import BroodSeen, StrengthUnit, VisitSummary
 from redframe.store.database import Connection, many, maybe, one, run, scalar
 from redframe.store.errors import Conflict
@@ -241,6 +241,25 @@ class Visit:
 async def visits_of_colonies(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[Visit]:
     """Visits of these colonies since a day, newest first."""
     return await many(connection, Visit, "visits_of_colonies", colony_ids=list(colony_ids), since=since)
+
+
+@dataclass(frozen=True, slots=True)
+class FoodSeen:
+    """What a visit says of food: stores in kg and how they were judged; feed that was given, in litres of syrup or kg;
+    what was done with the feeder or found of it."""
+
+    colony_id: UUID
+    visited_on: date
+    stores_kg: float | None
+    stores_by: StoresBy | None
+    feed: Feed | None
+    feed_amount: float | None
+    feeder: Feeder | None
+
+
+async def food_of_colonies(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[FoodSeen]:
+    """What visits of these colonies since a day say of food, in their order."""
+    return await many(connection, FoodSeen, "food_of_colonies", colony_ids=list(colony_ids), since=since)
 
 
 @dataclass(frozen=True, slots=True)

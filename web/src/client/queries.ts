@@ -1,7 +1,7 @@
 /** Every question that screens ask the server, once. */
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { api, ask, keepSession } from "./api";
-import type { ApiaryOrder, Level, ListOrder, MapData, RegisterWanted, Schemas } from "./types";
+import type { ApiaryOrder, Level, ListOrder, MapData, RegisterWanted, Schemas, WhatWorksWanted } from "./types";
 
 /** Where the first page of a long list begins. */
 const FIRST: string | undefined = undefined;
@@ -47,6 +47,25 @@ export const workAtQuery = (apiaryId: string) =>
   queryOptions({
     queryKey: ["worklist", "at", apiaryId],
     queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/due", { params: { path: { apiary_id: apiaryId } } })),
+  });
+
+export const whyFailedQuery = (courseId: string) =>
+  queryOptions({
+    queryKey: ["course", courseId, "why-failed"],
+    queryFn: () =>
+      ask(api.GET("/api/v1/courses/{course_id}/why-failed", { params: { path: { course_id: courseId } } })),
+  });
+
+export const whatWorksQuery = (wanted: WhatWorksWanted) =>
+  queryOptions({
+    queryKey: ["what-works", wanted],
+    queryFn: () => ask(api.GET("/api/v1/what-works", { params: { query: wanted } })),
+  });
+
+export const autumnQuery = (apiaryId: string) =>
+  queryOptions({
+    queryKey: ["autumn", apiaryId],
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/autumn", { params: { path: { apiary_id: apiaryId } } })),
   });
 
 export const lotsQuery = queryOptions({ queryKey: ["lots"], queryFn: () => ask(api.GET("/api/v1/lots")) });

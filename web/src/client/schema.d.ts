@@ -73,6 +73,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/autumn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Autumn
+         * @description The autumn programme of an apiary: each colony's stores, rounds and dates, and what to buy.
+         */
+        get: operations["read_autumn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/apiaries/{apiary_id}/due": {
         parameters: {
             query?: never;
@@ -275,6 +295,26 @@ export interface paths {
          * @description Take a board away unread.
          */
         post: operations["remove_board"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/brood-events/{event_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Brood Event
+         * @description Say that it was not so; what was said stays on record.
+         */
+        post: operations["withdraw_brood_event"];
         delete?: never;
         options?: never;
         head?: never;
@@ -840,6 +880,26 @@ export interface paths {
          */
         put: operations["add_board_picture"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/brood-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Brood Event
+         * @description Record what stopped the laying of a colony: its brood calendar counts from that day.
+         */
+        post: operations["add_brood_event"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1583,6 +1643,26 @@ export interface paths {
          * @description Every version of a course, newest first.
          */
         get: operations["list_course_versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course_id}/why-failed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Explain Failure
+         * @description Why a course did not do what it should: each cause with what speaks for and against it, the likeliest first.
+         */
+        get: operations["explain_failure"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2651,6 +2731,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/what-works": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read What Works
+         * @description Verified efficacy by option, over apiaries and in each, with numbers and intervals.
+         */
+        get: operations["read_what_works"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/what-works.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export What Works
+         * @description The same as CSV.
+         */
+        get: operations["export_what_works"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/worklist": {
         parameters: {
             query?: never;
@@ -3002,6 +3122,27 @@ export interface components {
             keeper: string;
             /** Late */
             late: number;
+        };
+        /**
+         * ApiaryEfficacy
+         * @description An apiary's own figure, and the same drawn towards the others, in percent with the 95 % interval.
+         */
+        ApiaryEfficacy: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Courses */
+            courses: number;
+            /** High Pct */
+            high_pct: number;
+            /** Low Pct */
+            low_pct: number;
+            /** Own Pct */
+            own_pct: number;
+            /** Shrunk Pct */
+            shrunk_pct: number;
         };
         /**
          * ApiaryEstimate
@@ -3531,6 +3672,34 @@ export interface components {
             today: string;
         };
         /**
+         * Autumn
+         * @description The programme of an apiary: what it aims at, its colonies, and what to buy for the rounds that are still to come
+         *     (kilograms of sugar, litres of water and of syrup); `finish_by`: the last day on which syrup may be in a feeder.
+         */
+        Autumn: {
+            apiary: components["schemas"]["Apiary"];
+            /** Colonies */
+            colonies: components["schemas"]["ColonyAutumn"][];
+            /** Finish By */
+            finish_by: string | null;
+            rules: components["schemas"]["FeedingRules"];
+            /** Sugar Kg */
+            sugar_kg: number;
+            /** Syrup L */
+            syrup_l: number;
+            /** Water L */
+            water_l: number;
+        };
+        /** AutumnView */
+        AutumnView: {
+            autumn: components["schemas"]["Autumn"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * Balance
          * @description Daily laying as brood of three ages shows it: eggs / 3, open / 6, sealed / 12 cells a day, their two ratios.
          */
@@ -3976,6 +4145,105 @@ export interface components {
             type: "caging" | "removal" | "swarm" | "queen_caged" | "queen_removed" | "swarm_left";
         };
         /**
+         * BroodEventInput
+         * @description What stopped the laying; `release_on` only of a caged queen: the day on which she is, or will be, set free.
+         */
+        BroodEventInput: {
+            /**
+             * Happened On
+             * Format: date
+             */
+            happened_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "queen_caged" | "queen_removed" | "swarm_left";
+            /** Release On */
+            release_on?: string | null;
+        };
+        /**
+         * BroodExpected
+         * @description Something that follows from a stop: at the earliest, as a rule, at the latest.
+         */
+        BroodExpected: {
+            /**
+             * Early
+             * Format: date
+             */
+            early: string;
+            /**
+             * Late
+             * Format: date
+             */
+            late: string;
+            /** Name */
+            name: string;
+            /**
+             * Typical
+             * Format: date
+             */
+            typical: string;
+        };
+        /**
+         * BroodSaid
+         * @description What moved the calendar: a visit, a queen that lays, drones.
+         */
+        BroodSaid: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "brood_capped_seen" | "brood_none_seen" | "brood_eggs_seen" | "brood_no_eggs_seen" | "brood_laying" | "brood_eggs_in_cage" | "brood_drones";
+            /** Params */
+            params: {
+                [key: string]: number | string | string[];
+            };
+        };
+        /**
+         * BroodState
+         * @description The calendar on a day. A contact acid reaches the mites from `opens` to
+         *     `closes` (None: no end is known), for certain up to `closes_at_earliest`; `best_on` is the day for it, in drone
+         *     season once the drones are out.
+         */
+        BroodState: {
+            /** Because */
+            because: components["schemas"]["BroodSaid"][];
+            /** Best On */
+            best_on: string | null;
+            /** Closes */
+            closes: string | null;
+            /** Closes At Earliest */
+            closes_at_earliest: string | null;
+            /** Expectations */
+            expectations: components["schemas"]["BroodExpected"][];
+            /**
+             * Opens
+             * Format: date
+             */
+            opens: string;
+            stop: components["schemas"]["Stop"];
+            /**
+             * Window
+             * @enum {string}
+             */
+            window: "coming" | "open" | "closing" | "over" | "never" | "withdrawn";
+        };
+        /**
+         * BroodView
+         * @description The calendar of a colony; `event_id` of what somebody said, which can be withdrawn.
+         */
+        BroodView: {
+            /** Event Id */
+            event_id: string | null;
+            state: components["schemas"]["BroodState"];
+        };
+        /**
          * ByLabel
          * @description A figure that the label of the product in use says otherwise, with the default that it replaces.
          */
@@ -4065,6 +4333,26 @@ export interface components {
             moa_group: "ACID-F" | "ACID-O" | "THYM" | "AMI" | "PYR" | "HOP" | "BIO";
             /** Name */
             name: string;
+        };
+        /**
+         * Cause
+         * @description A cause with how it stands, what speaks for it and what against it.
+         */
+        Cause: {
+            /** Against */
+            against: components["schemas"]["Evidence"][];
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "noise" | "under_dosing" | "temperature" | "brood_present" | "window_missed" | "reinvasion" | "resistance";
+            /** Speaks For */
+            speaks_for: components["schemas"]["Evidence"][];
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "likely" | "possible" | "unlikely" | "not_known";
         };
         /**
          * CellLine
@@ -4189,6 +4477,32 @@ export interface components {
             state_since: string;
         };
         /**
+         * ColonyAutumn
+         * @description One colony of the programme; `stores_on` and `stores_by`: when and how its stores were judged; `fed`: the rounds
+         *     that were given since, `untouched_on`: the last day on which feed was found as it had been given.
+         */
+        ColonyAutumn: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            course: components["schemas"]["CourseAhead"] | null;
+            /** Fed */
+            fed: components["schemas"]["Fed"][];
+            /** Frames */
+            frames: number | null;
+            /** Label */
+            label: string;
+            programme: components["schemas"]["Programme"];
+            /** Stores By */
+            stores_by: string | null;
+            /** Stores On */
+            stores_on: string | null;
+            /** Untouched On */
+            untouched_on: string | null;
+        };
+        /**
          * ColonyEvent
          * @description One event of a lineage.
          */
@@ -4236,7 +4550,8 @@ export interface components {
         };
         /**
          * ColonyFacts
-         * @description The colony as it is known to stand today.
+         * @description The colony as it is known to stand today. `brood_by_calendar`: that no brood is capped follows from what stopped
+         *     the laying, and nobody has looked since.
          */
         ColonyFacts: {
             /**
@@ -4244,6 +4559,11 @@ export interface components {
              * @default 1
              */
             brood_boxes: number;
+            /**
+             * Brood By Calendar
+             * @default false
+             */
+            brood_by_calendar: boolean;
             brood_event?: components["schemas"]["BroodEvent"] | null;
             /** Brood Seen On */
             brood_seen_on?: string | null;
@@ -4414,6 +4734,7 @@ export interface components {
             options: components["schemas"]["SuitabilityView"][];
             /** Per 100 */
             per_100: number | null;
+            proposed: components["schemas"]["Proposed"];
             /** Strength */
             strength: number | null;
             /** Strength Unit */
@@ -4601,6 +4922,7 @@ export interface components {
              */
             axis: "mites_per_100" | "mites_per_day" | "percent_of_cells";
             boards: components["schemas"]["PooledFall"] | null;
+            brood: components["schemas"]["BroodView"] | null;
             colony: components["schemas"]["ColonyOverview"];
             /** Counts */
             counts: components["schemas"]["Count"][];
@@ -5064,6 +5386,33 @@ export interface components {
             bees: number;
             /** Ml */
             ml: number;
+        };
+        /**
+         * CourseAhead
+         * @description A course that goes before feeding: what, from when feed is off, until when, and when it is checked.
+         */
+        CourseAhead: {
+            /** Bears Feed */
+            bears_feed: boolean;
+            /** Check On */
+            check_on: string | null;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /**
+             * Feed Off On
+             * Format: date
+             */
+            feed_off_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * CourseInput
@@ -5869,6 +6218,21 @@ export interface components {
             stores_kg: components["schemas"]["Estimate"] | null;
         };
         /**
+         * Evidence
+         * @description A piece of evidence: what the record says.
+         */
+        Evidence: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "interval_over_target" | "few_mites_before" | "many_mites_before" | "dose_less" | "dose_as_planned" | "doses_missing_of" | "gap_too_long" | "out_before_time" | "lot_out_of_date" | "lost_wrong_rate" | "fewer_came_out" | "lot_not_known" | "weather_outside" | "weather_inside" | "weather_not_known" | "brood_seen_before" | "reaches_cells" | "no_brood_then" | "brood_not_looked_at" | "started_late" | "started_in_time" | "load_high" | "urgent_near" | "nobody_urgent_near" | "counted_late" | "low_between" | "neighbours_rose" | "early_drop" | "no_early_drop" | "same_group_before" | "others_failed_alike" | "others_worked" | "other_group";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
+        };
+        /**
          * Expected
          * @description What is expected on a day (`is_winter_bees`: of the first winter bees) after a first dose on `start_on`.
          */
@@ -6042,6 +6406,24 @@ export interface components {
             verdict: "killing" | "over" | "goes_on" | "not_killing" | "cannot_tell";
         };
         /**
+         * Fed
+         * @description A round that was given: litres of syrup, kilograms of anything else (None: nobody said).
+         */
+        Fed: {
+            /** Amount */
+            amount: number | null;
+            /**
+             * Feed
+             * @enum {string}
+             */
+            feed: "none" | "syrup_1_1" | "syrup_2_1" | "fondant" | "pollen" | "other";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
          * FeedByInput
          * @description Litres to feed, litres that a colony takes a day, the first cold and forage that sets hard in the comb.
          */
@@ -6060,6 +6442,23 @@ export interface components {
             rate_l_day: number;
             /** Syrup L */
             syrup_l: number;
+        };
+        /**
+         * FeedingRules
+         * @description What a place aims at: stores in kg, what a feeder holds and how much is taken a day in litres; when the cold
+         *     comes, and forage that sets hard in the comb (None: not known).
+         */
+        FeedingRules: {
+            /** Cold */
+            cold: string | null;
+            /** Crystals */
+            crystals: string | null;
+            /** Feeder L */
+            feeder_l: number;
+            /** Rate L Day */
+            rate_l_day: number;
+            /** Target Kg */
+            target_kg: number;
         };
         /**
          * FieldChange
@@ -8065,7 +8464,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "lost_too_fast" | "lost_too_slowly" | "not_all_out" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            code: "later_than_planned" | "counts_from_done" | "counts_from_expected" | "counts_from_dose_done" | "counts_from_dose_expected" | "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "broodless_by_calendar" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "hot_in_course" | "hot_after_start" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "lost_too_fast" | "lost_too_slowly" | "not_all_out" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -8270,6 +8669,42 @@ export interface components {
             group: "any_brood" | "broodless" | "supporting";
             /** Option Id */
             option_id: string;
+        };
+        /**
+         * OptionEfficacy
+         * @description An option over all apiaries: how many courses and how they ended; the share killed in percent with its 95 %
+         *     interval of the mean apiary (None with no figure); each apiary's own; whether resistance is suspected.
+         */
+        OptionEfficacy: {
+            /** Apiaries */
+            apiaries: number;
+            /** By Apiary */
+            by_apiary: components["schemas"]["ApiaryEfficacy"][];
+            /** Cannot Tell */
+            cannot_tell: number;
+            /** Courses */
+            courses: number;
+            /** Failed */
+            failed: number;
+            /** Group */
+            group: string;
+            /** High Pct */
+            high_pct: number | null;
+            /** Low Pct */
+            low_pct: number | null;
+            /** Option Id */
+            option_id: string;
+            /** Partly */
+            partly: number;
+            /** Pct */
+            pct: number | null;
+            /**
+             * Resistance
+             * @enum {string}
+             */
+            resistance: "none" | "suspected";
+            /** Worked */
+            worked: number;
         };
         /**
          * OptionStock
@@ -9118,6 +9553,8 @@ export interface components {
              *       "allow_oxalic_with_brood": false,
              *       "approach": "counting_first",
              *       "excluded_groups": [],
+             *       "feed_l_day": 1,
+             *       "feeder_l": 5,
              *       "open_from_c": 15,
              *       "prescriber": "",
              *       "prescription_needed": [],
@@ -9128,7 +9565,8 @@ export interface components {
              *       "strict_rotation": false,
              *       "treatment_year": "01-01",
              *       "trickle_repeat": false,
-             *       "vapour_series": false
+             *       "vapour_series": false,
+             *       "winter_target_kg": 20
              *     }
              */
             treatment_rules: components["schemas"]["TreatmentRules"];
@@ -9325,6 +9763,83 @@ export interface components {
             supers?: ("yes" | "no" | "label") | null;
             /** Withdrawal Days */
             withdrawal_days?: number | null;
+        };
+        /**
+         * Programme
+         * @description The autumn of a colony. Kilograms and litres; None where stores or the cold are not known. `fed_kg`: stores that
+         *     came of what was fed since they were judged, `eaten_kg` what was eaten since; `days_left`: so long what is there
+         *     lasts as it is eaten now. `instead`: what can be done where syrup would come too late.
+         */
+        Programme: {
+            /** Because */
+            because: components["schemas"]["ProgrammeSaid"][];
+            /** Close On */
+            close_on: string | null;
+            /** Days Left */
+            days_left: number | null;
+            /** Eaten Kg */
+            eaten_kg: number;
+            /** Ends On */
+            ends_on: string | null;
+            /** Fed Kg */
+            fed_kg: number;
+            /** Finish By */
+            finish_by: string | null;
+            /** High Kg */
+            high_kg: number | null;
+            /** Instead */
+            instead: ("fondant" | "combs_of_stores" | "unite" | "option_that_bears_feed")[];
+            /** Lacks Kg */
+            lacks_kg: number | null;
+            /** Low Kg */
+            low_kg: number | null;
+            /** Rounds */
+            rounds: components["schemas"]["Round"][];
+            /** Stores Kg */
+            stores_kg: number | null;
+            /** Sugar Kg */
+            sugar_kg: number | null;
+            /** Syrup L */
+            syrup_l: number | null;
+            /** Target Kg */
+            target_kg: number;
+            /** Weigh On */
+            weigh_on: string | null;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "enough" | "on_time" | "tight" | "too_late" | "not_known";
+        };
+        /**
+         * ProgrammeSaid
+         * @description What bears on the dates.
+         */
+        ProgrammeSaid: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "course_bars_feed" | "supers_first" | "stores_old" | "ends_late" | "cold_not_known";
+            /** Params */
+            params: {
+                [key: string]: number | string | string[];
+            };
+        };
+        /**
+         * Proposed
+         * @description What one colony of a plan is to be given (None: nothing can be said), and from which day where it waits.
+         */
+        Proposed: {
+            /** From Day */
+            from_day: string | null;
+            /** Option Id */
+            option_id: string | null;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "common" | "instead" | "waits" | "nothing";
         };
         /**
          * Queen
@@ -9594,7 +10109,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "lost_too_fast" | "lost_too_slowly" | "not_all_out" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
+            code: "not_authorised" | "group_excluded" | "needs_prescription" | "needs_respirator" | "on_hold" | "on_hold_until" | "other_disease" | "uses_reached" | "second_dose" | "too_soon" | "still_under_way" | "has_the_colony" | "same_group" | "group_failed" | "resistance_known" | "capped_brood" | "brood_unknown" | "broodless_by_calendar" | "brood_sighting_old" | "brood_sighting_undated" | "works_partly" | "needs_brood" | "do_before" | "queen_virgin" | "queen_raised" | "queen_caged" | "queenless" | "queen_unknown" | "queen_new" | "too_weak" | "strength_unknown" | "small_dose" | "small_dose_of" | "many_brood_boxes" | "maximum_dose" | "supers_on" | "supers_unknown" | "supers_by_label" | "supers_unknown_by_label" | "fed" | "fed_unknown" | "feed_late" | "supers_planned" | "supers_in_course" | "supers_in_course_by_label" | "feed_in_course" | "day_too_hot" | "days_too_cold" | "no_forecast" | "no_forecast_days" | "rain" | "near_limit" | "hot_spell" | "hot_later" | "hot_in_course" | "hot_after_start" | "wrong_season" | "winter_bees_reared" | "into_the_cold" | "too_late_to_rebuild" | "dose_off_its_days" | "out_too_early" | "out_too_late" | "doses_missing" | "later_too_soon" | "lost_too_fast" | "lost_too_slowly" | "not_all_out" | "too_slow" | "weak_evidence" | "no_recent_count" | "below_threshold" | "treatment_free";
             /** Compared */
             compared: {
                 [key: string]: number | string | boolean | null;
@@ -9806,6 +10321,21 @@ export interface components {
         RemovalInput: {
             /** Shakes */
             shakes: number[];
+        };
+        /**
+         * Round
+         * @description A round of syrup to give on a day, taken in so many days.
+         */
+        Round: {
+            /** Days */
+            days: number;
+            /** Litres */
+            litres: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /**
          * RoundStop
@@ -10694,6 +11224,30 @@ export interface components {
             today: string;
         };
         /**
+         * Stop
+         * @description Something that stopped the laying on a day, or took the brood out; `release_on`: when a caged queen is set free,
+         *     as it was planned or done.
+         */
+        Stop: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "queen_caged" | "queen_removed" | "swarm_left" | "brood_out";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Release On */
+            release_on: string | null;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "said" | "course" | "split" | "queenless";
+        };
+        /**
          * StoredFramesInput
          * @description Frames of a size, how full they are in per cent; `dm2`: one face of a comb of another size.
          */
@@ -10948,7 +11502,9 @@ export interface components {
          *     here are known to withstand. The days are `MM-DD`: when honey comes off, when it gets too cold to work, when autumn
          *     feeding starts, when supers go on next; `treatment_year`: when the year begins in which uses are counted.
          *     `open_from_c`: daily maximum (°C) from which hives are opened fully. `product_labels`: what the products in use say
-         *     otherwise than the catalogue. `register_years`: so long a line of the register is kept, never less than five years.
+         *     otherwise than the catalogue. `winter_target_kg`: stores to go into winter with; `feeder_l` what a feeder holds,
+         *     `feed_l_day` what is taken of it a day; `crystals`: when forage begins that sets hard in the comb. `register_years`:
+         *     so long a line of the register is kept, never less than five years.
          */
         TreatmentRules: {
             /**
@@ -10966,13 +11522,25 @@ export interface components {
             authorised?: string[] | null;
             /** Cold */
             cold?: string | null;
+            /** Crystals */
+            crystals?: string | null;
             /**
              * Excluded Groups
              * @default []
              */
             excluded_groups: ("ACID-F" | "ACID-O" | "THYM" | "AMI" | "PYR" | "HOP" | "BIO")[];
+            /**
+             * Feed L Day
+             * @default 1
+             */
+            feed_l_day: number;
             /** Feed Start By */
             feed_start_by?: string | null;
+            /**
+             * Feeder L
+             * @default 5
+             */
+            feeder_l: number;
             /** Honey Off */
             honey_off?: string | null;
             /**
@@ -11032,6 +11600,11 @@ export interface components {
              * @default false
              */
             vapour_series: boolean;
+            /**
+             * Winter Target Kg
+             * @default 20
+             */
+            winter_target_kg: number;
         };
         /**
          * TreatmentTally
@@ -11550,6 +12123,38 @@ export interface components {
             worked: number;
         };
         /**
+         * WhatWorks
+         * @description Options with what was verified of them since a day; `apiaries`: names of those that they were given in.
+         */
+        WhatWorks: {
+            /** Apiaries */
+            apiaries: {
+                [key: string]: string;
+            };
+            /** Options */
+            options: components["schemas"]["OptionEfficacy"][];
+            /** Season */
+            season: ("winter_cluster" | "spring_build" | "swarm" | "flow" | "post_harvest" | "autumn") | null;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+        };
+        /**
+         * WhyFailed
+         * @description The causes, the likeliest first, and what to do next.
+         */
+        WhyFailed: {
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            /**
+             * Next Step
+             * @enum {string}
+             */
+            next_step: "count_again" | "give_it_right" | "another_group" | "treat_and_guard";
+        };
+        /**
          * WindowInput
          * @description An option and the forecast of a place.
          */
@@ -11557,6 +12162,11 @@ export interface components {
             forecast: components["schemas"]["ForecastFacts"];
             /** Option */
             option: string;
+        };
+        /** WithdrawBroodEvent */
+        WithdrawBroodEvent: {
+            /** Why */
+            why: string;
         };
         /** WithdrawInput */
         WithdrawInput: {
@@ -11802,6 +12412,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Apiary"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_autumn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AutumnView"];
                 };
             };
             /** @description A problem document */
@@ -12183,6 +12824,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BoardLifting"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_brood_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                event_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawBroodEvent"];
             };
         };
         responses: {
@@ -13204,6 +13878,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BoardPicture"];
                 };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_brood_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BroodEventInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document */
             "4XX": {
@@ -14614,6 +15321,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryEntry"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    explain_failure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyFailed"];
                 };
             };
             /** @description A problem document */
@@ -16595,6 +17333,72 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_what_works: {
+        parameters: {
+            query?: {
+                /** @description placed on this day or later */
+                since?: string | null;
+                season?: ("winter_cluster" | "spring_build" | "swarm" | "flow" | "post_harvest" | "autumn") | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatWorks"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_what_works: {
+        parameters: {
+            query?: {
+                /** @description placed on this day or later */
+                since?: string | null;
+                season?: ("winter_cluster" | "spring_build" | "swarm" | "flow" | "post_harvest" | "autumn") | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
                 };
             };
             /** @description A problem document */

@@ -11,6 +11,8 @@ export type ListOrder = NonNullable<NonNullable<operations["list_forecasts"]["pa
 export type ApiaryOrder = NonNullable<NonNullable<operations["list_apiaries"]["parameters"]["query"]>["sort"]>;
 /** Which lines of the register are wanted. */
 export type RegisterWanted = NonNullable<operations["read_register"]["parameters"]["query"]>;
+/** Of which courses it is asked what works. */
+export type WhatWorksWanted = NonNullable<operations["read_what_works"]["parameters"]["query"]>;
 export type FieldFault = { field: string; code: string; message: string };
 
 /** What went wrong, as the server's problem document says it; `status` 0 means that no answer came. */

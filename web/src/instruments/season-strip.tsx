@@ -13,6 +13,7 @@ import {
   ActLine,
   BAND_FILL,
   BeginBy,
+  BroodlessDays,
   Counts,
   Courses,
   PhaseBands,
@@ -27,6 +28,9 @@ export type DrawnCourse = Pick<
   Schemas["DrawnCourse"],
   "id" | "short_name" | "occupies_from" | "occupies_to" | "honey_clear_on" | "placings" | "state"
 >;
+
+/** No brood is capped from a day to another, for certain up to `sureTo`. */
+export type Broodless = { from: string; to: string; sureTo: string };
 
 export type Span = { first: string; last: string; today: string; width: number };
 
@@ -150,13 +154,14 @@ type Props = {
   falls?: boolean;
   pooled?: Pooled | null;
   beginBy?: string | null;
+  broodless?: Broodless | null;
   /** A day that was pointed at. */
   onPick?: (day: string) => void;
 };
 
 export function SeasonStrip(props: Props) {
   const { span, height, phases, counts, level, countedOn, label, top, scale = false, ahead = [] } = props;
-  const { falls = false, pooled = null, beginBy = null, onPick } = props;
+  const { falls = false, pooled = null, beginBy = null, broodless = null, onPick } = props;
   const floor = height - 12;
   const y = (value: number) => floor - rateShare(value, top) * (floor - 6);
   const x = (day: string) => xOf(span, day);
@@ -193,6 +198,7 @@ export function SeasonStrip(props: Props) {
       {scale && <Scale y={y} top={top} falls={falls} />}
       <Counts counts={counts} phases={phases} axes={axes} />
       {pooled && <PooledMark pooled={pooled} axes={axes} />}
+      {broodless && <BroodlessDays days={broodless} span={span} axes={axes} />}
       {beginBy && <BeginBy day={beginBy} name={`begin by ${shortDay(beginBy)}`} axes={axes} />}
       {props.visits.map((day) => (
         <path key={day} d={`M${x(day)} ${height}v-5`} stroke="var(--ink-3)" strokeWidth="1.2" />
@@ -203,7 +209,7 @@ export function SeasonStrip(props: Props) {
 }
 
 /** What the strip shows, for whoever does not see it. */
-function inWords({ counts, ahead = [], pooled, beginBy, courses, span }: Props): string {
+function inWords({ counts, ahead = [], pooled, beginBy, broodless, courses, span }: Props): string {
   const known = counts.filter((count) => count.median !== null).slice(-4);
   const last = ahead.at(-1);
   const figure = (count: StripCount) =>
@@ -212,6 +218,7 @@ function inWords({ counts, ahead = [], pooled, beginBy, courses, span }: Props):
     known.length === 0 ? "not counted in this span" : known.map(figure).join(", "),
     pooled && `from both ${rate(pooled.median)}, ${rate(pooled.low)} to ${rate(pooled.high)}`,
     ...courses.slice(-2).map((one) => `${one.short_name} from ${shortDay(one.occupies_from, span.today)}`),
+    broodless && `no capped brood from ${shortDay(broodless.from)} to ${shortDay(broodless.to)}`,
     beginBy && `begin a treatment by ${shortDay(beginBy)}`,
     last && `forecast ${shortDay(last.date)} ${rate(last.median)}, ${rate(last.low80)} to ${rate(last.high80)}`,
   ];
@@ -255,7 +262,7 @@ function Patterns() {
 }
 
 /** What the marks on the strips mean; it stands under them at every size. */
-export function StripLegend({ forecast = false }: { forecast?: boolean }) {
+export function StripLegend({ forecast = false, broodless = false }: { forecast?: boolean; broodless?: boolean }) {
   return (
     <p className="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink-2">
       <span>○ count with its 95 % interval</span>
@@ -265,6 +272,7 @@ export function StripLegend({ forecast = false }: { forecast?: boolean }) {
       <span>blue: course</span>
       <span>blue slant: honey not clear</span>
       <span>foot: visits</span>
+      {broodless && <span>bar above: no capped brood</span>}
       {forecast && <span>grey: forecast, half, 80 and 95 in 100 inside</span>}
     </p>
   );

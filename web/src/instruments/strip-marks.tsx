@@ -2,7 +2,7 @@
 import type { Schemas } from "@/client/types";
 import { daysBetween } from "@/ui/dates";
 import { rate } from "@/ui/units";
-import type { DrawnCourse, StripCount } from "./season-strip";
+import type { Broodless, DrawnCourse, Span, StripCount } from "./season-strip";
 
 type Band = Schemas["PhaseBand"];
 /** Where a day and a figure lie on a strip, in pixels; `floor` is nought. */
@@ -213,6 +213,33 @@ export function BeginBy({ day, name, axes: { x, floor } }: { day: string; name: 
       <path d={`M${at} 4V${floor}`} stroke="var(--course)" strokeWidth="2" strokeDasharray="2 3" />
       <text x={at + 5} y="30" fontSize="14" fontWeight="700" fill="var(--course)">
         {name}
+      </text>
+    </g>
+  );
+}
+
+type BroodlessProps = { days: Broodless; span: Span; axes: Axes };
+
+/** The days on which no brood is capped, as a bar along the top: whole while it is certain, broken after that. */
+export function BroodlessDays({ days, span, axes: { x } }: BroodlessProps) {
+  if (days.to < span.first || days.from > span.last) return null;
+  const [from, sure, to] = [x(days.from), x(days.sureTo), x(days.to)];
+  const text = "no capped brood";
+  const at = Math.min(from, span.width - text.length * 7.2);
+  return (
+    <g>
+      <path d={`M${from} 4V12M${from} 8H${Math.max(sure, from + 2)}`} stroke="var(--ink)" strokeWidth="4" fill="none" />
+      {to > sure && <path d={`M${sure} 8H${to}`} stroke="var(--ink)" strokeWidth="4" strokeDasharray="3 3" />}
+      <text
+        x={at}
+        y="26"
+        fontSize="13"
+        fontWeight="700"
+        fill="var(--ink)"
+        stroke="var(--paper)"
+        strokeWidth="3"
+        paintOrder="stroke">
+        {text}
       </text>
     </g>
   );

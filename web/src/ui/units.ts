@@ -43,6 +43,13 @@ export function volume(ml: number, units: Units): string {
   return `${oneDecimal(ml)} ml`;
 }
 
+/** Syrup and water: "10 l", "2.6 US gal", "2.2 gal". */
+export function litres(amount: number, units: Units): string {
+  if (units.volume === "cup") return `${oneDecimal(amount / 3.785412)} US gal`;
+  if (units.volume === "fl_oz") return `${oneDecimal(amount / 4.54609)} gal`;
+  return `${oneDecimal(amount)} l`;
+}
+
 export function mass(grams: number, units: Units): string {
   if (units.mass === "lb") return `${(grams / 28.349523).toFixed(2)} oz`;
   return `${oneDecimal(grams)} g`;

@@ -15,7 +15,10 @@ export type Code =
   | Schemas["MovedWhy"]["code"]
   | Schemas["Due"]["code"]
   | Schemas["Turns"]["code"]
-  | Schemas["TreatedFor"]["code"];
+  | Schemas["TreatedFor"]["code"]
+  | Schemas["BroodSaid"]["code"]
+  | Schemas["Evidence"]["code"]
+  | Schemas["ProgrammeSaid"]["code"];
 
 const VISITS: Record<Schemas["Said"]["code"], string> = texts.visits;
 const COUNTS: Record<Schemas["CountFinding"]["code"], string> = texts.counts;
@@ -24,6 +27,9 @@ const STEPS: Record<Exclude<Schemas["MovedWhy"]["code"], Schemas["Reason"]["code
 const DAYS: Record<Schemas["Due"]["code"], string> = texts.days;
 const TURNS: Record<Schemas["Turns"]["code"], string> = texts.turns;
 const REGISTERS: Record<Schemas["TreatedFor"]["code"], string> = texts.registers;
+const BROOD: Record<Schemas["BroodSaid"]["code"], string> = texts.brood;
+const FAILURE: Record<Schemas["Evidence"]["code"], string> = texts.failure;
+const AUTUMN: Record<Schemas["ProgrammeSaid"]["code"], string> = texts.autumn;
 const SENTENCES: Record<Code, string> = {
   ...VISITS,
   ...COUNTS,
@@ -32,6 +38,9 @@ const SENTENCES: Record<Code, string> = {
   ...DAYS,
   ...TURNS,
   ...REGISTERS,
+  ...BROOD,
+  ...FAILURE,
+  ...AUTUMN,
 };
 const WORDS: Record<string, Record<string, string>> = texts.words;
 

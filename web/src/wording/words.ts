@@ -139,6 +139,65 @@ export const ENTRY_KIND: Record<Schemas["RegisterEntry"]["kind"], string> = {
   restored: "entered again",
 };
 
+export const BROOD_STOP: Record<Schemas["Stop"]["kind"], string> = {
+  queen_caged: "Queen caged",
+  queen_removed: "Queen gone since",
+  swarm_left: "Swarm left",
+  brood_out: "Brood taken out",
+};
+
+export const BROOD_SOURCE: Record<Schemas["Stop"]["source"], string> = {
+  said: "as somebody recorded it",
+  course: "by the course",
+  split: "by the split",
+  queenless: "found without a queen",
+};
+
+export const BROOD_EXPECTED: Record<string, string> = {
+  last_worker_capped: "last worker brood capped",
+  last_worker_emerges: "last worker emerges",
+  last_drone_emerges: "last drone emerges",
+  new_queen_emerges: "new queen emerges",
+  first_eggs: "first eggs",
+  new_brood_capped: "new brood capped",
+  laying_workers_possible: "laying workers possible",
+};
+
+export const CAUSE: Record<Schemas["Cause"]["code"], string> = texts.words.cause;
+
+export const CAUSE_TEST: Record<Schemas["Cause"]["code"], string> = texts.words.cause_test;
+
+export const CAUSE_WEIGHT: Record<Schemas["Cause"]["weight"], string> = {
+  likely: "likely",
+  possible: "possible",
+  unlikely: "unlikely",
+  not_known: "not known",
+};
+
+export const NEXT_AFTER_FAILURE: Record<Schemas["WhyFailed"]["next_step"], string> = {
+  count_again: "wash again, with bees counted; then decide.",
+  give_it_right: "treat again, as it should have been, or with what suits the days ahead.",
+  another_group: "treat with another group, and compare by counts.",
+  treat_and_guard: "treat again, and have the neighbours counted on the same day.",
+};
+
+export const PROGRAMME: Record<Schemas["Programme"]["word"], string> = {
+  enough: "enough",
+  on_time: "in time",
+  tight: "just in time",
+  too_late: "too late for syrup",
+  not_known: "stores not known",
+};
+
+export const INSTEAD: Record<Schemas["Programme"]["instead"][number], string> = {
+  fondant: "fondant on the combs",
+  combs_of_stores: "combs of stores from a colony that has enough and is not on hold",
+  unite: "unite it with another, both counted and looked through",
+  option_that_bears_feed: "a treatment that bears feed, so that both go on at once",
+};
+
+export const STORES_BY: Record<string, string> = { weighing: "weighed", hefting: "hefted", frames: "from the combs" };
+
 export const LOT_STATE: Record<Schemas["LotView"]["state"], string> = {
   good: "good",
   expires_soon: "use soon",

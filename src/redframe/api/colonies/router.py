@@ -11,6 +11,7 @@ from fastapi import Path, Response
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.again import topic
 from redframe.api.colonies.schemas import (
+    BroodEventInput,
     ColonyAmendment,
     ColonyInput,
     HiveInput,
@@ -21,14 +22,16 @@ from redframe.api.colonies.schemas import (
     MoveInput,
     QueenAmendment,
     QueenInput,
+    WithdrawBroodEvent,
 )
 from redframe.api.kept import OfColony
 from redframe.api.treatments.schemas import ColonyView
 from redframe.api.views import colony as colony_out
+from redframe.store.brood import NewBroodEvent
 from redframe.store.colonies import ColonyOverview
 from redframe.store.frames import Frame, FrameMove
 from redframe.store.hives import FrameFormat
-from redframe.work.colonies import frames, hives, holds, lineage, queens, read, record, undo
+from redframe.work.colonies import brood, frames, hives, holds, lineage, queens, read, record, undo
 from redframe.work.colonies.queens import QueenView
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -149,6 +152,21 @@ async def lift_hold(colony_id: UUID, given: LiftInput, who: Who, services: TheSe
     """Lift the hold of a colony."""
     async with services.unit_of_work(who) as unit:
         await holds.lift_hold(unit, colony_id, given.why)
+
+
+@router.post("/colonies/{colony_id}/brood-events", status_code=204)
+async def add_brood_event(colony_id: UUID, given: BroodEventInput, who: Who, services: TheServices) -> None:
+    """Record what stopped the laying of a colony: its brood calendar counts from that day."""
+    event = NewBroodEvent(colony_id, given.kind, given.happened_on, given.release_on)
+    async with services.unit_of_work(who) as unit:
+        await brood.add_brood_event(unit, given.id, event)
+
+
+@router.post("/brood-events/{event_id}/withdraw", status_code=204)
+async def withdraw_brood_event(event_id: UUID, given: WithdrawBroodEvent, who: Who, services: TheServices) -> None:
+    """Say that it was not so; what was said stays on record."""
+    async with services.unit_of_work(who, given.why) as unit:
+        await brood.withdraw_brood_event(unit, event_id, given.why)
 
 
 @router.delete("/colonies/{colony_id}/changes/{change}", status_code=204)

@@ -15,6 +15,7 @@ from redframe.core.colonies.lineage import CombsOfMerger, QueenOfMerger
 from redframe.core.colonies.queens import MarkColour, QueenState
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, IsoDate
+from redframe.store.brood import BroodEventKind
 from redframe.work.colonies.frames import NewFrame, WantedMove
 from redframe.work.colonies.hives import Divider, HiveChange
 from redframe.work.colonies.lineage import Home, Merger, WantedPlace
@@ -210,6 +211,19 @@ class MoveFrameInput(Input):
             self.id, self.frame_id, new, self.to_box, self.to_slot, self.to_away, self.moved_on, self.visit_id,
             self.override_why, self.note, self.swap,
         )  # fmt: skip
+
+
+class BroodEventInput(Input):
+    """What stopped the laying; `release_on` only of a caged queen: the day on which she is, or will be, set free."""
+
+    id: UUID
+    kind: BroodEventKind
+    happened_on: IsoDate
+    release_on: IsoDate | None = None
+
+
+class WithdrawBroodEvent(Input):
+    why: Why
 
 
 class HoldInput(Input):

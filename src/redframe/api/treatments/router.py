@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import Response
+from fastapi import Query, Response
 
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
@@ -29,9 +30,13 @@ from redframe.api.treatments.schemas import (
     WasGivenInput,
     WithdrawInput,
 )
+from redframe.core.inputs import IsoDate
+from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.step_facts import StepFacts
+from redframe.core.treatments.why_failed import WhyFailed
+from redframe.outlets.what_works_table import what_works_csv
 from redframe.store.records import HistoryEntry
 from redframe.store.treatments import CourseActDetails
 from redframe.work.forecast import expected as forecast_expected
@@ -42,11 +47,16 @@ from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments import record as treatments_record
+from redframe.work.treatments import what_works as treatments_what_works
+from redframe.work.treatments import why_failed as treatments_why_failed
 from redframe.work.treatments.earlier import EarlierRow
 from redframe.work.treatments.fall_curve import FallCurve
+from redframe.work.treatments.what_works import WhatWorks
 from redframe.work.unit_of_work import UnitOfWork
 
 router = topic("treatments")
+
+Since = Annotated[IsoDate | None, Query(description="placed on this day or later")]
 
 
 @router.post("/courses/options")
@@ -213,6 +223,33 @@ async def read_course_falls(course_id: UUID, who: Who, services: TheServices) ->
     """What falls on boards while a course is at work, and what should fall if it kills."""
     async with services.unit_of_work(who) as unit:
         return await treatments_fall_curve.fall_curve(unit, course_id)
+
+
+@router.get("/courses/{course_id}/why-failed")
+async def explain_failure(course_id: UUID, who: Who, services: TheServices) -> WhyFailed:
+    """Why a course did not do what it should: each cause with what speaks for and against it, the likeliest first."""
+    async with services.unit_of_work(who) as unit:
+        return await treatments_why_failed.why_failed_of(unit, course_id)
+
+
+@router.get("/what-works")
+async def read_what_works(
+    who: Who, services: TheServices, since: Since = None, season: TreatmentSeason | None = None
+) -> WhatWorks:
+    """Verified efficacy by option, over apiaries and in each, with numbers and intervals."""
+    async with services.unit_of_work(who, wide=True) as unit:
+        return await treatments_what_works.what_works_here(unit, since, season)
+
+
+@router.get("/what-works.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+async def export_what_works(
+    who: Who, services: TheServices, since: Since = None, season: TreatmentSeason | None = None
+) -> Response:
+    """The same as CSV."""
+    async with services.unit_of_work(who, wide=True) as unit:
+        found = await treatments_what_works.what_works_here(unit, since, season)
+    headers = {"Content-Disposition": 'attachment; filename="what-works.csv"'}
+    return Response(what_works_csv(found), media_type="text/csv", headers=headers)
 
 
 @router.get("/courses/{course_id}/history")

@@ -22,6 +22,7 @@ from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.days import Group, OptionDay
 from redframe.core.treatments.earlier import EndKnown, KnownFrom
+from redframe.core.treatments.mix import Proposed
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome, MovedWhy, StepState
 from redframe.core.treatments.reasons import Reason
@@ -35,6 +36,7 @@ from redframe.store.holds import Hold
 from redframe.store.places import Apiary
 from redframe.store.undo import Change
 from redframe.store.visits import Visit
+from redframe.work.colonies.brood import BroodView
 from redframe.work.colonies.queens import QueenView
 from redframe.work.places.read import PhaseBand
 from redframe.work.sampling.strips import StripCount
@@ -195,6 +197,7 @@ class ColonyOptions(Output):
     treatments_known_since: date
     open_courses: list[OpenCourse]
     options: list[SuitabilityView]
+    proposed: Proposed
 
 
 class ForecastDay(Output):
@@ -404,4 +407,5 @@ class ColonyView(Output):
     hold: Hold | None
     undoable: Change | None
     advice: ColonyAdvice
+    brood: BroodView | None
     scheme: SchemeId

@@ -18,11 +18,12 @@ MonthDay = Annotated[str, Field(max_length=5), AfterValidator(printable)]
 """A day of any year, `MM-DD`."""
 Person = Annotated[str, Field(max_length=120), AfterValidator(printable)]
 Approach = Literal["counting_first", "calendar", "treatment_free"]
-DAYS: tuple[Literal["honey_off", "cold", "feed_start_by", "supers_on", "treatment_year"], ...] = (
+DAYS: tuple[Literal["honey_off", "cold", "feed_start_by", "supers_on", "crystals", "treatment_year"], ...] = (
     "honey_off",
     "cold",
     "feed_start_by",
     "supers_on",
+    "crystals",
     "treatment_year",
 )
 
@@ -35,7 +36,9 @@ class TreatmentRules(Input):
     here are known to withstand. The days are `MM-DD`: when honey comes off, when it gets too cold to work, when autumn
     feeding starts, when supers go on next; `treatment_year`: when the year begins in which uses are counted.
     `open_from_c`: daily maximum (°C) from which hives are opened fully. `product_labels`: what the products in use say
-    otherwise than the catalogue. `register_years`: so long a line of the register is kept, never less than five years.
+    otherwise than the catalogue. `winter_target_kg`: stores to go into winter with; `feeder_l` what a feeder holds,
+    `feed_l_day` what is taken of it a day; `crystals`: when forage begins that sets hard in the comb. `register_years`:
+    so long a line of the register is kept, never less than five years.
     """
 
     authorised: Annotated[list[OptionId], Field(max_length=100)] | None = None
@@ -56,6 +59,10 @@ class TreatmentRules(Input):
     open_from_c: Annotated[float, Field(ge=10, le=25, allow_inf_nan=False)] = 15.0
     treatment_year: MonthDay = "01-01"
     product_labels: Annotated[list[ProductLabel], Field(max_length=60)] = []
+    winter_target_kg: Annotated[float, Field(ge=5, le=60, allow_inf_nan=False)] = 20.0
+    feeder_l: Annotated[float, Field(ge=0.5, le=20, allow_inf_nan=False)] = 5.0
+    feed_l_day: Annotated[float, Field(ge=0.2, le=5, allow_inf_nan=False)] = 1.0
+    crystals: MonthDay | None = None
     register_years: Annotated[int, Field(strict=True, ge=LEAST_YEARS, le=50)] = LEAST_YEARS
 
     @property

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from redframe.core.colonies.brood_state import OLD_EGGS_DAYS, BroodState, Stop
 from redframe.core.colonies.condition import Condition
 from redframe.core.colonies.holds import Held
 from redframe.core.colonies.queens import QueenState
@@ -18,6 +19,7 @@ from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.season.calendar import Calendar, month_day_index, next_day
 from redframe.core.treatments.progress import Plan
 from redframe.core.treatments.situation import (
+    BroodEvent,
     ColonyFacts,
     HoldFact,
     PastTreatment,
@@ -86,27 +88,40 @@ def colony_facts(
     brood_boxes: int,
     queen: KnownQueen,
     now: Condition,
+    brood: BroodState | None,
     courses: Sequence[GivenCourse],
     rate: KnownRate | None,
     held: Sequence[Held],
 ) -> ColonyFacts:
-    """The colony as it is known today to stand on `day`; `now` is its condition then. Strength of long ago is unknown.
+    """The colony as it is known today to stand on `day`; `now` is its condition then, `brood` its calendar. Where
+    nobody has looked since the last brood must have emerged, none is capped by the calendar. Strength of long ago is
+    unknown.
     A course that is due out before `day` is taken to be out by then; one that is overdue stays in the hive.
     """
     bare_on = now.brood_seen_on if now.brood == "no" else None
+    stop = brood.stop if brood is not None and brood.is_in_force else None
+    by_calendar = _is_by_calendar(brood, now)
+    eggs_seen_on = _came_to_something(now.eggs_seen_on if now.eggs else None, bare_on)
+    laying_since = _came_to_something(queen.laying_since, bare_on)
+    if stop is not None:
+        eggs_seen_on = _laid_after(stop, eggs_seen_on)
+        laying_since = _laid_after(stop, laying_since)
+        if stop.kind == "queen_caged" and stop.release_on is not None and stop.release_on <= day:
+            laying_since = laying_since or stop.release_on
     given = [one for one in courses if one.placed_on is not None and one.placed_on <= day]
     fresh = strength is not None and (day - strength.on).days <= STRENGTH_HOLDS_DAYS
     return ColonyFacts(
         strength=StrengthFacts(value=strength.value, unit=strength.unit) if strength is not None and fresh else None,
         brood_boxes=brood_boxes,
-        capped_worker_brood=now.brood,
-        brood_seen_on=now.brood_seen_on,
-        brood_event=None,  # the record knows that she is caged, not since when
+        capped_worker_brood="no" if by_calendar else now.brood,
+        brood_seen_on=brood.opens if by_calendar and brood is not None else now.brood_seen_on,
+        brood_event=None if stop is None or stop.kind == "brood_out" else BroodEvent(type=stop.kind, date=stop.on),
+        brood_by_calendar=by_calendar,
         queen=queen.state,
         queen_since=queen.since,
-        laying_since=_came_to_something(queen.laying_since, bare_on),
-        release_on=queen.release_on,
-        eggs_seen_on=_came_to_something(now.eggs_seen_on if now.eggs else None, bare_on),
+        laying_since=laying_since,
+        release_on=queen.release_on or (stop.release_on if stop is not None else None),
+        eggs_seen_on=eggs_seen_on,
         supers_on=now.supers.value if now.supers is not None else None,
         supers_off_by=None,  # nobody records when they will come off
         fed=now.fed.value if now.fed is not None else None,
@@ -126,6 +141,18 @@ def colony_facts(
         counted_on=rate.on if rate is not None else None,
         holds=[HoldFact(kind="notifiable" if one.reason == "notifiable" else "other", name=one.text) for one in held],
     )
+
+
+def _is_by_calendar(brood: BroodState | None, now: Condition) -> bool:
+    """Whether the calendar says that no brood is capped, and nobody has looked since."""
+    if brood is None or brood.window not in ("open", "closing"):
+        return False
+    return now.brood == "unknown" or now.brood_seen_on is None or now.brood_seen_on < brood.opens
+
+
+def _laid_after(stop: Stop, laid_on: date | None) -> date | None:
+    """Eggs that were laid before the laying stopped say nothing of new brood."""
+    return laid_on if laid_on is not None and (laid_on - stop.on).days > OLD_EGGS_DAYS else None
 
 
 def _came_to_something(laid_on: date | None, bare_on: date | None) -> date | None:

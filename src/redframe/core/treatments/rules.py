@@ -128,7 +128,7 @@ def _reared(now: Situation) -> Facts:
     colony = now.colony
     return (
         now.today, now.season_phase, colony.capped_worker_brood, colony.eggs_seen_on, colony.brood_seen_on,
-        colony.brood_event, colony.queen, colony.laying_since,
+        colony.brood_event, colony.brood_by_calendar, colony.queen, colony.laying_since,
     )  # fmt: skip
 
 
@@ -305,6 +305,9 @@ def _brood(case: Case) -> Iterator[Reason]:
                 yield Reason("T22", "caution", "E", compared, "brood_sighting_undated")
             else:
                 yield Reason("T22", "caution", "E", compared, "brood_sighting_old", {"days": seen_age})
+    if option.brood_requirement == "broodless" and case.brood == "no" and colony.brood_by_calendar:
+        since: dict[str, Figure] = {"capped_worker_brood": "no", "by_calendar_since": colony.brood_seen_on}
+        yield Reason("T21", "caution", "E", since, "broodless_by_calendar")
     if case.brood != "no" and (option.brood_caution or (works_partly and option.brood_requirement == "broodless")):
         low, high = option.efficacy_pct_with_brood or (0, 0)
         compared = {"capped_worker_brood": case.brood, "efficacy_low_pct": low, "efficacy_high_pct": high}

@@ -58,13 +58,15 @@ class HoldFact(Input):
 
 
 class ColonyFacts(Input):
-    """The colony as it is known to stand today."""
+    """The colony as it is known to stand today. `brood_by_calendar`: that no brood is capped follows from what stopped
+    the laying, and nobody has looked since."""
 
     strength: StrengthFacts | None = None
     brood_boxes: Annotated[int, Field(strict=True, ge=1, le=6)] = 1
     capped_worker_brood: BroodSeen = "unknown"
     brood_seen_on: IsoDate | None = None
     brood_event: BroodEvent | None = None
+    brood_by_calendar: Annotated[bool, Field(strict=True)] = False
     queen: QueenState = "unknown"
     queen_since: IsoDate | None = None
     laying_since: IsoDate | None = None

@@ -100,5 +100,22 @@ AND NOT EXISTS (SELECT FROM course t WHERE t.colony_id = c.id AND t.chemical AND
                 AND t.occupies && daterange(:since, :until, '[]'))
 ORDER BY c.id;
 
+-- name: outcomes_of_options
+-- Courses of these options that were verified, placed since a day, with the apiary that they were planned for.
+SELECT id, apiary_id, colony_id, option_id, placed_on, state FROM course
+WHERE association_id = my_association() AND option_id = ANY(:option_ids) AND placed_on >= :since
+AND state IN ('verified_worked', 'verified_partly', 'verified_failed');
+
+-- name: verified_courses
+-- Courses that were checked, placed since a day, with the counts before and after and how neighbours changed.
+SELECT id, apiary_id, option_id, placed_on, state, (verdict ->> 'why_not') AS why_not,
+       (verdict #>> '{pre,mites}')::integer AS mites_before, (verdict #>> '{pre,bees}')::double precision AS bees_before,
+       (verdict #>> '{post,mites}')::integer AS mites_after, (verdict #>> '{post,bees}')::double precision AS bees_after,
+       (verdict #>> '{neighbours,before}')::double precision AS neighbours_before,
+       (verdict #>> '{neighbours,after}')::double precision AS neighbours_after
+FROM course WHERE association_id = my_association() AND placed_on >= :since AND verdict IS NOT NULL
+AND state IN ('verified_worked', 'verified_partly', 'verified_failed', 'verified_cannot_tell')
+ORDER BY placed_on, id;
+
 -- name: undo_act
 SELECT undo_act(:id);

@@ -19,6 +19,8 @@ from redframe.store.hives import FrameFormat, HiveBox
 from redframe.store.holds import Hold
 from redframe.store.places import Apiary
 from redframe.store.visits import Visit
+from redframe.work.colonies.brood import BroodView, brood_view
+from redframe.work.colonies.condition import recorded_of
 from redframe.work.colonies.queens import QueenView, queens_of
 from redframe.work.places.read import STRIP_AHEAD_DAYS, PhaseBand, phase_bands
 from redframe.work.policy.read import PolicyInForce, policy_in_force
@@ -55,6 +57,7 @@ class ColonyView:
     hold: Hold | None
     undoable: undo.Change | None
     advice: ColonyAdvice
+    brood: BroodView | None
     policy: PolicyInForce
 
 
@@ -82,6 +85,10 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
     spans = spans_by_colony(placed)
     known = KnownOfColony(policy, counts, spans[colony_id], breaks_among(events))
     latest = await _latest(unit, colony.count_id, known, since)
+    brood = None
+    if colony.is_living:
+        recorded = (await recorded_of(unit, [colony_id]))[colony_id]
+        brood = await brood_view(unit, colony_id, recorded, policy.calendar)
     return ColonyView(
         colony=colony,
         apiary=apiary.result(),
@@ -111,6 +118,7 @@ async def colony_view(unit: UnitOfWork, colony_id: UUID) -> ColonyView:
             recount_on=colony.recount_on,
             was_counted=colony.counted_on is not None,
         ),
+        brood=brood,
         policy=policy,
     )
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
 
+from redframe.core.colonies.brood_state import BroodRecord
 from redframe.core.colonies.condition import Recorded
 from redframe.core.colonies.holds import Held, reasons_of
 from redframe.core.colonies.queens import QueenState
@@ -26,6 +27,7 @@ from redframe.core.treatments.facts import (
     policy_facts,
 )
 from redframe.core.treatments.many import ManyColonies
+from redframe.core.treatments.mix import Proposed, propose
 from redframe.core.treatments.situation import ForecastFacts, Situation
 from redframe.core.treatments.states import is_open
 from redframe.core.treatments.together import OptionTogether, rank_together
@@ -33,6 +35,7 @@ from redframe.core.treatments.weather import Forecast
 from redframe.store import colonies, earlier_treatments, hives, holds, places, sampling, treatments
 from redframe.store.colonies import ColonyOverview
 from redframe.store.treatments import Course, CourseAct
+from redframe.work.colonies.brood import brood_records_of, in_drone_season
 from redframe.work.colonies.condition import recorded_of
 from redframe.work.policy.read import PolicyInForce, policy_in_force
 from redframe.work.treatments.read import plan_of
@@ -71,6 +74,7 @@ class ApiaryChoice:
     forecast: Forecast
     colonies: list[ColonyChoice]
     together: list[OptionTogether]
+    mix: list[Proposed]
     policy: PolicyInForce
 
 
@@ -131,8 +135,10 @@ def _on(asked: _Question, day: date) -> ApiaryChoice:
         )
         for colony, situation in zip(asked.wanted, asked.on(day), strict=True)
     ]
-    together = rank_together([one.choice for one in judged])
-    return ApiaryChoice(asked.apiary, day, asked.forecast, judged, together, asked.policy)
+    choices = [one.choice for one in judged]
+    return ApiaryChoice(
+        asked.apiary, day, asked.forecast, judged, rank_together(choices), propose(choices), asked.policy
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,6 +180,7 @@ class _Question:
                     brood_boxes=self.boxes[colony.id],
                     queen=_queen(colony),
                     now=found.recorded[colony.id].on(day),
+                    brood=found.brood[colony.id].on(day, drone_season=in_drone_season(policy.calendar, day)),
                     courses=[_given(one, found.acts) for one in found.courses[colony.id]],
                     rate=found.rates.get(colony.id),
                     held=found.held[colony.id],
@@ -213,6 +220,7 @@ class _Records:
     """What is on record of the colonies that a choice is made for."""
 
     recorded: Mapping[UUID, Recorded]
+    brood: Mapping[UUID, BroodRecord]
     courses: Mapping[UUID, Sequence[Course]]
     acts: Mapping[UUID, Sequence[CourseAct]]
     rates: Mapping[UUID, KnownRate]
@@ -239,9 +247,11 @@ async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Re
             rates[count.colony_id] = KnownRate(count.median, count.taken_on)
     held = await holds.held_back(unit.connection, ids, today)
     known = {one.colony_id: one.known_since for one in await earlier_treatments.treatments_known(unit.connection, ids)}
+    recorded = await recorded_of(unit, ids)
     return _Records(
-        await recorded_of(unit, ids), given, acts, rates, {one.colony_id: reasons_of(one) for one in held}, known
-    )
+        recorded, await brood_records_of(unit, ids, recorded), given, acts, rates,
+        {one.colony_id: reasons_of(one) for one in held}, known,
+    )  # fmt: skip
 
 
 def _given(course: Course, acts: Mapping[UUID, Sequence[CourseAct]]) -> GivenCourse:

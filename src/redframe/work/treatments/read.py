@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import date, timedelta
 from uuid import UUID
 
 from redframe.core.colonies.condition import Condition
@@ -15,6 +15,7 @@ from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.set_up import against_course
 from redframe.core.treatments.states import COURSE_STATES, is_open
 from redframe.core.treatments.step_facts import Asked, Placed, asked_at, findings_of
+from redframe.core.treatments.watch import watch_placed
 from redframe.core.treatments.weather import Forecast
 from redframe.store import places
 from redframe.store import treatments as store
@@ -131,8 +132,19 @@ def _view(
         is_open(course.state),
         [_step_view(plan.option, view, recorded.get(view.name), acts) for view in views],
         next_step,
-        [] if hive is None else against_course(
-            plan.option, hive, is_placed=course.placed_on is not None,
-            dose_to_come=any(view.kind == "place" and view.name not in recorded for view in views),
-        ),
+        [
+            *([] if hive is None else against_course(
+                plan.option, hive, is_placed=course.placed_on is not None,
+                dose_to_come=any(view.kind == "place" and view.name not in recorded for view in views),
+            )),
+            *_weather_over(course, acts, forecast, unit.today),
+        ],
     )  # fmt: skip
+
+
+def _weather_over(course: Course, acts: Sequence[CourseAct], forecast: Forecast | None, today: date) -> list[Reason]:
+    """What the weather does to the dose that is in the hive."""
+    placed = [one.done_on for one in acts if one.step.startswith("place_") and one.outcome == "done"]
+    if forecast is None or not placed or course.ended_on is not None or not is_open(course.state):
+        return []
+    return watch_placed(course.option, max(placed), forecast, today)

@@ -39,6 +39,7 @@ from redframe.work.roles import require
 from redframe.work.status.recompute import recompute_status
 from redframe.work.to_json import to_json
 from redframe.work.treatments.options import options_for
+from redframe.work.treatments.queen_follows import queen_follows
 from redframe.work.treatments.read import CourseView, course_view, plan_of
 from redframe.work.treatments.verification import verdict_of
 from redframe.work.unit_of_work import UnitOfWork
@@ -221,6 +222,10 @@ async def move_on(
     await store.move_course(unit.connection, course.id, moved)
     if now.placed_on is not None:
         await recompute_status(unit, [course.colony_id])
+    await queen_follows(
+        unit, course, plan.option, caged=now.placed_on is not None and now.ended_on is None,
+        release_on=now.course.ending.window.ideal,
+    )  # fmt: skip
     await enter_course(unit, course.id, said)
 
 

@@ -16,6 +16,12 @@ export const mergeColony = (colony: string, seen: number, body: Schemas["MergeIn
 export const moveColony = (colony: string, seen: number, body: Schemas["MoveInput"]) =>
   ask(api.PUT("/api/v1/colonies/{colony_id}/place", { params: version(colony, seen), body }));
 
+export const addBroodEvent = (colony: string, body: Schemas["BroodEventInput"]) =>
+  ask(api.POST("/api/v1/colonies/{colony_id}/brood-events", { params: at(colony), body }));
+
+export const withdrawBroodEvent = (event: string, why: string) =>
+  ask(api.POST("/api/v1/brood-events/{event_id}/withdraw", { params: { path: { event_id: event } }, body: { why } }));
+
 export const amendHive = (colony: string, seen: number, body: Schemas["HiveInput"]) =>
   ask(api.PUT("/api/v1/colonies/{colony_id}/hive", { params: version(colony, seen), body }));
 

@@ -36,8 +36,14 @@ function HeadButton({ onClick, children }: { onClick: () => void; children: Reac
 
 export function QueenSection({ view, open }: Props) {
   const queen = view.queens[0];
+  const acts = open && (
+    <span className="flex gap-5">
+      <HeadButton onClick={() => open("brood")}>The laying stopped</HeadButton>
+      <HeadButton onClick={() => open("queen")}>Change</HeadButton>
+    </span>
+  );
   return (
-    <Section id="queen" title="Queen" acts={open && <HeadButton onClick={() => open("queen")}>Change</HeadButton>}>
+    <Section id="queen" title="Queen" acts={acts}>
       {queen && queen.queen.until === null ? (
         <div className="mt-2">
           <p className="flex items-center gap-2">

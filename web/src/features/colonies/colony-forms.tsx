@@ -13,11 +13,12 @@ import { SelectField, TextArea, TextField } from "@/ui/fields";
 import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { Override } from "@/ui/override";
 import { EarlierVisit } from "@/features/visits/add-past-visit";
+import { BroodForm } from "./brood-form";
 import { HiveForm, MoveForm, hiveOf } from "./hive-forms";
 import { HoldForm } from "./hold-form";
 import { useDone } from "./use-done";
 
-export type ColonyForm = "queen" | "state" | "hive" | "move" | "hold" | "earlier";
+export type ColonyForm = "queen" | "brood" | "state" | "hive" | "move" | "hold" | "earlier";
 type View = Schemas["ColonyView"];
 
 export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; onClose: () => void; view: View }) {
@@ -25,6 +26,9 @@ export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; 
     <>
       <Dialog open={form === "queen"} onClose={onClose} title={`Queen of ${view.colony.label}`}>
         <QueenForm view={view} onDone={onClose} />
+      </Dialog>
+      <Dialog open={form === "brood"} onClose={onClose} title={`${view.colony.label}: the laying stopped`}>
+        <BroodForm view={view} onDone={onClose} />
       </Dialog>
       <Dialog open={form === "state"} onClose={onClose} title={`${view.colony.label}: renumber, merge or end`}>
         <StateForm view={view} onDone={onClose} />

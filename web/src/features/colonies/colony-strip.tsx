@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { forecastQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
-import { SeasonStrip, StripHead, StripLegend, stripTop, type Span } from "@/instruments/season-strip";
+import { SeasonStrip, StripHead, StripLegend, stripTop, type Broodless, type Span } from "@/instruments/season-strip";
 import { addDays, dayNumber, shortDay } from "@/ui/dates";
 import { rate } from "@/ui/units";
 import { useWidth } from "@/ui/use-width";
@@ -59,15 +59,23 @@ export function ColonyStrip({ view, only, low = false }: Props) {
           ahead={ahead}
           pooled={pooledOf(view)}
           beginBy={beginBy}
+          broodless={broodlessOf(view)}
           onPick={setPicked}
         />
       </div>
       <p role="status" className="min-h-6 font-semibold">
         {picked && said(view, ahead, picked)}
       </p>
-      {!low && <StripLegend forecast={ahead.length > 0} />}
+      {!low && <StripLegend forecast={ahead.length > 0} broodless={broodlessOf(view) !== null} />}
     </section>
   );
+}
+
+/** The days on which no brood is capped, as the brood calendar has them. */
+function broodlessOf({ brood, last }: View): Broodless | null {
+  if (!brood || brood.state.window === "withdrawn" || brood.state.window === "never") return null;
+  const { opens, closes, closes_at_earliest: sure } = brood.state;
+  return { from: opens, to: closes ?? last, sureTo: sure ?? closes ?? last };
 }
 
 /** The figure of the colony where it is made of two counts, in the middle between them. */

@@ -17,6 +17,7 @@ import { Page } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
 import { Ahead } from "./ahead";
 import { AmendCount } from "./amend-count";
+import { BroodCalendar } from "./brood-calendar";
 import { ColonyHead } from "./colony-head";
 import { ColonyForms, type ColonyForm } from "./colony-forms";
 import { ColonyParts } from "./colony-parts";
@@ -64,6 +65,7 @@ function ColonySheet({ view }: { view: View }) {
         <ColonyHead view={view} />
         {!desk && <div className="mt-4">{acts}</div>}
         <ColonyStrip view={view} />
+        {view.brood && <BroodCalendar brood={view.brood} today={view.today} mayWithdraw={changes !== null} />}
         <div className={clsx("mt-5 grid grid-cols-[minmax(0,1fr)] items-start gap-x-10 gap-y-8", COLUMNS)}>
           <ColonyParts view={view} onAmend={mayRecord ? setAmending : null} changes={changes} />
           <div className="space-y-6">

@@ -194,6 +194,12 @@ function Tools({ view, living, selected, open }: ToolsProps) {
             className="inline-flex min-h-14 items-center desk:min-h-8">
             Add earlier treatments
           </TextLink>
+          <TextLink
+            to="/autumn"
+            search={{ apiary: view.apiary.id }}
+            className="inline-flex min-h-14 items-center desk:min-h-8">
+            Autumn programme
+          </TextLink>
         </>
       )}
       {mayDiffer && (

@@ -8,7 +8,7 @@ import { Choice } from "@/ui/choice";
 import { MonthDay } from "@/ui/month-day";
 import { Field, described } from "@/ui/field";
 import { Stepper } from "@/ui/stepper";
-import { temperature } from "@/ui/units";
+import { temperature, weight } from "@/ui/units";
 import { ProductLabels } from "./product-labels";
 import { GROUP } from "@/wording/words";
 
@@ -21,6 +21,7 @@ const DAYS = [
   ["supers_on", "Supers go on next", "not given"],
   ["feed_start_by", "Autumn feeding starts", "not given"],
   ["cold", "Too cold to work from", "not given"],
+  ["crystals", "Forage that sets hard in the comb", "not given"],
   ["treatment_year", "Treatment year begins", "1 January"],
 ] as const;
 const SWITCHES = [
@@ -91,6 +92,7 @@ export function TreatmentRules({ rules, catalogue, disabled, errorAt, onChange }
         shown={(value) => temperature(value, units)}
         onChange={(value) => !disabled && set({ open_from_c: value ?? 15 })}
       />
+      <Feeding rules={rules} disabled={disabled} set={set} />
       {SWITCHES.map(([field, label]) => (
         <Checkbox key={field} label={label} checked={rules[field]} onChange={(checked) => set({ [field]: checked })} />
       ))}
@@ -211,5 +213,45 @@ function Groups({ title, groups, catalogue, onChange }: GroupsProps) {
         ))}
       </ul>
     </details>
+  );
+}
+
+type FeedingProps = { rules: Rules; disabled: boolean; set: (part: Partial<Rules>) => void };
+
+/** What a colony goes into winter with, and how it is fed. */
+function Feeding({ rules, disabled, set }: FeedingProps) {
+  const units = useSession().person;
+  return (
+    <div className="grid gap-4 desk:grid-cols-3">
+      <Stepper
+        label="Stores for the winter"
+        value={rules.winter_target_kg}
+        least={5}
+        most={60}
+        start={20}
+        shown={(value) => weight(value, units)}
+        onChange={(value) => !disabled && set({ winter_target_kg: value ?? 20 })}
+      />
+      <Stepper
+        label="A feeder holds"
+        value={rules.feeder_l}
+        unit="l"
+        step={0.5}
+        least={0.5}
+        most={20}
+        start={5}
+        onChange={(value) => !disabled && set({ feeder_l: value ?? 5 })}
+      />
+      <Stepper
+        label="Taken in a day"
+        value={rules.feed_l_day}
+        unit="l"
+        step={0.2}
+        least={0.2}
+        most={5}
+        start={1}
+        onChange={(value) => !disabled && set({ feed_l_day: value ?? 1 })}
+      />
+    </div>
   );
 }

@@ -41,18 +41,22 @@ export function RegisterFilter({ wanted }: { wanted: RegisterWanted }) {
         options={[["", "all"] as const, ...options.map((one) => [one.id, one.name] as const)]}
         onChange={(option) => set({ option: option || undefined })}
       />
-      <DateField
-        label="Placed from"
-        name="since"
-        value={wanted.since ?? ""}
-        onChange={(since) => set({ since: since || undefined })}
-      />
-      <DateField
-        label="Placed to"
-        name="until"
-        value={wanted.until ?? ""}
-        onChange={(until) => set({ until: until || undefined })}
-      />
+      <div className="col-span-2 desk:col-span-1">
+        <DateField
+          label="Placed from"
+          name="since"
+          value={wanted.since ?? ""}
+          onChange={(since) => set({ since: since || undefined })}
+        />
+      </div>
+      <div className="col-span-2 desk:col-span-1">
+        <DateField
+          label="Placed to"
+          name="until"
+          value={wanted.until ?? ""}
+          onChange={(until) => set({ until: until || undefined })}
+        />
+      </div>
       <TextField
         label="Lot on the pack"
         name="lot"

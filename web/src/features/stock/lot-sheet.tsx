@@ -58,7 +58,7 @@ export function LotSheet({ view, options, today, onLot }: Props) {
         {mayRecord && <Button onClick={() => setDoing("change")}>Dispose of some</Button>}
         {mayRecord && <Button onClick={() => setDoing("amend")}>Amend</Button>}
         <a
-          className="inline-flex min-h-10 items-center px-2 underline underline-offset-4"
+          className="inline-flex min-h-14 items-center px-2 desk:min-h-10 underline underline-offset-4"
           href={`/api/v1/lots/${lot.id}/label.pdf`}>
           Label to print (PDF)
         </a>

@@ -24,6 +24,7 @@ import { Mix } from "./mix";
 import { RecordStep } from "./record-step";
 import { StepRow } from "./step-row";
 import type { Refusal } from "./use-record-step";
+import { WhyFailed } from "./why-failed";
 import { VerdictSheet } from "./verdict";
 
 type Course = Schemas["CourseView"];
@@ -110,11 +111,14 @@ function AtHand({ course, plan, step }: Props & { step: Step | undefined }) {
   const checkCount = useCheckCount(course, step, count);
   // A step still to come is shown, not asked for, unless somebody opens it.
   const early = step !== undefined && step.earliest > plan.today && wanted !== step.name;
-  const waiting = plan.courses.filter((one) => one.placed_on === null);
+  const waiting = plan.courses.filter((one) => one.placed_on === null && one.option.id === course.option.id);
   return (
     <>
       <NotRecorded refused={refused} />
       {course.verdict && <VerdictSheet verdict={course.verdict} today={plan.today} />}
+      {course.verdict && (course.verdict.word === "failed" || course.verdict.word === "partly") && (
+        <WhyFailed course={course} />
+      )}
       {!course.is_open && mayRecord && <OnToTheNext course={course} plan={plan} />}
       {step && mayRecord && early && <NothingToday course={course} step={step} today={plan.today} />}
       {step && mayRecord && !early && (

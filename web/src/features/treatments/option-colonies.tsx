@@ -93,7 +93,7 @@ function Colony({ one: { colony, judged }, planning }: ColonyProps) {
   return (
     <li>
       <div className="flex items-center justify-between gap-3">
-        <span className="flex items-baseline gap-2">
+        <span className="flex shrink-0 items-baseline gap-2 whitespace-nowrap">
           <Checkbox
             label={colony.label}
             disabled={!startable && !overridden}

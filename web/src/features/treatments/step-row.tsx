@@ -129,7 +129,8 @@ export function StepRow({
           {step.act && `${step.act.by_name}. `}
           {step.act?.note}
           {step.act && step.act.version > 1 && <em>amended. </em>}
-          {step.act?.override_why && ` Set aside by ${step.act.override_by}: ${step.act.override_why}.`}
+          {step.act?.override_why &&
+            ` Set aside by ${step.act.override_by}: ${step.act.override_why.replace(/\.$/, "")}.`}
           {step.act && onAmend && (
             <button
               type="button"

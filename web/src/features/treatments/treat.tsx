@@ -12,6 +12,7 @@ import { Loaded } from "@/ui/loaded";
 import { Empty, Notice, Page, Title } from "@/ui/page";
 import { rate } from "@/ui/units";
 import { COURSE_STATE, SEASON, colonies } from "@/wording/words";
+import { OnePlan } from "./one-plan";
 import { OptionGrid } from "./option-grid";
 import { rowsOf, type OptionRow, type Options } from "./option-rows";
 import { OptionTable } from "./option-table";
@@ -87,6 +88,7 @@ function TreatSheet({ view, busy }: { view: Options; busy: boolean }) {
             chosen={chosen?.option.id}
             onChoose={(id) => void choose(id, view.start_on)}
           />
+          <OnePlan view={view} />
           <NotHere view={view} rows={rows} chosen={chosen} onChoose={(id) => void choose(id, view.start_on)} />
           <p className="mt-3 text-sm text-ink-2">
             In each group what can begin first, then what kills more. Every value is a default: check your label. Label,

@@ -81,7 +81,9 @@ export function useRecordStep({
     return known;
   };
   const sharing = plan.courses.filter(
-    (one) => one.id === course.id || one.steps.some((other) => other.name === step.name && other.is_ready),
+    (one) =>
+      one.id === course.id ||
+      (one.option.id === course.option.id && one.steps.some((other) => other.name === step.name && other.is_ready)),
   );
   const alone = step.kind === "verify" || step.kind === "close";
   const ticked = new Set((alone ? [course] : sharing).map((one) => one.id).filter((id) => !unticked.has(id)));

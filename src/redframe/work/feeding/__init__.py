@@ -1,0 +1,1 @@
+"""Feeding: the autumn programme of an apiary."""
