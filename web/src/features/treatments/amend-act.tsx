@@ -83,6 +83,7 @@ export function AmendAct({ course, act, asks, title, today, onClose }: Props) {
               name="amend-dose"
             />
             <LotField
+              needed={0 /* what it took is off its lot already */}
               option={course.option}
               lotId={draft.lot_id}
               lot={draft.lot}

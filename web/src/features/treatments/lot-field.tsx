@@ -4,7 +4,7 @@ import { lotsQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { shortDay } from "@/ui/dates";
 import { SelectField, TextField } from "@/ui/fields";
-import { quantity } from "@/ui/units";
+import { oneDecimal, quantity } from "@/ui/units";
 
 export const OTHER_LOT = "";
 
@@ -12,6 +12,7 @@ type Props = {
   option: Schemas["OptionView"];
   lotId: string;
   lot: string;
+  needed: number;
   today: string;
   errorId: string | undefined;
   error: string | undefined;
@@ -31,9 +32,12 @@ export function usualLot(lots: Schemas["LotView"][], option: Schemas["OptionView
   return lotsFor(lots, option).find((one) => one.state === "good" || one.state === "expires_soon");
 }
 
-export function LotField({ option, lotId, lot, today, errorId, error, onChange }: Props) {
-  const { data } = useQuery(lotsQuery);
+export function LotField({ option, lotId, lot, needed, today, errorId, error, onChange }: Props) {
+  const { data, isLoading } = useQuery(lotsQuery);
+  // A field that appears and is exchanged for another swallows what is typed into it: wait for the stock.
+  if (isLoading) return <p className="min-h-14 text-ink-2">Looking into the stock …</p>;
   const fitting = lotsFor(data?.lots ?? [], option);
+  const taken = fitting.find((one) => one.lot.id === lotId);
   return (
     <>
       {fitting.length > 0 && (
@@ -49,6 +53,7 @@ export function LotField({ option, lotId, lot, today, errorId, error, onChange }
           onChange={(id) => onChange(id, fitting.find((one) => one.lot.id === id)?.lot.lot ?? lot)}
         />
       )}
+      {taken && taken.left < needed && <p className="mt-1 text-sm font-semibold">{short(needed, taken)}</p>}
       {lotId === OTHER_LOT && (
         <TextField
           label="Lot on the pack"
@@ -61,6 +66,13 @@ export function LotField({ option, lotId, lot, today, errorId, error, onChange }
       )}
     </>
   );
+}
+
+/** "8 strips are needed, 7 left: ..." */
+function short(needed: number, { lot, left }: Schemas["LotView"]): string {
+  const are = needed === 1 ? "is" : "are";
+  const rest = oneDecimal(Math.max(0, left));
+  return `${quantity(needed, lot.unit)} ${are} needed, ${rest} left: record those of another pack by themselves.`;
 }
 
 function said({ lot, left, state }: Schemas["LotView"], today: string): string {

@@ -160,6 +160,7 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
           option={course.option}
           lotId={recording.lotId}
           lot={entry.lot}
+          needed={recording.needed}
           today={today}
           errorId={at("lot_id")}
           error={

@@ -157,6 +157,10 @@ export function useRecordStep({
     facts,
     setFacts: (part: Partial<FactsDraft>) => setFacts((old) => ({ ...old, ...part })),
     lotId,
+    /** Of all colonies that are ticked, in the dose's unit. */
+    needed: sharing
+      .filter((one) => ticked.has(one.id))
+      .reduce((sum, one) => sum + (Number(measuredOf(one).dose) || 0), 0),
     measuredOf,
     measure: (id: string, part: Partial<Measured>) => setMeasured((old) => ({ ...old, [id]: { ...old[id], ...part } })),
     removing,
