@@ -105,6 +105,7 @@ class Story(BrowserTest):
         for step in ("Prepare", "Supers and feeder off", "Place the dose"):
             page.get_by_role("heading", name=step).wait_for()
             if step == "Place the dose":
+                page.get_by_label("Taken from").select_option(label="another pack, not in stock")
                 page.get_by_label("Lot on the pack").fill("F-3107")
             page.get_by_role("button", name="Record it for").click()
         page.get_by_text("under way").first.wait_for()

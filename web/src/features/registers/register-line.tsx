@@ -35,8 +35,8 @@ export function RegisterLine({ of, today, ofKeeper }: Props) {
         <span className="col-start-2 desk:col-start-auto">
           <TextLink to="/courses/$id" params={{ id: row.course_id }} className="font-semibold">
             {line.colony}
-          </TextLink>
-          , {line.apiary}
+          </TextLink>{" "}
+          at {line.apiary}
         </span>
         <span className={clsx("col-start-2 desk:col-start-auto", row.is_void && "line-through")}>{line.option}</span>
         <span className="col-start-2 desk:col-start-auto">

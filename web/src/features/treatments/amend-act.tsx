@@ -83,6 +83,7 @@ export function AmendAct({ course, act, asks, title, today, onClose }: Props) {
               name="amend-dose"
             />
             <LotField
+              prefix="amend-"
               needed={0 /* what it took is off its lot already */}
               option={course.option}
               lotId={draft.lot_id}
@@ -95,6 +96,7 @@ export function AmendAct({ course, act, asks, title, today, onClose }: Props) {
           </>
         )}
         <StepFacts
+          prefix="amend-"
           asks={asks}
           facts={draft.facts}
           set={(part) => set({ facts: { ...draft.facts, ...part } })}

@@ -16,6 +16,8 @@ type Props = {
   today: string;
   errorId: string | undefined;
   error: string | undefined;
+  /** Before the names of its fields, where the same stand on the page a second time. */
+  prefix?: string;
   onChange: (lotId: string, lot: string) => void;
 };
 
@@ -32,7 +34,7 @@ export function usualLot(lots: Schemas["LotView"][], option: Schemas["OptionView
   return lotsFor(lots, option).find((one) => one.state === "good" || one.state === "expires_soon");
 }
 
-export function LotField({ option, lotId, lot, needed, today, errorId, error, onChange }: Props) {
+export function LotField({ option, lotId, lot, needed, today, errorId, error, prefix = "", onChange }: Props) {
   const { data, isLoading } = useQuery(lotsQuery);
   // A field that appears and is exchanged for another swallows what is typed into it: wait for the stock.
   if (isLoading) return <p className="min-h-14 text-ink-2">Looking into the stock …</p>;
@@ -43,7 +45,7 @@ export function LotField({ option, lotId, lot, needed, today, errorId, error, on
       {fitting.length > 0 && (
         <SelectField
           label="Taken from"
-          name="lot_id"
+          name={`${prefix}lot_id`}
           error={errorId}
           value={lotId}
           options={[
@@ -57,7 +59,7 @@ export function LotField({ option, lotId, lot, needed, today, errorId, error, on
       {lotId === OTHER_LOT && (
         <TextField
           label="Lot on the pack"
-          name="lot"
+          name={`${prefix}lot`}
           error={error}
           maxLength={80}
           value={lot}

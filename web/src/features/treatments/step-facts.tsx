@@ -43,12 +43,14 @@ type Props = {
   unit: string;
   /** What is measured at each hive stands in its own row. */
   apart?: boolean;
+  /** Before the names of its fields, where the same stand on the page a second time. */
+  prefix?: string;
 };
 
-export function StepFacts({ asks, facts, set, at, unit, apart = false }: Props) {
+export function StepFacts({ asks, facts, set, at, unit, apart = false, prefix = "" }: Props) {
   const person = useSession().person;
   const field = (key: keyof FactsDraft, name: string) => ({
-    name,
+    name: prefix + name,
     value: facts[key],
     error: at(name),
     onChange: (value: string) => set({ [key]: value }),
