@@ -1,4 +1,4 @@
-"""When honey supers may go on: not beside what bars them, not before the withdrawal is over."""
+"""When honey supers may go on: not with what bars them, not before the withdrawal is over."""
 
 from __future__ import annotations
 

@@ -88,6 +88,14 @@ class Lacking(unittest.TestCase):
         self.assertEqual(plan(stores=StoresSeen(TODAY, 8, 0.1)).days_left, 100)
         self.assertEqual(plan(stores=StoresSeen(TODAY, 8, 0.1), frames=20.0).days_left, 50)
 
+    def test_what_is_not_recorded_is_said(self) -> None:
+        """Supers that nobody noted are no "off", feed without its amount is no "nothing fed"."""
+        self.assertEqual(plan().because, [])
+        self.assertEqual([one.code for one in plan(supers_on=None).because], ["supers_not_recorded"])
+        self.assertEqual([one.code for one in plan(supers_on=True).because], ["supers_first"])
+        found = plan(fed=[Fed(TODAY, "syrup_2_1", None)])
+        self.assertEqual(([one.code for one in found.because], found.fed_kg), (["amount_not_recorded"], 0))
+
 
 class Dates(unittest.TestCase):
     def test_a_course_that_bears_no_feed(self) -> None:

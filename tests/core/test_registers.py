@@ -67,7 +67,7 @@ class Entries(unittest.TestCase):
             self.assertEqual(entries_for(list(found.values()), now), [], "nothing has changed: nothing is entered")
 
     def test_an_amendment_names_old_and_new(self) -> None:
-        """A correction is told from what was not known before."""
+        """A correction is kept apart from what was not known before."""
         kept = [KeptLine(IDS[0], COMPLETE, False)]
         added = entries_for(kept, {IDS[0]: replace(COMPLETE, ended_on="2031-08-02", disposal="burnt")})
         self.assertEqual([one.kind for one in added], ["added"])
@@ -75,6 +75,14 @@ class Entries(unittest.TestCase):
                          [("ended_on", None, "2031-08-02"), ("disposal", "", "burnt")])  # fmt: skip
         amended = entries_for(kept, {IDS[0]: replace(COMPLETE, lot="F-2", result="worked")})
         self.assertEqual([one.kind for one in amended], ["amended"])
+
+    def test_who_prescribed_it_stays(self) -> None:
+        """Where the policy names another later; where nobody was named it may be added."""
+        kept = [KeptLine(IDS[0], replace(COMPLETE, prescriber="Ines Barrow"), False)]
+        self.assertEqual(entries_for(kept, {IDS[0]: replace(COMPLETE, prescriber="Tom Ashe")}), [])
+        kept = [KeptLine(IDS[0], replace(COMPLETE, prescriber=""), False)]
+        (added,) = entries_for(kept, {IDS[0]: replace(COMPLETE, prescriber="Tom Ashe")})
+        self.assertEqual((added.kind, [one.field for one in added.changes]), ("added", ["prescriber"]))
 
     def test_a_place_renamed_later_changes_no_line(self) -> None:
         """The line says whose and where it was on its day."""

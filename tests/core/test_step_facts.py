@@ -1,4 +1,4 @@
-"""What a step asks for beside its day and dose, what cannot be, and what the answers say."""
+"""What a step asks for besides its day and dose, what cannot be, and what the answers say."""
 
 from __future__ import annotations
 

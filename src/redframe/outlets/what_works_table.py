@@ -1,5 +1,5 @@
 """What works here as CSV: a row an option over all apiaries, then a row an apiary; shares killed in percent, with
-numbers and intervals beside each."""
+numbers and intervals with each."""
 
 from __future__ import annotations
 

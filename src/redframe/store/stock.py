@@ -19,7 +19,7 @@ MOST_LOTS = 500
 
 @dataclass(frozen=True, slots=True)
 class LotChangeDone:
-    """What was done with part of a lot beside being placed, in its unit."""
+    """What was done with part of a lot other than placing it, in its unit."""
 
     id: UUID
     kind: LotChangeKind

@@ -108,7 +108,7 @@ class CourseStep:
 @dataclass(frozen=True, slots=True)
 class CourseAct:
     """What was done of a step, or why it was skipped; `supers_on`: honey supers stayed on, of the step that closes the
-    hive. `lot_id`: the lot in stock that was used, `lot` as it is on the pack; `facts` what was asked beside."""
+    hive. `lot_id`: the lot in stock that was used, `lot` as it is on the pack; `facts` what else was asked."""
 
     id: UUID
     course_id: UUID
@@ -418,7 +418,7 @@ async def outcomes_of_options(connection: Connection, option_ids: Sequence[str],
 @dataclass(frozen=True, slots=True)
 class CheckedCourse:
     """A course that was checked: the counts before and after (mites, bees), the rates of untreated neighbours, and why
-    it told nothing, where it did not."""
+    it said nothing, where it did not."""
 
     id: UUID
     apiary_id: UUID

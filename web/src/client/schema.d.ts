@@ -8082,7 +8082,7 @@ export interface components {
         };
         /**
          * LotChangeDone
-         * @description What was done with part of a lot beside being placed, in its unit.
+         * @description What was done with part of a lot other than placing it, in its unit.
          */
         LotChangeDone: {
             /** By Name */
@@ -9820,7 +9820,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "course_bars_feed" | "supers_first" | "stores_old" | "ends_late" | "cold_not_known";
+            code: "course_bars_feed" | "supers_first" | "supers_not_recorded" | "amount_not_recorded" | "stores_old" | "ends_late" | "cold_not_known";
             /** Params */
             params: {
                 [key: string]: number | string | string[];
@@ -11056,7 +11056,7 @@ export interface components {
         };
         /**
          * StepFactsInput
-         * @description What a step asks for beside its day and its dose; what it does not ask for is left out.
+         * @description What a step asks for besides its day and its dose; what it does not ask for is left out.
          */
         StepFactsInput: {
             /**

@@ -261,7 +261,7 @@ Said = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), 
 
 
 class StepFactsInput(Input):
-    """What a step asks for beside its day and its dose; what it does not ask for is left out."""
+    """What a step asks for besides its day and its dose; what it does not ask for is left out."""
 
     applied_by: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)] = ""
     temperature_c: Annotated[float, Field(allow_inf_nan=False)] | None = None

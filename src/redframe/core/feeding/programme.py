@@ -38,7 +38,10 @@ LEAST_ROUND_L = 1.0
 FONDANT_UP_TO_KG = 5.0
 
 ProgrammeWord = Literal["enough", "on_time", "tight", "too_late", "not_known"]
-ProgrammeCode = Literal["course_bars_feed", "supers_first", "stores_old", "ends_late", "cold_not_known"]
+ProgrammeCode = Literal[
+    "course_bars_feed", "supers_first", "supers_not_recorded", "amount_not_recorded", "stores_old", "ends_late",
+    "cold_not_known",
+]  # fmt: skip
 STORES_OLD_DAYS = 28
 Instead = Literal["fondant", "combs_of_stores", "unite", "option_that_bears_feed"]
 
@@ -95,13 +98,14 @@ class FeedingRules:
 
 @dataclass(frozen=True, slots=True)
 class ColonyFood:
-    """What is known of a colony's food: its bees, stores, what was fed since a while, what bars feed, supers on it."""
+    """What is known of a colony's food: its bees, stores, what was fed since a while, what bars feed, supers on it
+    (None: not recorded)."""
 
     frames: float | None
     stores: StoresSeen | None
     fed: Sequence[Fed]
     barred: Sequence[Barred]
-    supers_on: bool
+    supers_on: bool | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,8 +175,11 @@ def programme(colony: ColonyFood, rules: FeedingRules, season: TreatmentSeason, 
     lacks = max(0.0, target - held)
     sugar = sugar_for(lacks, RATIO) if lacks > ENOUGH_KG else 0.0
     litres = litres_of(sugar, RATIO)
-    if colony.supers_on and sugar:
-        because.append(ProgrammeSaid("supers_first", {}))
+    unknown = [one.on for one in colony.fed if since <= one.on <= today and one.amount is None and one.feed != "none"]
+    if unknown:
+        because.append(ProgrammeSaid("amount_not_recorded", {"on": max(unknown)}))
+    if sugar and colony.supers_on is not False:
+        because.append(ProgrammeSaid("supers_not_recorded" if colony.supers_on is None else "supers_first", {}))
     rounds = _rounds(litres, _next_day(colony.fed, rules, today), colony.barred, rules, because)
     ends = rounds[-1].on + timedelta(days=rounds[-1].days) if rounds else None
     word = _word(ends, finish)

@@ -25,6 +25,8 @@ LineField = Literal[
 ]  # fmt: skip
 PLACE: frozenset[str] = frozenset({"keeper", "registration", "apiary", "latitude", "longitude", "colony"})
 """Where and whose it was on the day that it was entered: it stays, whatever the hive is called later."""
+SAID_ONCE: frozenset[str] = frozenset({"prescriber"})
+"""Taken from the policy: it may be added later, and stays when the policy names another."""
 LEAST_YEARS = 5
 
 
@@ -101,7 +103,9 @@ def changes_between(kept: Line, now: Line) -> list[FieldChange]:
     found = []
     for each in fields(Line):
         old, new = getattr(kept, each.name), getattr(now, each.name)
-        if each.name not in PLACE and old != new:
+        if each.name in PLACE or (each.name in SAID_ONCE and old not in (None, "")):
+            continue
+        if old != new:
             found.append(FieldChange(each.name, old, new))  # type: ignore[arg-type]
     return found
 

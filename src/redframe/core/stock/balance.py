@@ -26,7 +26,7 @@ LEAST = 1e-6
 
 @dataclass(frozen=True, slots=True)
 class LotChange:
-    """What was done with part of a lot beside being placed in a hive."""
+    """What was done with part of a lot other than placing it in a hive."""
 
     kind: LotChangeKind
     quantity: float

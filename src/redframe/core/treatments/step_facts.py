@@ -1,4 +1,4 @@
-"""What is asked at a step of a course beside its day and its dose, and what the answers say.
+"""What is asked at a step of a course besides its day and its dose, and what the answers say.
 
 Which step asks what follows from the facts of the option: what stays in the hive comes out again and is counted, what
 gives off vapour loses weight, and what is left over is disposed of.

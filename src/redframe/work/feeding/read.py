@@ -95,7 +95,7 @@ async def autumn(unit: UnitOfWork, apiary_id: UUID) -> Autumn:
     found = []
     for one in living:
         supers = recorded[one.id].on(unit.today).supers
-        on_hive = supers is not None and supers.value
+        on_hive = supers.value if supers is not None else None
         found.append(_colony(one, food[one.id], ahead[one.id], rules, season, unit.today, supers_on=on_hive))
     sugar = sum(one.programme.sugar_kg or 0.0 for one in found)
     litres = sum(one.programme.syrup_l or 0.0 for one in found)
@@ -104,7 +104,7 @@ async def autumn(unit: UnitOfWork, apiary_id: UUID) -> Autumn:
 
 def _colony(
     colony: ColonyOverview, food: Sequence[FoodSeen], ahead: Sequence[CourseAhead], rules: FeedingRules,
-    season: TreatmentSeason, today: date, *, supers_on: bool,
+    season: TreatmentSeason, today: date, *, supers_on: bool | None,
 ) -> ColonyAutumn:  # fmt: skip
     judged = _stores(food)
     stores, by = judged if judged is not None else (None, None)

@@ -1,4 +1,4 @@
-"""Lots recorded and amended, and what is done with them beside being placed."""
+"""Lots recorded and amended, and what is done with them other than placing."""
 
 from __future__ import annotations
 

@@ -31,7 +31,7 @@ export function OnePlan({ view }: { view: Options }) {
 }
 
 const nameOf = (view: Options, id: string) => view.catalogue.find((one) => one.id === id)?.short_name ?? id;
-/** A course that is planned or in the hive goes on: nothing is proposed beside it. */
+/** A course that is planned or in the hive goes on: nothing else is proposed. */
 const hasCourse = (one: Colony) =>
   one.open_courses.some((course) => course.state === "planned" || course.state === "under_way");
 const isReady = (one: Colony) => !hasCourse(one) && (one.proposed.why === "common" || one.proposed.why === "instead");

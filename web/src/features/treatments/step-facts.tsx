@@ -1,4 +1,4 @@
-/** What a step asks for beside its day and its dose: for all colonies that it is recorded for, or colony by colony. */
+/** What a step asks for besides its day and its dose: for all colonies that it is recorded for, or colony by colony. */
 import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { Details } from "@/ui/details";

@@ -85,7 +85,7 @@ function Results({ view, wanted }: { view: Schemas["WhatWorks"]; wanted: WhatWor
 type OptionProps = { of: Schemas["OptionEfficacy"]; name: string; view: Schemas["WhatWorks"] };
 
 function OptionResult({ of, name, view }: OptionProps) {
-  const told = [
+  const outcomes = [
     [of.worked, "worked"],
     [of.partly, "in part"],
     [of.failed, "failed"],
@@ -98,7 +98,7 @@ function OptionResult({ of, name, view }: OptionProps) {
         <p className="text-ink-2">
           {of.courses} {of.courses === 1 ? "course" : "courses"} in {of.apiaries}{" "}
           {of.apiaries === 1 ? "apiary" : "apiaries"}:{" "}
-          {told
+          {outcomes
             .filter(([number]) => number > 0)
             .map(([number, text]) => `${number} ${text}`)
             .join(", ")}
