@@ -242,6 +242,23 @@ class Visits(BrowserTest):
         page.unroute("**/api/v1/visits/*/frames")
         self.kept(page)
 
+    def test_acts_closer_together_than_the_screen_draws_all_count(self) -> None:
+        """Three acts on one frame before the first of them is drawn: none takes another back."""
+        page = self.to_colony("K6")
+        self.to_frames(page)
+        page.evaluate(
+            """(names) => {
+              const all = [...document.querySelectorAll("main button")];
+              for (const name of names) all.find((one) => one.textContent.trim() === name).click();
+            }""",
+            ["Queen seen", "old", "damaged"],
+        )
+        self.kept(page)
+        for name in ("Queen here", "old", "damaged"):
+            expect(page.get_by_role("button", name=name, exact=True)).to_have_attribute("aria-pressed", "true")
+        page.reload()
+        expect(page.get_by_role("button", name="Queen here", exact=True)).to_be_visible()
+
     def test_what_is_wrong_is_said_where_it_arose(self) -> None:
         """A side over its ten tenths, a second queen, a queen left in her cage: said there, what was entered stays."""
         page = self.to_colony("K6")

@@ -15,6 +15,14 @@ export function versionOf(view: View, piece: string): number {
   return view.records.find((one) => one.box_id === box && one.slot === Number(slot))?.version ?? 0;
 }
 
+/** What a visit has of a piece; nothing where a frame was not recorded. */
+export function contentOf(view: View, piece: string): unknown {
+  if (piece === "before") return view.visit.before;
+  if (piece === "after") return view.visit.after;
+  const [, box, slot] = piece.split(":");
+  return view.records.find((one) => one.box_id === box && one.slot === Number(slot))?.record ?? null;
+}
+
 export function saveVisitPiece({ visit, piece, content, reason }: VisitPiece, version: number): Promise<View> {
   const path = { params: { path: { visit_id: visit } } };
   if (piece === "before") {

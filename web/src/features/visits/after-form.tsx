@@ -18,12 +18,11 @@ import { QUEEN_AND_EGGS, queenAndEggs, type QueenAndEggs } from "./queen-and-egg
 import type { After, View } from "./visit-queue";
 
 type Fault = { field: string; message: string };
-type Props = { content: After; view: View; units: Units; fault: Fault | null; onChange: (content: After) => void };
+type Props = { content: After; view: View; units: Units; fault: Fault | null; onChange: SetAfter };
 
 const OWN_FAULTS = ["queen_released", "next_visit"];
 
-export function AfterForm({ content, view, units, fault, onChange }: Props) {
-  const set: SetAfter = (part) => onChange({ ...content, ...part });
+export function AfterForm({ content, view, units, fault, onChange: set }: Props) {
   const at = (name: string) => (fault?.field.endsWith(name) ? fault.message : undefined);
   return (
     <div className="space-y-3">

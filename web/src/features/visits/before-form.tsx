@@ -81,11 +81,10 @@ type Props = {
   opening: Schemas["VisitFinding"][];
   units: Units;
   fault: { field: string; message: string } | null;
-  onChange: (content: Before) => void;
+  onChange: SetBefore;
 };
 
-export function BeforeForm({ content, opening, units, fault, onChange }: Props) {
-  const set: SetBefore = (part) => onChange({ ...content, ...part });
+export function BeforeForm({ content, opening, units, fault, onChange: set }: Props) {
   const recorded = countRest(content);
   return (
     <div className="space-y-5">

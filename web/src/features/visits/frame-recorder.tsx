@@ -53,7 +53,7 @@ export function FrameRecorder({ visit, bars = true }: { visit: VisitState; bars?
           Add a sign
         </Button>
       </div>
-      <SignsAndCells record={record} signs={signs.data ?? []} onChange={state.keep} />
+      <SignsAndCells record={record} signs={signs.data ?? []} onChange={state.change} />
       {bars && <Sides state={state} />}
       <ShortWays state={state} pinned={bars} />
       <SignDialog
@@ -61,14 +61,16 @@ export function FrameRecorder({ visit, bars = true }: { visit: VisitState; bars?
         onClose={() => setDialog(null)}
         signs={signs.data ?? []}
         onAdd={(one) => {
-          const others = record.signs.filter((other) => other.sign !== one.sign || other.side !== one.side);
-          state.keep({ ...record, signs: [...others, one] });
+          state.change((old) => {
+            const others = old.signs.filter((other) => other.sign !== one.sign || other.side !== one.side);
+            return { ...old, signs: [...others, one] };
+          });
         }}
       />
       <CellDialog
         open={dialog === "cells"}
         onClose={() => setDialog(null)}
-        onAdd={(one) => state.keep({ ...record, cells: [...record.cells, one] })}
+        onAdd={(one) => state.change((old) => ({ ...old, cells: [...old.cells, one] }))}
       />
     </div>
   );

@@ -6,18 +6,18 @@ import { COMB_STATE } from "@/wording/words";
 import { Photos } from "./photos";
 import { orEmpty } from "./plan";
 import type { VisitState } from "./use-visit";
-import { frameKey, type FrameRecord } from "./visit-queue";
+import type { ChangeFrame, FrameRecord } from "./visit-queue";
 
 export function FrameRest({ visit }: { visit: VisitState }) {
   const { at, frame, writable } = visit;
   if (!at || !frame || frame.kind === null) return null;
   const record = orEmpty(frame.record);
-  const keep = (next: FrameRecord) => visit.keep(frameKey(at.box, at.slot), next);
+  const change = (next: ChangeFrame) => visit.keepFrame(at.box, at.slot, next);
   return (
     <div className="space-y-3">
       {writable && (
         <>
-          <CombState record={record} onChange={keep} />
+          <CombState record={record} onChange={change} />
           <label className="block">
             <span className="sr-only">Note on this frame</span>
             <input
@@ -25,7 +25,7 @@ export function FrameRest({ visit }: { visit: VisitState }) {
               placeholder="Note on this frame"
               maxLength={2000}
               value={record.note}
-              onChange={(event) => keep({ ...record, note: event.target.value })}
+              onChange={(event) => change((old) => ({ ...old, note: event.target.value }))}
             />
           </label>
           <Button onClick={() => visit.pickUp(visit.frameName)}>Move it</Button>
@@ -36,20 +36,20 @@ export function FrameRest({ visit }: { visit: VisitState }) {
   );
 }
 
-function CombState({ record, onChange }: { record: FrameRecord; onChange: (record: FrameRecord) => void }) {
+function CombState({ record, onChange }: { record: FrameRecord; onChange: (change: ChangeFrame) => void }) {
   return (
     <fieldset>
       <legend className="sr-only">State of the comb</legend>
       <div className="flex flex-wrap gap-1">
         {(Object.entries(COMB_STATE) as [FrameRecord["comb"][number], string][]).map(([state, says]) => {
           const on = record.comb.includes(state);
-          const comb = on ? record.comb.filter((one) => one !== state) : [...record.comb, state];
+          const others = (old: FrameRecord) => old.comb.filter((one) => one !== state);
           return (
             <Button
               key={state}
               aria-pressed={on}
               variant={on ? "main" : "plain"}
-              onClick={() => onChange({ ...record, comb })}>
+              onClick={() => onChange((old) => ({ ...old, comb: on ? others(old) : [...others(old), state] }))}>
               {says}
             </Button>
           );

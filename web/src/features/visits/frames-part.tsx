@@ -21,7 +21,7 @@ import { Since } from "./since";
 import { useBrush, type Brush } from "./use-brush";
 import type { VisitState } from "./use-visit";
 import { VisitPlan } from "./visit-plan";
-import { frameKey, type FrameRecord } from "./visit-queue";
+import type { FrameRecord } from "./visit-queue";
 
 type Props = { visit: VisitState; line: boolean; setLine: (open: boolean) => void; openBoxes: () => void };
 
@@ -155,7 +155,7 @@ function FrameLines({ visit, onClose }: { visit: VisitState; onClose: () => void
     const target = framed[box - 1];
     if (!target || slot > target.frames) return `There is no frame ${slot} in box ${box}.`;
     const physical = view.place.hive?.hive.numbered_from === "right" ? target.frames + 1 - slot : slot;
-    visit.keep(frameKey(target.id, physical), record);
+    visit.keepFrame(target.id, physical, () => record);
     visit.show({ box: target.id, slot: physical });
     return null;
   };

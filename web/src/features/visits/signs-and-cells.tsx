@@ -2,9 +2,9 @@
 import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
 import { CELL_CONTENT } from "@/wording/words";
-import type { FrameRecord } from "./visit-queue";
+import type { ChangeFrame, FrameRecord } from "./visit-queue";
 
-type Props = { record: FrameRecord; signs: Schemas["Sign"][]; onChange: (record: FrameRecord) => void };
+type Props = { record: FrameRecord; signs: Schemas["Sign"][]; onChange: (change: ChangeFrame) => void };
 
 export function SignsAndCells({ record, signs, onChange }: Props) {
   if (record.signs.length === 0 && record.cells.length === 0) return null;
@@ -22,7 +22,7 @@ export function SignsAndCells({ record, signs, onChange }: Props) {
           <Button
             variant="quiet"
             aria-label={`Remove: ${name(one.sign)}`}
-            onClick={() => onChange({ ...record, signs: record.signs.filter((_, at) => at !== index) })}>
+            onClick={() => onChange((old) => ({ ...old, signs: old.signs.filter((_, at) => at !== index) }))}>
             Remove
           </Button>
         </li>
@@ -36,7 +36,7 @@ export function SignsAndCells({ record, signs, onChange }: Props) {
           <Button
             variant="quiet"
             aria-label={`Remove: ${CELL_CONTENT[one.content]}`}
-            onClick={() => onChange({ ...record, cells: record.cells.filter((_, at) => at !== index) })}>
+            onClick={() => onChange((old) => ({ ...old, cells: old.cells.filter((_, at) => at !== index) }))}>
             Remove
           </Button>
         </li>

@@ -4,20 +4,18 @@ import type { Drawing } from "@/instruments/box-plan";
 import { following, withStroke } from "./brush";
 import type { CoverName } from "./covers";
 import type { VisitState } from "./use-visit";
-import { frameKey } from "./visit-queue";
 
 export type Brush = ReturnType<typeof useBrush>;
 
 export function useBrush(visit: VisitState) {
   const [first, setFirst] = useState<CoverName | null>(null);
   const [going, setGoing] = useState<{ slot: number; cover: CoverName } | null>(null);
-  const { at, chosen, keep, show, picked, writable } = visit;
+  const { at, chosen, keepFrame, show, picked, writable } = visit;
   const choose = (cover: CoverName | null) => {
     setFirst(cover);
     setGoing(null);
   };
   const coverAt = (slot: number): CoverName => (going?.slot === slot ? going.cover : (first ?? "honey"));
-  const recordAt = (slot: number) => chosen?.slots[slot - 1]?.record ?? null;
   const drawing: Drawing | null =
     first === null || picked || !writable || !at
       ? null
@@ -28,7 +26,7 @@ export function useBrush(visit: VisitState) {
             if (!only) return;
             for (const one of strokes) {
               if (chosen?.slots[one.slot - 1]?.kind)
-                keep(frameKey(at.box, one.slot), withStroke(recordAt(one.slot), coverAt(one.slot), one));
+                keepFrame(at.box, one.slot, (old) => withStroke(old, coverAt(one.slot), one));
             }
             setGoing(others.length > 0 ? null : { slot: only.slot, cover: following(coverAt(only.slot)) });
             show({ box: at.box, slot: strokes.at(-1)?.slot ?? only.slot });

@@ -25,7 +25,7 @@ export function useVisit(view: View) {
   const part = asked ?? (draft ? "frames" : "follows");
   const mayRecord = useMay("record") && view.visit.state !== "dropped";
   const writable = mayRecord && (draft || (amending && reason.trim().length >= 3));
-  const { unsent, keep, settle, shown } = useVisitQueue(view, reason);
+  const { unsent, settle, shown, ...keeping } = useVisitQueue(view, reason);
   const boxes = useMemo(() => planBoxes(view, unsent), [view, unsent]);
   const toPart = (next: Part) => void navigate({ search: (old) => ({ ...old, part: next }), replace: true });
   const cursor = useFrameCursor(boxes, toPart);
@@ -59,7 +59,7 @@ export function useVisit(view: View) {
     reopened,
     boxes,
     unsent,
-    keep,
+    ...keeping,
     settle,
     waiting: ofState("queued", "sending").length,
     refused: ofState("refused"),

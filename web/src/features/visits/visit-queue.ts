@@ -4,7 +4,7 @@
  */
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef } from "react";
-import { versionOf, type VisitPiece } from "@/client/commands/visit-parts";
+import { contentOf, frameKey, versionOf, type VisitPiece } from "@/client/commands/visit-parts";
 import type { Schemas } from "@/client/types";
 import type { Item } from "@/sync/queue";
 import type { Listener } from "@/sync/sync";
@@ -15,6 +15,9 @@ export type View = Schemas["VisitView"];
 export type FrameRecord = Schemas["FrameRecord"];
 export type Before = Schemas["Before"];
 export type After = Schemas["After"];
+/** What an act makes of a frame as it stands at that moment. */
+export type ChangeFrame = (record: FrameRecord) => FrameRecord;
+type Keep = (piece: string, change: (old: unknown) => unknown) => void;
 /** Pieces by name with what was recorded here of them. */
 export type Unsent = Readonly<Record<string, Pick<Item, "content" | "state" | "why" | "field">>>;
 
@@ -77,15 +80,35 @@ export function useVisitQueue(view: View, reason: string) {
   );
   useSyncListener(scope, heard);
 
-  const keep = useCallback(
-    (piece: string, recorded: unknown) => {
-      const content: VisitPiece = { visit, piece, content: recorded, reason: latest.current.reason };
-      // From what was fetched, not from what was drawn: a tap may come between an answer and its drawing.
-      const fetched = client.getQueriesData<View>({ queryKey: ["visit", visit] }).map(([, one]) => one ?? null);
-      const base = Math.max(...[latest.current.view, ...fetched].map((one) => (one ? versionOf(one, piece) : 0)));
-      sync.dispatch({ type: "recorded", key: `${scope}:${piece}`, kind: "visit_piece", scope, content, base });
+  const keep: Keep = useCallback(
+    (piece, change) => {
+      // From what stands, not from what was drawn: a tap may come between an answer and its drawing, and would take
+      // back what was sent just before.
+      const fetched = client.getQueriesData<View>({ queryKey: ["visit", visit] }).map(([, one]) => one);
+      const newest = [latest.current.view, ...fetched].reduce((best, one) =>
+        one && (!best || versionOf(one, piece) > versionOf(best, piece)) ? one : best,
+      );
+      const key = `${scope}:${piece}`;
+      const here = sync.read()[key];
+      const old = here ? shownOf(here) : newest && contentOf(newest, piece);
+      const content: VisitPiece = { visit, piece, content: change(old), reason: latest.current.reason };
+      const base = newest ? versionOf(newest, piece) : 0;
+      sync.dispatch({ type: "recorded", key, kind: "visit_piece", scope, content, base });
     },
     [client, sync, scope, visit],
+  );
+  const keepBefore = useCallback(
+    (part: Partial<Before>) => keep("before", (old) => ({ ...(old as Before), ...part })),
+    [keep],
+  );
+  const keepAfter = useCallback(
+    (part: Partial<After>) => keep("after", (old) => ({ ...(old as After), ...part })),
+    [keep],
+  );
+  const keepFrame = useCallback(
+    (box: string, slot: number, change: ChangeFrame) =>
+      keep(frameKey(box, slot), (old) => change((old as FrameRecord | null) ?? EMPTY_FRAME)),
+    [keep],
   );
   /** Settle a conflict: what is here replaces what somebody else recorded, or gives way to it. */
   const settle = useCallback(
@@ -95,7 +118,7 @@ export function useVisitQueue(view: View, reason: string) {
     },
     [sync, scope],
   );
-  return { unsent, keep, settle, shown };
+  return { unsent, keepBefore, keepAfter, keepFrame, settle, shown };
 }
 
 const pieceOf = (item: Item): string => (item.content as VisitPiece).piece;

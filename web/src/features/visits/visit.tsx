@@ -117,7 +117,7 @@ function BeforePart({ visit }: { visit: VisitState }) {
             opening={visit.view.assessment.opening}
             units={visit.units}
             fault={visit.faultOf("before")}
-            onChange={(content) => visit.keep("before", content)}
+            onChange={visit.keepBefore}
           />
         </fieldset>
         <Button variant="main" className="mt-4 w-full" onClick={() => visit.toPart("frames")}>
@@ -140,7 +140,7 @@ function AfterPart({ visit }: { visit: VisitState }) {
             view={visit.view}
             units={visit.units}
             fault={visit.faultOf("after")}
-            onChange={(content) => visit.keep("after", content)}
+            onChange={visit.keepAfter}
           />
         </fieldset>
         {visit.draft && visit.mayRecord && <Closing visit={visit} pinned />}
