@@ -141,6 +141,7 @@ class RolesCrossed(unittest.TestCase):
             ("get", "/colonies/{colony_id}", f"/colonies/{self.kettle}", None, STAFF | {"read_only"}),
             ("post", "/colonies/{colony_id}/brood-events", f"/colonies/{self.kettle}/brood-events", {"id": str(uuid4()), "kind": "swarm_left", "happened_on": "2031-08-01"}, STAFF),
             ("post", "/brood-events/{event_id}/withdraw", f"/brood-events/{LAYING_STOPPED}/withdraw", {"why": "another hive"}, STAFF),
+            ("get", "/apiaries/{apiary_id}/treatment-round", f"/apiaries/{apiary}/treatment-round", None, STAFF | {"read_only"}),
             ("get", "/apiaries/{apiary_id}/autumn", f"/apiaries/{apiary}/autumn", None, STAFF | {"read_only"}),
             ("get", "/lots", "/lots", None, EVERYONE),
             ("post", "/lots", "/lots", {"id": str(uuid4()), **LOT}, STAFF | {"keeper", "southern"}),

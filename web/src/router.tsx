@@ -287,6 +287,16 @@ const earlier = createRoute({
   component: screen(() => import("@/features/treatments/earlier"), "EarlierTreatments"),
 });
 
+const treatmentRound = createRoute({
+  getParentRoute: () => inside,
+  path: "/treatment-round",
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; course?: string | undefined } => ({
+    apiary: text(search["apiary"]),
+    course: text(search["course"]),
+  }),
+  component: screen(() => import("@/features/treatments/round"), "TreatmentRound"),
+});
+
 const course = createRoute({
   getParentRoute: () => inside,
   path: "/courses/$id",
@@ -373,6 +383,7 @@ const tree = root.addChildren([
     treat,
     earlier,
     course,
+    treatmentRound,
     visit,
     visitSheet,
     association,

@@ -21,6 +21,7 @@ from redframe.api.treatments.schemas import (
     OptionView,
     PlannedRow,
     SuitabilityView,
+    TreatmentRoundView,
 )
 from redframe.core.forecast.effects import modelled, span_days
 from redframe.core.treatments.catalogue import default_catalogue
@@ -37,6 +38,7 @@ from redframe.work.policy.read import PolicyInForce, scheme_choices
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments.options import ApiaryChoice, ColonyChoice
+from redframe.work.treatments.round import TreatmentRound
 
 
 def places(view: places_read.PlacesView, today: date) -> PlacesView:
@@ -86,6 +88,21 @@ def course_view(view: treatments_read.CourseView) -> CourseView:
             "steps": steps,
             "next_step": view.next_step,
             "warnings": view.warnings,
+        }
+    )
+
+
+def treatment_round(found: TreatmentRound, today: date) -> TreatmentRoundView:
+    """The treatments of a day at one apiary."""
+    stops = [{**_fields(stop), "course": course_view(stop.course)} for stop in found.stops]
+    return TreatmentRoundView.model_validate(
+        {
+            "today": today,
+            "apiary": found.apiary,
+            "stops": stops,
+            "take": found.take,
+            "lots": found.lots,
+            "done": [course_view(one) for one in found.done],
         }
     )
 

@@ -247,6 +247,11 @@ async def courses_of_colonies(connection: Connection, colony_ids: Sequence[UUID]
     return await many(connection, Course, "courses_of_colonies", colony_ids=list(colony_ids))
 
 
+async def open_courses_of_colonies(connection: Connection, colony_ids: Sequence[UUID], on: date) -> list[Course]:
+    """Courses of these colonies that are open, or of which something was recorded as done on a day."""
+    return await many(connection, Course, "open_courses_of_colonies", colony_ids=list(colony_ids), on=on)
+
+
 @dataclass(frozen=True, slots=True)
 class BriefCourse:
     """When a treatment was in a colony, and how far it got."""

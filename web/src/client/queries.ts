@@ -173,6 +173,13 @@ export const fallsQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/courses/{course_id}/falls", { params: { path: { course_id: id } } })),
   });
 
+export const treatmentRoundQuery = (apiaryId: string) =>
+  queryOptions({
+    queryKey: ["treatment-round", apiaryId],
+    queryFn: () =>
+      ask(api.GET("/api/v1/apiaries/{apiary_id}/treatment-round", { params: { path: { apiary_id: apiaryId } } })),
+  });
+
 export const planQuery = (id: string) =>
   queryOptions({
     queryKey: ["plan", id],

@@ -197,6 +197,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/treatment-round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Treatment Round
+         * @description The steps of courses that today asks for at an apiary, hive by hive, and what to take along.
+         */
+        get: operations["read_treatment_round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/apiary-places": {
         parameters: {
             query?: never;
@@ -4312,6 +4332,26 @@ export interface components {
             /** Y */
             y: number;
         };
+        /**
+         * Carried
+         * @description So much of an option to take along for so many hives, from which lots, and what the stock lacks of it.
+         */
+        Carried: {
+            /** Hives */
+            hives: number;
+            /** Lacking */
+            lacking: number;
+            /** Lots */
+            lots: components["schemas"]["FromLot"][];
+            /** Name */
+            name: string;
+            /** Option Id */
+            option_id: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+        };
         /** CatalogueEntry */
         CatalogueEntry: {
             /** Active */
@@ -6913,6 +6953,21 @@ export interface components {
             reason: string;
         };
         /**
+         * FromLot
+         * @description So much of a lot, in the lot's unit.
+         */
+        FromLot: {
+            /**
+             * Lot Id
+             * Format: uuid
+             */
+            lot_id: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * GivenCount
          * @description A count of mites on bees; the bees measured (`volume`) or `counted`.
          */
@@ -8832,6 +8887,20 @@ export interface components {
             start_on?: string | null;
         };
         /**
+         * Out
+         * @description So much of an option that comes out of so many hives (quantity None: how much is not known).
+         */
+        Out: {
+            /** Hives */
+            hives: number;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: number | null;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Outcome
          * @description What a scenario leads to.
          *
@@ -10337,6 +10406,20 @@ export interface components {
              */
             on: string;
         };
+        /** RoundLot */
+        RoundLot: {
+            /** Expires On */
+            expires_on: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Lot */
+            lot: string;
+            /** Product */
+            product: string;
+        };
         /**
          * RoundStop
          * @description A colony of a round: whether somebody is at it, when it was opened last, and what makes it a suspect.
@@ -10359,6 +10442,18 @@ export interface components {
             next_visit: string | null;
             /** Suspicious */
             suspicious: string[];
+        };
+        /** RoundStopView */
+        RoundStopView: {
+            course: components["schemas"]["CourseView"];
+            /** Is Due */
+            is_due: boolean;
+            /** Is Suspect */
+            is_suspect: boolean;
+            /** Steps */
+            steps: string[];
+            /** Waits For Weather */
+            waits_for_weather: boolean;
         };
         /**
          * RowReport
@@ -11438,6 +11533,18 @@ export interface components {
             sugar_kg?: number | null;
         };
         /**
+         * TakeAlong
+         * @description What a day's steps need: doses, what comes out of the hives and is carried off, what to wear.
+         */
+        TakeAlong: {
+            /** Doses */
+            doses: components["schemas"]["Carried"][];
+            /** Out */
+            out: components["schemas"]["Out"][];
+            /** Wear */
+            wear: string[];
+        };
+        /**
          * TakenDose
          * @description So much of a treatment, in its unit.
          */
@@ -11492,6 +11599,22 @@ export interface components {
              * @default
              */
             order: string;
+        };
+        /** TreatmentRoundView */
+        TreatmentRoundView: {
+            apiary: components["schemas"]["Apiary"];
+            /** Done */
+            done: components["schemas"]["CourseView"][];
+            /** Lots */
+            lots: components["schemas"]["RoundLot"][];
+            /** Stops */
+            stops: components["schemas"]["RoundStopView"][];
+            take: components["schemas"]["TakeAlong"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * TreatmentRules
@@ -12639,6 +12762,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SamplingPlan"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_treatment_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentRoundView"];
                 };
             };
             /** @description A problem document */

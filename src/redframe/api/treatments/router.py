@@ -26,6 +26,7 @@ from redframe.api.treatments.schemas import (
     PlanInput,
     PlannedRow,
     PlanView,
+    TreatmentRoundView,
     TreatmentsKnownInput,
     WasGivenInput,
     WithdrawInput,
@@ -47,6 +48,7 @@ from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments import record as treatments_record
+from redframe.work.treatments import round as treatments_round
 from redframe.work.treatments import what_works as treatments_what_works
 from redframe.work.treatments import why_failed as treatments_why_failed
 from redframe.work.treatments.earlier import EarlierRow
@@ -110,6 +112,13 @@ async def read_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
     async with services.unit_of_work(who) as unit:
         found = [views.course_view(view) for view in await treatments_read.courses_of_plan(unit, plan_id)]
         return PlanView(today=unit.today, courses=found)
+
+
+@router.get("/apiaries/{apiary_id}/treatment-round")
+async def read_treatment_round(apiary_id: UUID, who: Who, services: TheServices) -> TreatmentRoundView:
+    """The steps of courses that today asks for at an apiary, hive by hive, and what to take along."""
+    async with services.unit_of_work(who) as unit:
+        return views.treatment_round(await treatments_round.treatment_round(unit, apiary_id), unit.today)
 
 
 @router.get("/courses/{course_id}", response_model=CourseView)

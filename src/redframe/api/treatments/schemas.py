@@ -26,6 +26,7 @@ from redframe.core.treatments.mix import Proposed
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import ActOutcome, MovedWhy, StepState
 from redframe.core.treatments.reasons import Reason
+from redframe.core.treatments.round import TakeAlong
 from redframe.core.treatments.states import CourseOutcome, CourseState
 from redframe.core.treatments.step_facts import Asked, QueenSeen, StepFacts
 from redframe.core.treatments.together import OptionTogether
@@ -383,6 +384,30 @@ class CourseView(Output):
 class PlanView(Output):
     today: date
     courses: list[CourseView]
+
+
+class RoundStopView(Output):
+    course: CourseView
+    steps: list[str]
+    is_due: bool
+    waits_for_weather: bool
+    is_suspect: bool
+
+
+class RoundLot(Output):
+    id: UUID
+    product: str
+    lot: str
+    expires_on: date | None
+
+
+class TreatmentRoundView(Output):
+    today: date
+    apiary: Apiary
+    stops: list[RoundStopView]
+    take: TakeAlong
+    lots: list[RoundLot]
+    done: list[CourseView]
 
 
 class ColonyView(Output):

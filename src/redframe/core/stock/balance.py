@@ -106,6 +106,27 @@ class OptionStock:
     expired: float
 
 
+class Shelf:
+    """Lots that doses are taken from, the one that expires first before others."""
+
+    def __init__(self, lots: Sequence[Available]) -> None:
+        self._left = {lot.id: max(0.0, lot.left) for lot in lots}
+        self._in_order = sorted(lots, key=lambda lot: (lot.expires_on or date.max, str(lot.id)))
+
+    def take(self, option: Option, need: Need) -> tuple[list[tuple[Available, float]], float]:
+        """What a dose is taken from, each with how much in the lot's own unit; and what is lacking, in the dose's."""
+        taken, rest = [], need.quantity
+        for lot in self._in_order:
+            factor = lot_unit_per_dose_unit(option, lot.unit)
+            if factor is None or rest <= LEAST or not lot.serves(option, need) or self._left[lot.id] <= LEAST:
+                continue
+            used = min(rest, self._left[lot.id] / factor)
+            self._left[lot.id] -= used * factor
+            taken.append((lot, used * factor))
+            rest -= used
+        return taken, rest if rest > LEAST else 0.0
+
+
 def stock_by_option(
     options: Mapping[str, Option], lots: Sequence[Available], needs: Sequence[Need]
 ) -> list[OptionStock]:
@@ -113,24 +134,15 @@ def stock_by_option(
 
     One entry for each option that is needed, by the first day on which it is short, then by id.
     """
-    left = {lot.id: max(0.0, lot.left) for lot in lots}
-    in_order = sorted(lots, key=lambda lot: (lot.expires_on or date.max, str(lot.id)))
+    shelf = Shelf(lots)
     needed: dict[str, float] = defaultdict(float)
     covered: dict[str, float] = defaultdict(float)
     first_short: dict[str, Need] = {}
     for need in sorted(needs, key=lambda one: (one.on, one.option_id, str(one.apiary_id))):
-        option = options[need.option_id]
-        rest = need.quantity
+        _, lacking = shelf.take(options[need.option_id], need)
         needed[need.option_id] += need.quantity
-        for lot in in_order:
-            factor = lot_unit_per_dose_unit(option, lot.unit)
-            if factor is None or rest <= LEAST or not lot.serves(option, need):
-                continue
-            used = min(rest, left[lot.id] / factor)
-            left[lot.id] -= used * factor
-            rest -= used
-        covered[need.option_id] += need.quantity - rest
-        if rest > LEAST:
+        covered[need.option_id] += need.quantity - lacking
+        if lacking:
             first_short.setdefault(need.option_id, need)
     found = []
     for option_id in needed:

@@ -308,7 +308,7 @@ def steps_on(
     if placing is not None and forecast is not None and COURSE_STATES[state].places_wait:
         day = max(today, placing.window.ideal)
         weather = weather_on(plan.option, forecast, day)
-        following = next_usable(plan.option, forecast, day) if _blocking(weather) is not None else day
+        following = next_usable(plan.option, forecast, day) if blocking(weather) is not None else day
         if following is not None and following > placing.window.ideal:
             expected[placing.name] = following
     try:
@@ -348,7 +348,7 @@ def steps_on(
     return views, None if closed else _next_step(views, days, overtaken)
 
 
-def _blocking(weather: Sequence[Reason]) -> Reason | None:
+def blocking(weather: Sequence[Reason]) -> Reason | None:
     """What the weather forbids; a day without a forecast forbids nothing, it is looked at again."""
     return next((one for one in weather if one.level == "not_now" and one.rule != NO_FORECAST), None)
 
@@ -370,7 +370,7 @@ def _step_state(
         return "overdue"
     if today < step.window.earliest:
         return "pending"
-    return "ready" if _blocking(weather) is None else "waiting_for_weather"
+    return "ready" if blocking(weather) is None else "waiting_for_weather"
 
 
 def _next_step(views: Sequence[StepProgress], days: Collection[str], overtaken: Collection[str]) -> str | None:
@@ -386,7 +386,7 @@ def _next_step(views: Sequence[StepProgress], days: Collection[str], overtaken: 
 def _moved_why(
     step: Step, course: Course, days: Mapping[str, date], expected: Mapping[str, date], weather: Sequence[Reason]
 ) -> MovedWhy | None:
-    blocked = _blocking(weather)
+    blocked = blocking(weather)
     if blocked is not None:
         return MovedWhy(blocked.code, blocked.params)
     if step.name in days:

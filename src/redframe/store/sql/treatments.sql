@@ -17,6 +17,14 @@ SELECT * FROM course_record WHERE plan_id = :plan_id ORDER BY length(label), lab
 -- Newest first.
 SELECT * FROM course_record WHERE colony_id = ANY(:colony_ids) ORDER BY start_on DESC, length(label), label, id;
 
+-- name: open_courses_of_colonies
+-- Open courses, and those of which something was done on a day.
+SELECT * FROM course_record
+WHERE colony_id = ANY(:colony_ids)
+AND (state IN (SELECT name FROM course_state WHERE is_open)
+     OR EXISTS (SELECT FROM course_act a WHERE a.course_id = course_record.id AND a.done_on = :on))
+ORDER BY start_on, id;
+
 -- name: brief_courses
 -- When treatments were in colonies.
 SELECT colony_id, state, placed_on, ended_on FROM course WHERE colony_id = ANY(:colony_ids) AND (placed_on IS NOT NULL OR ended_on IS NOT NULL);

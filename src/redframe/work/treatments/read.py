@@ -55,20 +55,21 @@ def plan_of(course: Course) -> Plan:
 async def course_view(unit: UnitOfWork, course_id: UUID) -> CourseView:
     """A course as it stands today. Raises NotFound."""
     course = await store.course(unit.connection, course_id)
-    return (await _views(unit, [course]))[0]
+    return (await views_of_courses(unit, [course]))[0]
 
 
 async def courses_of_plan(unit: UnitOfWork, plan_id: UUID) -> list[CourseView]:
     """All courses planned together, as they stand today."""
-    return await _views(unit, await store.courses_of_plan(unit.connection, plan_id))
+    return await views_of_courses(unit, await store.courses_of_plan(unit.connection, plan_id))
 
 
 async def courses_of_colony(unit: UnitOfWork, colony_id: UUID) -> list[CourseView]:
     """All courses of a colony, newest first."""
-    return await _views(unit, await store.courses_of_colonies(unit.connection, [colony_id]))
+    return await views_of_courses(unit, await store.courses_of_colonies(unit.connection, [colony_id]))
 
 
-async def _views(unit: UnitOfWork, found: Sequence[Course]) -> list[CourseView]:
+async def views_of_courses(unit: UnitOfWork, found: Sequence[Course]) -> list[CourseView]:
+    """Courses as they stand today, in the order in which they were given."""
     ids = [course.id for course in found]
     steps: dict[UUID, list[CourseStep]] = {one: [] for one in ids}
     for step in await store.steps_of_courses(unit.connection, ids):

@@ -28,6 +28,11 @@ export function ApiaryWork({ work, apiary, first }: Props) {
             {next.act}
           </LinkButton>
         )}
+        {mayRecord && apiary.due.some((one) => one.kind === "step") && (
+          <LinkButton to="/treatment-round" search={{ apiary: apiary.apiary_id }}>
+            Treatments, hive by hive
+          </LinkButton>
+        )}
         <LinkButton to="/apiaries/$id" params={{ id: apiary.apiary_id }}>
           Open {apiary.apiary}
         </LinkButton>

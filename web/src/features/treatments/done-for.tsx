@@ -4,6 +4,8 @@
  */
 import type { Schemas } from "@/client/types";
 import { Checkbox } from "@/ui/checkbox";
+import { ChoiceField } from "@/ui/choice";
+import { Stepper } from "@/ui/stepper";
 import { quantity } from "@/ui/units";
 import { QUEEN_SEEN } from "./step-facts";
 import type { useRecordStep } from "./use-record-step";
@@ -32,6 +34,53 @@ export function DoneFor({ recording, step }: { recording: Recording; step: Step 
         </p>
       )}
     </fieldset>
+  );
+}
+
+/** What is measured at the one hive that the step is done for, with large targets. */
+export function AtOneHive({ recording, step }: { recording: Recording; step: Step }) {
+  const { sharing, measuredOf, measure, placing, removing, at } = recording;
+  const [course] = sharing;
+  if (!course) return null;
+  const { dose, left, queen } = measuredOf(course);
+  const unit = quantity(2, course.dose_unit).replace(/^\S+ /, "");
+  const by = course.dose_unit === "ml" || course.dose_unit.startsWith("g") ? 5 : 1;
+  const known = (text: string) => (text === "" ? null : Number(text));
+  return (
+    <div className="space-y-4">
+      {(placing || removing) && (
+        <Stepper
+          label={removing ? "Came out" : "Placed"}
+          value={known(dose)}
+          unit={unit}
+          step={by}
+          most={1000}
+          error={at(removing ? "taken_out" : "quantity")}
+          onChange={(next) => measure(course.id, { dose: String(next ?? "") })}
+        />
+      )}
+      {step.asks.includes("left_pct") && (
+        <Stepper
+          label="Left of the dose before"
+          value={known(left)}
+          unit="%"
+          step={10}
+          most={100}
+          start={50}
+          error={at("left_pct")}
+          onChange={(next) => measure(course.id, { left: String(next ?? "") })}
+        />
+      )}
+      {step.asks.includes("queen_seen") && (
+        <ChoiceField
+          label="Queen"
+          value={queen}
+          options={QUEEN_SEEN}
+          columns={2}
+          onChange={(next) => measure(course.id, { queen: next })}
+        />
+      )}
+    </div>
   );
 }
 

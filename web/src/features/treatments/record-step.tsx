@@ -6,6 +6,7 @@ import { Button } from "@/ui/button";
 import { relativeDay, shortDay } from "@/ui/dates";
 import { FormError } from "@/ui/field";
 import { ChoiceField } from "@/ui/choice";
+import { Details } from "@/ui/details";
 import { DateField } from "@/ui/date-field";
 import { Form, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
@@ -13,10 +14,10 @@ import { useSay } from "@/features/session/use-say";
 import { useSentence } from "@/features/session/use-sentence";
 import { colonies, stepName } from "@/wording/words";
 import { CheckCount, ToTheBench, type useCheckCount } from "./check-count";
-import { DoneFor } from "./done-for";
+import { AtOneHive, DoneFor } from "./done-for";
 import { LotField } from "./lot-field";
 import { StepFacts } from "./step-facts";
-import { useRecordStep, type Refusal } from "./use-record-step";
+import { useRecordStep, type Carried, type Refusal } from "./use-record-step";
 
 type Course = Schemas["CourseView"];
 type Step = Schemas["StepView"];
@@ -26,6 +27,8 @@ type Props = {
   plan: Schemas["PlanView"];
   checkCount: ReturnType<typeof useCheckCount>;
   onRefused: (refused: Refusal[]) => void;
+  carried?: Carried | undefined;
+  onRecorded?: ((carried: Carried) => void) | undefined;
 };
 type Recording = ReturnType<typeof useRecordStep>;
 
@@ -61,10 +64,10 @@ function askedAt(step: Step, option: Course["option"]): string {
   return `${said.join("; ")}; floor and entrance as the set-up says.`;
 }
 
-export function RecordStep({ course, step, plan, checkCount, onRefused }: Props) {
+export function RecordStep({ course, step, plan, checkCount, ...rest }: Props) {
   const { today } = plan;
   const countId = step.kind === "verify" ? (checkCount?.id ?? null) : null;
-  const recording = useRecordStep({ course, step, plan, countId, onRefused });
+  const recording = useRecordStep({ course, step, plan, countId, ...rest });
   const counting = step.kind === "verify" && !checkCount;
   return (
     <section aria-labelledby="act" className="border-4 border-ink bg-sheet p-4 desk:p-5">
@@ -76,7 +79,8 @@ export function RecordStep({ course, step, plan, checkCount, onRefused }: Props)
         {shortDay(step.earliest, today)}, at the latest {shortDay(step.latest, today)}. {askedAt(step, course.option)}
       </p>
       <Weather step={step} today={today} />
-      {recording.placing && <Cautions option={course.option} />}
+      {recording.placing &&
+        (rest.carried ? <CautionsAgain option={course.option} /> : <Cautions option={course.option} />)}
       {counting ? (
         checkCount === null && (
           <div className="mt-4">
@@ -127,7 +131,16 @@ function Cautions({ option }: { option: Course["option"] }) {
   );
 }
 
-type FormProps = Omit<Props, "onRefused"> & { recording: Recording };
+/** At the next hive of a round they were read a moment ago. */
+function CautionsAgain({ option }: { option: Course["option"] }) {
+  return (
+    <Details title="The cautions again" open={false}>
+      <Cautions option={option} />
+    </Details>
+  );
+}
+
+type FormProps = Pick<Props, "course" | "step" | "plan" | "checkCount"> & { recording: Recording };
 
 function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
   const say = useSay();
@@ -154,7 +167,8 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
           onChange={(value) => set({ supersOn: value === "on" })}
         />
       )}
-      {!recording.alone && recording.sharing.length > 0 && <DoneFor recording={recording} step={step} />}
+      {!recording.alone && recording.sharing.length > 1 && <DoneFor recording={recording} step={step} />}
+      {!recording.alone && recording.sharing.length === 1 && <AtOneHive recording={recording} step={step} />}
       {placing && (
         <LotField
           option={course.option}
@@ -200,7 +214,7 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
       <FormError error={record.error} fields={[]} />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" variant="main" big disabled={record.isPending || ticked.size === 0}>
-          {record.isPending ? "Recording …" : submitText(step, ticked.size)}
+          {record.isPending ? "Recording …" : submitText(step, course, recording.sharing.length, ticked.size)}
         </Button>
         {checkCount && <ToTheBench course={course} plan={plan} step={step} again />}
         {step.may_be_skipped && (
@@ -213,10 +227,10 @@ function StepForm({ course, step, plan, checkCount, recording }: FormProps) {
   );
 }
 
-function submitText(step: Step, chosen: number): string {
+function submitText(step: Step, course: Course, sharing: number, chosen: number): string {
   if (step.kind === "close") return "Accept this result";
   if (step.kind === "verify") return "Verify the course with this count";
-  return `Record it for ${colonies(chosen)}`;
+  return `Record it for ${sharing === 1 ? course.label : colonies(chosen)}`;
 }
 
 function Override({ recording: { entry, set } }: { recording: Recording }) {

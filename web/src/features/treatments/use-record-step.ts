@@ -41,24 +41,26 @@ const lastDose = (course: Course): number | null =>
 const lastLot = (course: Course): string =>
   course.steps.flatMap((step) => (step.kind === "place" && step.act?.lot ? [step.act.lot] : [])).at(-1) ?? "";
 
-export function useRecordStep({
-  course,
-  step,
-  plan,
-  countId,
-  onRefused,
-}: {
+/** What is the same at the next hive: the day, the pack, how warm it is, who does it. */
+export type Carried = Pick<Entry, "day" | "lot" | "lotId"> & Pick<FactsDraft, "temperature" | "applied_by">;
+
+type Recorded = {
   course: Course;
   step: Step;
   plan: Schemas["PlanView"];
   countId: string | null;
   onRefused: (refused: Refusal[]) => void;
-}) {
+  /** From the hive before, and on to the next one once this one is recorded. */
+  carried?: Carried | undefined;
+  onRecorded?: ((carried: Carried) => void) | undefined;
+};
+
+export function useRecordStep({ course, step, plan, countId, onRefused, carried, onRecorded }: Recorded) {
   const client = useQueryClient();
   const [entry, setEntry] = useState<Entry>({
-    day: plan.today,
-    lot: lastLot(course),
-    lotId: null,
+    day: carried?.day ?? plan.today,
+    lot: carried?.lot ?? lastLot(course),
+    lotId: carried?.lotId ?? null,
     note: "",
     who: "",
     reason: "",
@@ -69,7 +71,10 @@ export function useRecordStep({
   const lots = useQuery(lotsQuery);
   const usual = step.kind === "place" ? usualLot(lots.data?.lots ?? [], course.option) : undefined;
   const lotId = entry.lotId ?? usual?.lot.id ?? "";
-  const [facts, setFacts] = useState<FactsDraft>(NO_FACTS);
+  const [facts, setFacts] = useState<FactsDraft>({
+    ...NO_FACTS,
+    ...(carried && { temperature: carried.temperature, applied_by: carried.applied_by }),
+  });
   const [measured, setMeasured] = useState<Record<string, Partial<Measured>>>({});
   const [unticked, setUnticked] = useState<ReadonlySet<string>>(new Set());
   const [failures, setFailures] = useState<Refusal[]>([]);
@@ -140,6 +145,9 @@ export function useRecordStep({
       const stays = failed.some((one) => one.id === course.id);
       setFailures(stays ? failed : []);
       onRefused(stays ? [] : failed);
+      const { day, lot, lotId: chosen } = entry;
+      if (!stays)
+        onRecorded?.({ day, lot, lotId: chosen, temperature: facts.temperature, applied_by: facts.applied_by });
       await client.invalidateQueries({
         predicate: (query) => !["session", "ruler", "options"].includes(String(query.queryKey[0])),
       });
