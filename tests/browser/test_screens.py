@@ -71,6 +71,7 @@ class Screens(BrowserTest):
             "what works": "/what-works",
             "autumn": f"/autumn?apiary={made_id('corrane', 'apiary', 'Upper Fenn')}",
             "treatment round": f"/treatment-round?apiary={made_id('corrane', 'apiary', 'Hollin Croft')}",
+            "mixing bench": "/mixing",
             "why it failed": f"/courses/{failed}",
             "brood calendar": f"/colonies/{made_id('corrane', 'St Ossory', 'O3')}",
             "glossary": "/glossary",

@@ -62,6 +62,28 @@ class Stock(BrowserTest):
         label = page.request.get(page.get_by_role("link", name="Label to print").get_attribute("href") or "")
         self.assertTrue(label.body().startswith(b"%PDF"))
 
+    def test_the_mixing_bench(self) -> None:
+        """What was worked out goes into the bottle; a recipe's trap is read off; syrup in the units of the person."""
+        page = self.open("/mixing", view=FIELD)
+        self.expected = ("422",)
+        page.get_by_label("How much to make").fill("5")
+        page.get_by_text("must be 10 to 50 000 ml").wait_for()
+        page.get_by_label("How much to make").fill("200")
+        page.get_by_role("radio", name="% anhydrous").click()
+        page.get_by_label("Strength", exact=True).fill("5")
+        page.get_by_text("is 7.00 % w/v dihydrate").wait_for()
+        page.get_by_label("Strength", exact=True).fill("3,2")
+        page.get_by_text("4.48 % w/v dihydrate = 3.2 % w/v anhydrous").wait_for()
+        page.get_by_text("2.13 %").wait_for()
+        page.get_by_label("Syrup wanted").fill("11.2")
+        expect(page.get_by_role("region", name="Syrup").get_by_text("10 kg")).to_be_visible()
+        page.get_by_role("button", name="Make the bottle from lot XC-40").click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog.get_by_label("How much to make")).to_have_value("200")
+        dialog.get_by_role("button", name="It is mixed: add the bottle").click()
+        page.wait_for_url("**/stock**")
+        page.get_by_role("heading", name="Solution of Oxalic acid dihydrate").wait_for()
+
 
 class Register(BrowserTest):
     def test_a_dose_comes_into_the_register(self) -> None:

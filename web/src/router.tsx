@@ -287,6 +287,15 @@ const earlier = createRoute({
   component: screen(() => import("@/features/treatments/earlier"), "EarlierTreatments"),
 });
 
+const mixing = createRoute({
+  getParentRoute: () => inside,
+  path: "/mixing",
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined } => ({
+    apiary: text(search["apiary"]),
+  }),
+  component: screen(() => import("@/features/mixing/mixing"), "Mixing"),
+});
+
 const treatmentRound = createRoute({
   getParentRoute: () => inside,
   path: "/treatment-round",
@@ -384,6 +393,7 @@ const tree = root.addChildren([
     earlier,
     course,
     treatmentRound,
+    mixing,
     visit,
     visitSheet,
     association,

@@ -43,11 +43,18 @@ export function volume(ml: number, units: Units): string {
   return `${oneDecimal(ml)} ml`;
 }
 
+/** What syrup and water are measured in, and how many litres that is. */
+function litreMeasure(units: Units): { label: string; each: number } {
+  if (units.volume === "cup") return { label: "US gal", each: 3.785412 };
+  return units.volume === "fl_oz" ? { label: "gal", each: 4.54609 } : { label: "l", each: 1 };
+}
+export const litreUnit = (units: Units): string => litreMeasure(units).label;
+export const inLitres = (typed: number, units: Units): number => typed * litreMeasure(units).each;
+
 /** Syrup and water: "10 l", "2.6 US gal", "2.2 gal". */
 export function litres(amount: number, units: Units): string {
-  if (units.volume === "cup") return `${oneDecimal(amount / 3.785412)} US gal`;
-  if (units.volume === "fl_oz") return `${oneDecimal(amount / 4.54609)} gal`;
-  return `${oneDecimal(amount)} l`;
+  const { label, each } = litreMeasure(units);
+  return `${oneDecimal(amount / each)} ${label}`;
 }
 
 export function mass(grams: number, units: Units): string {
@@ -79,6 +86,10 @@ export function chance(p: number): string {
 }
 
 /** Stores and colonies: "8.4 kg", "18.5 lb". */
+const KG_PER_LB = 0.45359237;
+export const weightUnit = (units: Units): string => (units.mass === "lb" ? "lb" : "kg");
+export const inKilograms = (typed: number, units: Units): number => (units.mass === "lb" ? typed * KG_PER_LB : typed);
+
 export function weight(kg: number, units: Units): string {
-  return units.mass === "lb" ? `${oneDecimal(kg / 0.45359237)} lb` : `${oneDecimal(kg)} kg`;
+  return `${oneDecimal(units.mass === "lb" ? kg / KG_PER_LB : kg)} ${weightUnit(units)}`;
 }

@@ -7,9 +7,9 @@ import { longDay, shortDay } from "@/ui/dates";
 import { SectionHeading } from "@/ui/page";
 import { oneDecimal, quantity } from "@/ui/units";
 import { LOT_CHANGE, LOT_STATE } from "@/wording/words";
+import { BottleDialog } from "@/features/mixing/bottle-dialog";
 import { ChangeLot } from "./change-lot";
 import { LotForm } from "./lot-form";
-import { Mixing } from "./mixing";
 import { WherePlaced } from "./where-placed";
 
 type Props = {
@@ -76,7 +76,7 @@ export function LotSheet({ view, options, today, onLot }: Props) {
       <WherePlaced lotId={lot.id} today={today} />
       {doing === "amend" && <LotForm options={options} today={today} lot={lot} onClose={close} onSaved={close} />}
       {doing === "change" && <ChangeLot view={view} today={today} onClose={close} />}
-      {doing === "mix" && <Mixing view={view} today={today} onClose={close} onMade={onLot} />}
+      {doing === "mix" && <BottleDialog view={view} today={today} onClose={close} onMade={onLot} />}
     </section>
   );
 }

@@ -7,6 +7,7 @@ import type { Schemas } from "@/client/types";
 import { useMay } from "@/features/session/use-session";
 import { TreatmentDoors } from "@/features/treatments/doors";
 import { Button } from "@/ui/button";
+import { LinkButton } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page, SectionHeading, Title } from "@/ui/page";
 import { Lacking } from "./lacking";
@@ -42,11 +43,14 @@ function Store({ view, options }: Props) {
       <TreatmentDoors />
       <div className="flex flex-wrap items-end justify-between gap-4">
         <Title>Stock</Title>
-        {mayRecord && (
-          <Button variant="main" onClick={() => setAdding(true)}>
-            Add a lot
-          </Button>
-        )}
+        <div className="flex flex-wrap gap-2">
+          <LinkButton to="/mixing">Mixing bench</LinkButton>
+          {mayRecord && (
+            <Button variant="main" onClick={() => setAdding(true)}>
+              Add a lot
+            </Button>
+          )}
+        </div>
       </div>
       <Lacking view={view} options={options} />
       {view.lots.length === 0 ? (

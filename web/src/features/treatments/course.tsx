@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router"
 import { useState } from "react";
 import { courseQuery, planQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { OxalicBatch } from "@/features/mixing/oxalic-batch";
 import { useMay } from "@/features/session/use-session";
 import { Button } from "@/ui/button";
 import { relativeDay, shortDay } from "@/ui/dates";
@@ -20,7 +21,6 @@ import { CourseStrip } from "./course-strip";
 import { EarlierSheet } from "./earlier-sheet";
 import { Falls, TooFewFall } from "./falls";
 import { HiveAgainst } from "./hive-against";
-import { Mix } from "./mix";
 import { RecordStep } from "./record-step";
 import { StepRow } from "./step-row";
 import type { Refusal } from "./use-record-step";
@@ -134,7 +134,7 @@ function AtHand({ course, plan, step }: Props & { step: Step | undefined }) {
       {course.is_open &&
         course.option.mixing === "oxalic_solution" &&
         step?.kind !== "verify" &&
-        course.placed_on === null && <Mix dosesMl={waiting.flatMap((one) => one.dose_quantity ?? [])} />}
+        course.placed_on === null && <OxalicBatch dosesMl={waiting.flatMap((one) => one.dose_quantity ?? [])} />}
     </>
   );
 }

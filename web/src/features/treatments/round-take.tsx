@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { recordAct } from "@/client/commands/courses";
 import type { Schemas } from "@/client/types";
+import { OxalicBatch } from "@/features/mixing/oxalic-batch";
 import { useMay, useSession } from "@/features/session/use-session";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
@@ -11,7 +12,6 @@ import { Form, TextField } from "@/ui/fields";
 import { SectionHeading } from "@/ui/page";
 import { quantity } from "@/ui/units";
 import { colonies } from "@/wording/words";
-import { Mix } from "./mix";
 import type { Round, Stop } from "./round-stops";
 import { NO_FACTS, type FactsDraft } from "./step-facts";
 import { factsSent } from "./step-facts-sent";
@@ -168,7 +168,7 @@ export function TakeAlong({ round }: { round: Round }) {
       <p className="mt-1 text-sm text-ink-2">Check your label.</p>
       {solution.length > 0 && (
         <div className="mt-4">
-          <Mix dosesMl={solution.flatMap((stop) => stop.course.dose_quantity ?? [])} />
+          <OxalicBatch dosesMl={solution.flatMap((stop) => stop.course.dose_quantity ?? [])} />
         </div>
       )}
     </section>

@@ -13,23 +13,33 @@ import { Notice } from "@/ui/page";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 import { oneDecimal, quantity } from "@/ui/units";
 
-type Props = { view: Schemas["LotView"]; today: string; onClose: () => void; onMade: (lot: string) => void };
-type Basis = Schemas["MixingInput"]["basis"];
+export type Basis = Schemas["MixingInput"]["basis"];
+/** What was worked out before: how much, how strong. */
+export type Wanted = { target: string; strength: string; basis: Basis };
+type Props = {
+  view: Schemas["LotView"];
+  today: string;
+  wanted?: Wanted;
+  onClose: () => void;
+  onMade: (lot: string) => void;
+};
 type Solution = Record<"dihydrate_g" | "sugar_g" | "water_ml" | "final_ml", number> & { caution: string | null };
-const BASES: readonly (readonly [Basis, string])[] = [
+export const BASES: readonly (readonly [Basis, string])[] = [
   ["dihydrate_wv", "% dihydrate w/v"],
   ["anhydrous_wv", "% anhydrous w/v"],
 ];
 
-export function Mixing({ view, today, onClose, onMade }: Props) {
+const USUAL: Wanted = { target: "500", strength: "4.5", basis: "dihydrate_wv" };
+
+export function BottleDialog({ view, today, wanted = USUAL, onClose, onMade }: Props) {
   const [id] = useState(() => crypto.randomUUID());
   const done = useDone(() => {
     onClose();
     onMade(id);
   });
   const [draft, set, kept] = useDraft(
-    { target: "500", strength: "4.5", basis: "dihydrate_wv" as Basis, mixed_on: today },
-    `mixing:${view.lot.id}`,
+    { ...wanted, mixed_on: today },
+    `mixing:${view.lot.id}:${wanted.target}:${wanted.strength}`,
   );
   const body = {
     target_ml: Number(draft.target),
