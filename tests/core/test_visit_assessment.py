@@ -382,6 +382,36 @@ class SupersAndFeed(unittest.TestCase):
             After.model_validate({"feeder": "removed", "feed": "fondant"})
 
 
+class QuickActs(unittest.TestCase):
+    """Drone comb cut, queen cells removed, sugar dusted: recorded, and what follows from them."""
+
+    def codes(self, **after: Any) -> dict[str, str]:
+        """Their findings, with their levels."""
+        found = assess(facts((), after)).findings
+        return {one.code: one.level for one in found if one.code.startswith(("drone_comb", "cells_removed", "sugar"))}
+
+    def test_recorded_for_what_they_are(self) -> None:
+        self.assertEqual(
+            self.codes(drone_combs_cut=2, sugar_dusted=True), {"drone_comb_cut": "note", "sugar_dusted": "note"}
+        )
+        self.assertEqual(self.codes(drone_combs_cut=0, queen_cells_removed=0), {})
+
+    def test_cells_are_not_removed_without_a_queen(self) -> None:
+        """Where no eggs are seen that is pressing, and it is looked at again within days; else the urge is watched."""
+        self.assertEqual(self.codes(queen_cells_removed=6, eggs_seen=True), {"cells_removed": "watch"})
+        none = {
+            "eggs_seen": False,
+            "open_brood": False,
+            "capped_brood": True,
+            "queen": "neither",
+            "queen_cells_removed": 6,
+        }
+        self.assertEqual(self.codes(**none), {"cells_removed_no_eggs": "act"})
+        self.assertEqual(assess(facts((), none)).suggested.on, facts((), none).on + timedelta(days=4))
+        # Not looked for is not missing.
+        self.assertEqual(self.codes(queen_cells_removed=6), {"cells_removed": "watch"})
+
+
 class Row(unittest.TestCase):
     def row(self, now: Sequence[SeenFrame] = (), after: dict[str, Any] | None = None, *, supers: bool = False) -> VisitSummary:  # fmt: skip
         """The row that lists keep of a visit."""

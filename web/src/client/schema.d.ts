@@ -2973,6 +2973,8 @@ export interface components {
              * @default
              */
             decided: string;
+            /** Drone Combs Cut */
+            drone_combs_cut?: number | null;
             /** Eggs Seen */
             eggs_seen?: boolean | null;
             /** Feed */
@@ -3012,6 +3014,8 @@ export interface components {
              * @default false
              */
             queen_caged: boolean;
+            /** Queen Cells Removed */
+            queen_cells_removed?: number | null;
             /**
              * Queen Released
              * @default false
@@ -3023,6 +3027,11 @@ export interface components {
             stores_by?: ("frames" | "hefting" | "weighing") | null;
             /** Stores Kg */
             stores_kg?: number | null;
+            /**
+             * Sugar Dusted
+             * @default false
+             */
+            sugar_dusted: boolean;
             /** Supers On */
             supers_on?: boolean | null;
             /** Temper */
@@ -8582,7 +8591,7 @@ export interface components {
              * Why
              * @enum {string}
              */
-            why: "swarming_season" | "flow" | "after_harvest" | "autumn" | "winter" | "queen_cells" | "new_queen" | "no_eggs" | "queen_without_eggs" | "no_eggs_no_open_brood" | "no_brood" | "several_eggs" | "laying_workers" | "drone_layer" | "unexplained_signs" | "no_food" | "weak" | "bees_lost";
+            why: "swarming_season" | "flow" | "after_harvest" | "autumn" | "winter" | "queen_cells" | "new_queen" | "no_eggs" | "queen_without_eggs" | "no_eggs_no_open_brood" | "no_brood" | "several_eggs" | "laying_workers" | "drone_layer" | "unexplained_signs" | "no_food" | "weak" | "bees_lost" | "cells_removed";
         };
         /**
          * NotUnderstood
@@ -10613,7 +10622,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -11939,7 +11948,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted";
             /**
              * Dates
              * @default []

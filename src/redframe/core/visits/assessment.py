@@ -29,6 +29,7 @@ from redframe.core.visits.queen import (
     queen_worth,
     solidity,
 )
+from redframe.core.visits.quick_acts import quick_acts
 from redframe.core.visits.record import After, Before
 from redframe.core.visits.with_course import CoursesThen, with_courses
 
@@ -121,6 +122,7 @@ def assess(facts: VisitFacts) -> Assessment:
     )
     found += [one for one in others if one is not None]
     stand = any(box.purpose == "super" for box in framed)
+    found += quick_acts(after, evidence)
     found += with_courses(after, facts.courses, supers_stand=stand)
     return Assessment(
         estimates=estimates,

@@ -29,7 +29,7 @@ WeakCode = Literal[
 ColonyCode = Literal[
     "suspicious", "stores_unsure", "stores_nil", "stores_short", "stores_low", "stores_good", "renew_comb", "bees_lost",
     "supers_with_course", "supers_with_course_by_label", "feed_with_course", "supers_before_course",
-    "feed_before_course", "feed_untouched",
+    "feed_before_course", "feed_untouched", "drone_comb_cut", "cells_removed", "cells_removed_no_eggs", "sugar_dusted",
 ]  # fmt: skip
 FindingCode = Literal[OpeningCode, QueenCode, CellsCode, BalanceCode, WeakCode, ColonyCode]
 BecauseCode = Literal[

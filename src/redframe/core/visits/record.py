@@ -164,6 +164,9 @@ class After(Input):
     feed: Feed | None = None
     feed_amount: Annotated[Number, Field(gt=0, le=100)] | None = None
     feeder: Feeder | None = None
+    drone_combs_cut: Annotated[int, Field(strict=True, ge=0, le=20)] | None = None
+    queen_cells_removed: Annotated[int, Field(strict=True, ge=0, le=200)] | None = None
+    sugar_dusted: bool = False
     supers_on: bool | None = None
     tool_hygiene: Literal["new_gloves", "washed", "flamed", "none"] | None = None
     limited_by: Literal["cold", "rain", "robbing", "temper", "keeper", "time"] | None = None

@@ -51,7 +51,7 @@ export function AfterForm({ content, view, units, fault, onChange: set }: Props)
       </p>
       <details className="border-t border-line pt-2" open={fault !== null || undefined}>
         <summary className="min-h-10 font-semibold underline underline-offset-4">
-          More: another day, cage, pests, feed, tools, decided
+          More: another day, cage, pests, feed, small acts, tools, decided
         </summary>
         <div className="mt-3 space-y-5">
           <ComeBack content={content} view={view} set={set} error={at("next_visit")} />

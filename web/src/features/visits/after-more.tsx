@@ -1,4 +1,5 @@
 /** What is asked less often after the last frame: pests, feed, traps, supers, tools, and what cut the visit short. */
+import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
 import { Stepper } from "@/ui/stepper";
 import { asFlag, type SetAfter } from "./after-set";
@@ -28,6 +29,7 @@ export function AfterMore({ content, set }: Props) {
     <div className="space-y-4">
       <Pests content={content} set={set} />
       <Feed content={content} set={set} />
+      <QuickActs content={content} set={set} />
       <Stepper label="Traps set" value={content.traps ?? null} most={50} onChange={(value) => set({ traps: value })} />
       <ChoiceField
         label="Supers on"
@@ -97,6 +99,35 @@ function Pests({ content, set }: Props) {
         value={content.wasps ?? ""}
         options={SOME}
         onChange={(value) => value && set({ wasps: value })}
+      />
+    </>
+  );
+}
+
+/** Small acts that are no course. */
+function QuickActs({ content, set }: Props) {
+  return (
+    <>
+      <Stepper
+        label="Drone comb cut out"
+        value={content.drone_combs_cut ?? null}
+        unit="combs"
+        most={20}
+        start={1}
+        onChange={(value) => set({ drone_combs_cut: value })}
+      />
+      <Stepper
+        label="Queen cells removed"
+        value={content.queen_cells_removed ?? null}
+        unit="cells"
+        most={200}
+        start={1}
+        onChange={(value) => set({ queen_cells_removed: value })}
+      />
+      <Checkbox
+        label="Dusted with sugar"
+        checked={content.sugar_dusted}
+        onChange={(dusted) => set({ sugar_dusted: dusted })}
       />
     </>
   );
