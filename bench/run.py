@@ -29,6 +29,7 @@ from bench.crowd import Crowd, crowd, mentors
 from bench.eligibility import measure_eligibility
 from bench.seed import seed
 from bench.stable_bands import measure_stable_bands
+from bench.treatments import measure_treatments
 from bench.visits import measure_visit
 from redframe.demo.scenario import PASSWORD
 from redframe.launch.front_end import DIST
@@ -211,6 +212,7 @@ def main() -> None:
         *measure_front_end(),
         *measure_visit(),
         *measure_eligibility(),
+        *measure_treatments(),
         ("**how honest the forecast is**", ""),
         *measure_forecast(),
         ("**how many members one colony needs**", "spread over eight random states, six weeks ahead"),

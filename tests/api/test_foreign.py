@@ -37,6 +37,7 @@ OWNED = {
     "picture": "SELECT id FROM board_picture WHERE colony_id = %(colony)s",
     "photo": "SELECT id FROM photo WHERE colony_id = %(colony)s",
     "event": "SELECT id FROM brood_event WHERE colony_id = %(colony)s",
+    "harvest": "SELECT id FROM harvest WHERE colony_id = %(colony)s",
     "lot": "SELECT id FROM product_lot WHERE product = 'Pack of the keeper'",
     "keeper": "SELECT keeper_id FROM apiary WHERE id = %(apiary)s",
     "week": "SELECT id FROM count_week WHERE association_id = %(association)s",
@@ -167,6 +168,11 @@ class Foreign(unittest.TestCase):
             owner.execute(
                 "INSERT INTO brood_event (id, association_id, colony_id, kind, happened_on) "
                 "SELECT gen_random_uuid(), association_id, id, 'swarm_left', '2031-07-20' FROM colony WHERE id = %s",
+                [cls.colony],
+            )
+            owner.execute(
+                "INSERT INTO harvest (id, association_id, colony_id, harvested_on, honey_for) "
+                "SELECT gen_random_uuid(), association_id, id, '2031-07-20', 'bees' FROM colony WHERE id = %s",
                 [cls.colony],
             )
             owner.execute(

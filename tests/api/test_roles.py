@@ -44,6 +44,7 @@ PICTURE = picture()
 WEEK = made_id("count week", date(2031, 7, 25))
 LOT = {"product": "Strips of the shed", "option_ids": ["FA_STRIP2"], "unit": "strip", "quantity": 10}
 LAYING_STOPPED = made_id("laying", made_id("corrane", "St Ossory", "O3"))
+HARVEST = made_id("harvest", made_id("corrane", "Kettle Wood", "K1"), date(2031, 7, 18))
 STRIPS, CRYSTALS = lot_id("corrane", "F-3105"), lot_id("corrane", "XC-40")
 WAS_GIVEN = {"option_id": "OX_TRICKLE", "doses_on": ["2030-12-20"], "end": "not_known", "known_from": "keeper_said"}
 
@@ -140,6 +141,9 @@ class RolesCrossed(unittest.TestCase):
             ("get", "/apiaries/{apiary_id}", f"/apiaries/{apiary}", None, STAFF | {"read_only"}),
             ("get", "/colonies/{colony_id}", f"/colonies/{self.kettle}", None, STAFF | {"read_only"}),
             ("post", "/colonies/{colony_id}/brood-events", f"/colonies/{self.kettle}/brood-events", {"id": str(uuid4()), "kind": "swarm_left", "happened_on": "2031-08-01"}, STAFF),
+            ("post", "/harvests", "/harvests", {"harvested_on": "2031-08-02", "honey_for": "bees", "rows": [{"id": str(uuid4()), "colony_id": str(self.kettle)}]}, STAFF),
+            ("get", "/colonies/{colony_id}/harvests", f"/colonies/{self.kettle}/harvests", None, STAFF | {"read_only"}),
+            ("post", "/harvests/{harvest_id}/withdraw", f"/harvests/{HARVEST}/withdraw", {"why": "another hive"}, STAFF),
             ("post", "/brood-events/{event_id}/withdraw", f"/brood-events/{LAYING_STOPPED}/withdraw", {"why": "another hive"}, STAFF),
             ("get", "/apiaries/{apiary_id}/treatment-round", f"/apiaries/{apiary}/treatment-round", None, STAFF | {"read_only"}),
             ("get", "/apiaries/{apiary_id}/autumn", f"/apiaries/{apiary}/autumn", None, STAFF | {"read_only"}),
@@ -205,6 +209,7 @@ class RolesCrossed(unittest.TestCase):
             ("put", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", {"done_on": "2031-07-26", "quantity": 1, "reason": "misread"}, STAFF),
             ("delete", "/courses/{course_id}/acts/{act_id}", f"/courses/{self.course}/acts/{self.act}", None, STAFF),
             ("post", "/courses/expected", "/courses/expected", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)], "start_on": "2031-08-02"}, STAFF | {"read_only"}),
+            ("get", "/treatment-schools", "/treatment-schools", None, EVERYONE),
             ("get", "/treatment-options", "/treatment-options", None, EVERYONE),
             ("post", "/courses/earlier/check", "/courses/earlier/check", {"apiary_id": str(apiary), "colony_ids": [str(self.kettle)], **WAS_GIVEN}, STAFF),
             ("post", "/courses/earlier", "/courses/earlier", {"id": str(uuid4()), "apiary_id": str(apiary), "colonies": [{"id": str(uuid4()), "colony_id": str(self.kettle)}], **WAS_GIVEN}, STAFF),

@@ -71,6 +71,8 @@ class Screens(BrowserTest):
             "what works": "/what-works",
             "autumn": f"/autumn?apiary={made_id('corrane', 'apiary', 'Upper Fenn')}",
             "treatment round": f"/treatment-round?apiary={made_id('corrane', 'apiary', 'Hollin Croft')}",
+            "honey taken": f"/honey?apiary={kettle}",
+            "honey of a colony": f"/colonies/{made_id('corrane', 'Kettle Wood', 'K9')}?part=honey",
             "mixing bench": "/mixing",
             "why it failed": f"/courses/{failed}",
             "brood calendar": f"/colonies/{made_id('corrane', 'St Ossory', 'O3')}",

@@ -137,6 +137,17 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         ("kind = 'swarm_left', release_on = happened_on", "brood_event_check1"),
         (f"withdrawn_why = {LONG_REASON}", "brood_event_withdrawn_why_check"),
     ),
+    "harvest": (
+        ("honey_for = 'mice'", "harvest_honey_for_check"),
+        ("honey_kg = 0", "harvest_honey_kg_check"),
+        ("honey_kg = 200.5", "harvest_honey_kg_check"),
+        ("batch = repeat('x', 81)", "harvest_batch_check"),
+        (f"note = {LONG}", "harvest_note_check"),
+        (f"override_by = {LONG_NAME}, override_why = 'x'", "harvest_override_by_check"),
+        (f"override_by = 'x', override_why = {LONG_REASON}", "harvest_override_why_check"),
+        ("override_by = 'somebody', override_why = ''", "harvest_check"),
+        (f"withdrawn_why = {LONG_REASON}", "harvest_withdrawn_why_check"),
+    ),
     "earlier_treatment": (
         ("doses_on = '{}'", "earlier_treatment_doses_on_check"),
         ("doses_on = array_fill('2031-01-01'::date, ARRAY[21])", "earlier_treatment_doses_on_check"),

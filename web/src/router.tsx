@@ -287,6 +287,18 @@ const earlier = createRoute({
   component: screen(() => import("@/features/treatments/earlier"), "EarlierTreatments"),
 });
 
+const honey = createRoute({
+  getParentRoute: () => inside,
+  path: "/honey",
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): { apiary?: string | undefined; colonies?: string[] | undefined } => ({
+    apiary: text(search["apiary"]),
+    colonies: list(search["colonies"]),
+  }),
+  component: screen(() => import("@/features/honey/honey"), "Honey"),
+});
+
 const mixing = createRoute({
   getParentRoute: () => inside,
   path: "/mixing",
@@ -394,6 +406,7 @@ const tree = root.addChildren([
     course,
     treatmentRound,
     mixing,
+    honey,
     visit,
     visitSheet,
     association,

@@ -25,6 +25,7 @@ from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
 from redframe.demo import combs
 from redframe.demo.earlier import record_earlier_treatments
+from redframe.demo.honey import is_harvest, take_honey
 from redframe.demo.other_methods import other_counts
 from redframe.demo.population import Life
 from redframe.demo.scenario import (
@@ -238,6 +239,8 @@ class Keeping:
             unit = self.unit_of_work(day, 14)
             await other_counts(unit, self.plan.name, member.label, member.id, member.life, day, counts=counts)
         await self._maybe_treat(living, day, season)
+        if living and is_harvest(self.plan.habit, season):
+            await take_honey(self.unit_of_work(day, 15), self.plan.name, day, [member.id for member in living])
         feeder, litres = FED.get((self.plan.name, day), (None, None))
         for member in living if feeder is not None else ():
             after = After(feed="syrup_2_1", feed_amount=litres, feeder=feeder, supers_on=False)
@@ -541,7 +544,7 @@ class Keeping:
                 lot="",
                 count_id=done.count_id,
                 note=OLD_STRIPS.note if old else "",
-                override=Override("expired", self.plan.keeper, OLD_STRIPS.note) if old else None,
+                override=Override("expired", self.plan.keeper, "The new pack had not come.") if old else None,
                 lot_id=lot if places else None,
                 facts=facts,
             ),

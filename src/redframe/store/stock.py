@@ -129,7 +129,8 @@ async def courses_of_lot(connection: Connection, lot_id: UUID) -> list[UUID]:
 
 @dataclass(frozen=True, slots=True)
 class PlacedOfLot:
-    """A placing of a lot: in which colony, and from when its honey is clear."""
+    """A placing of a lot: in which colony, from when its honey is clear, and the batches into which its honey went
+    since."""
 
     lot_id: UUID
     done_on: date
@@ -143,6 +144,7 @@ class PlacedOfLot:
     apiary: str
     keeper: str
     honey_clear_on: date | None
+    honey_batches: list[str]
 
 
 async def placed_of_lot(connection: Connection, lot_id: UUID) -> list[PlacedOfLot]:

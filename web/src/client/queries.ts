@@ -180,6 +180,17 @@ export const treatmentRoundQuery = (apiaryId: string) =>
       ask(api.GET("/api/v1/apiaries/{apiary_id}/treatment-round", { params: { path: { apiary_id: apiaryId } } })),
   });
 
+export const harvestsQuery = (colonyId: string) =>
+  queryOptions({
+    queryKey: ["colony", colonyId, "harvests"],
+    queryFn: () => ask(api.GET("/api/v1/colonies/{colony_id}/harvests", { params: { path: { colony_id: colonyId } } })),
+  });
+
+export const schoolsQuery = queryOptions({
+  queryKey: ["schools"],
+  queryFn: () => ask(api.GET("/api/v1/treatment-schools")),
+});
+
 export const planQuery = (id: string) =>
   queryOptions({
     queryKey: ["plan", id],

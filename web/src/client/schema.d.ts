@@ -990,6 +990,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/harvests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Harvests
+         * @description The honey taken from a colony, newest first.
+         */
+        get: operations["list_harvests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/hive": {
         parameters: {
             query?: never;
@@ -1835,6 +1855,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/harvests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Harvest
+         * @description Record honey taken from colonies; one whose honey is not clear is left out and said.
+         */
+        post: operations["record_harvest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/harvests/{harvest_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Harvest
+         * @description Say that it was not so; what was said stays on record.
+         */
+        post: operations["withdraw_harvest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/invitations": {
         parameters: {
             query?: never;
@@ -2559,6 +2619,26 @@ export interface paths {
          * @description The options of the catalogue, by their names.
          */
         get: operations["list_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/treatment-schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Schools
+         * @description Where schools of treating differ, and which side the policy in force follows.
+         */
+        get: operations["list_schools"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7103,6 +7183,128 @@ export interface components {
             slot: number;
         };
         /**
+         * Harvest
+         * @description Honey taken from a colony (`honey_kg` None: not weighed) into a batch; where it was not clear, taken on by
+         *     somebody named; `withdrawn_why`: it was not so.
+         */
+        Harvest: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Batch */
+            batch: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Harvested On
+             * Format: date
+             */
+            harvested_on: string;
+            /**
+             * Honey For
+             * @enum {string}
+             */
+            honey_for: "people" | "bees";
+            /** Honey Kg */
+            honey_kg: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+            /** Note */
+            note: string;
+            /** Override By */
+            override_by: string;
+            /** Override Why */
+            override_why: string;
+            /** Withdrawn Why */
+            withdrawn_why: string;
+        };
+        /** HarvestBarred */
+        HarvestBarred: {
+            /** Option */
+            option: string;
+            /** Until */
+            until: string | null;
+        };
+        /**
+         * HarvestInput
+         * @description Honey taken from colonies on a day, for people or for bees, into one batch.
+         */
+        HarvestInput: {
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /**
+             * Harvested On
+             * Format: date
+             */
+            harvested_on: string;
+            /**
+             * Honey For
+             * @enum {string}
+             */
+            honey_for: "people" | "bees";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            override?: components["schemas"]["HarvestOverride"] | null;
+            /** Rows */
+            rows: components["schemas"]["HarvestRow"][];
+        };
+        /**
+         * HarvestOverride
+         * @description Who takes on that honey is taken though it is not clear, and why.
+         */
+        HarvestOverride: {
+            /** Authorised By */
+            authorised_by: string;
+            /** Reason */
+            reason: string;
+        };
+        /** HarvestRow */
+        HarvestRow: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Honey Kg */
+            honey_kg?: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /** HarvestedRow */
+        HarvestedRow: {
+            barred: components["schemas"]["HarvestBarred"] | null;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * HendersonTiltonInput
          * @description Mean rates of treated and untreated colonies before and after, on one scale.
          */
@@ -9378,7 +9580,8 @@ export interface components {
         };
         /**
          * PlacedOfLot
-         * @description A placing of a lot: in which colony, and from when its honey is clear.
+         * @description A placing of a lot: in which colony, from when its honey is clear, and the batches into which its honey went
+         *     since.
          */
         PlacedOfLot: {
             /** Apiary */
@@ -9403,6 +9606,8 @@ export interface components {
              * Format: date
              */
             done_on: string;
+            /** Honey Batches */
+            honey_batches: string[];
             /** Honey Clear On */
             honey_clear_on: string | null;
             /** Keeper */
@@ -10795,6 +11000,47 @@ export interface components {
             unit: string;
         };
         /**
+         * School
+         * @description A question on which schools differ. `options`: those that it bears on, none for all; `usual`: what is taken where
+         *     nobody decides otherwise, and `why`.
+         */
+        School: {
+            /** Id */
+            id: string;
+            /** Options */
+            options: string[];
+            /** Question */
+            question: string;
+            /** Sides */
+            sides: components["schemas"]["SchoolSide"][];
+            switch: components["schemas"]["Switch"] | null;
+            /** Usual */
+            usual: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SchoolHere
+         * @description A question with its sides; `followed`: the side of the policy in force, None where no setting decides.
+         */
+        SchoolHere: {
+            /** Followed */
+            followed: string | null;
+            school: components["schemas"]["School"];
+        };
+        /**
+         * SchoolSide
+         * @description One school: what it says, and what it risks.
+         */
+        SchoolSide: {
+            /** Name */
+            name: string;
+            /** Risk */
+            risk: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * Scoop
          * @description Bees a millilitre of settled bees, and the coefficient of variation of a level scoop.
          */
@@ -11507,6 +11753,18 @@ export interface components {
             verdict: "allowed" | "allowed_with_cautions" | "not_now" | "never_here";
             /** Weather Known */
             weather_known: boolean;
+        };
+        /**
+         * Switch
+         * @description The setting of a policy that decides, and the side for each of its values.
+         */
+        Switch: {
+            /** Setting */
+            setting: string;
+            /** Sides */
+            sides: {
+                [key: string]: string;
+            };
         };
         /** SwitchInput */
         SwitchInput: {
@@ -12297,6 +12555,11 @@ export interface components {
         };
         /** WithdrawBroodEvent */
         WithdrawBroodEvent: {
+            /** Why */
+            why: string;
+        };
+        /** WithdrawHarvest */
+        WithdrawHarvest: {
             /** Why */
             why: string;
         };
@@ -14213,6 +14476,37 @@ export interface operations {
             };
         };
     };
+    list_harvests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Harvest"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     amend_hive: {
         parameters: {
             query?: never;
@@ -15781,6 +16075,72 @@ export interface operations {
             };
         };
     };
+    record_harvest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HarvestInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HarvestedRow"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_harvest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                harvest_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawHarvest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     invite_member: {
         parameters: {
             query?: never;
@@ -17163,6 +17523,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OptionView"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolHere"][];
                 };
             };
             /** @description A problem document */

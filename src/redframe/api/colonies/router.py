@@ -14,6 +14,9 @@ from redframe.api.colonies.schemas import (
     BroodEventInput,
     ColonyAmendment,
     ColonyInput,
+    HarvestBarred,
+    HarvestedRow,
+    HarvestInput,
     HiveInput,
     HoldInput,
     LiftInput,
@@ -23,15 +26,18 @@ from redframe.api.colonies.schemas import (
     QueenAmendment,
     QueenInput,
     WithdrawBroodEvent,
+    WithdrawHarvest,
 )
 from redframe.api.kept import OfColony
 from redframe.api.treatments.schemas import ColonyView
 from redframe.api.views import colony as colony_out
+from redframe.core.treatments.overrides import Override
 from redframe.store.brood import NewBroodEvent
 from redframe.store.colonies import ColonyOverview
 from redframe.store.frames import Frame, FrameMove
+from redframe.store.harvests import Harvest
 from redframe.store.hives import FrameFormat
-from redframe.work.colonies import brood, frames, hives, holds, lineage, queens, read, record, undo
+from redframe.work.colonies import brood, frames, harvests, hives, holds, lineage, queens, read, record, undo
 from redframe.work.colonies.queens import QueenView
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -167,6 +173,38 @@ async def withdraw_brood_event(event_id: UUID, given: WithdrawBroodEvent, who: W
     """Say that it was not so; what was said stays on record."""
     async with services.unit_of_work(who, given.why) as unit:
         await brood.withdraw_brood_event(unit, event_id, given.why)
+
+
+@router.post("/harvests", status_code=201)
+async def record_harvest(given: HarvestInput, who: Who, services: TheServices) -> list[HarvestedRow]:
+    """Record honey taken from colonies; one whose honey is not clear is left out and said."""
+    override = Override("C04", given.override.authorised_by, given.override.reason) if given.override else None
+    of = harvests.HarvestOf(given.harvested_on, given.honey_for, given.batch, given.note, override)
+    taken = [harvests.Taken(one.id, one.colony_id, one.honey_kg) for one in given.rows]
+    async with services.unit_of_work(who) as unit:
+        rows = await harvests.record_harvest(unit, of, taken)
+        return [
+            HarvestedRow(
+                colony_id=row.colony_id,
+                label=row.label,
+                barred=row.barred and HarvestBarred(option=row.barred.option.name, until=row.barred.until),
+            )
+            for row in rows
+        ]
+
+
+@router.get("/colonies/{colony_id}/harvests")
+async def list_harvests(colony_id: UUID, who: Who, services: TheServices) -> list[Harvest]:
+    """The honey taken from a colony, newest first."""
+    async with services.unit_of_work(who) as unit:
+        return await harvests.harvests_of(unit, colony_id)
+
+
+@router.post("/harvests/{harvest_id}/withdraw", status_code=204)
+async def withdraw_harvest(harvest_id: UUID, given: WithdrawHarvest, who: Who, services: TheServices) -> None:
+    """Say that it was not so; what was said stays on record."""
+    async with services.unit_of_work(who, given.why) as unit:
+        await harvests.withdraw_harvest(unit, harvest_id, given.why)
 
 
 @router.delete("/colonies/{colony_id}/changes/{change}", status_code=204)

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Literal, Self
 from uuid import UUID
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, StringConstraints, model_validator
 
-from redframe.api.base import Label, Note, Reason, Why, Word
+from redframe.api.base import Label, Note, Output, Reason, Why, Word
 from redframe.core.colonies.frame_places import Away
 from redframe.core.colonies.hive_state import BoxPurpose, Floor, FrameKind, Side, WantedBox
 from redframe.core.colonies.holds import HoldKind
 from redframe.core.colonies.lineage import CombsOfMerger, QueenOfMerger
 from redframe.core.colonies.queens import MarkColour, QueenState
 from redframe.core.errors import InvalidInput
-from redframe.core.inputs import Input, IsoDate
+from redframe.core.inputs import Input, IsoDate, printable
+from redframe.core.treatments.honey import HoneyFor
 from redframe.store.brood import BroodEventKind
 from redframe.work.colonies.frames import NewFrame, WantedMove
 from redframe.work.colonies.hives import Divider, HiveChange
@@ -223,6 +225,45 @@ class BroodEventInput(Input):
 
 
 class WithdrawBroodEvent(Input):
+    why: Why
+
+
+class HarvestOverride(Input):
+    """Who takes on that honey is taken though it is not clear, and why."""
+
+    authorised_by: Word
+    reason: Why
+
+
+class HarvestRow(Input):
+    id: UUID
+    colony_id: UUID
+    honey_kg: Annotated[float, Field(allow_inf_nan=False)] | None = None
+
+
+class HarvestInput(Input):
+    """Honey taken from colonies on a day, for people or for bees, into one batch."""
+
+    harvested_on: IsoDate
+    honey_for: HoneyFor
+    batch: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(printable)] = ""
+    note: Note = ""
+    override: HarvestOverride | None = None
+    rows: Annotated[list[HarvestRow], Field(min_length=1, max_length=100)]
+
+
+class HarvestBarred(Output):
+    option: str
+    until: date | None
+
+
+class HarvestedRow(Output):
+    colony_id: UUID
+    label: str
+    barred: HarvestBarred | None
+
+
+class WithdrawHarvest(Input):
     why: Why
 
 

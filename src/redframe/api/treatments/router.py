@@ -49,10 +49,12 @@ from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import read as treatments_read
 from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments import round as treatments_round
+from redframe.work.treatments import schools as treatments_schools
 from redframe.work.treatments import what_works as treatments_what_works
 from redframe.work.treatments import why_failed as treatments_why_failed
 from redframe.work.treatments.earlier import EarlierRow
 from redframe.work.treatments.fall_curve import FallCurve
+from redframe.work.treatments.schools import SchoolHere
 from redframe.work.treatments.what_works import WhatWorks
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -82,6 +84,13 @@ async def list_catalogue(who: Who) -> list[OptionView]:
     """The options of the catalogue, by their names."""
     found = sorted(default_catalogue().options, key=lambda one: one.name)
     return [OptionView.model_validate(one) for one in found]
+
+
+@router.get("/treatment-schools")
+async def list_schools(who: Who, services: TheServices) -> list[SchoolHere]:
+    """Where schools of treating differ, and which side the policy in force follows."""
+    async with services.unit_of_work(who) as unit:
+        return list(await treatments_schools.schools_here(unit))
 
 
 @router.post("/plans", status_code=201)

@@ -45,7 +45,10 @@ WITH RECURSIVE made AS (
     UNION SELECT l.id FROM product_lot l JOIN made m ON l.made_from = m.id
 )
 SELECT a.lot_id, a.done_on, a.quantity, a.quantity_unit, t.id AS course_id, t.option_id, t.colony_id, c.label, c.apiary_id,
-       p.name AS apiary, k.name AS keeper, t.honey_clear_on
+       p.name AS apiary, k.name AS keeper, t.honey_clear_on,
+       coalesce((SELECT array_agg(DISTINCT h.batch ORDER BY h.batch) FROM harvest h
+                 WHERE h.colony_id = t.colony_id AND h.harvested_on >= a.done_on AND h.honey_for = 'people'
+                 AND h.withdrawn_why = ''), '{}') AS honey_batches
 FROM course_act a JOIN made m ON m.id = a.lot_id
 JOIN course t ON t.id = a.course_id JOIN colony c ON c.id = t.colony_id JOIN apiary p ON p.id = c.apiary_id
 JOIN keeper k ON k.id = p.keeper_id

@@ -10,14 +10,15 @@ from uuid import UUID, uuid4
 
 from redframe.core.colonies.hive_state import Floor, PlacedBox, Side, WantedBox, match_boxes
 from redframe.core.errors import InvalidInput, Refused
-from redframe.core.treatments.honey import InHive, honey_barred
+from redframe.core.treatments.honey import honey_barred
 from redframe.store import colonies as store
-from redframe.store import hives, treatments
+from redframe.store import hives
 from redframe.store.colonies import ColonyOverview
 from redframe.wording.sentences import written_day
 from redframe.work.colonies.changes import not_in_future
 from redframe.work.colonies.frames import into_store
 from redframe.work.roles import require
+from redframe.work.treatments.in_hive import in_hive_of
 from redframe.work.unit_of_work import UnitOfWork
 
 
@@ -88,12 +89,7 @@ async def _check_supers(
     if wanted.override_why.strip() or not any(box.purpose == "super" and box.id not in stands for box in kept):
         return
     for lives in await hives.colonies_of_hive(unit.connection, hive_id):
-        given = [
-            InHive(one.option, one.placed_on, one.ended_on, one.honey_clear_on)
-            for one in await treatments.courses_of_colonies(unit.connection, [lives.id])
-            if one.placed_on is not None
-        ]
-        barred = honey_barred(given, wanted.on)
+        barred = honey_barred(await in_hive_of(unit, lives.id), wanted.on)
         if barred is not None:
             until = f"clear from {written_day(barred.until)}" if barred.until else "not clear before it is out"
             text = f"no honey supers yet: {barred.option.name} in {lives.label}, honey {until}"

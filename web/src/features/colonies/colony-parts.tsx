@@ -3,6 +3,7 @@ import { useNavigate, useSearch } from "@tanstack/react-router";
 import { Tabs } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import type { Schemas } from "@/client/types";
+import { Harvests } from "@/features/honey/harvests";
 import { countedOf } from "@/features/sampling/meaning";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
@@ -26,6 +27,7 @@ export function ColonyParts({ view, onAmend, changes }: Props) {
     counts: `Counts ${view.counts.length}`,
     visits: `Visits ${view.visits.length}`,
     courses: `Courses ${view.courses.length}`,
+    honey: "Honey",
     colony: "Queen, hive, lineage",
     all: "Every record",
   };
@@ -50,6 +52,14 @@ export function ColonyParts({ view, onAmend, changes }: Props) {
         {part === "counts" && <CountTable view={view} onAmend={onAmend} />}
         {part === "visits" && <VisitTable view={view} />}
         {part === "courses" && <CourseTable view={view} mayAdd={changes !== null} />}
+        {part === "honey" && (
+          <Harvests
+            colonyId={view.colony.id}
+            apiaryId={view.apiary.id}
+            today={view.today}
+            mayRecord={changes !== null}
+          />
+        )}
         {part === "colony" && (
           <div className="grid gap-x-8 gap-y-6 pt-2 desk:grid-cols-2">
             <QueenSection view={view} open={changes} />

@@ -195,6 +195,12 @@ function Tools({ view, living, selected, open }: ToolsProps) {
             Add earlier treatments
           </TextLink>
           <TextLink
+            to="/honey"
+            search={{ apiary: view.apiary.id, colonies: [...selected.selected] }}
+            className="inline-flex min-h-14 items-center desk:min-h-8">
+            Record honey taken
+          </TextLink>
+          <TextLink
             to="/autumn"
             search={{ apiary: view.apiary.id }}
             className="inline-flex min-h-14 items-center desk:min-h-8">

@@ -31,6 +31,7 @@ export function WherePlaced({ lotId, today }: { lotId: string; today: string }) 
               at {one.apiary} ({one.keeper})
               {one.quantity !== null && `, ${quantity(one.quantity, one.quantity_unit ?? "")}`}.{" "}
               {one.honey_clear_on ? `Honey clear ${shortDay(one.honey_clear_on, today)}` : "Honey: not known yet"}
+              {one.honey_batches.length > 0 && `. Honey taken since: batch ${one.honey_batches.join(", ")}`}
             </span>
           </li>
         ))}

@@ -15,6 +15,7 @@ import { colonies } from "@/wording/words";
 import { ByLabel } from "./by-label";
 import { OptionColonies } from "./option-colonies";
 import { SOURCE, type Judged, type OptionRow, type Options } from "./option-rows";
+import { Schools } from "./schools";
 import { usePlan, type Planning } from "./use-plan";
 
 type Option = OptionRow["option"];
@@ -50,6 +51,7 @@ export function OptionSheet({ row, view }: { row: OptionRow; view: Options }) {
       <p className="mt-2 text-sm text-ink-2">
         Bees: {option.hazards_bees}. Hive: {option.hive_setup}
       </p>
+      <Schools optionId={option.id} />
       <MoreOf option={option} rules={rules} />
     </section>
   );
