@@ -18,6 +18,10 @@ INSERT INTO colony (id, association_id, apiary_id, label, state_since)
 SELECT gen_random_uuid(), %(association)s, a.id, 'X' || n, '2026-04-01'
 FROM (SELECT * FROM apiary WHERE association_id = %(association)s AND name LIKE 'Apiary %%') a, generate_series(1, 12) n;
 
+INSERT INTO colony_event (id, association_id, colony_id, kind, happened_on, created_at)
+SELECT gen_random_uuid(), association_id, id, 'started', state_since, state_since FROM colony
+WHERE association_id = %(association)s AND label LIKE 'X%%';
+
 INSERT INTO queen (id, association_id, colony_id, year, since)
 SELECT gen_random_uuid(), association_id, id, 2029, '2029-06-01' FROM colony
 WHERE association_id = %(association)s AND label LIKE 'X%%';

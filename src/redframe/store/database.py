@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import asyncio
 import logging
-from collections.abc import AsyncIterator, Coroutine, Sequence
+from collections.abc import AsyncIterator, Coroutine, Iterable, Mapping, Sequence
 from contextlib import asynccontextmanager
 from dataclasses import dataclass, fields
-from datetime import date
+from datetime import date, datetime
 from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, LiteralString, Protocol, TypeVar, cast
@@ -20,6 +20,7 @@ from uuid import UUID
 import aiosql
 from psycopg import AsyncConnection, errors
 from psycopg.rows import class_row, scalar_row
+from psycopg.types.json import Jsonb
 from psycopg_pool import AsyncConnectionPool
 
 from redframe.core.members.roles import Role
@@ -92,6 +93,13 @@ async def scalar(connection: Connection, name: str, /, **parameters: object) -> 
         return await cursor.fetchone()
 
 
+async def scalars(connection: Connection, name: str, /, **parameters: object) -> list[Any]:
+    """The first value of each row of a named query."""
+    async with connection.cursor(row_factory=scalar_row) as cursor:
+        await cursor.execute(sql(name), parameters)
+        return await cursor.fetchall()
+
+
 def columns(record: DataclassInstance) -> dict[str, object]:
     """The fields of a record under their names, as the parameters of a query take them."""
     return {field.name: getattr(record, field.name) for field in fields(record)}
@@ -103,6 +111,19 @@ async def run(connection: Connection, name: str, /, **parameters: object) -> int
         raise RuntimeError(f"{name} would be sent among reads: what it touched would not be known")
     cursor = await connection.execute(sql(name), parameters)
     return cursor.rowcount
+
+
+def json_rows(rows: Iterable[Mapping[str, object]]) -> Jsonb:
+    """Rows as a JSON list, for a statement that writes all of them at once."""
+    return Jsonb([{name: _plain(value) for name, value in row.items()} for row in rows])
+
+
+def _plain(value: object) -> object:
+    if isinstance(value, Jsonb):
+        return value.obj
+    if isinstance(value, date | datetime):
+        return value.isoformat()
+    return str(value) if isinstance(value, UUID) else value
 
 
 async def run_many(connection: Connection, name: str, rows: list[dict[str, object]], /) -> None:

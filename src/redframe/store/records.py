@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from redframe.store.database import Connection, many, scalar
+from redframe.store.database import Connection, many, scalars
 from redframe.store.errors import Conflict
 
 
@@ -24,17 +25,26 @@ class HistoryEntry:
     current: dict[str, Any]
 
 
-async def accept_write(connection: Connection, write_id: UUID, kind: str, digest: bytes) -> bool:
-    """Accept a device's write once. False: the same write came before and is already kept.
+@dataclass(frozen=True, slots=True)
+class _Accepted:
+    id: UUID
+    digest: bytes
 
-    Raises Conflict when the id was used before for something else.
+
+async def accept_writes(connection: Connection, kind: str, digests: Mapping[UUID, bytes]) -> set[UUID]:
+    """Accept a device's writes once; return the ids of those that are new. The others came before and are already kept.
+
+    Raises Conflict when an id was used before for something else.
     """
-    if await scalar(connection, "accept_write", id=write_id, kind=kind, digest=digest) is not None:
-        return True
-    before = await scalar(connection, "accepted_digest", id=write_id, kind=kind)
-    if before is None or bytes(before) != digest:
-        raise Conflict("this id was used before for another record", "id")
-    return False
+    ids, sums = list(digests), list(digests.values())
+    new = set(await scalars(connection, "accept_writes", kind=kind, ids=ids, digests=sums))
+    old = [one for one in ids if one not in new]
+    if old:
+        kept = await many(connection, _Accepted, "accepted_digests", kind=kind, ids=old)
+        same = {one.id for one in kept if bytes(one.digest) == digests[one.id]}
+        if len(same) < len(old):
+            raise Conflict("this id was used before for another record", "id")
+    return new
 
 
 async def history_of(connection: Connection, table_name: str, record_id: UUID) -> list[HistoryEntry]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
 from uuid import UUID
@@ -21,7 +21,7 @@ from redframe.core.treatments.progress import ActOutcome
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.states import CourseOutcome, CourseState, outcome_of
 from redframe.core.treatments.step_facts import NOTHING, StepFacts
-from redframe.store.database import Connection, columns, many, one, run, scalar
+from redframe.store.database import Connection, columns, json_rows, many, one, run, scalar
 from redframe.store.earlier_treatments import Earlier
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
 
@@ -229,10 +229,12 @@ class CourseNow:
     abandoned_why: str
 
 
-async def add_course(connection: Connection, course_id: UUID, course: NewCourse) -> None:
-    """Add a course. Raises Conflict when a chemical course overlaps it in the colony."""
+async def add_courses(connection: Connection, courses: Mapping[UUID, NewCourse]) -> None:
+    """Add courses under their ids. Raises Conflict when a chemical course overlaps one of them in its colony."""
     try:
-        await run(connection, "add_course", id=course_id, **columns(course))
+        await run(
+            connection, "add_courses", courses=json_rows({**columns(one), "id": id} for id, one in courses.items())
+        )
     except errors.ExclusionViolation as error:
         raise Conflict("another chemical course is in this colony at that time", "start_on") from error
 
@@ -313,29 +315,34 @@ async def closings(connection: Connection, colony_ids: Sequence[UUID], since: da
     return await many(connection, ClosingAct, "closings", colony_ids=list(colony_ids), since=since)
 
 
-async def replace_steps(connection: Connection, course_id: UUID, planned: PlannedCourse, done: Collection[str]) -> None:
-    """Replace the dates of a course's steps; the plan of record stays."""
-    rows = [
+async def replace_steps(connection: Connection, steps: Mapping[UUID, tuple[PlannedCourse, Collection[str]]]) -> None:
+    """Replace the dates of the steps of courses by their ids, with the names of those that are done. The plan of record
+    stays."""
+    rows = (
         {
+            "course_id": course_id,
             "name": step.name,
             "kind": step.kind,
             "position": position,
-            "earliest": step.window.earliest.isoformat(),
-            "ideal": step.window.ideal.isoformat(),
-            "latest": step.window.latest.isoformat(),
+            "earliest": step.window.earliest,
+            "ideal": step.window.ideal,
+            "latest": step.window.latest,
             "hard_stop": step.hard_stop,
             "after": step.after,
             "done": step.name in done,
         }
+        for course_id, (planned, done) in steps.items()
         for position, step in enumerate(planned.steps)
-    ]
-    await run(connection, "replace_steps", course_id=course_id, steps=Jsonb(rows))
+    )
+    await run(connection, "replace_steps", steps=json_rows(rows))
 
 
-async def add_act(connection: Connection, act_id: UUID, act: NewCourseAct) -> None:
-    """Record a step. Raises AlreadyDone when somebody recorded it before."""
+async def add_acts(connection: Connection, acts: Mapping[UUID, NewCourseAct]) -> None:
+    """Record steps under their ids. Raises AlreadyDone when somebody recorded one of them before."""
+    if not acts:
+        return
     try:
-        await run(connection, "add_act", id=act_id, **_act_columns(act))
+        await run(connection, "add_acts", acts=json_rows({**_act_columns(one), "id": id} for id, one in acts.items()))
     except errors.UniqueViolation as error:
         raise AlreadyDone("this step was recorded before") from error
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Mapping
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -77,6 +77,17 @@ class UnitOfWork:
 
         Raises Conflict when the id was used before for other content.
         """
-        text = json.dumps(content, sort_keys=True, default=str)
-        digest = hashlib.sha256(text.encode()).digest()
-        return await records.accept_write(self.connection, write_id, kind, digest)
+        return bool(await self.accept_all(kind, {write_id: content}))
+
+    async def accept_all(self, kind: str, contents: Mapping[UUID, dict[str, Any]]) -> set[UUID]:
+        """Accept a device's writes once; the ids of those that are new.
+
+        Raises Conflict when an id was used before for other content.
+        """
+        return await records.accept_writes(
+            self.connection, kind, {write_id: _digest(content) for write_id, content in contents.items()}
+        )
+
+
+def _digest(content: dict[str, Any]) -> bytes:
+    return hashlib.sha256(json.dumps(content, sort_keys=True, default=str).encode()).digest()

@@ -7,7 +7,7 @@ An apiary shares its weather and its policy, and most of its colonies were fed, 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, timedelta
 
 from redframe.core.treatments.catalogue import Catalogue, Option
 from redframe.core.treatments.course import plan_course
@@ -31,6 +31,7 @@ class ManyColonies:
         self._said: list[dict[Facts, Said]] = [{} for _ in RULES]
         self._doses: dict[Facts, list[DoseResult | None]] = {}
         self._ends: dict[date, list[tuple[date, date | None]]] = {}
+        self._lengths: list[tuple[timedelta, timedelta | None]] = []
         self._policies: list[PolicyFacts] = []
         self._weather: list[tuple[ForecastFacts | None, WeatherHere]] = []
 
@@ -76,10 +77,16 @@ class ManyColonies:
         return len(self._weather) - 1, weather
 
     def _ends_from(self, day: date) -> list[tuple[date, date | None]]:
-        """When a course of each option from a day would best end, and when honey is clear of it."""
-        if day not in self._ends:
+        """When a course of each option from a day would best end, and when honey is clear of it: a course that nothing
+        has moved is equally long from whatever day."""
+        if not self._lengths:
             courses = [plan_course(option, day) for option in self._options]
-            self._ends[day] = [(course.ending.window.ideal, course.honey_clear) for course in courses]
+            self._lengths = [
+                (one.ending.window.ideal - day, None if one.honey_clear is None else one.honey_clear - day)
+                for one in courses
+            ]
+        if day not in self._ends:
+            self._ends[day] = [(day + end, None if clear is None else day + clear) for end, clear in self._lengths]
         return self._ends[day]
 
     def _doses_for(self, situation: Situation) -> list[DoseResult | None]:

@@ -1,10 +1,11 @@
--- name: accept_write
--- Accepts a device's write once: no row when the id was used before.
+-- name: accept_writes
+-- Accepts a device's writes once: the ids that were not used before.
 INSERT INTO accepted_write (id, association_id, person_id, kind, digest)
-VALUES (:id, my_association(), my_person(), :kind, :digest) ON CONFLICT (id) DO NOTHING RETURNING id;
+SELECT w.id, my_association(), my_person(), :kind, w.digest FROM unnest(:ids::uuid[], :digests::bytea[]) AS w (id, digest)
+ON CONFLICT (id) DO NOTHING RETURNING id;
 
--- name: accepted_digest
-SELECT digest FROM accepted_write WHERE id = :id AND kind = :kind;
+-- name: accepted_digests
+SELECT id, digest FROM accepted_write WHERE id = ANY(:ids) AND kind = :kind;
 
 -- name: history_of
 -- The history of one record, newest first.

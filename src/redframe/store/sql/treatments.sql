@@ -1,11 +1,16 @@
--- name: add_course
+-- name: add_courses
+-- `courses` is a JSON list: however many are planned together, what follows a write follows once.
 INSERT INTO course (id, association_id, apiary_id, colony_id, plan_id, option_id, catalogue_version, policy_version, chemical,
                     start_on, interval_override, dose_quantity, dose_unit, broodless, occupies, honey_clear_on, suitability,
                     overrides, state, is_earlier, treated_for, by_person)
-VALUES (:id, my_association(), :apiary_id, :colony_id, :plan_id, :option_id, :catalogue_version, :policy_version, :chemical,
-        :start_on, :interval_override, :dose_quantity, :dose_unit, :broodless,
-        daterange(:occupies_from, :occupies_to, '[]'), :honey_clear_on, :suitability,
-        :overrides, :state, :is_earlier, :treated_for, my_person());
+SELECT c.id, my_association(), c.apiary_id, c.colony_id, c.plan_id, c.option_id, c.catalogue_version, c.policy_version, c.chemical,
+       c.start_on, c.interval_override, c.dose_quantity, c.dose_unit, c.broodless,
+       daterange(c.occupies_from, c.occupies_to, '[]'), c.honey_clear_on, c.suitability, c.overrides, c.state, c.is_earlier,
+       c.treated_for, my_person()
+FROM jsonb_to_recordset(:courses) AS c (id uuid, apiary_id uuid, colony_id uuid, plan_id uuid, option_id text,
+    catalogue_version integer, policy_version integer, chemical boolean, start_on date, interval_override integer,
+    dose_quantity double precision, dose_unit text, broodless boolean, occupies_from date, occupies_to date,
+    honey_clear_on date, suitability jsonb, overrides jsonb, state text, is_earlier boolean, treated_for jsonb);
 
 -- name: course
 SELECT * FROM course_record WHERE id = :id;
@@ -61,18 +66,22 @@ AND c.state <> 'withdrawn';
 -- `steps` is a JSON list; the plan of record (first_ideal) stays as it was first laid.
 INSERT INTO course_step (course_id, association_id, name, kind, position, earliest, ideal, latest, first_ideal, hard_stop,
                          after, done)
-SELECT :course_id, my_association(), s.name, s.kind, s.position, s.earliest, s.ideal, s.latest, s.ideal, s.hard_stop,
+SELECT s.course_id, my_association(), s.name, s.kind, s.position, s.earliest, s.ideal, s.latest, s.ideal, s.hard_stop,
        s.after, s.done
-FROM jsonb_to_recordset(:steps) AS s (name text, kind text, position integer, earliest date, ideal date, latest date,
+FROM jsonb_to_recordset(:steps) AS s (course_id uuid, name text, kind text, position integer, earliest date, ideal date, latest date,
                                       hard_stop boolean, after text, done boolean)
 ON CONFLICT (course_id, name) DO UPDATE SET earliest = excluded.earliest, ideal = excluded.ideal,
     latest = excluded.latest, done = excluded.done;
 
--- name: add_act
+-- name: add_acts
+-- `acts` is a JSON list.
 INSERT INTO course_act (id, association_id, course_id, step, outcome, done_on, quantity, quantity_unit, lot, lot_id, facts,
                         count_id, supers_on, note, override_by, override_why, by_person)
-VALUES (:id, my_association(), :course_id, :step, :outcome, :done_on, :quantity, :quantity_unit, :lot, :lot_id, :facts, :count_id, :supers_on,
-        :note, :override_by, :override_why, my_person());
+SELECT a.id, my_association(), a.course_id, a.step, a.outcome, a.done_on, a.quantity, a.quantity_unit, a.lot, a.lot_id, a.facts,
+       a.count_id, a.supers_on, a.note, a.override_by, a.override_why, my_person()
+FROM jsonb_to_recordset(:acts) AS a (id uuid, course_id uuid, step text, outcome text, done_on date, quantity double precision,
+    quantity_unit text, lot text, lot_id uuid, facts jsonb, count_id uuid, supers_on boolean, note text, override_by text,
+    override_why text);
 
 -- name: amend_act
 UPDATE course_act SET done_on = :done_on, quantity = :quantity, lot = :lot, lot_id = :lot_id, facts = :facts,

@@ -224,7 +224,7 @@ async def _add(
         overrides=Jsonb([]),
         is_earlier=True,
     )
-    await store.add_course(unit.connection, course_id, course)
+    await store.add_courses(unit.connection, {course_id: course})
     await earlier_store.add_earlier(unit.connection, course_id, was_given.details)
     await _settle(unit, course_id, was_given, given)
 
@@ -239,13 +239,12 @@ async def _settle(unit: UnitOfWork, course_id: UUID, was_given: WasGiven, given:
     """Bring the course to where what is said of it puts it."""
     over_on = given.over_on(unit.today)
     if over_on is None:
-        for number, on in enumerate(was_given.doses_on, 1):
-            step = f"place_{number}"
-            act = store.NewCourseAct(
-                course_id, step, "done", on, was_given.dose_quantity,
-                given.option.dose.unit if was_given.dose_quantity is not None else None,
-            )  # fmt: skip
-            await store.add_act(unit.connection, uuid5(course_id, step), act)
+        unit_of_dose = given.option.dose.unit if was_given.dose_quantity is not None else None
+        acts = [
+            store.NewCourseAct(course_id, f"place_{number}", "done", on, was_given.dose_quantity, unit_of_dose)
+            for number, on in enumerate(was_given.doses_on, 1)
+        ]
+        await store.add_acts(unit.connection, {uuid5(course_id, one.step): one for one in acts})
         await move_on(unit, await store.course(unit.connection, course_id))
         return
     closed = store.CourseNow(

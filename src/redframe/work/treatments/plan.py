@@ -9,10 +9,11 @@ from uuid import UUID, uuid5
 
 from psycopg.types.json import Jsonb
 
-from redframe.core.registers.treated_for import TreatedFor, treated_for
+from redframe.core.registers.treated_for import treated_for
 from redframe.core.said import Params
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.course import BASELINE_USABLE_DAYS, plan_course
+from redframe.core.treatments.course import Course as PlannedCourse
 from redframe.core.treatments.eligibility import Suitability
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.plain import suitability_as_plain
@@ -70,7 +71,7 @@ async def plan_courses(
     planned = plan_course(option, start_on, interval_override=interval_override)
     occupied = await store.courses_in_the_way(unit.connection, ids, start_on, planned.ending.window.ideal)
     by_colony = {item.colony.id: item for item in choices.colonies}
-    rows = []
+    rows, contents = [], {}
     for item in wanted:
         choice = by_colony[item.colony_id]
         suited = choice.choice.options[option_id]
@@ -78,22 +79,15 @@ async def plan_courses(
         if option.chemical:
             others = [one for one in occupied if one.colony_id == item.colony_id and one.id != item.id]
             held += [_in_the_way(other) for other in others]
-        if held:
-            rows.append(PlannedRow(item.colony_id, choice.colony.label, None, suited, held))
-            continue
-        content = {
-            "plan": plan_id, "colony": item.colony_id, "option": option_id, "start": start_on,
-            "interval": interval_override, "overrides": to_json(item.overrides), "order": order,
-        }  # fmt: skip
-        if await unit.accept(item.id, "course", content):
-            facts = choice.situation.colony
-            why = treated_for(
-                facts.infestation_pct, facts.counted_on, choice.situation.policy.threshold_pct, unit.today, order
-            )
-            await _add_course(
-                unit, item, choice, suited, choices.policy.version, plan_id, start_on, interval_override, why
-            )
-        rows.append(PlannedRow(item.colony_id, choice.colony.label, item.id, suited, ()))
+        rows.append(PlannedRow(item.colony_id, choice.colony.label, None if held else item.id, suited, held))
+        if not held:
+            contents[item.id] = {
+                "plan": plan_id, "colony": item.colony_id, "option": option_id, "start": start_on,
+                "interval": interval_override, "overrides": to_json(item.overrides), "order": order,
+            }  # fmt: skip
+    new = await unit.accept_all("course", contents)
+    plan = _Plan(plan_id, start_on, interval_override, choices.policy.version, planned)
+    await _add(unit, plan, [(item, by_colony[item.colony_id]) for item in wanted if item.id in new], order)
     return rows
 
 
@@ -131,45 +125,56 @@ def _counted_before(colony: ColonyOverview, start_on: date) -> date | None:
     return on
 
 
-async def _add_course(
-    unit: UnitOfWork,
-    item: WantedCourse,
-    choice: ColonyChoice,
-    suited: Suitability,
-    policy_version: int,
-    plan_id: UUID,
-    start_on: date,
-    interval_override: int | None,
-    why: TreatedFor,
-) -> None:
+@dataclass(frozen=True, slots=True)
+class _Plan:
+    """What all courses of a plan share."""
+
+    id: UUID
+    start_on: date
+    interval_override: int | None
+    policy_version: int
+    course: PlannedCourse
+
+
+async def _add(unit: UnitOfWork, plan: _Plan, wanted: Sequence[tuple[WantedCourse, ColonyChoice]], order: str) -> None:
+    """Add the courses of a plan, each with its steps and the count before it, all of a kind in one statement."""
+    if not wanted:
+        return
+    courses, acts, steps = {}, {}, {}
+    for item, choice in wanted:
+        counted_on = _counted_before(choice.colony, plan.start_on)
+        if counted_on is not None:
+            counted = store.NewCourseAct(item.id, "baseline_count", "done", counted_on, count_id=choice.colony.count_id)
+            acts[uuid5(item.id, "baseline_count")] = counted
+        steps[item.id] = (plan.course, {"baseline_count"} if counted_on is not None else set[str]())
+        courses[item.id] = _new_course(unit, plan, item, choice, order)
+    await store.add_courses(unit.connection, courses)
+    await store.add_acts(unit.connection, acts)
+    await store.replace_steps(unit.connection, steps)
+
+
+def _new_course(unit: UnitOfWork, plan: _Plan, item: WantedCourse, choice: ColonyChoice, order: str) -> store.NewCourse:
+    suited = choice.choice.options[plan.course.option.id]
+    facts, option = choice.situation.colony, suited.option
     assert suited.dose is not None
-    option = suited.option
-    planned = plan_course(option, start_on, interval_override=interval_override)
-    course = store.NewCourse(
+    why = treated_for(facts.infestation_pct, facts.counted_on, choice.situation.policy.threshold_pct, unit.today, order)
+    return store.NewCourse(
         apiary_id=choice.colony.apiary_id,
         colony_id=item.colony_id,
-        plan_id=plan_id,
+        plan_id=plan.id,
         option_id=option.id,
         catalogue_version=default_catalogue().version,
-        policy_version=policy_version,
+        policy_version=plan.policy_version,
         chemical=option.chemical,
-        start_on=start_on,
-        interval_override=interval_override,
+        start_on=plan.start_on,
+        interval_override=plan.interval_override,
         dose_quantity=suited.dose.quantity,
         dose_unit=suited.dose.unit,
-        broodless=choice.situation.colony.capped_worker_brood == "no",
-        occupies_from=start_on,
-        occupies_to=planned.ending.window.ideal,
-        honey_clear_on=planned.honey_clear,
+        broodless=facts.capped_worker_brood == "no",
+        occupies_from=plan.start_on,
+        occupies_to=plan.course.ending.window.ideal,
+        honey_clear_on=plan.course.honey_clear,
         suitability=Jsonb(to_json(suitability_as_plain(suited))),
         overrides=Jsonb(to_json(item.overrides)),
         treated_for=Jsonb(to_json(why)),
-    )
-    await store.add_course(unit.connection, item.id, course)
-    counted_on = _counted_before(choice.colony, start_on)
-    if counted_on is not None:
-        counted = store.NewCourseAct(item.id, "baseline_count", "done", counted_on, count_id=choice.colony.count_id)
-        await store.add_act(unit.connection, uuid5(item.id, "baseline_count"), counted)
-    await store.replace_steps(
-        unit.connection, item.id, planned, {"baseline_count"} if counted_on is not None else set()
     )

@@ -124,7 +124,7 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
             override_by=act.override.authorised_by if act.override else "",
             override_why=act.override.reason if act.override else "",
         )
-        await store.add_act(unit.connection, act.id, done)
+        await store.add_acts(unit.connection, {act.id: done})
         await move_on(unit, course, said=f"with {said_step(act.step)}")
     return await course_view(unit, course_id)
 
@@ -208,7 +208,7 @@ async def move_on(
         is_abandoned=bool(abandoned_why),
         removed_on=removed_on,
     )
-    await store.replace_steps(unit.connection, course.id, now.course, now.done)
+    await store.replace_steps(unit.connection, {course.id: (now.course, now.done)})
     moved = store.CourseNow(
         state=now.state,
         occupies_from=now.occupies_from,
