@@ -149,6 +149,30 @@ class _Turned:
 
 
 @dataclass(frozen=True, slots=True)
+class DoseInHives:
+    """A dose that is in colonies of one apiary since a day."""
+
+    apiary_id: UUID
+    apiary: str
+    latitude: float
+    longitude: float
+    option_id: str
+    placed_on: date
+    labels: list[str]
+    course_id: UUID
+    product_label: ProductLabel | None
+
+    def __post_init__(self) -> None:
+        """What is kept as JSON becomes what it is."""
+        object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
+
+    @property
+    def option(self) -> Option:
+        """The option, as the label of its product had it when it was planned."""
+        return option_with(self.option_id, self.product_label)
+
+
+@dataclass(frozen=True, slots=True)
 class KeptWork:
     """What is due at an apiary as it was judged last; `key` puts it among the others, the smaller the sooner."""
 
@@ -166,6 +190,11 @@ Apiaries = Sequence[UUID] | None
 async def steps_due(connection: Connection, until: date, most: int, at: Apiaries = None) -> list[StepsDue]:
     """Steps that may be done by a day, the most pressing first."""
     return await many(connection, StepsDue, "steps_due", until=until, most=most, apiaries=at and list(at))
+
+
+async def doses_in_hives(connection: Connection, options: Sequence[str], since: date, most: int) -> list[DoseInHives]:
+    """Doses of some options that are in hives since a day."""
+    return await many(connection, DoseInHives, "doses_in_hives", options=list(options), since=since, most=most)
 
 
 async def over_without_course(connection: Connection, most: int, at: Apiaries = None) -> list[OverWithoutCourse]:

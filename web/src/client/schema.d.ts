@@ -7305,6 +7305,34 @@ export interface components {
             label: string;
         };
         /**
+         * HeatAlarm
+         * @description Colonies of an apiary in which a dose is in its sensitive days while the forecast is too hot.
+         */
+        HeatAlarm: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * Course Id
+             * Format: uuid
+             */
+            course_id: string;
+            /** Labels */
+            labels: string[];
+            /** Option Name */
+            option_name: string;
+            /**
+             * Placed On
+             * Format: date
+             */
+            placed_on: string;
+            reason: components["schemas"]["Reason"];
+        };
+        /**
          * HendersonTiltonInput
          * @description Mean rates of treated and untreated colonies before and after, on one scale.
          */
@@ -12599,6 +12627,8 @@ export interface components {
         WorklistView: {
             /** Act At */
             act_at: number;
+            /** Alarms */
+            alarms: components["schemas"]["HeatAlarm"][];
             /** Apiaries */
             apiaries: number;
             /** Boards */

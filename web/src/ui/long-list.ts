@@ -69,8 +69,11 @@ export function useLongList<Container extends HTMLElement>({ count, estimate, cu
     if (nearEnd) more?.();
   }, [nearEnd, more, count]);
   const { scrollToIndex } = rows;
+  const untouched = useRef(true);
   useEffect(() => {
-    if (current < 0) return;
+    // What stands over the list is seen first, as long as nobody has moved in it.
+    if (current < 0 || (untouched.current && current === 0)) return;
+    untouched.current = false;
     // Once the window's height is known: before, every row would seem to lie below it.
     const soon = requestAnimationFrame(() => scrollToIndex(current, { align: "auto" }));
     return () => cancelAnimationFrame(soon);

@@ -13,6 +13,7 @@ from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.reasons import Reason
+from redframe.work.planning.alarms import HeatAlarm
 from redframe.work.planning.apiaries import ApiaryWork
 
 
@@ -128,3 +129,4 @@ class WorklistView(Output):
     boards: list[BoardLine]
     visits: list[VisitLine]
     next: str | None
+    alarms: list[HeatAlarm]

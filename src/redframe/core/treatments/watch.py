@@ -2,12 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import date, timedelta
 
 from redframe.core.said import Params
 from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.weather import Forecast
+
+
+def may_be_alarmed(option: Option) -> bool:
+    """Whether heat on the days after a dose of this option can harm the bees."""
+    return option.temperature.max_daily_max_c is not None
+
+
+def alarm_days(options: Iterable[Option]) -> int:
+    """For so many days after a dose heat is an alarm, of the option that is sensitive longest."""
+    return max((one.temperature.sensitive_days for one in options), default=0)
 
 
 def watch_placed(option: Option, placed_on: date, forecast: Forecast, today: date) -> list[Reason]:

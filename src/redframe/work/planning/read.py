@@ -15,6 +15,7 @@ from redframe.store import places
 from redframe.store import planning as store
 from redframe.store.planning import BoardsDue, CountsDue, OverWithoutCourse, StepsDue, VisitsDue
 from redframe.work.pages import place, place_after
+from redframe.work.planning.alarms import HeatAlarm, heat_alarms
 from redframe.work.planning.apiaries import (
     SOON_DAYS,
     ApiaryWork,
@@ -62,7 +63,7 @@ class Worklist(WorkLines):
 
     `colonies` counts all that live, `apiaries` all that there are, `with_work` those where something is due; `next`:
     where the next page begins, None where this one is the last. `winter_bees`: the day on which the first are laid,
-    None where it has gone by or none are reared.
+    None where it has gone by or none are reared. `alarms` stand on the first page.
     """
 
     today: date
@@ -75,6 +76,7 @@ class Worklist(WorkLines):
     with_work: int
     work: Sequence[ApiaryWork]
     next: str | None
+    alarms: Sequence[HeatAlarm]
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,6 +110,7 @@ async def worklist(unit: UnitOfWork, after: str | None = None, most: int = PAGE)
         apiaries=totals.apiaries,
         with_work=totals.with_work,
         work=await apiary_works(unit, works, found, policy),
+        alarms=await heat_alarms(unit) if after is None else [],
         next=place(kept[most - 1].key, kept[most - 1].apiary_id) if len(kept) > most else None,
         over=found.over,
         steps=_lines(unit, found.steps),

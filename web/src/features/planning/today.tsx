@@ -21,6 +21,7 @@ import { Empty, Page } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
 import { PHASE, unitOf } from "@/wording/words";
 import { ApiaryRow, COLUMNS } from "./apiary-row";
+import { Alarms } from "./alarms";
 import { ApiaryWork } from "./apiary-work";
 import { linesAt } from "./lines";
 
@@ -87,6 +88,7 @@ function TodaySheet({ work, more }: { work: Work; more: (() => void) | undefined
           <h1 className="text-3xl desk:text-4xl">{weekday(work.today)}</h1>
           <Season work={work} />
         </div>
+        <Alarms alarms={work.alarms} today={work.today} />
         <Guide />
         {work.work.length > 0 ? <Rows work={work} {...chosen} /> : <NothingDue colonies={work.colonies} />}
       </Page>
