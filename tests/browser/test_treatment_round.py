@@ -112,3 +112,30 @@ class Rounds(BrowserTest):
             "recorded by Idris Calloway"
         )
         self.assertEqual([one[0] for one in self.placed()], ["L4"])
+
+    def test_the_same_plan_at_another_apiary(self) -> None:
+        """From a course on to another apiary with option, day and plan; there its colonies stand together, and a step
+        is shared by those of one apiary only."""
+        page = self.open(f"/courses/{self.courses['L1']}")
+        page.get_by_role("link", name="Plan the same at another apiary").click()
+        page.get_by_label("At which apiary?").select_option(str(made_id("corrane", "apiary", "Upper Fenn")))
+        page.get_by_role("checkbox", name="U1").check()
+        page.get_by_role("button", name="Weigh the options for 1 colony").click()
+        page.get_by_role("heading", name="Oxalic acid trickle").wait_for()
+        with closing(self.server.sign_in("mentor@corrane.example")) as client:
+            plan = client.get(f"/api/v1/courses/{self.courses['L1']}").json()["plan_id"]
+            wanted = {"id": str(uuid4()), "colony_id": str(made_id("corrane", "Upper Fenn", "U1"))}
+            wanted |= {"overrides": [{"rule": rule, "authorised_by": "the vet", "reason": "a trial"} for rule in RULES]}  # type: ignore[dict-item]
+            body = {
+                "id": plan, "apiary_id": str(made_id("corrane", "apiary", "Upper Fenn")), "option_id": "OX_TRICKLE",
+                "start_on": "2031-08-02", "courses": [wanted],
+            }  # fmt: skip
+            (row,) = client.post("/api/v1/plans", json=body).json()
+        self.assertIn(plan, page.url)
+        self.assertIsNotNone(row["course_id"], row)
+        self.courses["U1"] = row["course_id"]
+        page.goto(f"/courses/{row['course_id']}")
+        together = page.get_by_role("navigation", name="Colonies of this plan")
+        expect(together).to_contain_text("Planned together: 0 of 4 placed.")
+        expect(together).to_contain_text("Lower Fenn")
+        page.get_by_role("button", name="Record it for U1").wait_for()

@@ -266,11 +266,13 @@ const treat = createRoute({
     colonies?: string[] | undefined;
     start?: string | undefined;
     option?: string | undefined;
+    plan?: string | undefined;
   } => ({
     apiary: text(search["apiary"]),
     colonies: list(search["colonies"]),
     start: text(search["start"]),
     option: text(search["option"]),
+    plan: text(search["plan"]),
   }),
   component: screen(() => import("@/features/treatments/treat"), "Treat"),
 });

@@ -1,12 +1,12 @@
 /** The autumn of an apiary: treat, feed, weigh, close down; what each colony lacks, its rounds, and what to buy. */
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
-import { autumnQuery, placesQuery } from "@/client/queries";
+import { autumnQuery } from "@/client/queries";
+import { ApiaryField } from "@/features/places/apiary-field";
 import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { TreatmentDoors } from "@/features/treatments/doors";
 import { longDay } from "@/ui/dates";
-import { SelectField } from "@/ui/fields";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Notice, Page, SectionHeading, Title } from "@/ui/page";
@@ -17,7 +17,6 @@ import { AutumnColony } from "./autumn-colony";
 export function Autumn() {
   const { apiary } = useSearch({ from: "/in/autumn" });
   const navigate = useNavigate({ from: "/autumn" });
-  const places = useQuery(placesQuery()).data?.places ?? [];
   const query = useQuery({ ...autumnQuery(apiary ?? ""), enabled: apiary !== undefined });
   return (
     <Page>
@@ -27,15 +26,11 @@ export function Autumn() {
         Treat, feed, weigh, close down: one plan a colony, from its last stores and what was fed since. Each visit moves
         it.
       </p>
-      <div className="mt-4 max-w-sm">
-        <SelectField
-          label="Apiary"
-          name="apiary"
-          value={apiary ?? ""}
-          options={[["", "choose"] as const, ...places.map((one) => [one.id, `${one.name}, ${one.keeper}`] as const)]}
-          onChange={(next) => void navigate({ search: { apiary: next || undefined }, replace: true })}
-        />
-      </div>
+      <ApiaryField
+        label="Apiary"
+        value={apiary}
+        onChange={(next) => void navigate({ search: { apiary: next }, replace: true })}
+      />
       {apiary === undefined ? (
         <div className="mt-6">
           <Empty title="Of which apiary?">

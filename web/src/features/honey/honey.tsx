@@ -3,7 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import { recordHarvest } from "@/client/commands/honey";
-import { apiaryQuery, placesQuery } from "@/client/queries";
+import { apiaryQuery } from "@/client/queries";
+import { ApiaryField } from "@/features/places/apiary-field";
 import type { Schemas } from "@/client/types";
 import { useDone } from "@/features/colonies/use-done";
 import { useMay, useSession } from "@/features/session/use-session";
@@ -12,7 +13,7 @@ import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
 import { DateField } from "@/ui/date-field";
 import { longDay } from "@/ui/dates";
-import { SelectField, TextField } from "@/ui/fields";
+import { TextField } from "@/ui/fields";
 import { Loaded } from "@/ui/loaded";
 import { Notice, Page, Title } from "@/ui/page";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
@@ -26,25 +27,13 @@ export function Honey() {
   const { apiary } = useSearch({ from: "/in/honey" });
   const navigate = useNavigate({ from: "/honey" });
   const mayRecord = useMay("record");
-  const places = useQuery(placesQuery()).data?.places ?? [];
   const query = useQuery({ ...apiaryQuery(apiary ?? ""), enabled: apiary !== undefined });
   return (
     <Page>
       {apiary === undefined ? (
         <>
           <Title>Honey taken</Title>
-          <div className="mt-4 max-w-sm">
-            <SelectField
-              label="Apiary"
-              name="apiary"
-              value=""
-              options={[
-                ["", "choose"] as const,
-                ...places.map((one) => [one.id, `${one.name}, ${one.keeper}`] as const),
-              ]}
-              onChange={(next) => void navigate({ search: { apiary: next || undefined }, replace: true })}
-            />
-          </div>
+          <ApiaryField label="Apiary" onChange={(next) => void navigate({ search: { apiary: next }, replace: true })} />
         </>
       ) : (
         <Loaded query={query} what="Opening the apiary …">

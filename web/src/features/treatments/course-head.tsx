@@ -6,8 +6,10 @@ import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { Button } from "@/ui/button";
 import { longDay, shortDay } from "@/ui/dates";
 import { Details } from "@/ui/details";
+import { TextLink } from "@/ui/link";
 import { Title } from "@/ui/page";
 import { quantity } from "@/ui/units";
+import { useMay } from "@/features/session/use-session";
 import { useSentence } from "@/features/session/use-sentence";
 import { ByLabel } from "./by-label";
 import { COURSE_STATE } from "@/wording/words";
@@ -53,7 +55,12 @@ export function CourseHead({ course, today, onAbandon }: HeadProps) {
 /** The colonies of the plan, each a way to its own course at the same step. */
 export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanView"] }) {
   const { step: wanted } = useSearch({ from: "/in/courses/$id" });
-  if (plan.courses.length < 2) return null;
+  const mayRecord = useMay("record");
+  const elsewhere = mayRecord && !course.earlier && course.is_open && (
+    <SameElsewhere course={course} start={course.start_on < plan.today ? plan.today : course.start_on} />
+  );
+  if (plan.courses.length < 2) return elsewhere || null;
+  const apiaries = [...new Set(plan.courses.map((one) => one.apiary))];
   const placed = plan.courses.filter((one) => one.placed_on !== null).length;
   return (
     <nav aria-label="Colonies of this plan" className="mt-4">
@@ -62,26 +69,52 @@ export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanV
           ? "Entered together."
           : `Planned together: ${String(placed)} of ${String(plan.courses.length)} placed.`}
       </p>
-      <ul className="flex flex-wrap gap-px">
-        {plan.courses.map((one) => (
-          <li key={one.id}>
-            <Link
-              to="/courses/$id"
-              params={{ id: one.id }}
-              search={wanted ? { step: wanted } : {}}
-              aria-current={one.id === course.id ? "page" : undefined}
-              className={clsx(
-                "flex min-h-14 min-w-20 flex-col justify-center border border-line-2 px-3 py-1 text-center",
-                "desk:min-h-12",
-                one.id === course.id ? "bg-ink text-sheet" : "bg-sheet",
-              )}>
-              <span className="figure text-lg">{one.label}</span>
-              <span className="text-xs">{COURSE_STATE[one.state]}</span>
-            </Link>
-          </li>
-        ))}
-      </ul>
+      {apiaries.map((apiary) => (
+        <div key={apiary}>
+          {apiaries.length > 1 && <p className="mt-1 text-sm font-semibold">{apiary}</p>}
+          <Colonies course={course} courses={plan.courses.filter((one) => one.apiary === apiary)} step={wanted} />
+        </div>
+      ))}
+      {elsewhere}
     </nav>
+  );
+}
+
+type ColoniesProps = { course: Course; courses: Course[]; step: string | undefined };
+
+function Colonies({ course, courses, step: wanted }: ColoniesProps) {
+  return (
+    <ul className="flex flex-wrap gap-px">
+      {courses.map((one) => (
+        <li key={one.id}>
+          <Link
+            to="/courses/$id"
+            params={{ id: one.id }}
+            search={wanted ? { step: wanted } : {}}
+            aria-current={one.id === course.id ? "page" : undefined}
+            className={clsx(
+              "flex min-h-14 min-w-20 flex-col justify-center border border-line-2 px-3 py-1 text-center",
+              "desk:min-h-12",
+              one.id === course.id ? "bg-ink text-sheet" : "bg-sheet",
+            )}>
+            <span className="figure text-lg">{one.label}</span>
+            <span className="text-xs">{COURSE_STATE[one.state]}</span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** One plan may take in colonies of several apiaries: the same option from the same day. */
+function SameElsewhere({ course, start }: { course: Course; start: string }) {
+  return (
+    <TextLink
+      to="/treat"
+      search={{ option: course.option.id, start, plan: course.plan_id }}
+      className="mt-1 inline-flex min-h-14 items-center desk:min-h-8 print:hidden">
+      Plan the same at another apiary
+    </TextLink>
   );
 }
 

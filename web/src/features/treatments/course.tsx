@@ -111,7 +111,9 @@ function AtHand({ course, plan, step }: Props & { step: Step | undefined }) {
   const checkCount = useCheckCount(course, step, count);
   // A step still to come is shown, not asked for, unless somebody opens it.
   const early = step !== undefined && step.earliest > plan.today && wanted !== step.name;
-  const waiting = plan.courses.filter((one) => one.placed_on === null && one.option.id === course.option.id);
+  const waiting = plan.courses.filter(
+    (one) => one.placed_on === null && one.option.id === course.option.id && one.apiary_id === course.apiary_id,
+  );
   return (
     <>
       <NotRecorded refused={refused} />

@@ -6,12 +6,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { clsx } from "clsx";
 import { useState } from "react";
-import { placesQuery, treatmentRoundQuery } from "@/client/queries";
+import { treatmentRoundQuery } from "@/client/queries";
+import { ApiaryField } from "@/features/places/apiary-field";
 import { useSentence } from "@/features/session/use-sentence";
 import { useMay } from "@/features/session/use-session";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { relativeDay, shortDay } from "@/ui/dates";
-import { SelectField } from "@/ui/fields";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page, SectionHeading, Title } from "@/ui/page";
@@ -41,19 +41,10 @@ export function TreatmentRound() {
 
 function WhichApiary() {
   const navigate = useNavigate({ from: "/treatment-round" });
-  const places = useQuery(placesQuery()).data?.places ?? [];
   return (
     <>
       <Title>Treatments of the day</Title>
-      <div className="mt-4 max-w-sm">
-        <SelectField
-          label="Apiary"
-          name="apiary"
-          value=""
-          options={[["", "choose"] as const, ...places.map((one) => [one.id, `${one.name}, ${one.keeper}`] as const)]}
-          onChange={(next) => void navigate({ search: { apiary: next || undefined }, replace: true })}
-        />
-      </div>
+      <ApiaryField label="Apiary" onChange={(next) => void navigate({ search: { apiary: next }, replace: true })} />
     </>
   );
 }

@@ -3,13 +3,14 @@ import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { optionsQuery } from "@/client/queries";
+import { ApiaryField } from "@/features/places/apiary-field";
 import { useSession } from "@/features/session/use-session";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { Button } from "@/ui/button";
 import { shortDay, weekday } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
-import { Empty, Notice, Page, Title } from "@/ui/page";
+import { Notice, Page, Title } from "@/ui/page";
 import { rate } from "@/ui/units";
 import { COURSE_STATE, SEASON, colonies } from "@/wording/words";
 import { OnePlan } from "./one-plan";
@@ -26,23 +27,28 @@ export function Treat() {
     enabled: apiary !== undefined && (ids?.length ?? 0) > 0,
     placeholderData: (old) => old,
   });
-  if (apiary === undefined) {
-    return (
-      <Page>
-        <Title>Choose a treatment</Title>
-        <div className="mt-6">
-          <Empty title="At which apiary?">
-            A treatment is chosen for colonies of one apiary. <TextLink to="/apiaries">Go to the apiaries</TextLink>
-          </Empty>
-        </div>
-      </Page>
-    );
-  }
+  if (apiary === undefined) return <WhichApiary />;
   if (!ids?.length) return <WhichColonies apiary={apiary} />;
   return (
     <Loaded query={query} what="Weighing the options …">
       {(view) => <TreatSheet view={view} busy={query.isPlaceholderData} />}
     </Loaded>
+  );
+}
+
+/** What is chosen already (an option, a day, the plan that it belongs to) goes along to the apiary. */
+function WhichApiary() {
+  const navigate = useNavigate({ from: "/treat" });
+  const { plan } = useSearch({ from: "/in/treat" });
+  return (
+    <Page>
+      <Title>Choose a treatment</Title>
+      {plan && <p className="mt-1 text-ink-2">The same plan goes on at another apiary.</p>}
+      <ApiaryField
+        label="At which apiary?"
+        onChange={(next) => void navigate({ search: (old) => ({ ...old, apiary: next }) })}
+      />
+    </Page>
   );
 }
 

@@ -2,7 +2,7 @@
  * Planning one option for the colonies chosen: which of them, which rules are overridden by whom, and the plan itself.
  */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "@tanstack/react-router";
+import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import { planCourses } from "@/client/commands/plans";
 import { isStartable, type OptionRow, type Options } from "./option-rows";
@@ -11,7 +11,9 @@ export function usePlan(row: OptionRow, view: Options) {
   const client = useQueryClient();
   const navigate = useNavigate();
   // Kept for repeating a plan that found no answer: it is accepted once.
-  const [planId] = useState(() => crypto.randomUUID());
+  const { plan: begun } = useSearch({ from: "/in/treat" });
+  const [fresh] = useState(() => crypto.randomUUID());
+  const planId = begun ?? fresh;
   const [courseIds] = useState(() => new Map(row.per.map((one) => [one.colony.colony_id, crypto.randomUUID()])));
   // What the person said of a colony; of the others those that may have it, also once a missing fact is known.
   const [said, setSaid] = useState<Readonly<Record<string, boolean>>>({});

@@ -85,10 +85,13 @@ export function useRecordStep({ course, step, plan, countId, onRefused, carried,
     ids.set(courseId, known);
     return known;
   };
+  // Of a plan over several apiaries only what stands where somebody is now.
   const sharing = plan.courses.filter(
     (one) =>
       one.id === course.id ||
-      (one.option.id === course.option.id && one.steps.some((other) => other.name === step.name && other.is_ready)),
+      (one.apiary_id === course.apiary_id &&
+        one.option.id === course.option.id &&
+        one.steps.some((other) => other.name === step.name && other.is_ready)),
   );
   const alone = step.kind === "verify" || step.kind === "close";
   const ticked = new Set((alone ? [course] : sharing).map((one) => one.id).filter((id) => !unticked.has(id)));
