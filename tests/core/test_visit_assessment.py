@@ -285,6 +285,70 @@ class Stores(unittest.TestCase):
         self.assertIn("stores_nil", whole)
 
 
+class SpareHoney(unittest.TestCase):
+    """Ripe combs above the reserve: which, and what bars them."""
+
+    def found(self, *seen: SeenFrame, after: dict[str, Any] | None = None, **rest: Any) -> VisitFinding | None:
+        """What is said of spare honey of a hive of a brood box and a super."""
+        boxes = [BROOD_BOX, SUPER]
+        codes = by_code(assess(facts(seen, after, boxes=boxes, **rest)))
+        return next((one for code, one in codes.items() if code.startswith("spare_honey")), None)
+
+    def hive(self, ripe: int, *, honey: int = 10) -> list[SeenFrame]:
+        """Ten combs of brood below, ten above of which so many are full."""
+        full, light = {"honey": honey, "bees": 5}, {"honey": 3, "bees": 5}
+        return [*frames(10, NEST), *frames(ripe, full, box=2), *frames(10 - ripe, light, box=2, first=ripe + 1)]
+
+    def test_the_super_first(self) -> None:
+        """Three full combs of the super over a nest with food: all three, none of the nest."""
+        found = self.found(*self.hive(3))
+        assert found is not None
+        self.assertEqual(
+            (found.code, found.params["combs"], found.params["places"]), ("spare_honey", 3, ["2/1", "2/2", "2/3"])
+        )
+        self.assertAlmostEqual(float(str(found.params["kg"])), 3 * 2.7)
+
+    def test_unripe_and_brood_stay(self) -> None:
+        """Three quarters capped is not ripe; one side only was not seen whole; a comb with brood is none to take."""
+        self.assertIsNone(self.found(*self.hive(3, honey=7)))
+        one_side = [SeenFrame(2, 1, "A_deep", FrameRecord.model_validate({"a": {"honey": 10}}))]
+        self.assertIsNone(self.found(*frames(10, NEST), *one_side, after={"stores_kg": 30, "stores_by": "hefting"}))
+        with_brood = frames(10, {"honey": 8, "capped": 1})
+        self.assertIsNone(self.found(*with_brood, after={"stores_kg": 30, "stores_by": "weighing"}))
+
+    def test_the_reserve_stays_at_the_low_end(self) -> None:
+        """However much is ripe: what is left of the least that was seen is the reserve; toward winter more stays."""
+        for ripe in range(1, 11):
+            for phase, reserve in (("peak", 5.0), ("decline", 20.0)):
+                whole = assess(facts(self.hive(ripe), boxes=[BROOD_BOX, SUPER], phase=phase))
+                assert whole.estimates.stores_kg is not None
+                found = by_code(whole).get("spare_honey")
+                low = whole.estimates.stores_kg.low
+                with self.subTest(ripe=ripe, phase=phase):
+                    if found is None:
+                        self.assertLess(low - 2.7, reserve)
+                        continue
+                    left = low - float(str(found.params["kg"]))
+                    self.assertGreaterEqual(left, reserve)
+                    more = int(str(found.params["combs"])) < ripe
+                    self.assertTrue(not more or left - 2.7 < reserve)
+
+    def test_what_bars_it(self) -> None:
+        """A treatment in the hive or not clear; feed, a suspicion, autumn: nothing is offered."""
+        seen = self.hive(3)
+        found = self.found(*seen, courses=CoursesThen((FORMIC,)))
+        assert found is not None
+        self.assertEqual((found.code, found.because[-1].code), ("spare_honey_not_clear", "not_clear_before_out"))
+        out = CourseThen("Amitraz strips", date(2031, 4, 2), date(2031, 6, 5), date(2031, 6, 19), "no", True)
+        found = self.found(*seen, courses=CoursesThen((out,)))
+        self.assertEqual(found and found.because[-1].params["until"], date(2031, 6, 19))
+        caged = CourseThen("Queen caged", date(2031, 6, 2), None, None, "yes", True)
+        found = self.found(*seen, courses=CoursesThen((caged,)))
+        self.assertEqual(found and found.code, "spare_honey")
+        self.assertIsNone(self.found(*seen, after={"feed": "syrup_1_1", "feed_amount": 1}))
+        self.assertIsNone(self.found(*seen, phase="pre_winter"))
+
+
 class Queen(unittest.TestCase):
     def worth(self, **rest: Any) -> dict[str, str]:
         """Verdicts by criterion."""

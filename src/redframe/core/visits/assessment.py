@@ -31,6 +31,7 @@ from redframe.core.visits.queen import (
 )
 from redframe.core.visits.quick_acts import quick_acts
 from redframe.core.visits.record import After, Before
+from redframe.core.visits.spare_honey import HoneyHere, spare_honey
 from redframe.core.visits.with_course import CoursesThen, with_courses
 
 ENOUGH_NEIGHBOURS = 3
@@ -117,6 +118,15 @@ def assess(facts: VisitFacts) -> Assessment:
         solidity(after.pattern_empty_pct),
         stores(estimates, toward_winter=facts.phase in ("decline", "pre_winter")),
         combs_to_renew(facts.now, framed, facts.numbered_from),
+        spare_honey(
+            facts.now,
+            framed,
+            estimates,
+            HoneyHere(bool(after.fed), bool(suspicious), facts.courses.given),
+            numbered_from=facts.numbered_from,
+            phase=facts.phase,
+            on=on,
+        ),
         weakness(estimates, evidence, suspicious, phase=facts.phase),
         bees_lost(estimates, last, on, left_on=facts.left_on, swarming=swarming, phase=facts.phase),
     )

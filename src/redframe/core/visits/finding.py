@@ -30,6 +30,7 @@ ColonyCode = Literal[
     "suspicious", "stores_unsure", "stores_nil", "stores_short", "stores_low", "stores_good", "renew_comb", "bees_lost",
     "supers_with_course", "supers_with_course_by_label", "feed_with_course", "supers_before_course",
     "feed_before_course", "feed_untouched", "drone_comb_cut", "cells_removed", "cells_removed_no_eggs", "sugar_dusted",
+    "spare_honey", "spare_honey_not_clear",
 ]  # fmt: skip
 FindingCode = Literal[OpeningCode, QueenCode, CellsCode, BalanceCode, WeakCode, ColonyCode]
 BecauseCode = Literal[
@@ -38,7 +39,7 @@ BecauseCode = Literal[
     "bees", "nothing_on_record", "eggs_stand_3_days", "not_laying", "seen_today", "open_brood_age", "no_eggs_seen",
     "sealed_brood_age", "no_younger_brood", "season_of_place", "no_brood_of_any_age", "drone_brood_would_settle",
     "cells_empty", "gaps_may_be_laid", "cells_seen", "crowded",
-    "empty_cells", "share_of_median", "season_in_office", "mean_temper",
+    "empty_cells", "share_of_median", "season_in_office", "mean_temper", "not_clear_before_out", "not_clear_until",
 ]  # fmt: skip
 SentenceCode = Literal[FindingCode, BecauseCode]
 
