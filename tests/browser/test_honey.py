@@ -45,7 +45,7 @@ class Honey(BrowserTest):
         """On the colony's page it is withdrawn with a reason, and stays there struck out."""
         page = self.open(f"/colonies/{made_id('corrane', 'Kettle Wood', 'K9')}?part=honey")
         page.get_by_text("batch Kettle Wood 2031").wait_for()
-        page.get_by_role("button", name="Withdraw: 2031-07-18").click()
+        page.get_by_role("button", name="It was not so: 2031-07-18").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("Why").fill("another hive")
         dialog.get_by_role("button", name="Withdraw it").click()

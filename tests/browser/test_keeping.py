@@ -257,7 +257,7 @@ class Courses(BrowserTest):
         page.get_by_role("alert").get_by_role("link", name=other).click()
         page.get_by_role("heading", name="Supers and feeder off").wait_for()
         page.unroute(f"**/api/v1/courses/{held}/acts")
-        page.get_by_role("button", name="Record it for 1 colony").click()
+        page.get_by_role("button", name=f"Record it for {other}").click()
         page.get_by_role("heading", name="Place the dose").wait_for()
         page.get_by_label("Taken from").select_option(label="another pack, not in stock")
         page.get_by_label("Lot on the pack").fill("")

@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from uuid import uuid4
 
+from playwright.sync_api import Route, expect
+
 from redframe.demo.scenario import made_id
 from tests.browser.pages import FIELD, BrowserTest
 from tests.support import living, owner_rows
@@ -190,11 +192,16 @@ class Story(BrowserTest):
     def test_units_follow_the_person(self) -> None:
         """Fahrenheit and cups in two quick taps, shown at once and both kept, however slow the answers."""
         page = self.open("/account", who="inspector@corrane.example")
-        page.route("**/api/v1/person", lambda route: (page.wait_for_timeout(400), route.continue_()))
+        held: list[Route] = []
+        let_go: list[bool] = []
+        page.route("**/api/v1/person", lambda route: route.continue_() if let_go else held.append(route))
+        page.get_by_role("radio", name="°F").click()
+        page.get_by_role("radio", name="US cup").click()
+        expect(page.get_by_role("radio", checked=True, name=re.compile("°F|US cup"))).to_have_count(2)
+        let_go.append(True)
         with page.expect_response(lambda answer: "cup" in (answer.request.post_data or "")):
-            page.get_by_role("radio", name="°F").click()
-            page.get_by_role("radio", name="US cup").click()
-            self.assertEqual(page.get_by_role("radio", checked=True, name=re.compile("°F|US cup")).count(), 2)
+            for route in held:
+                route.continue_()
         page.reload()
         for unit in ("°F", "US cup"):
             page.get_by_role("radio", name=unit, checked=True).wait_for()

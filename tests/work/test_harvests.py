@@ -15,10 +15,11 @@ from redframe.demo.stock import lot_id
 from redframe.store.errors import Conflict, NotFound
 from redframe.store.harvests import Harvest
 from redframe.work.colonies.harvests import HarvestOf, Taken, TakenRow, harvests_of, record_harvest, withdraw_harvest
+from redframe.work.colonies.holds import hold_colony
 from redframe.work.stock.read import where_placed
 from redframe.work.treatments.record import NewAct, record_act
 from tests.support import at_work, identity
-from tests.work.test_treatments import TODAY, Courses, later
+from tests.work.test_treatments import SHORE, TODAY, Courses, later
 
 VET = Override("C04", "the vet", "the strips never touched the supers")
 
@@ -45,7 +46,7 @@ class Harvests(Courses):
     def test_two_of_three(self) -> None:
         """One under treatment does not stop the others; sent again nothing is doubled."""
         shut = self.in_hive()
-        free = [self.sound(made_id("corrane", "apiary", "Skerrow Bank")) for _ in range(2)]
+        free = [self.sound(SHORE) for _ in range(2)]
         rows = [Taken(uuid4(), one, kilograms) for one, kilograms in ((free[0], 12.5), (shut, 20.0), (free[1], None))]
         for _ in range(2):
             found = self.take(*rows)
@@ -64,6 +65,27 @@ class Harvests(Courses):
             [(one.honey_kg, one.honey_for, one.override_by) for one in self.taken_of(shut)],
             [(4.0, "people", "the vet"), (3.0, "bees", "")],
         )
+
+    def test_held_back(self) -> None:
+        """A hold bars it for people and for bees, and the others are recorded; a mentor's name does not lift it, an
+        inspector with a reason sets it aside."""
+        held, free = self.colony, self.sound(SHORE)
+        at_work(
+            self.url, lambda unit: hold_colony(unit, held, uuid4(), kind="notifiable", since=TODAY, why="ropy cells")
+        )
+        uses: tuple[HoneyFor, ...] = ("people", "bees")
+        for honey_for in uses:
+            for override in (None, VET):
+                rows = self.take(
+                    Taken(uuid4(), held, 5.0), Taken(uuid4(), free, 5.0), honey_for=honey_for, override=override
+                )
+                self.assertEqual([row.held is not None for row in rows], [True, False])
+        self.assertEqual((len(self.taken_of(held)), len(self.taken_of(free))), (0, 4))
+        of = HarvestOf(TODAY, "people", "", "", VET)
+        (row,) = at_work(
+            self.url, lambda unit: record_harvest(unit, of, [Taken(uuid4(), held, 5.0)]), identity("inspector")
+        )  # fmt: skip
+        self.assertEqual((row.held, len(self.taken_of(held))), (None, 1))
 
     def test_the_database_refuses_it_whoever_writes(self) -> None:
         """Past every rule of ours: what lies in the hive keeps honey for people out of the record."""

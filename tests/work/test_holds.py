@@ -12,6 +12,7 @@ from uuid import UUID, uuid4
 from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.colonies.holds import RELEASE, TABLE, HeldAct, HoldReason
 from redframe.core.errors import InvalidInput, Refused
+from redframe.core.treatments.honey import HoneyFor
 from redframe.core.treatments.overrides import Override
 from redframe.core.visits.record import After, FrameRecord, SignSeen
 from redframe.demo.scenario import made_id
@@ -23,6 +24,7 @@ from redframe.work.colonies import lineage as colonies_lineage
 from redframe.work.colonies import queens as colonies_queens
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
+from redframe.work.colonies.harvests import HarvestOf, Taken, record_harvest
 from redframe.work.colonies.queens import QueenRecord
 from redframe.work.colonies.record import NewColony
 from redframe.work.treatments import plan as treatments_plan
@@ -176,6 +178,15 @@ class Acts(Demo):
         override = Override("hold", "Bettrys Lund", why) if why else None
         place = NewAct(uuid4(), "place_1", "done", TODAY, 50.0, "", None, "", override)
         self.do(lambda unit: treatments_record.record_act(unit, course, place), who)
+
+    def _honey(self, held: Held, who: Identity, why: str, honey_for: HoneyFor = "people") -> None:
+        of = HarvestOf(TODAY, honey_for, "", "", Override("hold", "Bettrys Lund", why) if why else None)
+        (row,) = self.do(lambda unit: record_harvest(unit, of, [Taken(uuid4(), held.id, 5.0)]), who)
+        if row.held is not None:
+            raise Refused(row.held.rule, row.held.text, can_override=row.held.can_override)
+
+    def _honey_for_bees(self, held: Held, who: Identity, why: str) -> None:
+        self._honey(held, who, why, "bees")
 
     def plan(self, colony: UUID, who: Identity, overrides: list[Override]) -> Any:
         """Plan strips for a colony."""

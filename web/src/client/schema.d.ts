@@ -7301,6 +7301,7 @@ export interface components {
              * Format: uuid
              */
             colony_id: string;
+            held: components["schemas"]["HeldHoney"] | null;
             /** Label */
             label: string;
         };
@@ -7331,6 +7332,18 @@ export interface components {
              */
             placed_on: string;
             reason: components["schemas"]["Reason"];
+        };
+        /**
+         * HeldHoney
+         * @description The hold that keeps honey in a colony, and whether this person may set it aside.
+         */
+        HeldHoney: {
+            /** Can Override */
+            can_override: boolean;
+            /** Rule */
+            rule: string;
+            /** Text */
+            text: string;
         };
         /**
          * HendersonTiltonInput

@@ -187,6 +187,7 @@ async def record_harvest(given: HarvestInput, who: Who, services: TheServices) -
             HarvestedRow(
                 colony_id=row.colony_id,
                 label=row.label,
+                held=row.held,
                 barred=row.barred and HarvestBarred(option=row.barred.option.name, until=row.barred.until),
             )
             for row in rows

@@ -19,6 +19,7 @@ from redframe.core.inputs import Input, IsoDate, printable
 from redframe.core.treatments.honey import HoneyFor
 from redframe.store.brood import BroodEventKind
 from redframe.work.colonies.frames import NewFrame, WantedMove
+from redframe.work.colonies.harvests import HeldHoney
 from redframe.work.colonies.hives import Divider, HiveChange
 from redframe.work.colonies.lineage import Home, Merger, WantedPlace
 from redframe.work.colonies.queens import QueenRecord
@@ -261,6 +262,7 @@ class HarvestedRow(Output):
     colony_id: UUID
     label: str
     barred: HarvestBarred | None
+    held: HeldHoney | None
 
 
 class WithdrawHarvest(Input):

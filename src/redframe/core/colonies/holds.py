@@ -19,7 +19,19 @@ from redframe.core.errors import Refused
 
 HoldKind = Literal["notifiable", "other"]
 HoldReason = Literal["notifiable", "other", "lost", "signs"]
-HeldAct = Literal["comb_out", "merge", "receive_merger", "split", "move", "rehouse", "house", "requeen", "treat"]
+HeldAct = Literal[
+    "comb_out",
+    "merge",
+    "receive_merger",
+    "split",
+    "move",
+    "rehouse",
+    "house",
+    "requeen",
+    "treat",
+    "honey",
+    "honey_for_bees",
+]
 Ruling = Literal["free", "caution", "release"]
 
 FREE: Ruling = "free"
@@ -41,6 +53,9 @@ TABLE: Mapping[HeldAct, Mapping[HoldReason, Ruling]] = {
     "house": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
     "requeen": {"notifiable": RELEASE, "other": FREE, "lost": FREE, "signs": CAUTION},
     "treat": {"notifiable": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
+    # Honey for people, whose extractor and supers go on to other hives; and for other bees, to which it carries spores.
+    "honey": {"notifiable": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": RELEASE},
+    "honey_for_bees": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
 }
 
 

@@ -7,12 +7,14 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from redframe.core.errors import InvalidInput
+from redframe.core.colonies.holds import HeldAct
+from redframe.core.errors import InvalidInput, Refused
 from redframe.core.treatments.honey import HoneyBarred, HoneyFor, check_harvest, harvest_barred
 from redframe.core.treatments.overrides import Override
 from redframe.store import colonies
 from redframe.store import harvests as store
 from redframe.store.harvests import Harvest, NewHarvest
+from redframe.work.colonies.changes import release
 from redframe.work.roles import require
 from redframe.work.to_json import to_json
 from redframe.work.treatments.in_hive import in_hive_of
@@ -40,12 +42,23 @@ class HarvestOf:
 
 
 @dataclass(frozen=True, slots=True)
+class HeldHoney:
+    """The hold that keeps honey in a colony, and whether this person may set it aside."""
+
+    rule: str
+    text: str
+    can_override: bool
+
+
+@dataclass(frozen=True, slots=True)
 class TakenRow:
-    """What became of one colony: recorded, or barred by a treatment until a day (None: not known before it is out)."""
+    """What became of one colony: recorded, or barred by a treatment until a day (None: not known before it is out), or
+    held back."""
 
     colony_id: UUID
     label: str
-    barred: HoneyBarred | None
+    barred: HoneyBarred | None = None
+    held: HeldHoney | None = None
 
 
 async def record_harvest(unit: UnitOfWork, of: HarvestOf, taken: Sequence[Taken]) -> list[TakenRow]:
@@ -65,8 +78,9 @@ async def record_harvest(unit: UnitOfWork, of: HarvestOf, taken: Sequence[Taken]
             raise InvalidInput(f"rows[{index}].honey_kg", error.message, code=error.code) from error
         colony = await colonies.colony_for_update(unit.connection, one.colony_id)
         barred = await _barred(unit, one.colony_id, of) if of.override is None else None
-        rows.append(TakenRow(one.colony_id, colony.label, barred))
-        if barred is None and await unit.accept(one.id, "harvest", to_json((of, one))):
+        held = await _held(unit, one.colony_id, of)
+        rows.append(TakenRow(one.colony_id, colony.label, barred, held))
+        if barred is None and held is None and await unit.accept(one.id, "harvest", to_json((of, one))):
             why = of.override
             await store.add_harvest(
                 unit.connection,
@@ -77,6 +91,15 @@ async def record_harvest(unit: UnitOfWork, of: HarvestOf, taken: Sequence[Taken]
                 ),
             )  # fmt: skip
     return rows
+
+
+async def _held(unit: UnitOfWork, colony_id: UUID, of: HarvestOf) -> HeldHoney | None:
+    act: HeldAct = "honey" if of.honey_for == "people" else "honey_for_bees"
+    try:
+        await release(unit, act, [colony_id], of.override.reason if of.override else "")
+    except Refused as refused:
+        return HeldHoney(refused.rule, refused.message, refused.can_override)
+    return None
 
 
 async def _barred(unit: UnitOfWork, colony_id: UUID, of: HarvestOf) -> HoneyBarred | None:

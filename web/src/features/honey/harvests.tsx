@@ -40,7 +40,7 @@ export function Harvests({ colonyId, apiaryId, today, mayRecord }: Props) {
                 {mayRecord && !one.withdrawn_why && (
                   <Button
                     variant="quiet"
-                    aria-label={`Withdraw: ${one.harvested_on}`}
+                    aria-label={`It was not so: ${one.harvested_on}`}
                     onClick={() => setWithdrawing(one)}>
                     It was not so
                   </Button>

@@ -99,8 +99,8 @@ function Harvest({ view }: { view: View }) {
       return recordHarvest({ harvested_on: day, honey_for: honeyFor, batch, note, override, rows });
     },
     done: async (rows) => {
-      const left = rows.filter((row) => row.barred);
-      const taken = rows.filter((row) => !row.barred);
+      const left = rows.filter((row) => row.barred ?? row.held);
+      const taken = rows.filter((row) => !left.includes(row));
       setBarred(left);
       setSaved(taken.map((row) => row.label).join(", "));
       taken.forEach((row) => ids.set(row.colony_id, crypto.randomUUID()));
@@ -181,6 +181,12 @@ function Harvest({ view }: { view: View }) {
 
 type Bound = { name: string; value: string; error: string | undefined; onChange: (value: string) => void };
 
+function whatBars({ barred }: Barred): string {
+  if (!barred) return "";
+  const until = barred.until ? `honey clear from ${longDay(barred.until)}` : "not clear before it is out";
+  return `${barred.option}, ${until}`;
+}
+
 /** What is not clear, and the way to take it on by name. */
 function NotClear({ shut, by, why }: { shut: Barred[]; by: Bound; why: Bound }) {
   return (
@@ -188,12 +194,14 @@ function NotClear({ shut, by, why }: { shut: Barred[]; by: Bound; why: Bound }) 
       <ul className="font-semibold">
         {shut.map((one) => (
           <li key={one.colony_id}>
-            Not recorded, {one.label}: {one.barred?.option},{" "}
-            {one.barred?.until ? `honey clear from ${longDay(one.barred.until)}` : "not clear before it is out"}.
+            Not recorded, {one.label}: {one.held?.text ?? whatBars(one)}.
           </li>
         ))}
       </ul>
-      <p>The label and the law say when honey is clear. Only somebody named can take it on:</p>
+      <p>
+        The label and the law say when honey is clear; a hold is set aside by an inspector. Only somebody named can take
+        it on:
+      </p>
       <TextField label="Who takes it on" maxLength={120} {...by} />
       <TextField label="Why" maxLength={400} {...why} />
     </div>

@@ -60,11 +60,24 @@ export function Find({
     onFound?.();
     void navigate(pageOf(hit));
   };
+  // Return may come before the answer to what was typed: it opens the first hit as soon as that is there.
+  const isAnswered = asked === typed.trim() && found.data !== undefined && !found.isPlaceholderData;
+  const [hasty, setHasty] = useState(false);
+  const first = hits[0];
+  useEffect(() => {
+    if (!hasty || !isAnswered) return;
+    setHasty(false);
+    if (first) {
+      onFound?.();
+      void navigate(pageOf(first));
+    }
+  }, [hasty, isAnswered, first, onFound, navigate]);
   const press = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     const hit = hits[chosen];
     if (step !== undefined) setChosen(Math.min(Math.max(chosen + step, 0), Math.max(0, hits.length - 1)));
-    else if (event.key === "Enter" && hit && !found.isPlaceholderData) open(hit);
+    else if (event.key === "Enter" && isAnswered && hit) open(hit);
+    else if (event.key === "Enter" && typed.trim() !== "") setHasty(!isAnswered);
     else return;
     event.preventDefault();
   };
@@ -86,6 +99,7 @@ export function Find({
         value={typed}
         onChange={(event) => {
           setChosen(0);
+          setHasty(false);
           onType(event.target.value);
         }}
         onKeyDown={press}
