@@ -244,7 +244,7 @@ class Visits(BrowserTest):
 
     def test_acts_closer_together_than_the_screen_draws_all_count(self) -> None:
         """Three acts on one frame before the first of them is drawn: none takes another back."""
-        page = self.to_colony("K2")
+        page = self.to_colony("K9")
         self.to_frames(page)
         page.evaluate(
             """(names) => {
