@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -11,21 +11,19 @@ from uuid import UUID
 from redframe.core.policy.schemes import SCHEMES, Answer, SchemeId
 from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
-from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.course import StepKind
-from redframe.core.treatments.product_label import PRODUCT_LABEL, ProductLabel, option_with
 from redframe.store.database import Connection, many, one, run, scalar
+from redframe.store.labels import OfOption
 
 
 @dataclass(frozen=True, slots=True)
-class StepsDue:
+class StepsDue(OfOption):
     """A step that colonies of one apiary and plan wait for; the dose is that of all of them at one placing."""
 
     plan_id: UUID
     apiary_id: UUID
     apiary: str
     keeper: str
-    option_id: str
     step: str
     kind: StepKind
     colonies: int
@@ -40,16 +38,6 @@ class StepsDue:
     longitude: float
     dose_quantity: float
     dose_unit: str
-    product_label: ProductLabel | None
-
-    def __post_init__(self) -> None:
-        """What is kept as JSON becomes what it is."""
-        object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
-
-    @property
-    def option(self) -> Option:
-        """The option, as the label of its product had it when it was planned."""
-        return option_with(self.option_id, self.product_label)
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,27 +137,16 @@ class _Turned:
 
 
 @dataclass(frozen=True, slots=True)
-class DoseInHives:
+class DoseInHives(OfOption):
     """A dose that is in colonies of one apiary since a day."""
 
     apiary_id: UUID
     apiary: str
     latitude: float
     longitude: float
-    option_id: str
     placed_on: date
     labels: list[str]
     course_id: UUID
-    product_label: ProductLabel | None
-
-    def __post_init__(self) -> None:
-        """What is kept as JSON becomes what it is."""
-        object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
-
-    @property
-    def option(self) -> Option:
-        """The option, as the label of its product had it when it was planned."""
-        return option_with(self.option_id, self.product_label)
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,9 +169,11 @@ async def steps_due(connection: Connection, until: date, most: int, at: Apiaries
     return await many(connection, StepsDue, "steps_due", until=until, most=most, apiaries=at and list(at))
 
 
-async def doses_in_hives(connection: Connection, options: Sequence[str], since: date, most: int) -> list[DoseInHives]:
-    """Doses of some options that are in hives since a day."""
-    return await many(connection, DoseInHives, "doses_in_hives", options=list(options), since=since, most=most)
+async def doses_in_hives(connection: Connection, since: Mapping[str, date]) -> list[DoseInHives]:
+    """Doses that are in hives, of courses that began since a day of each option's own (`since`)."""
+    return await many(
+        connection, DoseInHives, "doses_in_hives", options=list(since), since=list(since.values())
+    )  # fmt: skip
 
 
 async def over_without_course(connection: Connection, most: int, at: Apiaries = None) -> list[OverWithoutCourse]:

@@ -12,11 +12,9 @@ from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
 from redframe.core.registers.treated_for import TreatedFor
-from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import Course as PlannedCourse
 from redframe.core.treatments.overrides import Override
-from redframe.core.treatments.product_label import PRODUCT_LABEL, ProductLabel, option_with
 from redframe.core.treatments.progress import ActOutcome
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.states import CourseOutcome, CourseState, outcome_of
@@ -24,6 +22,7 @@ from redframe.core.treatments.step_facts import NOTHING, StepFacts
 from redframe.store.database import Connection, columns, json_rows, many, one, run, scalar
 from redframe.store.earlier_treatments import Earlier
 from redframe.store.errors import AlreadyDone, Conflict, NotFound
+from redframe.store.labels import OfOption
 
 _REASONS = TypeAdapter(Sequence[Reason])
 _OVERRIDES = TypeAdapter(Sequence[Override])
@@ -36,7 +35,7 @@ _EARLIER: TypeAdapter[Earlier | None] = TypeAdapter(Earlier | None)
 
 
 @dataclass(frozen=True, slots=True)
-class Course:
+class Course(OfOption):
     """One option on one colony; `reasons` are what spoke against it or for care on the day of the decision; `earlier`
     for one that was entered after it was given, whose dose may not be known."""
 
@@ -46,7 +45,6 @@ class Course:
     colony_id: UUID
     label: str
     plan_id: UUID
-    option_id: str
     policy_version: int
     start_on: date
     interval_override: int | None
@@ -65,13 +63,7 @@ class Course:
     created_at: datetime
     version: int
     earlier: Earlier | None
-    product_label: ProductLabel | None
     treated_for: TreatedFor | None
-
-    @property
-    def option(self) -> Option:
-        """The option, as the label of its product had it when it was planned."""
-        return option_with(self.option_id, self.product_label)
 
     @property
     def outcome(self) -> CourseOutcome | None:
@@ -80,11 +72,11 @@ class Course:
 
     def __post_init__(self) -> None:
         """What is kept as JSON becomes what it is."""
+        OfOption.__post_init__(self)
         object.__setattr__(self, "reasons", _REASONS.validate_python(self.reasons))
         object.__setattr__(self, "overrides", _OVERRIDES.validate_python(self.overrides))
         object.__setattr__(self, "verdict", _VERDICT.validate_python(self.verdict))
         object.__setattr__(self, "earlier", _EARLIER.validate_python(self.earlier))
-        object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
         object.__setattr__(self, "treated_for", _TREATED_FOR.validate_python(self.treated_for))
 
 
@@ -291,23 +283,12 @@ async def acts_of_courses(connection: Connection, course_ids: Sequence[UUID]) ->
 
 
 @dataclass(frozen=True, slots=True)
-class ClosingAct:
+class ClosingAct(OfOption):
     """An act that took supers and feeder off for a course; `supers_on`: the supers stayed."""
 
     colony_id: UUID
-    option_id: str
     done_on: date
     supers_on: bool | None
-    product_label: ProductLabel | None
-
-    def __post_init__(self) -> None:
-        """What is kept as JSON becomes what it is."""
-        object.__setattr__(self, "product_label", PRODUCT_LABEL.validate_python(self.product_label))
-
-    @property
-    def option(self) -> Option:
-        """The option, as the label of its product has it."""
-        return option_with(self.option_id, self.product_label)
 
 
 async def closings(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[ClosingAct]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from datetime import date, timedelta
 
 from redframe.core.said import Params
@@ -11,14 +10,15 @@ from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.weather import Forecast
 
 
-def may_be_alarmed(option: Option) -> bool:
-    """Whether heat on the days after a dose of this option can harm the bees."""
-    return option.temperature.max_daily_max_c is not None
+def watched_days(option: Option) -> int:
+    """For so many days after the first dose a course may have one in its sensitive days; 0 for an option that has none.
 
-
-def alarm_days(options: Iterable[Option]) -> int:
-    """For so many days after a dose heat is an alarm, of the option that is sensitive longest."""
-    return max((one.temperature.sensitive_days for one in options), default=0)
+    Whether heat is too much for it the label says: it may set a limit where the catalogue has none.
+    """
+    if not option.chemical or option.temperature.sensitive_days == 0:
+        return 0
+    between = option.interval_days[2] if option.interval_days is not None else 0
+    return option.temperature.sensitive_days + between * (option.applications - 1)
 
 
 def watch_placed(option: Option, placed_on: date, forecast: Forecast, today: date) -> list[Reason]:

@@ -22,20 +22,20 @@ GROUP BY t.plan_id, a.id, k.id, t.option_id, s.name, s.kind
 ORDER BY min(s.latest), a.name, s.name LIMIT :most;
 
 -- name: doses_in_hives
--- Doses of some options that went into hives since a day and are in them still, one row for colonies of an apiary and day.
-SELECT a.id AS apiary_id, a.name AS apiary, a.latitude, a.longitude, t.option_id, l.done_on AS placed_on,
-       array_agg(c.label ORDER BY length(c.label), c.label) AS labels,
-       (array_agg(t.id ORDER BY length(c.label), c.label))[1] AS course_id,
-       (SELECT one FROM policy p CROSS JOIN jsonb_array_elements(p.treatment_rules -> 'product_labels') AS one
-        WHERE p.association_id = my_association() AND p.version = t.policy_version AND one ->> 'option' = t.option_id
-        LIMIT 1) AS product_label
-FROM course t
+-- Doses that are in hives still, of courses that began since a day of each option's own, one row for colonies of an apiary
+-- and day.
+SELECT r.apiary_id, r.apiary, a.latitude, a.longitude, r.option_id, l.done_on AS placed_on, r.product_label,
+       array_agg(r.label ORDER BY length(r.label), r.label) AS labels,
+       (array_agg(r.id ORDER BY length(r.label), r.label))[1] AS course_id
+FROM unnest(:options::text[], :since::date[]) AS o (option_id, since)
+JOIN course t ON t.is_open AND t.state = 'under_way' AND t.option_id = o.option_id AND t.placed_on >= o.since
+JOIN course_record r ON r.id = t.id
 JOIN colony c ON c.id = t.colony_id AND c.is_living
-JOIN apiary a ON a.id = c.apiary_id
+JOIN apiary a ON a.id = r.apiary_id
 CROSS JOIN LATERAL (SELECT max(x.done_on) AS done_on FROM course_act x
                     WHERE x.course_id = t.id AND x.step LIKE 'place%%' AND x.outcome = 'done') l
-WHERE t.is_open AND t.state = 'under_way' AND t.option_id = ANY(:options) AND l.done_on >= :since
-GROUP BY a.id, t.option_id, t.policy_version, l.done_on ORDER BY a.name, l.done_on LIMIT :most;
+GROUP BY r.apiary_id, r.apiary, a.latitude, a.longitude, r.option_id, l.done_on, r.product_label
+ORDER BY r.apiary, l.done_on, r.option_id;
 
 -- name: over_without_course
 -- Colonies at act or urgent that no open course answers, by apiary. Its colonies are looked at where an apiary is shown.

@@ -9,13 +9,11 @@ from uuid import UUID
 
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.reasons import Reason
-from redframe.core.treatments.watch import alarm_days, may_be_alarmed, watch_placed
+from redframe.core.treatments.watch import watch_placed, watched_days
 from redframe.core.treatments.weather import Forecast
 from redframe.store import planning as store
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
-
-MOST = 200
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,11 +31,11 @@ class HeatAlarm:
 
 async def heat_alarms(unit: UnitOfWork) -> list[HeatAlarm]:
     """Every alarm of today, by apiary."""
-    watched = [one for one in default_catalogue().options if may_be_alarmed(one)]
-    since = unit.today - timedelta(days=alarm_days(watched))
+    watched = {one.id: days for one in default_catalogue().options if (days := watched_days(one)) > 0}
+    since = {one: unit.today - timedelta(days=days) for one, days in watched.items()}
     found: list[HeatAlarm] = []
     forecasts: dict[UUID, Forecast] = {}
-    for dose in await store.doses_in_hives(unit.connection, [one.id for one in watched], since, MOST):
+    for dose in await store.doses_in_hives(unit.connection, since):
         if dose.apiary_id not in forecasts:
             forecasts[dose.apiary_id] = forecast_at(unit, dose.latitude, dose.longitude)
         reasons = watch_placed(dose.option, dose.placed_on, forecasts[dose.apiary_id], unit.today)
