@@ -87,6 +87,25 @@ class Harvests(Courses):
         )  # fmt: skip
         self.assertEqual((row.held, len(self.taken_of(held))), (None, 1))
 
+    def test_as_of_the_day_it_was_taken(self) -> None:
+        """A hold of today does not reach back to the honey of yesterday; what was taken before the colony came is wrong."""
+        held = self.colony
+        at_work(
+            self.url, lambda unit: hold_colony(unit, held, uuid4(), kind="notifiable", since=TODAY, why="ropy cells")
+        )
+        self.assertIsNone(self.take(Taken(uuid4(), held, 5.0), day=later(-1))[0].held)
+        self.assertIsNotNone(self.take(Taken(uuid4(), held, 5.0))[0].held)
+        with self.assertRaises(InvalidInput) as caught:
+            self.take(Taken(uuid4(), held, 5.0), day=date(2019, 1, 1))
+        self.assertEqual(caught.exception.field, "harvested_on")
+        self.assertEqual(len(self.taken_of(held)), 1)
+
+    def test_a_name_stays_only_where_it_was_needed(self) -> None:
+        """Of two hives one was clear: nobody had to take on anything for it."""
+        shut, free = self.in_hive(), self.sound(SHORE)
+        self.take(Taken(uuid4(), shut, 4.0), Taken(uuid4(), free, 6.0), override=VET)
+        self.assertEqual([self.taken_of(one)[0].override_by for one in (shut, free)], ["the vet", ""])
+
     def test_the_database_refuses_it_whoever_writes(self) -> None:
         """Past every rule of ours: what lies in the hive keeps honey for people out of the record."""
         shut = self.in_hive()

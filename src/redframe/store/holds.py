@@ -30,7 +30,7 @@ class _Id:
 
 
 async def held_back(connection: Connection, colony_ids: Sequence[UUID], on: date) -> list[HeldBack]:
-    """What keeps these colonies back."""
+    """What keeps these colonies back on a day."""
     return await many(connection, HeldBack, "held_back", ids=list(colony_ids), on=on)
 
 

@@ -1,9 +1,13 @@
 -- name: held_back
--- What keeps these colonies back: an open hold, their state, unexplained signs at their visits of two months.
-SELECT c.id AS colony_id, c.label, c.state, h.kind AS hold_kind, h.why AS hold_why,
+-- What keeps these colonies back on a day: a hold in force, their state, unexplained signs at their visits of two months.
+SELECT c.id AS colony_id, c.label, CASE WHEN c.state_since <= :on::date THEN c.state ELSE 'alive' END AS state,
+       h.kind AS hold_kind, h.why AS hold_why,
        coalesce((SELECT array_agg(DISTINCT s) FROM visit v CROSS JOIN LATERAL unnest(v.suspicious) AS s
-                 WHERE v.colony_id = c.id AND v.state = 'closed' AND v.visited_on > :on::date - 60), '{}') AS suspicious
-FROM colony c LEFT JOIN colony_hold h ON h.colony_id = c.id AND h.until IS NULL
+                 WHERE v.colony_id = c.id AND v.state = 'closed' AND v.visited_on > :on::date - 60
+                 AND v.visited_on <= :on::date), '{}') AS suspicious
+FROM colony c
+LEFT JOIN LATERAL (SELECT kind, why FROM colony_hold h WHERE h.colony_id = c.id AND h.since <= :on::date
+                   AND (h.until IS NULL OR h.until > :on::date) ORDER BY h.kind, h.since DESC LIMIT 1) h ON true
 WHERE c.id = ANY(:ids) ORDER BY length(c.label), c.label;
 
 -- name: colonies_held_in_hive

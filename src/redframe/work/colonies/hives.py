@@ -18,7 +18,7 @@ from redframe.wording.sentences import written_day
 from redframe.work.colonies.changes import not_in_future
 from redframe.work.colonies.frames import into_store
 from redframe.work.roles import require
-from redframe.work.treatments.in_hive import in_hive_of
+from redframe.work.treatments.in_hive import in_hives_of
 from redframe.work.unit_of_work import UnitOfWork
 
 
@@ -88,8 +88,10 @@ async def _check_supers(
     stands = {box.id for box in placed}
     if wanted.override_why.strip() or not any(box.purpose == "super" and box.id not in stands for box in kept):
         return
-    for lives in await hives.colonies_of_hive(unit.connection, hive_id):
-        barred = honey_barred(await in_hive_of(unit, lives.id), wanted.on)
+    living = await hives.colonies_of_hive(unit.connection, hive_id)
+    given = await in_hives_of(unit, [lives.id for lives in living])
+    for lives in living:
+        barred = honey_barred(given[lives.id], wanted.on)
         if barred is not None:
             until = f"clear from {written_day(barred.until)}" if barred.until else "not clear before it is out"
             text = f"no honey supers yet: {barred.option.name} in {lives.label}, honey {until}"
