@@ -60,6 +60,7 @@ class VisitFacts:
     queen_year: int | None
     open_from_c: float
     courses: CoursesThen
+    winter_target_kg: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +123,7 @@ def assess(facts: VisitFacts) -> Assessment:
             facts.now,
             framed,
             estimates,
-            HoneyHere(bool(after.fed), bool(suspicious), facts.courses.given),
+            HoneyHere(bool(after.fed), bool(suspicious), facts.courses.given, facts.winter_target_kg),
             numbered_from=facts.numbered_from,
             phase=facts.phase,
             on=on,

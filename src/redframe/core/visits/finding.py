@@ -40,6 +40,7 @@ BecauseCode = Literal[
     "sealed_brood_age", "no_younger_brood", "season_of_place", "no_brood_of_any_age", "drone_brood_would_settle",
     "cells_empty", "gaps_may_be_laid", "cells_seen", "crowded",
     "empty_cells", "share_of_median", "season_in_office", "mean_temper", "not_clear_before_out", "not_clear_until",
+    "kept_for_winter",
 ]  # fmt: skip
 SentenceCode = Literal[FindingCode, BecauseCode]
 

@@ -56,8 +56,8 @@ class ColonyThen:
 class VisitPlace:
     """Label, apiary and keeper of the colony on the day of a visit; its hive as it stood then (None: not known), and
     the frames that hung in it; the year of the queen that headed it (None: not known), the phase of the season there,
-    the daily maximum from which the association opened its hives, and what was `known` of its mites (None: a record
-    from before that was kept)."""
+    the daily maximum from which the association opened its hives, what was `known` of its mites (None: a record from
+    before that was kept), and the stores that a colony was to winter on."""
 
     label: str
     apiary_id: UUID
@@ -69,3 +69,4 @@ class VisitPlace:
     phase: Phase
     open_from_c: float
     known: ColonyThen | None = None
+    winter_target_kg: float = 20.0

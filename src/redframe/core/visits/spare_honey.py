@@ -9,7 +9,7 @@ from datetime import date
 from redframe.core.colonies.hive_state import PlacedBox, Side, frame_number
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.capacity import capacity
-from redframe.core.visits.colony import RESERVE_KG, WINTER_TARGET_KG
+from redframe.core.visits.colony import RESERVE_KG
 from redframe.core.visits.estimates import Estimates, SeenFrame
 from redframe.core.visits.finding import Said, VisitFinding
 from redframe.core.visits.place import CourseThen
@@ -22,11 +22,13 @@ TAKEN_IN: frozenset[Phase] = frozenset({"build_up", "peak", "decline"})
 
 @dataclass(frozen=True, slots=True)
 class HoneyHere:
-    """What bears on taking honey: whether feed is in the hive or a suspicion stands, and the courses of the day."""
+    """What bears on taking honey: whether feed is in the hive or a suspicion stands, the courses of the day, and the
+    stores that a colony is to winter on."""
 
     fed: bool
     suspicious: bool
     courses: Sequence[CourseThen]
+    winter_target_kg: float
 
 
 def spare_honey(
@@ -36,13 +38,13 @@ def spare_honey(
     """The ripe combs without brood that may be taken so that the reserve stays even if the stores are at the low end of
     what was seen: supers from the top down, then the fullest. `boxes` are those that take frames, from the floor up.
 
-    Toward winter the reserve is the upper target of a colony; before, what none should fall under.
+    From the harvest on the reserve is what a colony is to winter on; before, what none should fall under.
     """
     stores = estimates.stores_kg
     if stores is None or phase not in TAKEN_IN or here.fed or here.suspicious:
         return None
     toward_winter = phase == "decline"
-    reserve = WINTER_TARGET_KG[1] if toward_winter else RESERVE_KG
+    reserve = here.winter_target_kg if toward_winter else RESERVE_KG
     is_super = {number: box.purpose == "super" for number, box in enumerate(boxes, start=1)}
 
     def foremost(one: SeenFrame) -> tuple[bool, int, float, int]:
@@ -62,11 +64,7 @@ def spare_honey(
         f"{one.box}/{frame_number(one.slot, hung[one.box], numbered_from) if one.box in hung else one.slot}"
         for one in sorted(taken, key=lambda one: (one.box, one.slot))
     ]
-    why = (
-        Said("winter_target", {"low": WINTER_TARGET_KG[0], "high": WINTER_TARGET_KG[1]})
-        if toward_winter
-        else Said("reserve", {"kg": RESERVE_KG})
-    )
+    why = Said("kept_for_winter" if toward_winter else "reserve", {"kg": reserve})
     said = {"kg": sum(map(_kg, taken)), "combs": len(taken), "places": places}
     barred = _barred(here.courses, on)
     if barred is not None:

@@ -113,6 +113,7 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         queen_year=place.queen_year,
         open_from_c=place.open_from_c,
         courses=courses_then(place),
+        winter_target_kg=place.winter_target_kg,
     )
     return VisitView(
         today=unit.today,
@@ -174,6 +175,7 @@ async def place_on(
         phase=policy.calendar.phase(day),
         open_from_c=policy.treatment_rules.open_from_c,
         known=await _known_on(unit, colony.id, day),
+        winter_target_kg=policy.treatment_rules.winter_target_kg,
     )
 
 
