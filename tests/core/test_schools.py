@@ -24,14 +24,23 @@ class Schools(unittest.TestCase):
 
     def test_switches(self) -> None:
         """Every value of a setting has a side, the default of the policy that which is usual."""
-        values = {"approach": get_args(Approach), "trickle_repeat": ("false", "true"), "vapour_series": ("false", "true"), "scope": get_args(Scope)}  # fmt: skip
-        rules = TreatmentRules()
-        by_default = {"approach": rules.approach, "trickle_repeat": str(rules.trickle_repeat).lower(), "vapour_series": str(rules.vapour_series).lower(), "scope": "whole_apiary"}  # fmt: skip
-        switched = [one for one in schools() if one.switch is not None]
-        self.assertEqual({one.switch.setting for one in switched if one.switch}, set(values))
-        for one in switched:
-            assert one.switch is not None
-            self.assertEqual(set(one.switch.sides), set(values[one.switch.setting]))
-            self.assertLessEqual(set(one.switch.sides.values()), {side.name for side in one.sides})
-            self.assertEqual(one.followed(by_default), one.usual)
-            self.assertIsNone(one.followed({}))
+        values: dict[str, tuple[bool | str, ...]] = {
+            "approach": get_args(Approach), "trickle_repeat": (False, True), "vapour_series": (False, True),
+            "scope": get_args(Scope),
+        }  # fmt: skip
+        switched = {one.switch.setting: (one, one.switch.sides) for one in schools() if one.switch is not None}
+        self.assertEqual(set(switched), set(values))
+        for setting, (one, sides) in switched.items():
+            self.assertEqual(set(sides), set(values[setting]))
+            self.assertLessEqual(set(sides.values()), {side.name for side in one.sides})
+            self.assertEqual(one.followed(TreatmentRules(), "whole_apiary"), one.usual)
+
+    def test_followed(self) -> None:
+        """A setting moves its own question and no other; a question without one is nobody's to follow."""
+        usual = {one.id: one.followed(TreatmentRules(), "whole_apiary") for one in schools()}
+        moved = TreatmentRules(trickle_repeat=True, approach="calendar")
+        now = {one.id: one.followed(moved, "single_colony") for one in schools()}
+        self.assertEqual(
+            {one for one in usual if usual[one] != now[one]}, {"trickle_again", "count_or_calendar", "all_or_some"}
+        )
+        self.assertIsNone(usual["thymol_heat"])

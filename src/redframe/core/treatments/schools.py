@@ -10,6 +10,9 @@ from pathlib import Path
 import yaml
 from pydantic import TypeAdapter
 
+from redframe.core.policy.policy import Scope
+from redframe.core.policy.treatment_rules import TreatmentRules
+
 SCHOOLS_FILE = Path(__file__).with_name("schools.yaml")
 
 
@@ -27,7 +30,7 @@ class Switch:
     """The setting of a policy that decides, and the side for each of its values."""
 
     setting: str
-    sides: Mapping[str, str]
+    sides: Mapping[bool | str, str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,11 +46,11 @@ class School:
     why: str
     switch: Switch | None
 
-    def followed(self, settings: Mapping[str, str]) -> str | None:
-        """The side that a policy of such settings follows; None where no setting decides."""
-        if self.switch is None or self.switch.setting not in settings:
+    def followed(self, rules: TreatmentRules, scope: Scope) -> str | None:
+        """The side that a policy follows; None where no setting decides."""
+        if self.switch is None:
             return None
-        return self.switch.sides.get(settings[self.switch.setting])
+        return self.switch.sides[scope if self.switch.setting == "scope" else getattr(rules, self.switch.setting)]
 
 
 @cache

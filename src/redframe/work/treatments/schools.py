@@ -21,9 +21,4 @@ class SchoolHere:
 async def schools_here(unit: UnitOfWork) -> Sequence[SchoolHere]:
     """All questions on which schools differ."""
     policy = await policy_in_force(unit)
-    rules = policy.treatment_rules
-    settings = {
-        "scope": policy.scope, "approach": rules.approach,
-        "trickle_repeat": str(rules.trickle_repeat).lower(), "vapour_series": str(rules.vapour_series).lower(),
-    }  # fmt: skip
-    return [SchoolHere(one, one.followed(settings)) for one in schools()]
+    return [SchoolHere(one, one.followed(policy.treatment_rules, policy.scope)) for one in schools()]
