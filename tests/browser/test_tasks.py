@@ -315,6 +315,7 @@ class Trust(BrowserTest):
         page.get_by_role("heading", name="Saturday 2 August").wait_for()
         page.get_by_text("No signal").wait_for()
         page.goto(bench)
+        expect(page.locator("body")).to_contain_text("+ mite")
         page.get_by_role("button", name="+ mite").tap()
         page.get_by_role("button", name="Record the wash").tap()
         page.get_by_text("saved on this device").wait_for()

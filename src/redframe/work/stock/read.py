@@ -49,16 +49,29 @@ async def lot_view(unit: UnitOfWork, lot_id: UUID) -> LotView:
     return _view(unit, await store.lot(unit.connection, lot_id), policy.treatment_rules.catalogue)
 
 
+async def lots_in_stock(unit: UnitOfWork, catalogue: Catalogue | None = None) -> list[LotView]:
+    """All lots that the person sees, with what is left of them; by the catalogue in force where none is given."""
+    if catalogue is None:
+        catalogue = (await policy_in_force(unit)).treatment_rules.catalogue
+    return [_view(unit, lot, catalogue) for lot in await store.lots(unit.connection)]
+
+
+def available(lots: Sequence[LotView]) -> list[Available]:
+    """Lots as doses are taken from them."""
+    return [
+        Available(one.lot.id, one.lot.option_ids, one.lot.unit, one.left, one.lot.expires_on, one.lot.keeper_id)
+        for one in lots
+    ]
+
+
 async def stock_view(unit: UnitOfWork) -> StockView:
     """All lots that the person sees, and what the courses that the person sees still need."""
-    policy = await policy_in_force(unit)
-    catalogue = policy.treatment_rules.catalogue
-    views = [_view(unit, lot, catalogue) for lot in await store.lots(unit.connection)]
+    catalogue = (await policy_in_force(unit)).treatment_rules.catalogue
+    views = await lots_in_stock(unit, catalogue)
     doses = await store.doses_to_come(unit.connection)
     needs = stock_by_option(
         {option.id: option for option in catalogue.options},
-        [Available(one.lot.id, one.lot.option_ids, one.lot.unit, one.left, one.lot.expires_on, one.lot.keeper_id)
-         for one in views],
+        available(views),
         [Need(one.option_id, max(one.on, unit.today), max(one.good_until, one.on), one.quantity, one.apiary_id,
               one.keeper_id)
          for one in doses],

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
-from redframe.core.stock.balance import Available, Need
+from redframe.core.stock.balance import Need
 from redframe.core.treatments.round import AtHive, TakeAlong, is_due, steps_of_day, take_along, waits_for_weather
 from redframe.store import places, visits
 from redframe.store import treatments as store
 from redframe.store.places import Apiary
 from redframe.store.stock import Lot
-from redframe.work.stock.read import stock_view
+from redframe.work.stock.read import available, lots_in_stock
 from redframe.work.treatments.read import CourseView, views_of_courses
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -62,12 +62,8 @@ async def treatment_round(unit: UnitOfWork, apiary_id: UUID) -> TreatmentRound:
         at_hives.append(_at_hive(unit, view, names, apiary.keeper_id))
     # What waits for the weather, and what may wait, comes after what is due; a suspect stays last of all.
     stops.sort(key=lambda one: (one.is_suspect, not one.steps, not one.is_due, order[one.course.course.colony_id]))
-    stock = await stock_view(unit) if any(hive.steps for hive in at_hives) else None
-    lots = stock.lots if stock is not None else []
-    take = take_along(at_hives, [
-        Available(one.lot.id, one.lot.option_ids, one.lot.unit, one.left, one.lot.expires_on, one.lot.keeper_id)
-        for one in lots
-    ])  # fmt: skip
+    lots = await lots_in_stock(unit) if any(hive.steps for hive in at_hives) else []
+    take = take_along(at_hives, available(lots))
     named = {share.lot_id for dose in take.doses for share in dose.lots}
     done = [one for one in views if any(step.act is not None and step.act.done_on == unit.today for step in one.steps)]
     return TreatmentRound(apiary, stops, take, [one.lot for one in lots if one.lot.id in named], done)

@@ -23,7 +23,7 @@ import { Falls, TooFewFall } from "./falls";
 import { HiveAgainst } from "./hive-against";
 import { RecordStep } from "./record-step";
 import { StepRow } from "./step-row";
-import type { Refusal } from "./use-record-step";
+import type { Refusal } from "./record-all";
 import { WhyFailed } from "./why-failed";
 import { VerdictSheet } from "./verdict";
 

@@ -17,7 +17,8 @@ import { CheckCount, ToTheBench, type useCheckCount } from "./check-count";
 import { AtOneHive, DoneFor } from "./done-for";
 import { LotField } from "./lot-field";
 import { StepFacts } from "./step-facts";
-import { useRecordStep, type Carried, type Refusal } from "./use-record-step";
+import type { Refusal } from "./record-all";
+import { useRecordStep, type Carried } from "./use-record-step";
 
 type Course = Schemas["CourseView"];
 type Step = Schemas["StepView"];
@@ -80,7 +81,11 @@ export function RecordStep({ course, step, plan, checkCount, ...rest }: Props) {
       </p>
       <Weather step={step} today={today} />
       {recording.placing &&
-        (rest.carried ? <CautionsAgain option={course.option} /> : <Cautions option={course.option} />)}
+        (rest.carried?.packs[course.option.id] ? (
+          <CautionsAgain option={course.option} />
+        ) : (
+          <Cautions option={course.option} />
+        ))}
       {counting ? (
         checkCount === null && (
           <div className="mt-4">
@@ -131,7 +136,7 @@ function Cautions({ option }: { option: Course["option"] }) {
   );
 }
 
-/** At the next hive of a round they were read a moment ago. */
+/** At the next hive that gets the same they were read a moment ago. */
 function CautionsAgain({ option }: { option: Course["option"] }) {
   return (
     <Details title="The cautions again" open={false}>

@@ -12,7 +12,8 @@ import { stepName } from "@/wording/words";
 import { HiveAgainst } from "./hive-against";
 import { RecordStep } from "./record-step";
 import { atHive, type Round, type Stop } from "./round-stops";
-import type { Carried, Refusal } from "./use-record-step";
+import type { Refusal } from "./record-all";
+import type { Carried } from "./use-record-step";
 
 type HiveProps = { stop: Stop; round: Round; carried: Carried | undefined; onRecorded: (carried: Carried) => void };
 

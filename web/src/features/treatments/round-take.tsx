@@ -1,9 +1,9 @@
 /** Before the round: the product at hand and its label read, and what to take along. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { recordAct } from "@/client/commands/courses";
 import type { Schemas } from "@/client/types";
 import { OxalicBatch } from "@/features/mixing/oxalic-batch";
+import { useSay } from "@/features/session/use-say";
 import { useMay, useSession } from "@/features/session/use-session";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
@@ -13,6 +13,7 @@ import { SectionHeading } from "@/ui/page";
 import { quantity } from "@/ui/units";
 import { colonies } from "@/wording/words";
 import type { Round, Stop } from "./round-stops";
+import { useRecordAll, type Refusal } from "./record-all";
 import { NO_FACTS, type FactsDraft } from "./step-facts";
 import { factsSent } from "./step-facts-sent";
 
@@ -40,37 +41,27 @@ export function BeforeYouGo({ round }: { round: Round }) {
 
 type AtHandProps = { option: Schemas["OptionView"]; stops: Stop[]; today: string };
 
-/** A step that is the same for all these hives, each saved on its own; tried again, it goes under the same ids. */
+/** A step that is the same for all these hives. */
 function useForAll(stops: Stop[], step: string, today: string) {
-  const client = useQueryClient();
+  const all = useRecordAll();
   const { person } = useSession();
-  const [ids] = useState(() => new Map<string, string>());
   return useMutation({
-    mutationFn: async (facts: FactsDraft) => {
-      for (const { course } of stops) {
-        const id = ids.get(course.id) ?? crypto.randomUUID();
-        ids.set(course.id, id);
-        await recordAct(course.id, {
-          id,
-          step,
-          outcome: "done",
-          done_on: today,
-          quantity: null,
-          lot: "",
-          lot_id: null,
-          facts: factsSent(facts, person),
-          note: "",
-          supers_on: null,
-          count_id: null,
-          override: null,
-        });
-      }
-    },
-    onSettled: () =>
-      client.invalidateQueries({
-        predicate: (query) => !["session", "ruler", "options"].includes(String(query.queryKey[0])),
-      }),
+    mutationFn: (facts: FactsDraft) =>
+      all.record(
+        stops.map((stop) => stop.course),
+        () => ({ step, lot: "", note: "", outcome: "done", done_on: today, facts: factsSent(facts, person) }),
+      ),
+    onSettled: all.refresh,
   });
+}
+
+function Refused({ refused }: { refused: Refusal[] | undefined }) {
+  const say = useSay();
+  return refused?.map((one) => (
+    <p key={one.id} role="alert" className="mt-1 font-semibold text-act">
+      {one.label}: {say(one.problem.message)}
+    </p>
+  ));
 }
 
 /** One tick for all hives of an option: the product is there. */
@@ -82,6 +73,7 @@ function AtHand({ option, stops, today }: AtHandProps) {
       <Button className="mt-2" variant="main" disabled={record.isPending} onClick={() => record.mutate(NO_FACTS)}>
         {record.isPending ? "Recording …" : `All at hand, for ${colonies(stops.length)}`}
       </Button>
+      <Refused refused={record.data} />
       <FormError error={record.error} fields={[]} />
     </div>
   );
@@ -126,6 +118,7 @@ function Remains({ option, stops, today }: AtHandProps) {
       <Button type="submit" variant="main" disabled={record.isPending}>
         {record.isPending ? "Recording …" : `Record it for ${colonies(stops.length)}`}
       </Button>
+      <Refused refused={record.data} />
       <FormError error={record.error} fields={[]} />
     </Form>
   );

@@ -2,19 +2,18 @@
  * Recording a step for the colonies of a plan that wait for it together. Each is saved on its own: one that is refused
  * does not stop the others. What is tried again goes under the same id, so that it is accepted once.
  */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { recordAct } from "@/client/commands/courses";
 import { lotsQuery } from "@/client/queries";
-import { Problem, type Schemas } from "@/client/types";
+import type { Schemas } from "@/client/types";
 import { useSession } from "@/features/session/use-session";
 import { usualLot } from "./lot-field";
+import { useRecordAll, type Refusal } from "./record-all";
 import { NO_FACTS, type FactsDraft } from "./step-facts";
 import { factsSent } from "./step-facts-sent";
 
 type Course = Schemas["CourseView"];
 type Step = Schemas["StepView"];
-export type Refusal = { id: string; label: string; problem: Problem };
 export type Entry = {
   day: string;
   lot: string;
@@ -41,8 +40,12 @@ const lastDose = (course: Course): number | null =>
 const lastLot = (course: Course): string =>
   course.steps.flatMap((step) => (step.kind === "place" && step.act?.lot ? [step.act.lot] : [])).at(-1) ?? "";
 
-/** What is the same at the next hive: the day, the pack, how warm it is, who does it. */
-export type Carried = Pick<Entry, "day" | "lot" | "lotId"> & Pick<FactsDraft, "temperature" | "applied_by">;
+/**
+ * What is the same at the next hive: the day, how warm it is, who does it, and the pack of each option that was placed
+ * already.
+ */
+export type Carried = Pick<Entry, "day"> &
+  Pick<FactsDraft, "temperature" | "applied_by"> & { packs: Readonly<Record<string, Pick<Entry, "lot" | "lotId">>> };
 
 type Recorded = {
   course: Course;
@@ -56,15 +59,16 @@ type Recorded = {
 };
 
 export function useRecordStep({ course, step, plan, countId, onRefused, carried, onRecorded }: Recorded) {
-  const client = useQueryClient();
+  const all = useRecordAll();
   const [entry, setEntry] = useState<Entry>({
     day: carried?.day ?? plan.today,
-    lot: carried?.lot ?? lastLot(course),
-    lotId: carried?.lotId ?? null,
+    lot: lastLot(course),
+    lotId: null,
     note: "",
     who: "",
     reason: "",
     supersOn: false,
+    ...carried?.packs[course.option.id],
   });
   const [lotAsked, setLotAsked] = useState(false);
   const person = useSession().person;
@@ -78,13 +82,6 @@ export function useRecordStep({ course, step, plan, countId, onRefused, carried,
   const [measured, setMeasured] = useState<Record<string, Partial<Measured>>>({});
   const [unticked, setUnticked] = useState<ReadonlySet<string>>(new Set());
   const [failures, setFailures] = useState<Refusal[]>([]);
-  // One id a colony and try; colonies join as they become ready, so only what was unticked is kept.
-  const [ids] = useState(() => new Map<string, string>());
-  const idOf = (courseId: string) => {
-    const known = ids.get(courseId) ?? crypto.randomUUID();
-    ids.set(courseId, known);
-    return known;
-  };
   // Of a plan over several apiaries only what stands where somebody is now.
   const sharing = plan.courses.filter(
     (one) =>
@@ -116,44 +113,33 @@ export function useRecordStep({ course, step, plan, countId, onRefused, carried,
   });
 
   const record = useMutation({
-    mutationFn: async (outcome: "done" | "skipped") => {
-      const failed: Refusal[] = [];
-      for (const one of sharing.filter((each) => ticked.has(each.id))) {
-        try {
-          await recordAct(one.id, {
-            id: idOf(one.id),
-            step: step.name,
-            outcome,
-            done_on: entry.day,
-            quantity: placing ? Number(measuredOf(one).dose) : null,
-            lot: placing && lotId === "" ? entry.lot : "",
-            lot_id: placing && lotId !== "" ? lotId : null,
-            facts: factsSent(factsOf(measuredOf(one)), person),
-            note: entry.note,
-            supers_on: step.kind === "close_supers_feeder" ? entry.supersOn : null,
-            count_id: countId,
-            override,
-          });
-        } catch (error) {
-          if (!(error instanceof Problem)) throw error;
-          failed.push({ id: one.id, label: one.label, problem: error });
-          if (error.status !== 0) ids.delete(one.id);
-        }
-      }
-      return failed;
-    },
+    mutationFn: (outcome: "done" | "skipped") =>
+      all.record(
+        sharing.filter((each) => ticked.has(each.id)),
+        (one) => ({
+          step: step.name,
+          outcome,
+          done_on: entry.day,
+          quantity: placing ? Number(measuredOf(one).dose) : null,
+          lot: placing && lotId === "" ? entry.lot : "",
+          lot_id: placing && lotId !== "" ? lotId : null,
+          facts: factsSent(factsOf(measuredOf(one)), person),
+          note: entry.note,
+          supers_on: step.kind === "close_supers_feeder" ? entry.supersOn : null,
+          count_id: countId,
+          override,
+        }),
+      ),
     onSuccess: async (failed) => {
       // Where this colony's step is done the form gives way to the next one: what was refused of the others is said
       // above.
       const stays = failed.some((one) => one.id === course.id);
       setFailures(stays ? failed : []);
       onRefused(stays ? [] : failed);
-      const { day, lot, lotId: chosen } = entry;
-      if (!stays)
-        onRecorded?.({ day, lot, lotId: chosen, temperature: facts.temperature, applied_by: facts.applied_by });
-      await client.invalidateQueries({
-        predicate: (query) => !["session", "ruler", "options"].includes(String(query.queryKey[0])),
-      });
+      const pack = placing ? { [course.option.id]: { lot: entry.lot, lotId: entry.lotId } } : {};
+      const { temperature, applied_by } = facts;
+      if (!stays) onRecorded?.({ day: entry.day, temperature, applied_by, packs: { ...carried?.packs, ...pack } });
+      await all.refresh();
     },
   });
   const toggle = (id: string) =>
