@@ -50,6 +50,10 @@ class Desk(BrowserTest):
             (f"/bench?apiary={KETTLE}", "Counts"),
             ("/count-weeks", "Counts"),
             (f"/treat?apiary={KETTLE}", "Treatments"),
+            (f"/treatment-round?apiary={KETTLE}", "Treatments"),
+            ("/mixing", "Treatments"),
+            (f"/earlier?apiary={KETTLE}", "Treatments"),
+            (f"/honey?apiary={KETTLE}", "Apiaries"),
         ):
             with self.subTest(address=address):
                 page.goto(address)

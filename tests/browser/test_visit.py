@@ -161,6 +161,16 @@ class Visits(BrowserTest):
         self.assertEqual((rows[2]["a"], rows[2]["b"]), (rows[1]["a"], rows[1]["b"]))
         self.assertEqual((rows[4]["a"]["honey"], rows[4]["b"]["honey"], rows[4]["b"]["eggs"]), (8, 2, 1))
 
+    def test_right_of_a_divider(self) -> None:
+        """The right-hand colony of a divided hive begins at the first comb on its own side."""
+        page = self.to_colony("K2", view=FIELD)
+        self.to_frames(page)
+        page.get_by_role("heading", name="Frame 6").wait_for()
+        page.get_by_role("slider", name="honey").press("8")
+        page.get_by_role("button", name="Next frame").tap()
+        page.get_by_role("heading", name="Frame 7").wait_for()
+        self.kept(page)
+
     def test_before_opening_asks_four_things(self) -> None:
         """The weather and the entrance at once, the rest behind More with how much of it is recorded; nothing is lost by
         looking away."""

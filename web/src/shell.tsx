@@ -29,9 +29,20 @@ const FIELD_DOORS = [
 ] as const;
 /** Rooms behind a door, by the beginning of their address: the door stays marked while one is in them. */
 const ROOMS: Record<string, string[]> = {
-  "/apiaries": ["/apiaries", "/colonies", "/visits"],
+  "/apiaries": ["/apiaries", "/colonies", "/visits", "/honey"],
   "/counts": ["/counts", "/bench", "/count-weeks"],
-  "/treatments": ["/treatments", "/treat", "/courses", "/stock", "/register", "/what-works", "/autumn"],
+  "/treatments": [
+    "/treatments",
+    "/treat",
+    "/treatment-round",
+    "/courses",
+    "/earlier",
+    "/stock",
+    "/mixing",
+    "/register",
+    "/what-works",
+    "/autumn",
+  ],
 };
 
 export function useTheme(theme: string): void {

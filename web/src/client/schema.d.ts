@@ -7184,17 +7184,9 @@ export interface components {
         };
         /**
          * Harvest
-         * @description Honey taken from a colony (`honey_kg` None: not weighed) into a batch; where it was not clear, taken on by
-         *     somebody named; `withdrawn_why`: it was not so.
+         * @description A harvest on record; `withdrawn_why`: it was not so.
          */
         Harvest: {
-            /** Apiary */
-            apiary: string;
-            /**
-             * Apiary Id
-             * Format: uuid
-             */
-            apiary_id: string;
             /** Batch */
             batch: string;
             /** By Name */
@@ -7221,8 +7213,6 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Label */
-            label: string;
             /** Note */
             note: string;
             /** Override By */
@@ -10868,7 +10858,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper" | "not_clear_before_out" | "not_clear_until";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper" | "not_clear_before_out" | "not_clear_until" | "kept_for_winter";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -12324,8 +12314,8 @@ export interface components {
          * VisitPlace
          * @description Label, apiary and keeper of the colony on the day of a visit; its hive as it stood then (None: not known), and
          *     the frames that hung in it; the year of the queen that headed it (None: not known), the phase of the season there,
-         *     the daily maximum from which the association opened its hives, and what was `known` of its mites (None: a record
-         *     from before that was kept).
+         *     the daily maximum from which the association opened its hives, what was `known` of its mites (None: a record from
+         *     before that was kept), and the stores that a colony was to winter on.
          */
         VisitPlace: {
             /** Apiary */
@@ -12352,6 +12342,11 @@ export interface components {
             phase: "dormant" | "build_up" | "peak" | "decline" | "pre_winter";
             /** Queen Year */
             queen_year: number | null;
+            /**
+             * Winter Target Kg
+             * @default 20
+             */
+            winter_target_kg: number;
         };
         /**
          * VisitRecord

@@ -6,12 +6,18 @@ import type { Part } from "./parts";
 
 export type At = { box: string; slot: number };
 
+/** The first of a colony's own slots in a box, or the last: another may live on the other side of its divider. */
+function ownSlot(box: PlanBox, by: number): number {
+  const own = Array.from({ length: box.frames }, (_, index) => index + 1).filter(box.own);
+  return own.at(by > 0 ? 0 : -1) ?? 1;
+}
+
 export function useFrameCursor(boxes: PlanBox[], toPart: (next: Part) => void) {
   const { box: boxWanted, slot: slotWanted } = useSearch({ from: "/in/visits/$id" });
   const navigate = useNavigate({ from: "/visits/$id" });
   const framed = boxes.filter((box) => box.frames > 0);
   const chosen = framed.find((box) => box.id === boxWanted) ?? framed[0];
-  const at: At | null = chosen ? { box: chosen.id, slot: slotWanted ?? 1 } : null;
+  const at: At | null = chosen ? { box: chosen.id, slot: slotWanted ?? ownSlot(chosen, 1) } : null;
   const frame = at && chosen ? chosen.slots[at.slot - 1] : undefined;
   const show = useCallback(
     (next: At) =>
@@ -29,7 +35,7 @@ export function useFrameCursor(boxes: PlanBox[], toPart: (next: Part) => void) {
     while (slot >= 1 && slot <= chosen.frames && !chosen.own(slot)) slot += by;
     if (slot >= 1 && slot <= chosen.frames) return show({ box: at.box, slot });
     const next = framed[framed.indexOf(chosen) + by];
-    if (next) show({ box: next.id, slot: by > 0 ? 1 : next.frames });
+    if (next) show({ box: next.id, slot: ownSlot(next, by) });
     else if (by > 0) toPart("after");
   };
   const frameName = at && chosen ? `${chosen.name}, frame ${chosen.numbered(at.slot)}` : "";
