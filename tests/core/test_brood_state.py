@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import unittest
+from collections.abc import Sequence
 from datetime import date, timedelta
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from redframe.core.colonies.brood_calendar import brood_calendar
-from redframe.core.colonies.brood_state import BroodRecord, BroodState, Stop, StopKind
+from redframe.core.colonies.brood_state import BroodRecord, BroodState, CellsSeen, QueenCame, Stop, StopKind
 from redframe.core.colonies.condition import Seen
 
 ON = date(2031, 6, 1)
@@ -39,6 +40,46 @@ def days(state: BroodState) -> tuple[str, int, int | None, int | None]:
     opens, earliest, closes = (None if one is None else (one - ON).days for one in dates)
     assert opens is not None
     return state.window, opens, earliest, closes
+
+
+class TheNextQueen(unittest.TestCase):
+    def raised(self, kind: StopKind, day: int, cells: Sequence[CellsSeen] = (), came: Sequence[QueenCame] = (), visits: Sequence[Seen] = ()) -> BroodState:  # fmt: skip
+        """The calendar of a stop of which the next queen was seen, on a day."""
+        found = BroodRecord([Stop(kind, ON, None, "said")], (), visits, cells, came).on(at(day), drone_season=False)
+        assert found is not None
+        return found
+
+    def test_cells_say_when_the_next_one_lays(self) -> None:
+        """Capped cells on day 9 of a removal: eggs 7 to 16 days later, capped eight after that; younger cells later."""
+        for age, early, typical in (("capped", 7, 16), ("larva", 15, 22), ("egg", 20, 26), ("emerged", 7, 12)):
+            found = self.raised("queen_removed", 10, [CellsSeen(at(9), age)])  # type: ignore[arg-type]
+            self.assertEqual(days(found)[2:], (9 + early + 7, 9 + typical + 7), age)
+            self.assertEqual([one.code for one in found.because], ["brood_cells_seen"])
+
+    def test_the_latest_that_was_seen_counts(self) -> None:
+        """Of one visit the oldest cell; a queen that came more than a cell; what was seen before the stop not at all."""
+        both = [CellsSeen(at(9), "egg"), CellsSeen(at(9), "capped")]
+        self.assertEqual(days(self.raised("queen_removed", 10, both))[2], 23)
+        self.assertEqual(days(self.raised("queen_removed", 20, both, [QueenCame(at(12), True)]))[2:], (19, 26))
+        self.assertEqual(days(self.raised("queen_removed", 20, both, [QueenCame(at(12), False)]))[2:], (26, 31))
+        self.assertEqual(days(self.raised("queen_removed", 10, [CellsSeen(at(-1), "capped")]))[2:], (24, 31))
+        self.assertEqual(days(self.raised("queen_removed", 10, [CellsSeen(at(11), "capped")]))[2:], (24, 31))
+
+    def test_never_where_a_mated_queen_came_soon(self) -> None:
+        """Requeened in a day: her brood is capped before the old has emerged, and no acid is promised."""
+        self.assertEqual(self.raised("queen_removed", 22, came=[QueenCame(at(1), True)]).window, "never")
+
+    def test_who_keeps_her_queen(self) -> None:
+        """Cells over a caged queen are knocked down: they change nothing."""
+        stop = Stop("queen_caged", ON, at(24), "said")
+        found = BroodRecord([stop], cells=[CellsSeen(at(8), "capped")]).on(at(10), drone_season=False)
+        assert found is not None
+        self.assertEqual(days(found), ("coming", 22, 31, 31))
+
+    def test_no_eggs_yet_moves_it_on(self) -> None:
+        """A visit that finds no eggs is later news than the cell."""
+        found = self.raised("queen_removed", 30, [CellsSeen(at(9), "capped")], visits=[saw(28, "no", eggs=False)])
+        self.assertEqual(days(found)[2:], (36, 36))
 
 
 class ByItself(unittest.TestCase):

@@ -8,7 +8,7 @@ from datetime import date
 from typing import Literal
 from uuid import UUID
 
-from redframe.core.colonies.brood_state import StopKind, StopSource
+from redframe.core.colonies.brood_state import CellAge, StopKind, StopSource
 from redframe.store.database import Connection, columns, many, one, run
 from redframe.store.errors import Conflict
 
@@ -33,6 +33,34 @@ class LayingDay:
 
     colony_id: UUID
     on: date
+
+
+@dataclass(frozen=True, slots=True)
+class CellsOfColony:
+    """Queen cells that a visit saw in a colony."""
+
+    colony_id: UUID
+    on: date
+    age: CellAge
+
+
+@dataclass(frozen=True, slots=True)
+class QueenOfColony:
+    """A queen that came to a colony, mated or just emerged."""
+
+    colony_id: UUID
+    on: date
+    is_mated: bool
+
+
+async def cells_seen(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[CellsOfColony]:
+    """Queen cells that visits saw in these colonies since a day."""
+    return await many(connection, CellsOfColony, "cells_seen", colony_ids=list(colony_ids), since=since)
+
+
+async def queens_came(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[QueenOfColony]:
+    """Queens of these colonies since a day of whom nobody has said since when they lay."""
+    return await many(connection, QueenOfColony, "queens_came", colony_ids=list(colony_ids), since=since)
 
 
 async def brood_stops(

@@ -7,7 +7,7 @@ what should not be there withdraws it; one that finds less brings it forward. Se
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal
@@ -22,7 +22,14 @@ BroodWindow = Literal["coming", "open", "closing", "over", "never", "withdrawn"]
 """Before it, in it, in it if the new queen is not early, behind it; one that would close before it opens; one that a
 visit has refuted."""
 BroodCode = Literal["brood_capped_seen", "brood_none_seen", "brood_eggs_seen", "brood_no_eggs_seen", "brood_laying",
-                    "brood_eggs_in_cage", "brood_drones"]  # fmt: skip
+                    "brood_eggs_in_cage", "brood_drones", "brood_cells_seen", "brood_queen_came"]  # fmt: skip
+CellAge = Literal["egg", "larva", "capped", "emerged"]
+CELL_EVENT: Mapping[CellAge, Event] = {
+    "egg": "queen_cell_egg", "larva": "queen_cell_open", "capped": "queen_cell_capped", "emerged": "queen_emerged",
+}  # fmt: skip
+CELL_AGES: tuple[CellAge, ...] = ("egg", "larva", "capped", "emerged")
+CAME_TO_EGGS_DAYS = (0, 7)
+"""From the day on which a mated queen came to her first eggs, early and typical: she is set free within a week."""
 
 OLD_EGGS_DAYS = 3
 """Eggs seen so long after the laying stopped were laid before it."""
@@ -88,12 +95,31 @@ class BroodState:
 
 
 @dataclass(frozen=True, slots=True)
+class CellsSeen:
+    """Queen cells that a visit saw, by what was in them."""
+
+    on: date
+    age: CellAge
+
+
+@dataclass(frozen=True, slots=True)
+class QueenCame:
+    """A queen that heads the colony from a day on and of whom nobody has said that she lays: `is_mated` when she came,
+    else she had just emerged."""
+
+    on: date
+    is_mated: bool
+
+
+@dataclass(frozen=True, slots=True)
 class BroodRecord:
     """What bears on the brood of a colony, in any order; `laying`: days from which a queen is known to lay."""
 
     stops: Sequence[Stop] = ()
     laying: Sequence[date] = ()
     visits: Sequence[Seen] = ()
+    cells: Sequence[CellsSeen] = ()
+    came: Sequence[QueenCame] = ()
 
     def on(self, day: date, *, drone_season: bool) -> BroodState | None:
         """The calendar by what was recorded up to a day; None where nothing stopped the laying, or long ago.
@@ -106,16 +132,52 @@ class BroodRecord:
             return None
         seen = sorted((one for one in self.visits if stop.on < one.visited_on <= day), key=lambda one: one.order)
         laying = sorted(on for on in self.laying if stop.on < on <= day)
-        state = _state(stop, seen, laying, day, drone_season=drone_season)
+        raised = _raised(stop, self.cells, self.came, day)
+        state = _state(stop, seen, laying, raised, day, drone_season=drone_season)
         last = state.closes or state.opens
         return None if (day - last).days > FORGOTTEN_AFTER_DAYS else state
 
 
+@dataclass(frozen=True, slots=True)
+class _Raised:
+    """When the queen that the colony raised or was given lays, early and typical, and what says so."""
+
+    early: date
+    typical: date
+    said: BroodSaid
+
+
+def _raised(stop: Stop, cells: Sequence[CellsSeen], came: Sequence[QueenCame], day: date) -> _Raised | None:
+    """The latest that was seen of the next queen; a queen that came says more than a cell of the same day, an older
+    cell more than a younger one. Of a colony that keeps its queen cells say nothing."""
+    if stop.kind in ("queen_caged", "brood_out"):
+        return None
+    found: list[tuple[tuple[date, int], _Raised]] = []
+    for cell in cells:
+        if stop.on <= cell.on <= day:
+            early, typical, _ = brood_calendar(CELL_EVENT[cell.age], cell.on).expectations["first_eggs"]
+            said = BroodSaid("brood_cells_seen", {"on": cell.on, "eggs": typical})
+            found.append(((cell.on, CELL_AGES.index(cell.age)), _Raised(early, typical, said)))
+    for queen in came:
+        if stop.on <= queen.on <= day:
+            if queen.is_mated:
+                early, typical = (queen.on + timedelta(days=days) for days in CAME_TO_EGGS_DAYS)
+            else:
+                early, typical, _ = brood_calendar("queen_emerged", queen.on).expectations["first_eggs"]
+            said = BroodSaid("brood_queen_came", {"on": queen.on, "eggs": early})
+            found.append(((queen.on, len(CELL_AGES) + queen.is_mated), _Raised(early, typical, said)))
+    return max(found, key=lambda one: one[0])[1] if found else None
+
+
 def _state(
-    stop: Stop, seen: Sequence[Seen], laying: Sequence[date], day: date, *, drone_season: bool
-) -> BroodState:  # fmt: skip
+    stop: Stop, seen: Sequence[Seen], laying: Sequence[date], raised: _Raised | None, day: date, *, drone_season: bool
+) -> BroodState:
     expectations, opens, closes, earliest = _planned(stop)
     because: list[BroodSaid] = []
+    if raised is not None:
+        before = timedelta(days=LAID_TO_CAPPED_DAYS - 1)
+        earliest, closes = raised.early + before, raised.typical + before
+        because.append(raised.said)
     refuted = False
     new_eggs = next((one.visited_on for one in seen if one.eggs_seen and _is_new(stop, one.visited_on)), None)
     caged = stop.kind == "queen_caged"

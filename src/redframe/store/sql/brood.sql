@@ -22,6 +22,18 @@ WHERE e.colony_id = ANY(:colony_ids) AND e.kind = 'state' AND e.current = 'queen
 -- name: laying_days
 SELECT colony_id, laying_since AS on FROM queen WHERE colony_id = ANY(:colony_ids) AND laying_since >= :since;
 
+-- name: cells_seen
+-- Queen cells that closed visits saw on the combs of colonies since a day.
+SELECT DISTINCT f.colony_id, v.visited_on AS on, cell ->> 'content' AS age
+FROM visit v JOIN visit_frame f ON f.visit_id = v.id CROSS JOIN LATERAL jsonb_array_elements(f.record -> 'cells') AS cell
+WHERE v.colony_id = ANY(:colony_ids) AND v.visited_on >= :since AND v.state = 'closed'
+AND cell ->> 'content' IN ('egg', 'larva', 'capped', 'emerged');
+
+-- name: queens_came
+-- Queens since a day of whom nobody has said since when they lay.
+SELECT colony_id, since AS on, status <> 'virgin' AS is_mated FROM queen
+WHERE colony_id = ANY(:colony_ids) AND since >= :since AND laying_since IS NULL AND status IN ('virgin', 'mated', 'caged');
+
 -- name: brood_event
 SELECT id, colony_id, kind, happened_on, release_on, withdrawn_why, version FROM brood_event WHERE id = :id;
 

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from functools import cache
 from uuid import UUID
 
-from redframe.core.colonies.brood_state import BroodRecord, BroodState, Stop
+from redframe.core.colonies.brood_state import BroodRecord, BroodState, CellsSeen, QueenCame, Stop
 from redframe.core.colonies.condition import Recorded
 from redframe.core.errors import InvalidInput
 from redframe.core.season.calendar import Calendar
@@ -55,11 +55,19 @@ async def brood_records_of(
     for one in await _stops(unit, colony_ids):
         stops[one.colony_id].append(Stop(one.kind, one.on, one.release_on, one.source))
     laying: dict[UUID, list[date]] = defaultdict(list)
+    cells: dict[UUID, list[CellsSeen]] = defaultdict(list)
+    came: dict[UUID, list[QueenCame]] = defaultdict(list)
     if stops:
-        since = unit.today - timedelta(days=BACK_DAYS)
-        for day in await store.laying_days(unit.connection, list(stops), since):
+        since, stopped = unit.today - timedelta(days=BACK_DAYS), list(stops)
+        for day in await store.laying_days(unit.connection, stopped, since):
             laying[day.colony_id].append(day.on)
-    return {one: BroodRecord(stops[one], laying[one], recorded[one].visits) for one in colony_ids}
+        for cell in await store.cells_seen(unit.connection, stopped, since):
+            cells[cell.colony_id].append(CellsSeen(cell.on, cell.age))
+        for queen in await store.queens_came(unit.connection, stopped, since):
+            came[queen.colony_id].append(QueenCame(queen.on, queen.is_mated))
+    return {
+        one: BroodRecord(stops[one], laying[one], recorded[one].visits, cells[one], came[one]) for one in colony_ids
+    }
 
 
 def in_drone_season(calendar: Calendar, day: date) -> bool:

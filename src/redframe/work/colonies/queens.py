@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from uuid import UUID
 
@@ -12,7 +12,7 @@ from redframe.core.colonies.queens import MarkColour, QueenState, mark_colour, m
 from redframe.store import colonies, queens
 from redframe.store.database import columns
 from redframe.store.queens import Queen
-from redframe.work.colonies.changes import not_in_future, release
+from redframe.work.colonies.changes import add_event, not_in_future, release
 from redframe.work.roles import require
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -80,6 +80,9 @@ async def add_queen(
         await release(unit, "requeen", [colony_id], override_why)
         await queens.retire_queen(unit.connection, colony_id, queen.since)
         await insert_queen(unit, queen_id, colony_id, queen)
+        if colony.state == "queenless" and queen.status != "queenless" and queen.since >= colony.state_since:
+            await colonies.amend_colony(unit.connection, replace(colony, state="alive", state_since=queen.since))
+            await add_event(unit, colony_id, "state", queen.since, previous=colony.state, current="alive")
     return await queens_of(unit, colony_id)
 
 
