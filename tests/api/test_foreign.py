@@ -38,6 +38,7 @@ OWNED = {
     "photo": "SELECT id FROM photo WHERE colony_id = %(colony)s",
     "event": "SELECT id FROM brood_event WHERE colony_id = %(colony)s",
     "harvest": "SELECT id FROM harvest WHERE colony_id = %(colony)s",
+    "hive_act": "SELECT id FROM hive_act WHERE colony_id = %(colony)s",
     "lot": "SELECT id FROM product_lot WHERE product = 'Pack of the keeper'",
     "keeper": "SELECT keeper_id FROM apiary WHERE id = %(apiary)s",
     "week": "SELECT id FROM count_week WHERE association_id = %(association)s",
@@ -173,6 +174,12 @@ class Foreign(unittest.TestCase):
             owner.execute(
                 "INSERT INTO harvest (id, association_id, colony_id, harvested_on, honey_for) "
                 "SELECT gen_random_uuid(), association_id, id, '2031-07-20', 'bees' FROM colony WHERE id = %s",
+                [cls.colony],
+            )
+            owner.execute(
+                "INSERT INTO hive_act (id, association_id, colony_id, course_id, act, done_on) "
+                "SELECT gen_random_uuid(), association_id, colony_id, id, 'queen_held', '2031-07-20' FROM course "
+                "WHERE colony_id = %s LIMIT 1",
                 [cls.colony],
             )
             owner.execute(

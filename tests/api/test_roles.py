@@ -44,6 +44,7 @@ PICTURE = picture()
 WEEK = made_id("count week", date(2031, 7, 25))
 LOT = {"product": "Strips of the shed", "option_ids": ["FA_STRIP2"], "unit": "strip", "quantity": 10}
 LAYING_STOPPED = made_id("laying", made_id("corrane", "St Ossory", "O3"))
+DRONE_COURSE = made_id("hive work", made_id("corrane", "Quarrel Lane", "A1"), date(2031, 7, 12))
 HARVEST = made_id("harvest", made_id("corrane", "Kettle Wood", "K1"), date(2031, 7, 18))
 STRIPS, CRYSTALS = lot_id("corrane", "F-3105"), lot_id("corrane", "XC-40")
 WAS_GIVEN = {"option_id": "OX_TRICKLE", "doses_on": ["2030-12-20"], "end": "not_known", "known_from": "keeper_said"}
@@ -144,6 +145,11 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/harvests", "/harvests", {"harvested_on": "2031-08-02", "honey_for": "bees", "rows": [{"id": str(uuid4()), "colony_id": str(self.kettle)}]}, STAFF),
             ("get", "/colonies/{colony_id}/harvests", f"/colonies/{self.kettle}/harvests", None, STAFF | {"read_only"}),
             ("post", "/harvests/{harvest_id}/withdraw", f"/harvests/{HARVEST}/withdraw", {"why": "another hive"}, STAFF),
+            ("get", "/courses/{course_id}/placing-days", f"/courses/{DRONE_COURSE}/placing-days", None, STAFF | {"read_only"}),
+            ("get", "/apiaries/{apiary_id}/placing-days", f"/apiaries/{apiary}/placing-days?option_id=FA_STRIP2", None, STAFF | {"read_only"}),
+            ("get", "/courses/{course_id}/hive-work", f"/courses/{DRONE_COURSE}/hive-work", None, STAFF | {"read_only"}),
+            ("post", "/courses/{course_id}/hive-acts", f"/courses/{DRONE_COURSE}/hive-acts", {"id": str(uuid4()), "act": "drone_comb_out", "done_on": "2031-08-02", "fate": "freezer"}, STAFF),
+            ("post", "/hive-acts/{hive_act_id}/withdraw", f"/hive-acts/{made_id('hive act', DRONE_COURSE, 'drone_comb_in')}/withdraw", {"why": "another hive"}, STAFF),
             ("post", "/brood-events/{event_id}/withdraw", f"/brood-events/{LAYING_STOPPED}/withdraw", {"why": "another hive"}, STAFF),
             ("get", "/apiaries/{apiary_id}/treatment-round", f"/apiaries/{apiary}/treatment-round", None, STAFF | {"read_only"}),
             ("get", "/apiaries/{apiary_id}/autumn", f"/apiaries/{apiary}/autumn", None, STAFF | {"read_only"}),

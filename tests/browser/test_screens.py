@@ -58,6 +58,7 @@ class Screens(BrowserTest):
             "earlier treatments": f"/earlier?apiary={kettle}&colonies={colonies}",
             "earlier treatment": f"/courses/{made_id('earlier', made_id('corrane', 'Saltby Rise', 'R1'))}",
             "course": f"/courses/{course}",
+            "work at the hive": f"/courses/{made_id('hive work', made_id('corrane', 'Quarrel Lane', 'A2'), date(2031, 7, 12))}",
             "verdict": f"/courses/{verified}",
             "policy": "/association",
             "account": "/account",

@@ -72,7 +72,7 @@ class Rounds(BrowserTest):
         page.get_by_text("of Oxalic acid dihydrate, crystals, lot XC-40").wait_for()
         self.to_hive(page, "L1")
         self.assertEqual(page.evaluate("document.documentElement.scrollWidth"), FIELD["width"])
-        cautions = page.get_by_text("What it does to people")
+        cautions = page.get_by_text("You:", exact=True)
         expect(cautions).to_be_visible()
         page.get_by_role("button", name="Placed: less").tap()
         page.get_by_label("Lot on the pack").fill("B 12")

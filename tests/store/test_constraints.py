@@ -137,6 +137,12 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         ("kind = 'swarm_left', release_on = happened_on", "brood_event_check1"),
         (f"withdrawn_why = {LONG_REASON}", "brood_event_withdrawn_why_check"),
     ),
+    "hive_act": (
+        ("act = 'Queen held'", "hive_act_act_check"),
+        ("details = jsonb_build_object('x', repeat('x', 8000))", "hive_act_details_check"),
+        (f"note = {LONG}", "hive_act_note_check"),
+        (f"withdrawn_why = {LONG_REASON}", "hive_act_withdrawn_why_check"),
+    ),
     "harvest": (
         ("honey_for = 'mice'", "harvest_honey_for_check"),
         ("honey_kg = 0", "harvest_honey_kg_check"),

@@ -16,6 +16,7 @@ from redframe.store.errors import StoreError
 from redframe.work.colonies import holds, lineage, read, record, undo
 from redframe.work.colonies.lineage import WantedPlace
 from redframe.work.sampling import record as sampling_record
+from redframe.work.treatments import abandon as treatments_abandon
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.plan import WantedCourse
@@ -120,7 +121,7 @@ class ChanceActs:
         """Abandon one."""
         if self.courses:
             course = self.draw.choice(self.courses)
-            self.at(lambda unit: treatments_record.abandon(unit, course, "rain", self.day))
+            self.at(lambda unit: treatments_abandon.abandon(unit, course, "rain", self.day))
 
     def amend(self, colony: UUID, label: str, version: int, state: Any) -> None:
         """Give a colony a label and a state."""

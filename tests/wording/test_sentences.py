@@ -25,6 +25,7 @@ from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.earlier import KnownFrom
+from redframe.core.treatments.lateness import LateCode
 from redframe.core.treatments.progress import MovedCode
 from redframe.core.treatments.reasons import ReasonCode
 from redframe.core.treatments.why_failed import CauseCode, EvidenceCode
@@ -97,6 +98,7 @@ class Words(unittest.TestCase):
         self.assertEqual(set(TEXTS["treatments"]), set(get_args(ReasonCode)))
         self.assertEqual(set(TEXTS["steps"]), set(get_args(MovedCode)))
         self.assertEqual(set(TEXTS["days"]), set(get_args(DueCode)))
+        self.assertEqual(set(TEXTS["lateness"]), set(get_args(LateCode)))
         self.assertEqual(set(TEXTS["turns"]), set(get_args(TurnCode)))
         self.assertEqual(set(TEXTS["registers"]), set(get_args(WhyCode)))
         self.assertEqual(set(TEXTS["brood"]), set(get_args(BroodCode)))
@@ -171,7 +173,7 @@ class Visits(unittest.TestCase):
         found = assess(VisitFacts(
             on=ON, phase=phase, before=Before.model_validate(before), after=After.model_validate(after), boxes=boxes, numbered_from="left",
             now=combs(recorded), then=(), compared_with=None, past=earlier, near=(), left_on=(), queen_year=2030,
-            open_from_c=15.0, courses=BOTH_COURSES,
+            open_from_c=15.0, courses=BOTH_COURSES, winter_target_kg=20.0,
         ))  # fmt: skip
         for one in everything_said(found):
             text = sentence(one.code, one.params)

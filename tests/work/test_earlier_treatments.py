@@ -22,7 +22,7 @@ from redframe.work.sampling import record as sampling_record
 from redframe.work.treatments import earlier, options, record
 from redframe.work.treatments.earlier import EarlierRow, OfColony, WasGiven
 from redframe.work.treatments.options import ColonyChoice
-from redframe.work.treatments.read import CourseView, course_view, courses_of_plan
+from redframe.work.treatments.read import CourseView, course_view, plan_view
 from redframe.work.treatments.record import NewAct
 from tests.support import at_work, demo_template, identity, new_database, owner_rows, visited, washed
 
@@ -84,7 +84,7 @@ class EarlierTreatments(unittest.TestCase):
         first = self.enter(what, self.colony, other, ids=ids, entry=entry)
         self.assertEqual(first, self.enter(what, self.colony, other, ids=ids, entry=entry))
         self.assertEqual({row.course_id for row in first}, set(ids))
-        together = at_work(self.url, lambda unit: courses_of_plan(unit, entry))
+        together = at_work(self.url, lambda unit: plan_view(unit, entry)).courses
         self.assertEqual([one.course.state for one in together], ["given_earlier"] * 2)
         with self.assertRaises(Conflict):
             self.enter(was("AMZ_STRIP", date(2031, 3, 2)), self.colony, ids=ids, entry=entry)

@@ -26,6 +26,7 @@ from redframe.work.places import read as places_read
 from redframe.work.places import record as places_record
 from redframe.work.planning import read as planning_read
 from redframe.work.sampling import record as sampling_record
+from redframe.work.treatments import abandon as treatments_abandon
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.plan import PlannedRow, WantedCourse
@@ -180,7 +181,7 @@ class Options(unittest.TestCase):
             removed = walk.day if placed else None
             with self.subTest(after=done):
                 self.do(
-                    lambda unit: treatments_record.abandon(unit, walk.course, "bees left the hive", removed), walk.day
+                    lambda unit: treatments_abandon.abandon(unit, walk.course, "bees left the hive", removed), walk.day
                 )  # type: ignore[misc]
                 view = self.view(walk)
                 self.assertEqual((view.course.state, view.is_open, view.next_step), ("abandoned", False, None))
@@ -189,7 +190,7 @@ class Options(unittest.TestCase):
                 )
                 self.assertTrue(COURSE_STATES[view.course.state].is_abandoned)
                 with self.assertRaises((Refused, InvalidInput, StoreError)):
-                    self.do(lambda unit: treatments_record.abandon(unit, walk.course, "again", removed), walk.day)  # type: ignore[misc]
+                    self.do(lambda unit: treatments_abandon.abandon(unit, walk.course, "again", removed), walk.day)  # type: ignore[misc]
 
     def counted(self, walk: Walk) -> bool:
         """Whether the count before came with the plan."""

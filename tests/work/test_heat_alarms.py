@@ -8,7 +8,7 @@ from redframe.core.treatments.overrides import Override
 from redframe.demo.scenario import made_id
 from redframe.work.planning.alarms import HeatAlarm, heat_alarms
 from redframe.work.planning.read import worklist
-from redframe.work.treatments.record import abandon
+from redframe.work.treatments.abandon import abandon
 from tests.support import at_work, identity
 from tests.work.test_treatments import TODAY, Courses, later
 

@@ -32,6 +32,7 @@ from redframe.work.colonies import read as colonies_read
 from redframe.work.registers import read as registers_read
 from redframe.work.registers.read import LineView, RegisterView
 from redframe.work.stock import record as stock_record
+from redframe.work.treatments import abandon as treatments_abandon
 from redframe.work.treatments import earlier as treatments_earlier
 from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.record import NewAct
@@ -187,7 +188,7 @@ class Entered(Courses):
         self.act("place_1", lot_id=STRIPS)
         at_work(
             self.url,
-            lambda unit: treatments_record.abandon(unit, self.course, "bees hung out", TODAY),
+            lambda unit: treatments_abandon.abandon(unit, self.course, "bees hung out", TODAY),
             reason="bees hung out",
         )
         self.assertEqual(self.lines()[0].line.line.ended_on, TODAY.isoformat())

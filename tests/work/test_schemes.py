@@ -29,9 +29,9 @@ from redframe.work.policy import record as policy_record
 from redframe.work.policy.record import ApiaryPolicyDraft
 from redframe.work.sampling import record as sampling_record
 from redframe.work.sampling.record import NewCount
+from redframe.work.treatments import abandon as treatments_abandon
 from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import plan as treatments_plan
-from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.options import ApiaryChoice
 from redframe.work.treatments.plan import PlannedRow, WantedCourse
 from redframe.work.unit_of_work import UnitOfWork
@@ -222,7 +222,7 @@ class Schemes(unittest.TestCase):
             self.assertNotIn(self.colonies[name], [number for line in lines for number in line.ids])
             course = row.course_id
             assert course is not None
-            at_work(self.url, lambda unit: treatments_record.abandon(unit, course, "only tried", None))
+            at_work(self.url, lambda unit: treatments_abandon.abandon(unit, course, "only tried", None))
             again = at_work(self.url, planning_read.worklist)
             lines = [one for one in again.over if one.apiary_id == self.apiary]
             self.assertIn(self.colonies[name], [number for line in lines for number in line.ids])

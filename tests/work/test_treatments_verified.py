@@ -12,6 +12,7 @@ from redframe.store.errors import Conflict
 from redframe.store.treatments import CourseActDetails
 from redframe.work.colonies import read as colonies_read
 from redframe.work.planning import read as planning_read
+from redframe.work.treatments import abandon as treatments_abandon
 from redframe.work.treatments import options as treatments_options
 from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.plan import Override
@@ -61,15 +62,15 @@ class Amended(Courses):
         self.act(course, "place_1", quantity=2)
         for why, removed, field in (("", later(3), "why"), ("queen lost", None, "removed_on"), ("queen lost", later(9), "removed_on")):  # fmt: skip
             with self.subTest(field=field), self.assertRaisesRegex(InvalidInput, f"^{field}:"):
-                at_work(self.url, lambda unit, why=why, removed=removed: treatments_record.abandon(unit, course, why, removed), day=later(3))  # type: ignore[misc]  # fmt: skip
+                at_work(self.url, lambda unit, why=why, removed=removed: treatments_abandon.abandon(unit, course, why, removed), day=later(3))  # type: ignore[misc]  # fmt: skip
         view = at_work(
-            self.url, lambda unit: treatments_record.abandon(unit, course, "queen lost", later(3)), day=later(3)
+            self.url, lambda unit: treatments_abandon.abandon(unit, course, "queen lost", later(3)), day=later(3)
         )
         self.assertEqual((view.course.state, view.course.abandoned_why), ("abandoned", "queen lost"))
         with self.assertRaises(Refused):
             self.act(course, "interim_check", later(4))
         with self.assertRaises(Refused):
-            at_work(self.url, lambda unit: treatments_record.abandon(unit, course, "again", None), day=later(4))
+            at_work(self.url, lambda unit: treatments_abandon.abandon(unit, course, "again", None), day=later(4))
         self.assertEqual(view.course.ended_on, later(3))
         amended = self.amend(course, "place_1", later(1), today=later(5))
         self.assertEqual((amended.course.state, amended.course.ended_on), ("abandoned", later(3)))
@@ -79,7 +80,7 @@ class Amended(Courses):
         course = self.planned("FA_STRIP2")
         self.ready(course)
         self.act(course, "place_1", quantity=2)
-        at_work(self.url, lambda unit: treatments_record.abandon(unit, course, "robbing", later(3)), day=later(3))
+        at_work(self.url, lambda unit: treatments_abandon.abandon(unit, course, "robbing", later(3)), day=later(3))
         choice = at_work(
             self.url, lambda unit: treatments_options.options_for(unit, SHORE, [self.colony], later(6)), day=later(4)
         )

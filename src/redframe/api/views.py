@@ -27,6 +27,7 @@ from redframe.core.forecast.effects import modelled, span_days
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.days import OptionDays
 from redframe.core.treatments.eligibility import Suitability
+from redframe.core.treatments.hive_work import hive_work
 from redframe.core.treatments.product_label import figures
 from redframe.work.colonies import read as colonies_read
 from redframe.work.forecast.association import AssociationForecast as AllForecasts
@@ -77,9 +78,13 @@ def colony(view: colonies_read.ColonyView, today: date) -> ColonyView:
 def course_view(view: treatments_read.CourseView) -> CourseView:
     """A course with its steps as they stand today."""
     course = view.course
+    work = hive_work(course.option_id)
+    by_acts = {act.step for act in work.acts} if work is not None else set()
     steps = [
-        {**_fields(item.step), "act": item.act, "asks": item.asks, "findings": item.findings} for item in view.steps
-    ]
+        {**_fields(item.step), "by_acts": item.step.name in by_acts, "act": item.act, "asks": item.asks,
+         "findings": item.findings}
+        for item in view.steps
+    ]  # fmt: skip
     return CourseView.model_validate(
         {
             **_fields(course),
@@ -88,6 +93,7 @@ def course_view(view: treatments_read.CourseView) -> CourseView:
             "steps": steps,
             "next_step": view.next_step,
             "warnings": view.warnings,
+            "late": view.late,
         }
     )
 

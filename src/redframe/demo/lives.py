@@ -25,6 +25,7 @@ from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
 from redframe.demo import combs
 from redframe.demo.earlier import record_earlier_treatments
+from redframe.demo.hive_work import work_at_hives
 from redframe.demo.honey import is_harvest, take_honey
 from redframe.demo.other_methods import other_counts
 from redframe.demo.population import Life
@@ -241,6 +242,8 @@ class Keeping:
         await self._maybe_treat(living, day, season)
         if living and is_harvest(self.plan.habit, season):
             await take_honey(self.unit_of_work(day, 15), self.plan.name, day, [member.id for member in living])
+        if self.association.key == "corrane":
+            await work_at_hives(lambda on: self.unit_of_work(on, 16), self.plan.name, day)
         feeder, litres = FED.get((self.plan.name, day), (None, None))
         for member in living if feeder is not None else ():
             after = After(feed="syrup_2_1", feed_amount=litres, feeder=feeder, supers_on=False)

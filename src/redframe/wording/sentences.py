@@ -17,7 +17,19 @@ from importlib.resources import files
 
 from redframe.core.said import Param, Params
 
-TOPICS = ("visits", "counts", "treatments", "steps", "days", "turns", "registers", "brood", "failure", "autumn")
+TOPICS = (
+    "visits",
+    "counts",
+    "treatments",
+    "steps",
+    "lateness",
+    "days",
+    "turns",
+    "registers",
+    "brood",
+    "failure",
+    "autumn",
+)
 """What the sentences speak of; a code stands in one of them."""
 PLACE = re.compile(r"\{(\w+)(?::([^}]+))?\}")
 

@@ -167,6 +167,29 @@ export const courseQuery = (id: string) =>
     queryFn: () => ask(api.GET("/api/v1/courses/{course_id}", { params: { path: { course_id: id } } })),
   });
 
+export const coursePlacingDaysQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["course", id, "placing-days"],
+    queryFn: () => ask(api.GET("/api/v1/courses/{course_id}/placing-days", { params: { path: { course_id: id } } })),
+  });
+
+export const placingDaysQuery = (apiary: string, option: string) =>
+  queryOptions({
+    queryKey: ["placing-days", apiary, option],
+    queryFn: () =>
+      ask(
+        api.GET("/api/v1/apiaries/{apiary_id}/placing-days", {
+          params: { path: { apiary_id: apiary }, query: { option_id: option } },
+        }),
+      ),
+  });
+
+export const hiveWorkQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["course", id, "hive-work"],
+    queryFn: () => ask(api.GET("/api/v1/courses/{course_id}/hive-work", { params: { path: { course_id: id } } })),
+  });
+
 export const fallsQuery = (id: string) =>
   queryOptions({
     queryKey: ["course", id, "falls"],

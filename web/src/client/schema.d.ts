@@ -133,6 +133,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/placing-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Placing Days Of Option
+         * @description Each day of the forecast at an apiary for a dose of an option, with what speaks against it.
+         */
+        get: operations["read_placing_days_of_option"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/apiaries/{apiary_id}/policy": {
         parameters: {
             query?: never;
@@ -1691,6 +1711,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course_id}/hive-acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Hive Act
+         * @description Record an act at the hive with what it changes of queen, boxes and combs; the last of a step records the step.
+         */
+        post: operations["record_hive_act"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course_id}/hive-work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Hive Work
+         * @description What is done at the hive in a course, act by act, and how things stand; nothing for one with a product.
+         */
+        get: operations["read_hive_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course_id}/placing-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Placing Days
+         * @description Each day of the forecast for the next dose of a course, with what speaks against it.
+         */
+        get: operations["read_placing_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course_id}/why-failed": {
         parameters: {
             query?: never;
@@ -1889,6 +1969,26 @@ export interface paths {
          * @description Say that it was not so; what was said stays on record.
          */
         post: operations["withdraw_harvest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/hive-acts/{hive_act_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Hive Act
+         * @description Say that an act was not done; what it changed stays as it is on record, and is put right there.
+         */
+        post: operations["withdraw_hive_act"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4308,7 +4408,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "brood_capped_seen" | "brood_none_seen" | "brood_eggs_seen" | "brood_no_eggs_seen" | "brood_laying" | "brood_eggs_in_cage" | "brood_drones";
+            code: "brood_capped_seen" | "brood_none_seen" | "brood_eggs_seen" | "brood_no_eggs_seen" | "brood_laying" | "brood_eggs_in_cage" | "brood_drones" | "brood_cells_seen" | "brood_queen_came";
             /** Params */
             params: {
                 [key: string]: number | string | string[];
@@ -5097,6 +5197,31 @@ export interface components {
             visits: components["schemas"]["Visit"][];
         };
         /**
+         * Comb
+         * @description A comb that hangs in the colony; `brood`: what its last visit found on it (None: not looked at).
+         */
+        Comb: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /** Brood */
+            brood: boolean | null;
+            /**
+             * Frame Id
+             * Format: uuid
+             */
+            frame_id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy";
+            /** Slot */
+            slot: number;
+        };
+        /**
          * CombSide
          * @description One side of a comb in tenths; `bees` up to 15, for bees two deep. `eggs_seen` without a cover says only that.
          */
@@ -5729,6 +5854,8 @@ export interface components {
             is_open: boolean;
             /** Label */
             label: string;
+            /** Late */
+            late: components["schemas"]["LateCost"][];
             /** Next Step */
             next_step: string | null;
             option: components["schemas"]["OptionView"];
@@ -6081,7 +6208,7 @@ export interface components {
         /**
          * Due
          * @description A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
-         *     course which `step`, of an option with so many `placings`.
+         *     course which `step`, of an option with so many `placings`; `chemical`: something is placed that a label governs.
          */
         Due: {
             /**
@@ -6089,6 +6216,11 @@ export interface components {
              * Format: date
              */
             by: string;
+            /**
+             * Chemical
+             * @default true
+             */
+            chemical: boolean;
             /**
              * Code
              * @enum {string}
@@ -7408,6 +7540,108 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** HiveActDone */
+        HiveActDone: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * HiveActInput
+         * @description An act with what it asks for (`frame_ids`: the combs that came out; `feed_amount` in litres of syrup, or kg).
+         */
+        HiveActInput: {
+            /** Accepted */
+            accepted?: boolean | null;
+            /** Act */
+            act: string;
+            /** Box Frames */
+            box_frames?: number | null;
+            /** Box Id */
+            box_id?: string | null;
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /** Eggs Seen */
+            eggs_seen?: boolean | null;
+            /** Fate */
+            fate?: ("store" | "freezer" | "melted" | "burned") | null;
+            /** Feed */
+            feed?: ("none" | "syrup_1_1" | "syrup_2_1" | "fondant" | "pollen" | "other") | null;
+            /** Feed Amount */
+            feed_amount?: number | null;
+            /** Fill */
+            fill?: ("comb" | "foundation") | null;
+            /** Frame Format */
+            frame_format?: string | null;
+            /**
+             * Frame Ids
+             * @default []
+             */
+            frame_ids: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Mark Seen */
+            mark_seen?: ("white" | "yellow" | "red" | "green" | "blue") | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            override?: components["schemas"]["OverrideInput"] | null;
+            /** Slot */
+            slot?: number | null;
+            /** Year */
+            year?: number | null;
+        };
+        /**
+         * HiveActNow
+         * @description An act as it stands; `done` where it is on record.
+         */
+        HiveActNow: {
+            done: components["schemas"]["HiveActDone"] | null;
+            /** How */
+            how: string;
+            /** Id */
+            id: string;
+            /** Optional */
+            optional: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "ready" | "waiting" | "passed";
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /**
+             * Writes
+             * @enum {string}
+             */
+            writes: "nothing" | "queen_held" | "queen_free" | "queen_out" | "queen_in" | "queen_accepted" | "comb_in" | "comb_out" | "combs_out" | "box_under" | "box_above" | "boxes_off" | "excluder_out" | "floor" | "feed";
+        };
+        /** HiveActWithdrawal */
+        HiveActWithdrawal: {
+            /** Why */
+            why: string;
+        };
         /**
          * HiveBox
          * @description One box of a hive (from the floor up), with the labels of the living colonies that share the hive and of the one
@@ -7509,6 +7743,41 @@ export interface components {
             hive: components["schemas"]["Hive"];
         };
         /**
+         * HiveWorkNow
+         * @description The work at the hive of a course. `stands`: how things stand there now. `boxes` from the floor up and the combs
+         *     of the colony, with the slot of each box at the edge of its brood nest; `brood` of a comb is what the visit of
+         *     `seen_on` found. `old_box_ids`: the brood boxes that stood before the course put one on.
+         */
+        HiveWorkNow: {
+            /** Acts */
+            acts: components["schemas"]["HiveActNow"][];
+            /** Boxes */
+            boxes: components["schemas"]["PlacedBox"][];
+            /** Combs */
+            combs: components["schemas"]["Comb"][];
+            /** Edge */
+            edge: {
+                [key: string]: number;
+            };
+            /** Kit */
+            kit: string[];
+            /**
+             * Numbered From
+             * @enum {string}
+             */
+            numbered_from: "left" | "right";
+            /** Old Box Ids */
+            old_box_ids: string[];
+            /** Own Slots */
+            own_slots: {
+                [key: string]: number[];
+            };
+            /** Seen On */
+            seen_on: string | null;
+            /** Stands */
+            stands: string | null;
+        };
+        /**
          * Hold
          * @description An open hold of a colony.
          */
@@ -7579,6 +7848,21 @@ export interface components {
             since: string;
             /** Why */
             why: string;
+        };
+        /**
+         * HotHours
+         * @description Hours of a day above a limit and near it, those above included, and what they say of a placing on it.
+         */
+        HotHours: {
+            /** Hours Near */
+            hours_near: number;
+            /** Hours Over */
+            hours_over: number;
+            /**
+             * Risk
+             * @enum {string}
+             */
+            risk: "low" | "moderate" | "high";
         };
         /**
          * HourlyInput
@@ -8010,6 +8294,21 @@ export interface components {
              * Format: date
              */
             winter: string;
+        };
+        /**
+         * LateCost
+         * @description One thing that a late step costs.
+         */
+        LateCost: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "late_ends" | "late_honey" | "late_check" | "late_winter_bees" | "late_feed" | "late_cold" | "late_until";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
         };
         /**
          * LayingBreakInput
@@ -9059,6 +9358,8 @@ export interface components {
             by_label: components["schemas"]["ByLabel"][];
             /** Check Label */
             check_label: string;
+            /** Chemical */
+            chemical: boolean;
             /** Disposal */
             disposal: string;
             /** Dose Unit */
@@ -9679,6 +9980,49 @@ export interface components {
             /** Total Keepers */
             total_keepers: number;
         };
+        /**
+         * PlacingDay
+         * @description A day of the forecast for a placing. `hours` near the upper limit on it and `cool_from`, the hour after the last
+         *     of them (None: there is no limit, or no such hour); `look_again`: so near a limit that it is looked at once more the
+         *     evening before at 18:00 and on the morning.
+         */
+        PlacingDay: {
+            /** Cool From */
+            cool_from: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            hours: components["schemas"]["HotHours"] | null;
+            /** Look Again */
+            look_again: boolean;
+            /** Rain Mm */
+            rain_mm: number;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "ok" | "caution" | "no" | "unknown";
+            /** Tmax C */
+            tmax_c: number;
+            /** Tmin C */
+            tmin_c: number;
+        };
+        /**
+         * PlacingDays
+         * @description All days of the forecast, the first that is usable and the first against which nothing speaks (None: none).
+         */
+        PlacingDays: {
+            /** Days */
+            days: components["schemas"]["PlacingDay"][];
+            /** First Clear */
+            first_clear: string | null;
+            /** First Usable */
+            first_usable: string | null;
+        };
         /** PlanInput */
         PlanInput: {
             /**
@@ -9708,10 +10052,45 @@ export interface components {
              */
             start_on: string;
         };
+        /**
+         * PlanStep
+         * @description A step that `waiting` colonies of a plan have before them. `from_day` to `to_day` are the days on which it can be
+         *     done in all of them (None: there is no such day), `best_from` to `best_to` their best days; `overdue` of them are
+         *     past their last day.
+         */
+        PlanStep: {
+            /**
+             * Best From
+             * Format: date
+             */
+            best_from: string;
+            /**
+             * Best To
+             * Format: date
+             */
+            best_to: string;
+            /** From Day */
+            from_day: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "prepare" | "baseline_count" | "close_supers_feeder" | "place" | "interim_check" | "remove" | "end" | "dispose" | "honey_clear" | "verify" | "close";
+            /** Name */
+            name: string;
+            /** Overdue */
+            overdue: number;
+            /** To Day */
+            to_day: string | null;
+            /** Waiting */
+            waiting: number;
+        };
         /** PlanView */
         PlanView: {
             /** Courses */
             courses: components["schemas"]["CourseView"][];
+            /** Steps */
+            steps: components["schemas"]["PlanStep"][];
             /**
              * Today
              * Format: date
@@ -11473,6 +11852,8 @@ export interface components {
              * Format: uuid
              */
             apiary_id: string;
+            /** Chemical */
+            chemical: boolean;
             /** Colonies */
             colonies: number;
             /**
@@ -11540,6 +11921,8 @@ export interface components {
             after: string | null;
             /** Asks */
             asks: ("applied_by" | "temperature_c" | "queen_seen" | "left_pct" | "taken_out" | "disposed" | "adverse")[];
+            /** By Acts */
+            by_acts: boolean;
             /**
              * Earliest
              * Format: date
@@ -12938,6 +13321,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Frame"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_placing_days_of_option: {
+        parameters: {
+            query: {
+                option_id: string;
+            };
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacingDays"];
                 };
             };
             /** @description A problem document */
@@ -15829,6 +16245,103 @@ export interface operations {
             };
         };
     };
+    record_hive_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HiveActInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HiveWorkNow"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_hive_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HiveWorkNow"] | null;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_placing_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacingDays"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     explain_failure: {
         parameters: {
             query?: never;
@@ -16167,6 +16680,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_hive_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hive_act_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HiveActWithdrawal"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HiveWorkNow"];
+                };
             };
             /** @description A problem document */
             "4XX": {

@@ -18,12 +18,14 @@ export type Code =
   | Schemas["TreatedFor"]["code"]
   | Schemas["BroodSaid"]["code"]
   | Schemas["Evidence"]["code"]
-  | Schemas["ProgrammeSaid"]["code"];
+  | Schemas["ProgrammeSaid"]["code"]
+  | Schemas["LateCost"]["code"];
 
 const VISITS: Record<Schemas["Said"]["code"], string> = texts.visits;
 const COUNTS: Record<Schemas["CountFinding"]["code"], string> = texts.counts;
 const TREATMENTS: Record<Schemas["Reason"]["code"], string> = texts.treatments;
 const STEPS: Record<Exclude<Schemas["MovedWhy"]["code"], Schemas["Reason"]["code"]>, string> = texts.steps;
+const LATENESS: Record<Schemas["LateCost"]["code"], string> = texts.lateness;
 const DAYS: Record<Schemas["Due"]["code"], string> = texts.days;
 const TURNS: Record<Schemas["Turns"]["code"], string> = texts.turns;
 const REGISTERS: Record<Schemas["TreatedFor"]["code"], string> = texts.registers;
@@ -35,6 +37,7 @@ const SENTENCES: Record<Code, string> = {
   ...COUNTS,
   ...TREATMENTS,
   ...STEPS,
+  ...LATENESS,
   ...DAYS,
   ...TURNS,
   ...REGISTERS,

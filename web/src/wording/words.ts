@@ -357,13 +357,20 @@ const STEP: Record<string, string> = {
   close: "Confirm the outcome",
 };
 
-/** "Place dose 2 of 2", "Check count" */
-export function stepName(name: string, placings = 1): string {
+/** "Place dose 2 of 2", "Check count"; a course without a product has nothing to place. */
+export function stepName(name: string, { placings, chemical }: { placings: number; chemical: boolean }): string {
   if (name.startsWith("place_")) {
+    if (!chemical) return placings > 1 ? `Round ${name.slice(6)} of ${placings}` : "Do it at the hive";
     return placings > 1 ? `Place dose ${name.slice(6)} of ${placings}` : "Place the dose";
   }
   return STEP[name] ?? name;
 }
+
+type OfCourse = { option: { applications: number; chemical: boolean } };
+
+/** A step of a course by its name. */
+export const courseStep = (name: string, { option }: OfCourse): string =>
+  stepName(name, { placings: option.applications, chemical: option.chemical });
 
 /** The advice that a count leads to. */
 export const ADVICE: Record<Schemas["Judgement"]["advice"], string> = {

@@ -46,6 +46,7 @@ class StepLine(Output):
     option_id: str
     option_name: str
     placings: int
+    chemical: bool
     step: str
     kind: StepKind
     colonies: int

@@ -35,6 +35,7 @@ from redframe.core.inputs import IsoDate
 from redframe.core.season.calendar import TreatmentSeason
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.overrides import Override
+from redframe.core.treatments.placing_days import PlacingDays
 from redframe.core.treatments.step_facts import StepFacts
 from redframe.core.treatments.why_failed import WhyFailed
 from redframe.outlets.what_works_table import what_works_csv
@@ -42,6 +43,7 @@ from redframe.store.records import HistoryEntry
 from redframe.store.treatments import CourseActDetails
 from redframe.work.forecast import expected as forecast_expected
 from redframe.work.forecast.expected import Expected
+from redframe.work.treatments import abandon as treatments_abandon
 from redframe.work.treatments import earlier as treatments_earlier
 from redframe.work.treatments import fall_curve as treatments_fall_curve
 from redframe.work.treatments import options as treatments_options
@@ -60,6 +62,7 @@ from redframe.work.unit_of_work import UnitOfWork
 
 router = topic("treatments")
 
+OptionId = Annotated[str, Query(max_length=40)]
 Since = Annotated[IsoDate | None, Query(description="placed on this day or later")]
 
 
@@ -119,8 +122,25 @@ async def plan_courses(given: PlanInput, who: Who, services: TheServices) -> lis
 async def read_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
     """All courses planned together."""
     async with services.unit_of_work(who) as unit:
-        found = [views.course_view(view) for view in await treatments_read.courses_of_plan(unit, plan_id)]
-        return PlanView(today=unit.today, courses=found)
+        found = await treatments_read.plan_view(unit, plan_id)
+        together = [views.course_view(view) for view in found.courses]
+        return PlanView(today=unit.today, courses=together, steps=list(found.steps))
+
+
+@router.get("/courses/{course_id}/placing-days")
+async def read_placing_days(course_id: UUID, who: Who, services: TheServices) -> PlacingDays:
+    """Each day of the forecast for the next dose of a course, with what speaks against it."""
+    async with services.unit_of_work(who) as unit:
+        return await treatments_read.placing_days_of_course(unit, course_id)
+
+
+@router.get("/apiaries/{apiary_id}/placing-days")
+async def read_placing_days_of_option(
+    apiary_id: UUID, option_id: OptionId, who: Who, services: TheServices
+) -> PlacingDays:
+    """Each day of the forecast at an apiary for a dose of an option, with what speaks against it."""
+    async with services.unit_of_work(who) as unit:
+        return await treatments_read.placing_days_of_option(unit, apiary_id, option_id)
 
 
 @router.get("/apiaries/{apiary_id}/treatment-round")
@@ -184,7 +204,7 @@ async def undo_act(course_id: UUID, act_id: UUID, who: Who, services: TheService
 async def abandon_course(course_id: UUID, given: AbandonInput, who: Who, services: TheServices) -> CourseView:
     """Abandon a course."""
     async with services.unit_of_work(who, given.why) as unit:
-        return views.course_view(await treatments_record.abandon(unit, course_id, given.why, given.removed_on))
+        return views.course_view(await treatments_abandon.abandon(unit, course_id, given.why, given.removed_on))
 
 
 @router.post("/courses/earlier/check")

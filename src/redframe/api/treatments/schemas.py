@@ -22,8 +22,10 @@ from redframe.core.treatments.check_counts import CourseVerdict
 from redframe.core.treatments.course import StepKind
 from redframe.core.treatments.days import Group, OptionDay
 from redframe.core.treatments.earlier import EndKnown, KnownFrom
+from redframe.core.treatments.lateness import LateCost
 from redframe.core.treatments.mix import Proposed
 from redframe.core.treatments.overrides import Override
+from redframe.core.treatments.plan_steps import PlanStep
 from redframe.core.treatments.progress import ActOutcome, MovedWhy, StepState
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.round import TakeAlong
@@ -134,6 +136,7 @@ class OptionView(Output):
     form: str
     dose_unit: str
     ends_at_placing: bool
+    chemical: bool
     needs_respirator: bool
     applications: int
     interval_choices: list[int]
@@ -343,6 +346,7 @@ class StepView(Output):
     is_ready: bool
     is_before_placing: bool
     may_be_skipped: bool
+    by_acts: bool
     act: Act | None
     asks: list[Asked]
     findings: list[Reason]
@@ -377,6 +381,7 @@ class CourseView(Output):
     earlier: Earlier | None
     treated_for: TreatedFor | None
     warnings: list[Reason]
+    late: list[LateCost]
     steps: list[StepView]
     next_step: str | None
 
@@ -384,6 +389,7 @@ class CourseView(Output):
 class PlanView(Output):
     today: date
     courses: list[CourseView]
+    steps: list[PlanStep]
 
 
 class RoundStopView(Output):

@@ -52,7 +52,7 @@ class SuperBox:
 
 @dataclass(frozen=True, slots=True)
 class Closing:
-    """The act of a course that took supers and feeder off; None where it says nothing of one of them."""
+    """The act of a course that took supers and feeder off, or fed; None where it says nothing of one of them."""
 
     on: date
     supers_on: bool | None

@@ -36,7 +36,7 @@ DueCode = Literal[
 @dataclass(frozen=True, slots=True)
 class Due:
     """A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
-    course which `step`, of an option with so many `placings`."""
+    course which `step`, of an option with so many `placings`; `chemical`: something is placed that a label governs."""
 
     kind: WorkKind
     colonies: int
@@ -45,6 +45,7 @@ class Due:
     params: Params = field(default_factory=nothing)
     step: str | None = None
     placings: int = 1
+    chemical: bool = True
 
 
 def answer_due(
@@ -75,11 +76,13 @@ def answer_due(
     return found
 
 
-def step_due(kind: StepKind, step: str, colonies: int, latest: date, today: date, placings: int = 1) -> Due:
+def step_due(
+    kind: StepKind, step: str, colonies: int, latest: date, today: date, placings: int = 1, *, chemical: bool = True
+) -> Due:
     """A step of a course: its window says the day. Closing a course is work for the desk."""
     work: WorkKind = kind if kind in ("verify", "close") else "step"
     code: DueCode = "step_was" if latest < today else "step_by"
-    return Due(work, colonies, latest, code, {"by": latest, "step": kind}, step, placings)
+    return Due(work, colonies, latest, code, {"by": latest, "step": kind}, step, placings, chemical)
 
 
 def count_due(colonies: int, unknown: int, due_on: date | None, today: date) -> Due:

@@ -207,12 +207,25 @@ def hot_hours(tmin: float, tmax: float, limit: float) -> HotHours:
 
     The daily maximum stays the rule; hours rank the days and choose the evening. Raises InvalidInput("tmin").
     """
-    if tmin > tmax:
-        raise InvalidInput("tmin", "minimum above maximum", code="out_of_range")
-    hours = [tmin + (tmax - tmin) * (1 + cos(2 * pi * (hour - HOTTEST_HOUR) / 24)) / 2 for hour in range(24)]
+    hours = _hours(tmin, tmax)
     over = sum(one > limit for one in hours)
     near = sum(one > limit - NEAR_LIMIT_C for one in hours)
     return HotHours(over, near, "high" if over else "moderate" if near else "low")
+
+
+def cool_from(tmin: float, tmax: float, limit: float) -> int | None:
+    """The hour of the day from which on it is no longer near the limit; None where it never is, or until midnight."""
+    near = [hour for hour, one in enumerate(_hours(tmin, tmax)) if one > limit - NEAR_LIMIT_C]
+    return near[-1] + 1 if near and near[-1] < 23 else None
+
+
+def _hours(tmin: float, tmax: float) -> list[float]:
+    if tmin > tmax:
+        raise InvalidInput("tmin", "minimum above maximum", code="out_of_range")
+    return [tmin + (tmax - tmin) * (1 + cos(2 * pi * (hour - HOTTEST_HOUR) / 24)) / 2 for hour in range(24)]
+
+
+WindowResult = Literal["ok", "caution", "no", "unknown"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -220,8 +233,17 @@ class WindowDay:
     """One day of the window finder."""
 
     date: date
-    result: Literal["ok", "caution", "no", "unknown"]
+    result: WindowResult
     rules: Sequence[str]
+
+
+def window_result(found: Sequence[Reason]) -> WindowResult:
+    """What the weather rules that fire say of a day together."""
+    if any(one.rule == NO_FORECAST for one in found):
+        return "unknown"
+    if any(one.level == "not_now" for one in found):
+        return "no"
+    return "caution" if found else "ok"
 
 
 def window(option: Option, forecast: Forecast) -> list[WindowDay]:
@@ -230,12 +252,5 @@ def window(option: Option, forecast: Forecast) -> list[WindowDay]:
     for index in range(len(forecast)):
         day = forecast.day(index)
         found = weather_on(option, forecast, day)
-        rules = [finding.rule for finding in found]
-        if "T62" in rules:
-            result: Literal["ok", "caution", "no", "unknown"] = "unknown"
-        elif any(finding.level == "not_now" for finding in found):
-            result = "no"
-        else:
-            result = "caution" if found else "ok"
-        days.append(WindowDay(day, result, rules))
+        days.append(WindowDay(day, window_result(found), [finding.rule for finding in found]))
     return days

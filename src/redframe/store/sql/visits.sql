@@ -4,11 +4,15 @@ SELECT id, colony_id, visited_on, closed_at, strength, strength_unit, capped_bro
 FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since AND state = 'closed' ORDER BY visited_on DESC, created_at DESC, id;
 
 -- name: food_of_colonies
--- What visits since a day say of food: stores as they were judged, feed that was given.
+-- What visits and acts of courses since a day say of food: stores as they were judged, feed that was given.
 SELECT colony_id, visited_on, stores_kg, after ->> 'stores_by' AS stores_by, after ->> 'feed' AS feed,
        (after ->> 'feed_amount')::double precision AS feed_amount, after ->> 'feeder' AS feeder
 FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since AND state = 'closed'
-AND (stores_kg IS NOT NULL OR after ? 'feed' OR after ? 'feeder') ORDER BY colony_id, visited_on, created_at;
+AND (stores_kg IS NOT NULL OR after ? 'feed' OR after ? 'feeder')
+UNION ALL
+SELECT colony_id, done_on, NULL, NULL, details ->> 'feed', (details ->> 'feed_amount')::double precision, 'put_on'
+FROM hive_act WHERE colony_id = ANY(:colony_ids) AND done_on >= :since AND fed AND withdrawn_why = ''
+ORDER BY colony_id, visited_on;
 
 -- name: strip_visits
 SELECT v.colony_id, v.visited_on FROM visit v JOIN colony c ON c.id = v.colony_id

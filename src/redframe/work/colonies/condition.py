@@ -8,7 +8,7 @@ from datetime import timedelta
 from uuid import UUID
 
 from redframe.core.colonies.condition import Closing, Recorded, Seen, SuperBox
-from redframe.store import hives, treatments, visits
+from redframe.store import hive_work, hives, treatments, visits
 from redframe.work.unit_of_work import UnitOfWork
 
 SEEN_BACK_DAYS = 180
@@ -31,4 +31,6 @@ async def recorded_of(unit: UnitOfWork, colony_ids: Sequence[UUID]) -> Mapping[U
         fed = None if act.option.feeding_during else False
         supers_on = None if act.option.supers == "yes" else bool(act.supers_on)
         closings[act.colony_id].append(Closing(act.done_on, supers_on, fed))
+    for fed_on in await hive_work.fed_in_courses(unit.connection, colony_ids, since):
+        closings[fed_on.colony_id].append(Closing(fed_on.done_on, None, True))
     return {one: Recorded(seen[one], boxes[one], closings[one]) for one in colony_ids}

@@ -23,7 +23,7 @@ from redframe.core.colonies.frame_places import (
     from_away,
     move,
 )
-from redframe.core.colonies.hive_state import FrameKind, Hive
+from redframe.core.colonies.hive_state import FrameKind, Hive, HiveState
 from redframe.core.errors import InvalidInput
 from redframe.store import colonies, frames, places
 from redframe.store.frames import Frame, FrameMove, FramePlace
@@ -181,15 +181,41 @@ def _frame_place(apiary: UUID, place: Place) -> FramePlace:
     return FramePlace(apiary, None, None, place)
 
 
+async def take_out(unit: UnitOfWork, state: HiveState, taken: Sequence[Frame], to: Away, on: date, note: str) -> None:
+    """Frames of a hive go away from all hives, each with its move."""
+    act_id = uuid4()
+    boxes = state.as_boxes()
+    for frame in taken:
+        wanted = WantedMove(act_id, frame.id, None, None, None, to, on, None, "", note)
+        shift = Shift(frame.id, _place(frame), to)
+        await record_shift(unit, wanted, shift, frame, boxes, dict.fromkeys(boxes, state.hive), "")
+
+
+async def bring_in(
+    unit: UnitOfWork, state: HiveState, box_id: UUID, slots: Sequence[int], new: NewFrame, on: date, note: str
+) -> list[UUID]:
+    """New frames come into empty slots of a box, each with its move; their ids."""
+    act_id = uuid4()
+    boxes = state.as_boxes()
+    ids = []
+    for slot in slots:
+        details = frames.FrameDetails(state.hive.apiary_id, new.kind, boxes[box_id].frame_format, new.comb_year)
+        frame_id = uuid4()
+        await frames.add_frame(unit.connection, frame_id, details)
+        frame = Frame(
+            frame_id, details.apiary_id, new.kind, details.frame_format, new.comb_year, None, None, "store", 1
+        )
+        wanted = WantedMove(act_id, None, new, box_id, slot, None, on, None, "", note)
+        shift = Shift(frame_id, "store", Slot(box_id, slot))
+        await record_shift(unit, wanted, shift, frame, boxes, dict.fromkeys(boxes, state.hive), "")
+        ids.append(frame_id)
+    return ids
+
+
 async def into_store(unit: UnitOfWork, hive: Hive, box_ids: Sequence[UUID], on: date) -> None:
     """The frames of boxes that are taken off a hive go into store, each with its move."""
-    act_id = uuid4()
     state = await state_of_hive(unit, hive.id)
-    for frame in await frames.frames_of_boxes(unit.connection, box_ids):
-        wanted = WantedMove(act_id, frame.id, None, None, None, "store", on, None, "", "box taken off")
-        shift = Shift(frame.id, _place(frame), "store")
-        boxes = state.as_boxes()
-        await record_shift(unit, wanted, shift, frame, boxes, dict.fromkeys(boxes, hive), "")
+    await take_out(unit, state, await frames.frames_of_boxes(unit.connection, box_ids), "store", on, "box taken off")
 
 
 async def frames_in_store(unit: UnitOfWork, apiary_id: UUID) -> list[Frame]:

@@ -167,8 +167,12 @@ def _dues(unit: UnitOfWork, found: Found, policy: PolicyInForce) -> dict[UUID, l
             )
         )  # fmt: skip
     for step in found.steps:
-        placings = step.option.applications
-        dues[step.apiary_id].append(step_due(step.kind, step.step, step.colonies, step.latest, today, placings))
+        option = step.option
+        dues[step.apiary_id].append(
+            step_due(
+                step.kind, step.step, step.colonies, step.latest, today, option.applications, chemical=option.chemical
+            )
+        )
     for count in found.counts:
         dues[count.apiary_id].append(count_due(count.colonies, count.never + count.too_old, count.due_on, today))
     for board in found.boards:

@@ -41,6 +41,7 @@ class StepLine:
     due: StepsDue
     option_name: str
     placings: int
+    chemical: bool
     urgency: Urgency
     weather: Reason | None
     next_usable: date | None
@@ -177,4 +178,4 @@ def _line(unit: UnitOfWork, due: StepsDue, forecasts: dict[UUID, Forecast]) -> S
         if weather is not None:
             following = next_usable(option, forecast, unit.today)
             urgency = "waiting_for_weather"
-    return StepLine(due, option.name, option.applications, urgency, weather, following)
+    return StepLine(due, option.name, option.applications, option.chemical, urgency, weather, following)

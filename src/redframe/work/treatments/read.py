@@ -8,8 +8,12 @@ from datetime import date, timedelta
 from uuid import UUID
 
 from redframe.core.colonies.condition import Condition
+from redframe.core.season.calendar import month_day_index
 from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.course import CLOSE_SUPERS_FEEDER
+from redframe.core.treatments.lateness import NO_SEASON, LateCost, SeasonDays, late_costs
+from redframe.core.treatments.placing_days import PlacingDays, placing_days
+from redframe.core.treatments.plan_steps import PlanStep, plan_steps
 from redframe.core.treatments.progress import Plan, StepProgress, steps_on
 from redframe.core.treatments.reasons import Reason
 from redframe.core.treatments.set_up import against_course
@@ -21,6 +25,7 @@ from redframe.store import places
 from redframe.store import treatments as store
 from redframe.store.treatments import Course, CourseAct, CourseStep
 from redframe.work.colonies.condition import recorded_of
+from redframe.work.policy.read import policy_in_force
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
 
@@ -37,7 +42,8 @@ class StepView:
 
 @dataclass(frozen=True, slots=True)
 class CourseView:
-    """A course with its steps as they stand today, and what the hive says against it (supers, feed)."""
+    """A course with its steps as they stand today, what the hive says against it (supers, feed), and what it costs that
+    a step is late."""
 
     course: Course
     option: Option
@@ -45,6 +51,15 @@ class CourseView:
     steps: Sequence[StepView]
     next_step: str | None
     warnings: Sequence[Reason]
+    late: Sequence[LateCost]
+
+
+@dataclass(frozen=True, slots=True)
+class PlanView:
+    """All courses planned together, and the steps that are before them."""
+
+    courses: Sequence[CourseView]
+    steps: Sequence[PlanStep]
 
 
 def plan_of(course: Course) -> Plan:
@@ -58,14 +73,30 @@ async def course_view(unit: UnitOfWork, course_id: UUID) -> CourseView:
     return (await views_of_courses(unit, [course]))[0]
 
 
-async def courses_of_plan(unit: UnitOfWork, plan_id: UUID) -> list[CourseView]:
+async def plan_view(unit: UnitOfWork, plan_id: UUID) -> PlanView:
     """All courses planned together, as they stand today."""
-    return await views_of_courses(unit, await store.courses_of_plan(unit.connection, plan_id))
+    found = await views_of_courses(unit, await store.courses_of_plan(unit.connection, plan_id))
+    open_ = [[step.step for step in one.steps] for one in found if one.is_open]
+    return PlanView(found, plan_steps(open_, today=unit.today))
 
 
 async def courses_of_colony(unit: UnitOfWork, colony_id: UUID) -> list[CourseView]:
     """All courses of a colony, newest first."""
     return await views_of_courses(unit, await store.courses_of_colonies(unit.connection, [colony_id]))
+
+
+async def placing_days_of_course(unit: UnitOfWork, course_id: UUID) -> PlacingDays:
+    """Each day of the forecast for the next dose of a course. Raises NotFound."""
+    course = await store.course(unit.connection, course_id)
+    apiary = await places.apiary(unit.connection, course.apiary_id)
+    return placing_days(course.option, forecast_at(unit, apiary.latitude, apiary.longitude))
+
+
+async def placing_days_of_option(unit: UnitOfWork, apiary_id: UUID, option_id: str) -> PlacingDays:
+    """Each day of the forecast at an apiary for an option by its label. Raises NotFound, InvalidInput."""
+    apiary = await places.apiary(unit.connection, apiary_id)
+    option = (await policy_in_force(unit)).treatment_rules.catalogue.option(option_id, "option_id")
+    return placing_days(option, forecast_at(unit, apiary.latitude, apiary.longitude))
 
 
 async def views_of_courses(unit: UnitOfWork, found: Sequence[Course]) -> list[CourseView]:
@@ -83,13 +114,24 @@ async def views_of_courses(unit: UnitOfWork, found: Sequence[Course]) -> list[Co
         forecasts[apiary_id] = forecast_at(unit, apiary.latitude, apiary.longitude)
     watched = [one for one in found if _is_watched(unit, one)]
     known = await recorded_of(unit, list({one.colony_id for one in watched})) if watched else {}
+    season = await _season_days(unit) if any(is_open(course.state) for course in found) else NO_SEASON
     return [
         _view(
             unit, course, steps[course.id], acts[course.id], forecasts.get(course.apiary_id),
-            known[course.colony_id].on(unit.today) if course in watched else None,
+            known[course.colony_id].on(unit.today) if course in watched else None, season,
         )
         for course in found
     ]  # fmt: skip
+
+
+async def _season_days(unit: UnitOfWork) -> SeasonDays:
+    policy = await policy_in_force(unit)
+    rules, calendar = policy.treatment_rules, policy.calendar
+
+    def of_season(month_day: str | None) -> date | None:
+        return None if month_day is None else calendar.in_running_season(unit.today, month_day_index(month_day))
+
+    return SeasonDays(calendar.winter_bee_date(unit.today), of_season(rules.feed_start_by), of_season(rules.cold))
 
 
 def _step_view(option: Option, step: StepProgress, act: CourseAct | None, acts: Sequence[CourseAct]) -> StepView:
@@ -120,6 +162,7 @@ def _view(
     acts: Sequence[CourseAct],
     forecast: Forecast | None,
     hive: Condition | None,
+    season: SeasonDays,
 ) -> CourseView:
     plan = plan_of(course)
     first_ideals = {step.name: step.first_ideal for step in steps}
@@ -140,6 +183,7 @@ def _view(
             )),
             *_weather_over(course, acts, forecast, unit.today),
         ],
+        late_costs(plan, course.state, acts, first_ideals, season, today=unit.today),
     )  # fmt: skip
 
 

@@ -1,4 +1,4 @@
-"""Courses carried out: steps recorded and amended, the course verified, closed or abandoned."""
+"""Courses carried out: steps recorded and amended, the course verified and closed."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from uuid import UUID
 from psycopg.types.json import Jsonb
 
 from redframe.core.errors import InvalidInput, Refused
+from redframe.core.treatments.course import Step
 from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.progress import (
     ActOutcome,
     Plan,
     Report,
-    check_abandoned,
     check_amended_day,
     check_report,
     progress,
@@ -98,7 +98,7 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
                 f"recorded before by {before.by_name or 'somebody'}, done on {before.done_on.isoformat()}"
             )
         plan = plan_of(course)
-        step = check_report(plan, course.state, acts, act.report, today=unit.today, dose_unit=course.dose_unit)
+        step = _may_be_recorded(unit, course, plan, acts, act)
         facts = check_facts(plan.option, step.kind, step.placing, act.facts)
         lot = await _lot_of(unit, course, act) if step.kind == "place" else None
         if step.kind == "place":
@@ -108,25 +108,49 @@ async def record_act(unit: UnitOfWork, course_id: UUID, act: NewAct) -> CourseVi
         if act.count_id is not None:
             # One that is not there, or not to be seen, is said as such.
             await sampling.count_by_id(unit.connection, act.count_id)
-        done = store.NewCourseAct(
-            course_id=course_id,
-            step=act.step,
-            outcome=act.outcome,
-            done_on=act.done_on,
-            quantity=act.quantity if step.kind == "place" else None,
-            quantity_unit=course.dose_unit if step.kind == "place" and act.quantity else None,
-            lot=lot.lot if lot is not None and lot.lot else act.lot,
-            lot_id=lot.id if lot is not None else None,
-            facts=facts,
-            count_id=act.count_id if step.kind in ("verify", "baseline_count") else None,
-            supers_on=act.supers_on if step.kind == "close_supers_feeder" else None,
-            note=act.note,
-            override_by=act.override.authorised_by if act.override else "",
-            override_why=act.override.reason if act.override else "",
-        )
-        await store.add_acts(unit.connection, {act.id: done})
+        await store.add_acts(unit.connection, {act.id: _done(course, step, act, facts, lot)})
         await move_on(unit, course, said=f"with {said_step(act.step)}")
     return await course_view(unit, course_id)
+
+
+def _may_be_recorded(unit: UnitOfWork, course: Course, plan: Plan, acts: Sequence[CourseAct], act: NewAct) -> Step:
+    return check_report(plan, course.state, acts, act.report, today=unit.today, dose_unit=course.dose_unit)
+
+
+def _done(course: Course, step: Step, act: NewAct, facts: StepFacts, lot: Lot | None) -> store.NewCourseAct:
+    return store.NewCourseAct(
+        course_id=course.id,
+        step=act.step,
+        outcome=act.outcome,
+        done_on=act.done_on,
+        quantity=act.quantity if step.kind == "place" else None,
+        quantity_unit=course.dose_unit if step.kind == "place" and act.quantity else None,
+        lot=lot.lot if lot is not None and lot.lot else act.lot,
+        lot_id=lot.id if lot is not None else None,
+        facts=facts,
+        count_id=act.count_id if step.kind in ("verify", "baseline_count") else None,
+        supers_on=act.supers_on if step.kind == "close_supers_feeder" else None,
+        note=act.note,
+        override_by=act.override.authorised_by if act.override else "",
+        override_why=act.override.reason if act.override else "",
+    )
+
+
+async def check_step(unit: UnitOfWork, course: Course, act: NewAct) -> None:
+    """What speaks against beginning a step that is done act by act; raises as `record_act` does."""
+    plan = plan_of(course)
+    acts = await store.acts_of_courses(unit.connection, [course.id])
+    if _may_be_recorded(unit, course, plan, acts, act).kind == "place":
+        await _check_placing(unit, course, plan, act)
+
+
+async def enter_step(unit: UnitOfWork, course: Course, act: NewAct) -> None:
+    """Record a step whose acts are on record: it was checked as they were."""
+    plan = plan_of(course)
+    acts = await store.acts_of_courses(unit.connection, [course.id])
+    step = plan.course(plan.days(acts)).step(act.step)
+    await store.add_acts(unit.connection, {act.id: _done(course, step, act, NOTHING, None)})
+    await move_on(unit, course, said=f"with {said_step(act.step)}")
 
 
 async def _lot_of(unit: UnitOfWork, course: Course, act: NewAct) -> Lot | None:
@@ -282,16 +306,6 @@ async def undo_act(unit: UnitOfWork, course_id: UUID, act_id: UUID) -> CourseVie
     await move_on(unit, course)
     if course.placed_on is not None:
         await recompute_status(unit, [course.colony_id])
-    return await course_view(unit, course_id)
-
-
-async def abandon(unit: UnitOfWork, course_id: UUID, why: str, removed_on: date | None) -> CourseView:
-    """Abandon a course. Where something was placed that does not vanish, the day of its removal is asked for."""
-    require(unit.who, "record")
-    await store.lock_course(unit.connection, course_id)
-    course = await store.course(unit.connection, course_id)
-    check_abandoned(course.state, course.placed_on, course.ended_on, why, removed_on, today=unit.today)
-    await move_on(unit, course, why.strip(), removed_on)
     return await course_view(unit, course_id)
 
 

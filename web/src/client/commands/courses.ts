@@ -46,3 +46,9 @@ export const undoAct = (course: string, act: string) =>
   ask(
     api.DELETE("/api/v1/courses/{course_id}/acts/{act_id}", { params: { path: { course_id: course, act_id: act } } }),
   );
+
+export const recordHiveAct = (course: string, body: Schemas["HiveActInput"]) =>
+  ask(api.POST("/api/v1/courses/{course_id}/hive-acts", { params: { path: { course_id: course } }, body }));
+
+export const withdrawHiveAct = (act: string, why: string) =>
+  ask(api.POST("/api/v1/hive-acts/{hive_act_id}/withdraw", { params: { path: { hive_act_id: act } }, body: { why } }));

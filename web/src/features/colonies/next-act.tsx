@@ -4,7 +4,7 @@ import type { Schemas } from "@/client/types";
 import { adviceOf } from "@/features/sampling/meaning";
 import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
-import { perOf, stepName } from "@/wording/words";
+import { perOf, courseStep } from "@/wording/words";
 
 type View = Schemas["ColonyView"];
 
@@ -79,7 +79,7 @@ function NextStep({ view, open }: { view: View; open: Schemas["CourseView"] | un
   return (
     <div>
       <p className="font-head text-2xl font-semibold">
-        {stepName(step.name, open.option.applications)}: {shortDay(step.ideal, view.today)}
+        {courseStep(step.name, open)}: {shortDay(step.ideal, view.today)}
       </p>
       <p className="mt-1 text-ink-2">
         {open.option.name}.{" "}

@@ -110,7 +110,7 @@ export function inShort(due: Schemas["Due"]): string {
     case "flag":
       return `Flag ${due.colonies}`;
     case "step":
-      return `${stepName(due.step ?? "", due.placings)}: ${due.colonies}`;
+      return `${stepName(due.step ?? "", due)}: ${due.colonies}`;
     case "verify":
       return `Check count of ${due.colonies}`;
     case "boards":
@@ -158,7 +158,7 @@ function stepLine(line: Schemas["StepLine"], today: string): Line {
     mark: <StepGlyph urgency={line.urgency} />,
     where: line.apiary,
     keeper: line.keeper,
-    what: `${stepName(line.step, line.placings)}: ${labels(line.labels)}`,
+    what: `${stepName(line.step, line)}: ${labels(line.labels)}`,
     why: <StepWhy line={line} today={today} />,
     act: line.kind === "verify" ? "Count and verify" : "Open the step",
     link: { to: "/courses/$id", params: { id: line.course_id }, search: { step: line.step } },

@@ -12,9 +12,10 @@ import { quantity } from "@/ui/units";
 import { useMay } from "@/features/session/use-session";
 import { useSentence } from "@/features/session/use-sentence";
 import { ByLabel } from "./by-label";
-import { COURSE_STATE } from "@/wording/words";
+import { COURSE_STATE, colonies, courseStep } from "@/wording/words";
 
 type Course = Schemas["CourseView"];
+type Plan = Schemas["PlanView"];
 
 type HeadProps = { course: Course; today: string; onAbandon: (() => void) | null };
 
@@ -35,9 +36,10 @@ export function CourseHead({ course, today, onAbandon }: HeadProps) {
           <Title>{course.option.name}</Title>
           <p className="mt-1 text-ink-2">
             {course.label} at {course.apiary}: <strong className="text-ink">{COURSE_STATE[course.state]}</strong>.{" "}
-            {course.dose_quantity === null
-              ? "Dose not known."
-              : `${quantity(course.dose_quantity, course.dose_unit)} per placing.`}
+            {course.option.chemical &&
+              (course.dose_quantity === null
+                ? "Dose not known."
+                : `${quantity(course.dose_quantity, course.dose_unit)} per placing.`)}
             {course.honey_clear_on && honey}
           </p>
           <ByLabel option={course.option} />
@@ -69,6 +71,7 @@ export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanV
           ? "Entered together."
           : `Planned together: ${String(placed)} of ${String(plan.courses.length)} placed.`}
       </p>
+      <StepsTogether course={course} plan={plan} />
       {apiaries.map((apiary) => (
         <div key={apiary}>
           {apiaries.length > 1 && <p className="mt-1 text-sm font-semibold">{apiary}</p>}
@@ -77,6 +80,33 @@ export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanV
       ))}
       {elsewhere}
     </nav>
+  );
+}
+
+/** The journeys that the plan still asks for: on which days one does for all that wait. */
+function StepsTogether({ course, plan }: { course: Course; plan: Plan }) {
+  if (plan.steps.length === 0) return null;
+  return (
+    <ul aria-label="Journeys to come" className="mb-2 text-sm">
+      {plan.steps.map((step) => (
+        <li key={step.name}>
+          {courseStep(step.name, course)}, {colonies(step.waiting)}:{" "}
+          {step.from_day !== null && step.to_day !== null ? (
+            <>
+              one journey does,{" "}
+              {step.from_day === step.to_day
+                ? shortDay(step.from_day, plan.today)
+                : `${shortDay(step.from_day, plan.today)} to ${shortDay(step.to_day, plan.today)}`}
+            </>
+          ) : (
+            <strong>
+              no day does for all: best {shortDay(step.best_from, plan.today)} to {shortDay(step.best_to, plan.today)}
+            </strong>
+          )}
+          {step.overdue > 0 && <strong className="text-act">; {step.overdue} past the last day</strong>}
+        </li>
+      ))}
+    </ul>
   );
 }
 

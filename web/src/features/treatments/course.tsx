@@ -12,7 +12,7 @@ import { Loaded } from "@/ui/loaded";
 import { TextLink } from "@/ui/link";
 import { Notice, Page, SectionHeading } from "@/ui/page";
 import { useSay } from "@/features/session/use-say";
-import { stepName } from "@/wording/words";
+import { courseStep } from "@/wording/words";
 import { Abandon } from "./abandon";
 import { AmendAct } from "./amend-act";
 import { useCheckCount } from "./check-count";
@@ -21,6 +21,7 @@ import { CourseStrip } from "./course-strip";
 import { EarlierSheet } from "./earlier-sheet";
 import { Falls, TooFewFall } from "./falls";
 import { HiveAgainst } from "./hive-against";
+import { HiveWork, hasHiveWork } from "./hive-work";
 import { RecordStep } from "./record-step";
 import { StepRow } from "./step-row";
 import type { Refusal } from "./record-all";
@@ -84,7 +85,7 @@ function CourseSheet({ course, plan }: Props) {
           course={course}
           act={amending.act}
           asks={amending.asks}
-          title={stepName(amending.name, course.option.applications)}
+          title={courseStep(amending.name, course)}
           today={plan.today}
           onClose={() => setAmending(null)}
         />
@@ -122,6 +123,7 @@ function AtHand({ course, plan, step }: Props & { step: Step | undefined }) {
         <WhyFailed course={course} />
       )}
       {!course.is_open && mayRecord && <OnToTheNext course={course} plan={plan} />}
+      {course.is_open && hasHiveWork(course) && <HiveWork course={course} today={plan.today} mayRecord={mayRecord} />}
       {step && mayRecord && early && <NothingToday course={course} step={step} today={plan.today} />}
       {step && mayRecord && !early && (
         <RecordStep
@@ -185,7 +187,7 @@ function NothingToday({ course, step, today }: { course: Course; step: Step; tod
         Nothing to do today.
       </h2>
       <p className="mt-1 text-ink-2">
-        Next: <strong className="text-ink">{stepName(step.name, course.option.applications)}</strong>, best{" "}
+        Next: <strong className="text-ink">{courseStep(step.name, course)}</strong>, best{" "}
         {relativeDay(step.ideal, today)}, {shortDay(step.ideal, today)}; not before {shortDay(step.earliest, today)}.
       </p>
       <Button className="mt-4" onClick={() => void navigate({ search: { step: step.name } })}>

@@ -1,4 +1,5 @@
 /** One option on the day chosen: what it would leave, for which colonies, its cautions, and the plan. */
+import { useQuery } from "@tanstack/react-query";
 import { Term } from "@/features/help/term";
 import { Button } from "@/ui/button";
 import { shortDay, weekday } from "@/ui/dates";
@@ -15,6 +16,8 @@ import { colonies } from "@/wording/words";
 import { ByLabel } from "./by-label";
 import { OptionColonies } from "./option-colonies";
 import { SOURCE, type Judged, type OptionRow, type Options } from "./option-rows";
+import { placingDaysQuery } from "@/client/queries";
+import { PlacingDays } from "./placing-days";
 import { Schools } from "./schools";
 import { usePlan, type Planning } from "./use-plan";
 
@@ -23,6 +26,7 @@ type Option = OptionRow["option"];
 export function OptionSheet({ row, view }: { row: OptionRow; view: Options }) {
   const { option } = row;
   const planning = usePlan(row, view);
+  const days = useQuery({ ...placingDaysQuery(view.apiary.id, option.id), enabled: option.chemical });
   const mayPlan = useMay("record");
   const example = (planning.taken[0] ?? row.per[0])?.judged;
   const rules = [...new Set(row.per.flatMap((one) => one.judged.reasons.map((reason) => reason.rule)))];
@@ -51,6 +55,7 @@ export function OptionSheet({ row, view }: { row: OptionRow; view: Options }) {
       <p className="mt-2 text-sm text-ink-2">
         Bees: {option.hazards_bees}. Hive: {option.hive_setup}
       </p>
+      <PlacingDays found={days.data} today={view.forecast[0]?.day ?? view.start_on} />
       <Schools optionId={option.id} />
       <MoreOf option={option} rules={rules} />
     </section>

@@ -1,6 +1,7 @@
 /**
  * The step at hand: when it is best, what stands against it today, the usual cautions, and the form that records it.
  */
+import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
 import { relativeDay, shortDay } from "@/ui/dates";
@@ -12,10 +13,12 @@ import { Form, TextField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
 import { useSay } from "@/features/session/use-say";
 import { useSentence } from "@/features/session/use-sentence";
-import { colonies, stepName } from "@/wording/words";
+import { colonies, courseStep } from "@/wording/words";
 import { CheckCount, ToTheBench, type useCheckCount } from "./check-count";
 import { AtOneHive, DoneFor } from "./done-for";
 import { LotField } from "./lot-field";
+import { PlacingDays } from "./placing-days";
+import { coursePlacingDaysQuery } from "@/client/queries";
 import { StepFacts } from "./step-facts";
 import type { Refusal } from "./record-all";
 import { useRecordStep, type Carried } from "./use-record-step";
@@ -55,6 +58,7 @@ const SUPERS = [
 
 function askedAt(step: Step, option: Course["option"]): string {
   if (step.kind === "interim_check") return option.interim_ask;
+  if (step.kind === "prepare" && !option.chemical) return "Kit at hand, and a second pair of hands where it is heavy.";
   if (step.kind !== "close_supers_feeder") return ASKED[step.kind];
   const supers = {
     no: "Honey supers off or moved",
@@ -69,17 +73,21 @@ export function RecordStep({ course, step, plan, checkCount, ...rest }: Props) {
   const { today } = plan;
   const countId = step.kind === "verify" ? (checkCount?.id ?? null) : null;
   const recording = useRecordStep({ course, step, plan, countId, ...rest });
+  const asksWeather = recording.placing && course.option.chemical;
+  const days = useQuery({ ...coursePlacingDaysQuery(course.id), enabled: asksWeather });
   const counting = step.kind === "verify" && !checkCount;
-  return (
+  const sheet = (
     <section aria-labelledby="act" className="border-4 border-ink bg-sheet p-4 desk:p-5">
       <h2 id="act" className="text-2xl">
-        {stepName(step.name, course.option.applications)}
+        {courseStep(step.name, course)}
       </h2>
       <p className="mt-1 text-ink-2">
         Best {relativeDay(step.ideal, today)}, {shortDay(step.ideal, today)}; not before{" "}
         {shortDay(step.earliest, today)}, at the latest {shortDay(step.latest, today)}. {askedAt(step, course.option)}
       </p>
+      <Late course={course} step={step} />
       <Weather step={step} today={today} />
+      {asksWeather && <PlacingDays found={days.data} today={today} />}
       {recording.placing &&
         (rest.carried?.packs[course.option.id] ? (
           <CautionsAgain option={course.option} />
@@ -100,6 +108,30 @@ export function RecordStep({ course, step, plan, checkCount, ...rest }: Props) {
         <StepForm course={course} step={step} plan={plan} checkCount={checkCount} recording={recording} />
       )}
     </section>
+  );
+  // A step that is done act by act is recorded with the last of them; who did not do it so says only that it was done.
+  return step.by_acts ? (
+    <Details title="Record the step in one go, without queen, boxes and combs">{sheet}</Details>
+  ) : (
+    sheet
+  );
+}
+
+/** What it costs that the step, or what comes before it, is late. */
+function Late({ course, step }: { course: Course; step: Step }) {
+  const say = useSentence();
+  if (course.late.length === 0 || !(step.is_before_placing || step.kind === "place" || step.kind === "remove"))
+    return null;
+  return (
+    <div className="mt-3">
+      <Notice tone="watch">
+        {course.late.map((one) => (
+          <span key={one.code} className="block">
+            {say(one)}.
+          </span>
+        ))}
+      </Notice>
+    </div>
   );
 }
 

@@ -8,8 +8,9 @@ import { LinkButton, TextLink } from "@/ui/link";
 import { Notice, SectionHeading } from "@/ui/page";
 import { Undo } from "@/ui/undo";
 import { quantity } from "@/ui/units";
-import { stepName } from "@/wording/words";
+import { courseStep } from "@/wording/words";
 import { HiveAgainst } from "./hive-against";
+import { HiveWork, hasHiveWork } from "./hive-work";
 import { RecordStep } from "./record-step";
 import { atHive, type Round, type Stop } from "./round-stops";
 import type { Refusal } from "./record-all";
@@ -46,11 +47,12 @@ export function AtTheHive({ stop, round, carried, onRecorded }: HiveProps) {
         </Notice>
       )}
       <HiveAgainst course={course} mayRecord />
+      {hasHiveWork(course) && <HiveWork course={course} today={round.today} mayRecord />}
       <RecordStep
         key={`${course.id}-${step.name}`}
         course={course}
         step={step}
-        plan={{ today: round.today, courses: [course] }}
+        plan={{ today: round.today, courses: [course], steps: [] }}
         checkCount={undefined}
         onRefused={setRefused}
         carried={carried}
@@ -63,7 +65,7 @@ export function AtTheHive({ stop, round, carried, onRecorded }: HiveProps) {
       ))}
       {after.length > 0 && (
         <p className="text-ink-2">
-          Then here: {after.map((name) => stepName(name, course.option.applications).toLowerCase()).join(", ")}.
+          Then here: {after.map((name) => courseStep(name, course).toLowerCase()).join(", ")}.
         </p>
       )}
       <OtherHives open={open} at={at} apiary={round.apiary.id} />
@@ -137,7 +139,7 @@ export function DoneToday({ round, only }: { round: Round; only?: string }) {
         {done.map(({ course, step, act }) => (
           <li key={act.id} className="flex flex-wrap items-center justify-between gap-x-3 border-b border-line py-1">
             <span>
-              <strong>{course.label}</strong> {stepName(step.name, course.option.applications).toLowerCase()}
+              <strong>{course.label}</strong> {courseStep(step.name, course).toLowerCase()}
               {act.quantity !== null && `: ${quantity(act.quantity, act.quantity_unit ?? "")}`}
               {act.lot && `, lot ${act.lot}`}
               {act.outcome === "skipped" && " (skipped)"}
@@ -145,7 +147,7 @@ export function DoneToday({ round, only }: { round: Round; only?: string }) {
             </span>
             {act.may_undo && mayRecord && (
               <Undo
-                label={`Undo: ${stepName(step.name, course.option.applications)} of ${course.label}`}
+                label={`Undo: ${courseStep(step.name, course)} of ${course.label}`}
                 text="Undo"
                 undo={() => undoAct(course.id, act.id)}
               />

@@ -16,7 +16,7 @@ import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page, SectionHeading, Title } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
-import { stepName } from "@/wording/words";
+import { courseStep } from "@/wording/words";
 import { AtTheHive, DoneToday, NextHive } from "./round-hive";
 import { BackHome, BeforeYouGo, TakeAlong } from "./round-take";
 import { StepGlyph } from "./step-glyph";
@@ -155,10 +155,9 @@ function Hives({ round, current }: { round: Round; current: string | undefined }
 
 /** What is to be done at a hive, in a line. */
 function todo({ course, steps, is_due: isDue }: Stop, today: string): string {
-  const placings = course.option.applications;
   const hive = steps.filter((name) => name !== "prepare");
   const named = (hive.length > 0 ? hive : steps)
-    .map((name, index) => (index === 0 ? stepName(name, placings) : stepName(name, placings).toLowerCase()))
+    .map((name, index) => (index === 0 ? courseStep(name, course) : courseStep(name, course).toLowerCase()))
     .join(", then ");
   const ideal = course.steps.find((step) => step.name === steps[0])?.ideal;
   return `${named}${isDue || !ideal ? "" : `; may wait, best ${relativeDay(ideal, today)}`}`;

@@ -8,7 +8,7 @@ import { quantity, temperature, type Units } from "@/ui/units";
 import { useSession } from "@/features/session/use-session";
 import { useSentence } from "@/features/session/use-sentence";
 import { LATE } from "@/wording/sentences";
-import { STEP_STATE, stepName } from "@/wording/words";
+import { STEP_STATE, courseStep } from "@/wording/words";
 import { StepGlyph } from "./step-glyph";
 
 type Course = Schemas["CourseView"];
@@ -59,12 +59,10 @@ export function StepRow({
         <div className="flex flex-wrap items-baseline justify-between gap-x-4">
           {step.is_ready && !current ? (
             <button type="button" onClick={onOpen} className="min-h-8 text-left font-bold underline underline-offset-4">
-              {stepName(step.name, course.option.applications)}
+              {courseStep(step.name, course)}
             </button>
           ) : (
-            <span className={step.state === "pending" ? "" : "font-bold"}>
-              {stepName(step.name, course.option.applications)}
-            </span>
+            <span className={step.state === "pending" ? "" : "font-bold"}>{courseStep(step.name, course)}</span>
           )}
           <span className="text-right">
             {step.act ? shortDay(step.act.done_on, today) : shortDay(step.ideal, today)}
@@ -100,14 +98,14 @@ export function StepRow({
             <button
               type="button"
               className="min-h-14 px-1 underline underline-offset-4 desk:min-h-6 print:hidden"
-              aria-label={`Amend: ${stepName(step.name, course.option.applications)}`}
+              aria-label={`Amend: ${courseStep(step.name, course)}`}
               onClick={() => onAmend(step)}>
               Amend
             </button>
           )}
           {step.act?.may_undo && onAmend && (
             <Undo
-              label={`Undo: ${stepName(step.name, course.option.applications)}`}
+              label={`Undo: ${courseStep(step.name, course)}`}
               text="Undo"
               undo={() => undoAct(course.id, step.act?.id ?? "")}
             />
