@@ -100,10 +100,13 @@ class Installation:
             self.launcher = self._launch()
 
     def owner(self) -> psycopg.Connection[tuple[object, ...]]:
-        """The database as its owner."""
-        cluster = Cluster(self.data)
-        if not cluster.join():
-            raise RuntimeError("the database does not answer")
+        """The database as its owner, once it answers: what took a killed launcher's place may just be starting it."""
+        cluster, began = Cluster(self.data), time.monotonic()
+        while not cluster.join():
+            self.look_after()
+            if time.monotonic() - began > BACK_WITHIN_S:
+                raise RuntimeError("the database does not answer")
+            time.sleep(0.5)
         return psycopg.connect(cluster.url(), autocommit=True)
 
     def remove(self) -> None:

@@ -54,7 +54,7 @@ class HiveWork(BrowserTest):
         self.expected = ("422",)
         page.get_by_role("button", name=re.compile("^A1 ")).tap()
         page.get_by_role("heading", name="At the hive").wait_for()
-        expect(page.get_by_text("It comes out before day 23")).to_be_visible()
+        expect(page.get_by_text("It comes out by day 23")).to_be_visible()
         page.get_by_role("button", name="Drone comb out: done").tap()
         page.get_by_text("say where they went").wait_for()
         page.get_by_role("radio", name="frozen").tap()

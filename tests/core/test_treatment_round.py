@@ -88,6 +88,14 @@ class TakenAlong(unittest.TestCase):
         self.assertEqual(second.doses[0].lacking, 75)
         self.assertIn("gloves", second.wear)
 
+    def test_kit_for_work_at_the_hive(self) -> None:
+        """Two shaken swarms need each their box and excluder; taking a drone comb out needs no drone comb."""
+        found = take_along([hive("SHAKEN", 1, [], 0) for _ in range(2)], [])
+        self.assertEqual([(one.hives, "queen excluder" in one.things) for one in found.kit], [(2, True)])
+        self.assertEqual(found.doses, [])
+        out = take_along([hive("DRONE_TRAP", 1, acts(place_1=0, interim_check=10), 21)], [])
+        self.assertEqual((out.kit, out.wear), ([], ["veil and gloves"]))
+
     @settings(max_examples=80, deadline=None)
     @given(
         doses=st.lists(st.sampled_from([1.0, 2.0, 4.0]), min_size=1, max_size=8),

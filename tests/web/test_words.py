@@ -20,6 +20,9 @@ from tests.web.test_pure import METRIC, OTHERS, calls
 
 OUNCES = {**METRIC, "volume": "fl_oz"}
 
+ONE = {"placings": 1, "chemical": True}
+"""An option that is placed once."""
+
 
 class Weights(unittest.TestCase):
     def test_pounds_are_exact(self) -> None:
@@ -101,9 +104,10 @@ class Codes(unittest.TestCase):
     def test_steps_have_names(self) -> None:
         """Doses by their number where there are several; every other step by its own words."""
         self.assertEqual(
-            calls("wording/words.ts", ["stepName", "place_1"], ["stepName", "place_2", 3], ["stepName", "verify"], ["stepName", "baseline_count"],
-                  ["colonies", 1], ["colonies", 0]),
-            ["Place the dose", "Place dose 2 of 3", "Check count", "Count before", "1 colony", "0 colonies"],
+            calls("wording/words.ts", ["stepName", "place_1", ONE], ["stepName", "place_2", {**ONE, "placings": 3}], ["stepName", "verify", ONE],
+                  ["stepName", "baseline_count", ONE], ["stepName", "place_1", {**ONE, "chemical": False}],
+                  ["stepName", "place_2", {"placings": 3, "chemical": False}], ["colonies", 1], ["colonies", 0]),
+            ["Place the dose", "Place dose 2 of 3", "Check count", "Count before", "Do it at the hive", "Round 2 of 3", "1 colony", "0 colonies"],
         )  # fmt: skip
 
     def test_levels_in_a_programme_that_observes(self) -> None:

@@ -20,6 +20,8 @@ from redframe.work.colonies.frames import moves_of_colony
 from redframe.work.colonies.hives import HiveChange, amend_hive
 from redframe.work.colonies.holds import hold_colony
 from redframe.work.colonies.queens import queens_of
+from redframe.work.colonies.read import colony_view
+from redframe.work.colonies.record import amend_colony
 from redframe.work.treatments.abandon import abandon
 from redframe.work.treatments.hive_work import (
     HiveWorkView,
@@ -245,6 +247,34 @@ class HiveWork(Courses):
         )
         at_work(self.url, lambda unit: record_hive_act(unit, course, new), identity("inspector"))
         self.assertEqual(self.queen()[0], "caged")
+
+    def test_a_dead_colony_is_not_worked_at(self) -> None:
+        """Its course is open still; what was done before it died may be recorded, nothing after."""
+        course = self.course("BROOD_OUT")
+        view = at_work(self.url, lambda unit: colony_view(unit, self.colony)).colony
+        at_work(
+            self.url,
+            lambda unit: amend_colony(
+                unit, view.id, view.version, label=view.label, state="dead", state_since=later(1), note=""
+            ),
+            day=later(2),
+        )
+        with self.assertRaises(InvalidInput) as caught:
+            self.do(course, "queen_held", day=later(2))
+        self.assertEqual(caught.exception.field, "done_on")
+
+    def test_evidence_is_not_melted(self) -> None:
+        """Held for another reason the queen may be looked for; the combs stay where they are, whatever a mentor says."""
+        course = self.course("BROOD_OUT")
+        at_work(
+            self.url,
+            lambda unit: hold_colony(unit, self.colony, uuid4(), kind="other", since=TODAY, why="a sample is out"),
+        )
+        view = self.do(course, "queen_held")
+        with self.assertRaises(Refused) as caught:
+            self.do(course, "brood_out", frame_ids=[view.combs[0].frame_id], fate="melted")
+        self.assertEqual((caught.exception.rule, caught.exception.can_override), ("hold_other", False))
+        self.assertEqual(len(self.hung()), 10)
 
     def test_two_in_one_hive(self) -> None:
         """Boxes that two colonies share are not changed by a course of one of them."""

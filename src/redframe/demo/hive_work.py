@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from datetime import UTC, date, datetime, time
+from dataclasses import dataclass, replace
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 from uuid import UUID
 
 from redframe.core.sampling.jar import JarSample
 from redframe.core.treatments.overrides import Override
+from redframe.core.treatments.step_facts import NOTHING
 from redframe.demo.scenario import made_id
 from redframe.work.colonies import queens as colonies_queens
 from redframe.work.sampling import record as sampling_record
@@ -64,6 +65,13 @@ async def _drone_comb(unit: UnitOfWork, comb: DroneComb, day: date) -> None:
         assert work is not None
         box_id, slot = next(iter(work.edge.items()))
         await _do(unit, course, "drone_comb_in", day, box_id=box_id, slot=slot)
+    if day == comb.put_in + timedelta(days=10):
+        found = replace(NOTHING, queen_seen="eggs")
+        looked = treatments_record.NewAct(
+            made_id("act", course, "looked"), "interim_check", "done", day, None, "", None,
+            "Three quarters capped, the first two days ago.", None, facts=found,
+        )  # fmt: skip
+        await treatments_record.record_act(unit, course, looked)
     if day == comb.out:
         await _do(unit, course, "drone_comb_out", day, fate="freezer", fill="comb")
     if day == comb.counted:

@@ -12215,11 +12215,13 @@ export interface components {
         };
         /**
          * TakeAlong
-         * @description What a day's steps need: doses, what comes out of the hives and is carried off, what to wear.
+         * @description What a day's steps need: doses, kit, what comes out of the hives and is carried off, what to wear.
          */
         TakeAlong: {
             /** Doses */
             doses: components["schemas"]["Carried"][];
+            /** Kit */
+            kit: components["schemas"]["WorkKit"][];
             /** Out */
             out: components["schemas"]["Out"][];
             /** Wear */
@@ -12986,6 +12988,18 @@ export interface components {
         WithdrawInput: {
             /** Why */
             why: string;
+        };
+        /**
+         * WorkKit
+         * @description What the work at so many hives needs of each thing, for an option without a product.
+         */
+        WorkKit: {
+            /** Hives */
+            hives: number;
+            /** Name */
+            name: string;
+            /** Things */
+            things: string[];
         };
         /**
          * WorkLinesView

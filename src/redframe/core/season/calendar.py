@@ -12,7 +12,7 @@ from bisect import bisect_right
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any, Literal
 
 from redframe.core.errors import InvalidInput
@@ -195,6 +195,7 @@ def year_around(day: date, index: int, years_back: int = 0) -> tuple[date, date]
     return _in_year(index, max(1, following.year - 1 - years_back)), following
 
 
+@lru_cache(maxsize=1024)
 def month_day_index(value: str, field: str = "day") -> int:
     """Leap-year index of an `MM-DD` day; raises InvalidInput for a day that does not exist."""
     index = _month_day(field, value)

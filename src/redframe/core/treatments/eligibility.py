@@ -26,6 +26,8 @@ Verdict = Literal["allowed", "allowed_with_cautions", "not_now", "never_here"]
 VERDICT_ORDER: tuple[Verdict, ...] = ("allowed", "allowed_with_cautions", "not_now", "never_here")
 RISK_ORDER: tuple[QueenLossRisk, ...] = ("low", "medium", "high")
 SUPPORTING_BELOW_PCT = 20
+_VERDICT_AT = {verdict: at for at, verdict in enumerate(VERDICT_ORDER)}
+_RISK_AT = {risk: at for at, risk in enumerate(RISK_ORDER)}
 _BY_RULE = attrgetter("rule")
 
 
@@ -96,15 +98,17 @@ def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitabil
 def judged(case: Case, honey_clear: date | None, found: Iterable[Reason]) -> Suitability:
     """What follows from the reasons of all rules."""
     option, situation = case.option, case.situation
-    reasons = sorted((one.on(situation.today) for one in found), key=_BY_RULE)
-    levels = {reason.level for reason in reasons}
+    today = situation.today
+    reasons = [one if one.until is None else one.on(today) for one in found]
     verdict: Verdict = "allowed"
-    if "never_here" in levels:
-        verdict = "never_here"
-    elif "not_now" in levels:
-        verdict = "not_now"
-    elif "caution" in levels:
+    if reasons:
+        reasons.sort(key=_BY_RULE)
+        levels = {reason.level for reason in reasons}
         verdict = "allowed_with_cautions"
+        if "never_here" in levels:
+            verdict = "never_here"
+        elif "not_now" in levels:
+            verdict = "not_now"
     from_day, weather_known = _from(case, reasons) if verdict == "not_now" else (None, True)
     efficacy = option.efficacy(situation.colony.capped_worker_brood == "no")
     rate = situation.colony.infestation_pct
@@ -112,10 +116,10 @@ def judged(case: Case, honey_clear: date | None, found: Iterable[Reason]) -> Sui
     if rate is not None and efficacy is not None:
         after = (rate * (1 - efficacy[1] / 100), rate * (1 - efficacy[0] / 100))
     winter_bees = situation.policy.winter_bee_date
-    effect = situation.today + timedelta(days=option.effect_days)
+    effect = today + timedelta(days=option.effect_days)
     return Suitability(
         option=option,
-        placed_on=situation.today,
+        placed_on=today,
         verdict=verdict,
         from_day=from_day,
         weather_known=weather_known,
@@ -169,18 +173,21 @@ def choice_of(judged: Sequence[Suitability]) -> Choice:
     """Options that were judged, those that are allowed ranked."""
     allowed = [item for item in judged if item.verdict in ("allowed", "allowed_with_cautions")]
     allowed.sort(key=ranking_key)
-    ordered = [item.option.id for item in allowed if not item.supporting]
-    supporting = [item.option.id for item in allowed if item.supporting]
+    ordered: list[str] = []
+    supporting: list[str] = []
+    for item in allowed:
+        (supporting if item.supporting else ordered).append(item.option.id)
     return Choice({item.option.id: item for item in judged}, ordered, supporting)
 
 
 def ranking_key(item: Suitability) -> tuple[int, int, int, int, int, str]:
     """Verdict, in time, expected kill, risk to the queen, visits, id: the columns of the table from left to right."""
+    option = item.option
     return (
-        VERDICT_ORDER.index(item.verdict),
+        _VERDICT_AT[item.verdict],
         0 if item.in_time is not False else 1,
         -item.expected_midpoint,
-        RISK_ORDER.index(item.option.queen_loss_risk),
-        item.option.visits,
-        item.option.id,
+        _RISK_AT[option.queen_loss_risk],
+        option.visits,
+        option.id,
     )

@@ -29,6 +29,7 @@ class ManyColonies:
         self._catalogue = catalogue
         self._options = catalogue.options if options is None else options
         self._said: list[dict[Facts, Said]] = [{} for _ in RULES]
+        self._concerned = [[rule.concerns(option) for option in self._options] for rule in RULES]
         self._doses: dict[Facts, list[DoseResult | None]] = {}
         self._ends: dict[date, list[tuple[date, date | None]]] = {}
         self._lengths: list[tuple[timedelta, timedelta | None]] = []
@@ -50,11 +51,13 @@ class ManyColonies:
             for option, dose, (ideal_end, _) in zip(self._options, doses, ends, strict=True)
         ]
         said = []
-        for rule, remembered in zip(RULES, self._said, strict=True):
+        for rule, concerned, remembered in zip(RULES, self._concerned, self._said, strict=True):
             facts = (policy if rule.policy else 0, place if rule.weather else 0, *rule.looks_at(situation))
             found = remembered.get(facts)
             if found is None:
-                found = remembered[facts] = [tuple(rule.ask(case)) for case in cases]
+                found = remembered[facts] = [
+                    tuple(rule.ask(case)) if asked else () for case, asked in zip(cases, concerned, strict=True)
+                ]
             said.append(found)
         return [
             judged(case, honey_clear, [reason for one in each for reason in one])

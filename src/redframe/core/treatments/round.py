@@ -6,7 +6,7 @@ of a first dose that is the product at hand, the supers off and the dose itself.
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -15,6 +15,7 @@ from uuid import UUID
 from redframe.core.stock.balance import Available, Need, Shelf
 from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.course import StepKind
+from redframe.core.treatments.hive_work import hive_work
 from redframe.core.treatments.progress import DOABLE, StepProgress, blocking
 
 ROUND_KINDS: frozenset[StepKind] = frozenset(
@@ -95,10 +96,20 @@ class Out:
 
 
 @dataclass(frozen=True, slots=True)
+class WorkKit:
+    """What the work at so many hives needs of each thing, for an option without a product."""
+
+    name: str
+    hives: int
+    things: Sequence[str]
+
+
+@dataclass(frozen=True, slots=True)
 class TakeAlong:
-    """What a day's steps need: doses, what comes out of the hives and is carried off, what to wear."""
+    """What a day's steps need: doses, kit, what comes out of the hives and is carried off, what to wear."""
 
     doses: Sequence[Carried]
+    kit: Sequence[WorkKit]
     out: Sequence[Out]
     wear: Sequence[str]
 
@@ -108,19 +119,24 @@ def take_along(hives: Sequence[AtHive], lots: Sequence[Available]) -> TakeAlong:
     shelf = Shelf(lots)
     doses: dict[str, list[AtHive]] = defaultdict(list)
     out: dict[str, list[AtHive]] = defaultdict(list)
+    worked: Counter[str] = Counter()
     wear: dict[str, None] = {}
     for one in hives:
         placing = [step for step in one.steps if step.kind == "place"]
         removing = [step for step in one.steps if step.kind == "remove"]
         if placing and one.option.chemical:
             doses[one.option.id].append(one)
+        if placing and hive_work(one.option.id) is not None:
+            worked[one.option.id] += 1
         # A dose after the first one takes the place of what is in the hive.
         comes_out = bool(removing) or any(step.name != "place_1" for step in placing)
         if comes_out and one.option.chemical and one.option.removal_required:
             out[one.option.id].append(one)
         if placing or removing:
             wear.update(dict.fromkeys(one.option.ppe))
-    return TakeAlong([_carried(group, shelf) for group in doses.values()],
+    names = {one.option.id: one.option.name for one in hives}
+    kit = [WorkKit(names[one], number, work.kit) for one, number in worked.items() if (work := hive_work(one))]
+    return TakeAlong([_carried(group, shelf) for group in doses.values()], kit,
                      [_out(group) for group in out.values()], list(wear))  # fmt: skip
 
 

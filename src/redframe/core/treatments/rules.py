@@ -87,22 +87,29 @@ LooksAt = Callable[[Situation], Facts]
 
 @dataclass(frozen=True, slots=True)
 class Rule:
-    """A rule with all that it looks at of a situation: facts of the colony and the day, the policy, the weather."""
+    """A rule with all that it looks at of a situation: facts of the colony and the day, the policy, the weather; and
+    the options that it can say something of."""
 
     ask: Ask
     looks_at: LooksAt
     policy: bool
     weather: bool
+    concerns: Callable[[Option], bool]
 
 
 RULES: list[Rule] = []
 
 
+def _every(_: Option) -> bool:
+    return True
+
+
 def _rule(
-    looks_at: Callable[[Situation], Facts], *, policy: bool = False, weather: bool = False
-) -> Callable[[Ask], Ask]:
+    looks_at: Callable[[Situation], Facts], *, policy: bool = False, weather: bool = False,
+    concerns: Callable[[Option], bool] = _every,
+) -> Callable[[Ask], Ask]:  # fmt: skip
     def add(ask: Ask) -> Ask:
-        RULES.append(Rule(ask, looks_at, policy, weather))
+        RULES.append(Rule(ask, looks_at, policy, weather, concerns))
         return ask
 
     return add
@@ -195,18 +202,21 @@ def _holds(case: Case) -> Iterator[Reason]:
 def _earlier_uses(case: Case) -> Iterator[Reason]:
     option, today = case.option, case.today
     turn = month_day_index(case.situation.policy.treatment_year_start, "policy.treatment_year_start")
-    this_year, next_year = year_around(today, turn)
     own = [past.start for used, past in case.past if used.id == option.id]
     repeats = _is_repeat(case, today, own)
-    uses = sum(this_year <= start <= today and not _is_repeat(case, start, own) for start in own)
-    if uses >= option.max_uses_per_year and not repeats:
-        compared: dict[str, Figure] = {"uses_this_year": uses, "limit": option.max_uses_per_year}
-        params: Params = {"uses": option.max_uses_per_year}
-        yield Reason("T07", "not_now", "L", compared, "uses_reached", params, next_year)
+    compared: dict[str, Figure]
+    params: Params
+    if own:
+        this_year, next_year = year_around(today, turn)
+        uses = sum(this_year <= start <= today and not _is_repeat(case, start, own) for start in own)
+        if uses >= option.max_uses_per_year and not repeats:
+            compared = {"uses_this_year": uses, "limit": option.max_uses_per_year}
+            params = {"uses": option.max_uses_per_year}
+            yield Reason("T07", "not_now", "L", compared, "uses_reached", params, next_year)
     gaps = [
         (end + timedelta(days=days), end, days)
         for used, past in case.past
-        if (end := _ended(used, past)) is not None and (days := _gap_after(option, used)) is not None
+        if (days := _gap_after(option, used)) is not None and (end := _ended(used, past)) is not None
     ]
     if gaps and today < max(gaps)[0]:
         free, end, days = max(gaps)
@@ -217,9 +227,8 @@ def _earlier_uses(case: Case) -> Iterator[Reason]:
         else:
             params = {"days": since, "gap": days}
             yield Reason("T08", "not_now", "L", compared, "too_soon", params, free)
-    for used, past in case.past:
-        end = _ended(used, past)
-        if option.chemical and used.chemical and (end is None or end > today):
+    for used, past in case.past if option.chemical else ():
+        if used.chemical and ((end := _ended(used, past)) is None or end > today):
             out = end or past.due_out
             compared = {"under_way": used.id, "due_out": out}
             yield Reason("T09", "not_now", "L", compared, "still_under_way", {"option": used.name}, out)
@@ -249,12 +258,16 @@ def _is_repeat(case: Case, day: date, starts: Sequence[date]) -> bool:
     return bool(before) and low <= (day - max(before)).days <= high
 
 
-@_rule(_treated, policy=True)
+def _rotates(option: Option) -> bool:
+    return option.rotation == "hard"
+
+
+@_rule(_treated, policy=True, concerns=_rotates)
 def _rotation(case: Case) -> Iterator[Reason]:
     option, policy = case.option, case.situation.policy
     # An acid between two courses of strips does not make their group forgotten.
     hard = [(used, past) for used, past in case.past if used.rotation == "hard"]
-    if option.rotation == "hard" and hard:
+    if _rotates(option) and hard:
         used, past = hard[-1]
         if used.moa_group == option.moa_group:
             compared: dict[str, Figure] = {
@@ -267,12 +280,21 @@ def _rotation(case: Case) -> Iterator[Reason]:
             else:
                 level: ReasonLevel = "not_now" if policy.strict_rotation else "caution"
                 yield Reason("T10", level, "P", compared, "same_group")
-    if option.moa_group in policy.resistance:
-        compared = {"group": option.moa_group, "resistant": ", ".join(policy.resistance)}
+
+
+@_rule(_nothing, policy=True)
+def _resistance(case: Case) -> Iterator[Reason]:
+    option, resistant = case.option, case.situation.policy.resistance
+    if option.moa_group in resistant:
+        compared: dict[str, Figure] = {"group": option.moa_group, "resistant": ", ".join(resistant)}
         yield Reason("T12", "never_here", "E", compared, "resistance_known", {"group": option.moa_group})
 
 
-@_rule(_reared, policy=True)
+def _asks_for_brood(option: Option) -> bool:
+    return option.brood_requirement != "any" or option.brood_caution
+
+
+@_rule(_reared, policy=True, concerns=_asks_for_brood)
 def _brood(case: Case) -> Iterator[Reason]:
     option, colony, today = case.option, case.situation.colony, case.today
     works_partly = case.situation.policy.allow_oxalic_with_brood and option.moa_group == "ACID-O"

@@ -11,7 +11,7 @@ from uuid import UUID, uuid4
 from pydantic import TypeAdapter
 
 from redframe.core.colonies.hive_state import FrameKind, HiveState
-from redframe.core.errors import Refused
+from redframe.core.errors import InvalidInput, Refused
 from redframe.core.treatments.hive_work import (
     ActNow,
     HiveWork,
@@ -33,6 +33,7 @@ from redframe.store import treatments as courses
 from redframe.store.errors import NOT_UNDONE, AlreadyDone, Conflict, NotFound
 from redframe.store.hive_work import HiveActDone
 from redframe.store.treatments import Course
+from redframe.wording.sentences import written_day
 from redframe.work.colonies.changes import not_in_future, release
 from redframe.work.roles import require
 from redframe.work.to_json import to_json
@@ -180,6 +181,9 @@ async def _record(unit: UnitOfWork, course: Course, work: HiveWork, new: NewHive
     if act.step not in recorded:
         await check_step(unit, course, step)
     colony = await colonies.colony_for_update(unit.connection, course.colony_id)
+    if not colony.is_living and new.done_on > colony.state_since:
+        text = f"colony {colony.label} is {colony.state} since {written_day(colony.state_since)}"
+        raise InvalidInput("done_on", text, code="refused")
     if colony.hive_id is not None:
         await frames.fill_boxes(unit.connection, colony.hive_id)
     earlier: dict[Writes, HiveActDetails] = {

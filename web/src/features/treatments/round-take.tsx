@@ -125,11 +125,11 @@ function Remains({ option, stops, today }: AtHandProps) {
 }
 
 export function TakeAlong({ round }: { round: Round }) {
-  const { doses, out, wear } = round.take;
+  const { doses, kit, out, wear } = round.take;
   const solution = round.stops.filter(
     (stop) => stop.course.option.mixing === "oxalic_solution" && stop.steps.some((name) => name.startsWith("place_")),
   );
-  if (doses.length + out.length + wear.length === 0) return null;
+  if (doses.length + kit.length + out.length + wear.length === 0) return null;
   return (
     <section aria-labelledby="take">
       <SectionHeading id="take">Take along</SectionHeading>
@@ -156,9 +156,14 @@ export function TakeAlong({ round }: { round: Round }) {
             <span className="block text-sm text-ink-2">{one.name}. As many out as went in.</span>
           </li>
         ))}
+        {kit.map((one) => (
+          <li key={one.name} className="border-b border-line py-2">
+            {one.name}, {colonies(one.hives)}, for each: {one.things.join(", ")}.
+          </li>
+        ))}
         {wear.length > 0 && <li className="border-b border-line py-2">Wear {wear.join(", ")}.</li>}
       </ul>
-      <p className="mt-1 text-sm text-ink-2">Check your label.</p>
+      {doses.length + out.length > 0 && <p className="mt-1 text-sm text-ink-2">Check your label.</p>}
       {solution.length > 0 && (
         <div className="mt-4">
           <OxalicBatch dosesMl={solution.flatMap((stop) => stop.course.dose_quantity ?? [])} />

@@ -64,7 +64,6 @@ function RoundSheet({ round }: { round: Round }) {
       <TakeAlong round={round} />
       <Hives round={round} current={at?.course.id} />
       <BackHome round={round} />
-      <BackHome round={round} />
       <DoneToday round={round} />
     </div>
   );
