@@ -249,7 +249,8 @@ class HiveWork(Courses):
         self.assertEqual(self.queen()[0], "caged")
 
     def test_a_dead_colony_is_not_worked_at(self) -> None:
-        """Its course is open still; what was done before it died may be recorded, nothing after."""
+        """Its course is open still: what it left stays for a mentor, and nothing was done at it after its death, whoever
+        says so."""
         course = self.course("BROOD_OUT")
         view = at_work(self.url, lambda unit: colony_view(unit, self.colony)).colony
         at_work(
@@ -259,8 +260,16 @@ class HiveWork(Courses):
             ),
             day=later(2),
         )
-        with self.assertRaises(InvalidInput) as caught:
+        with self.assertRaises(Refused) as held:
             self.do(course, "queen_held", day=later(2))
+        self.assertEqual(held.exception.rule, "hold_lost")
+        after = NewHiveAct(
+            uuid4(), "queen_held", later(2), HiveActDetails(), "", Override("T05", "the inspector", "why")
+        )
+        with self.assertRaises(InvalidInput) as caught:
+            at_work(
+                self.url, lambda unit: record_hive_act(unit, course, after), identity("inspector"), day=later(2)
+            )  # fmt: skip
         self.assertEqual(caught.exception.field, "done_on")
 
     def test_evidence_is_not_melted(self) -> None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from functools import cache
 from math import floor
 from operator import attrgetter
 from typing import Literal
@@ -29,6 +30,11 @@ SUPPORTING_BELOW_PCT = 20
 _VERDICT_AT = {verdict: at for at, verdict in enumerate(VERDICT_ORDER)}
 _RISK_AT = {risk: at for at, risk in enumerate(RISK_ORDER)}
 _BY_RULE = attrgetter("rule")
+
+
+@cache
+def _midpoint(span: Span) -> int:
+    return 5 * floor(sum(span) / 2 / 5 + 0.5)
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,9 +73,7 @@ class Suitability:
     @property
     def expected_midpoint(self) -> int:
         """Midpoint of the efficacy, rounded to 5 (half up); 0 when no range is known."""
-        if self.efficacy is None:
-            return 0
-        return 5 * floor(sum(self.efficacy) / 2 / 5 + 0.5)
+        return 0 if self.efficacy is None else _midpoint(self.efficacy)
 
     @property
     def supporting(self) -> bool:

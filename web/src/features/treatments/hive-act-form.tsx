@@ -64,13 +64,13 @@ export function HiveActForm({ course, work, act, today, onDone }: Props) {
   return (
     <SaveForm save={save} kept={kept} fields={FIELDS} label={`${act.title}: done`} sending="Recording …" big>
       <Asked act={act} parts={{ draft, set, save, work }} />
-      <DateField label="Done on" max={today} {...field("done_on")} />
-      {(draft.note !== "" || problem !== null) && <TextField label="Note" maxLength={2000} {...field("note")} />}
+      <DateField label="Done on" max={today} {...field("done_on")} name="act_done_on" />
+      <TextField label="Note" maxLength={2000} {...field("note")} name="act_note" />
       {problem?.canOverride && (
         <fieldset className="space-y-3 border-l-4 border-act pl-3">
           <legend className="font-semibold">Override: somebody named answers for it, and the course keeps it</legend>
           <TextField label="Who takes it on" {...field("authorised_by")} />
-          <TextField label="Why" {...field("reason")} />
+          <TextField label="Why" {...field("reason")} name="act_reason" />
         </fieldset>
       )}
     </SaveForm>
