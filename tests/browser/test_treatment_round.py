@@ -143,3 +143,7 @@ class Rounds(BrowserTest):
         expect(together).to_contain_text("Planned together: 0 of 4 placed.")
         expect(together).to_contain_text("Lower Fenn")
         page.get_by_role("button", name="Record it for U1").wait_for()
+        # A journey is to one apiary: what waits at the other is none of this one's.
+        expect(
+            page.get_by_role("list", name="Journeys to come").get_by_text("Place the dose, 1 colony")
+        ).to_be_visible()

@@ -10090,7 +10090,9 @@ export interface components {
             /** Courses */
             courses: components["schemas"]["CourseView"][];
             /** Steps */
-            steps: components["schemas"]["PlanStep"][];
+            steps: {
+                [key: string]: components["schemas"]["PlanStep"][];
+            };
             /**
              * Today
              * Format: date

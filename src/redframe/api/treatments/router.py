@@ -124,7 +124,9 @@ async def read_plan(plan_id: UUID, who: Who, services: TheServices) -> PlanView:
     async with services.unit_of_work(who) as unit:
         found = await treatments_read.plan_view(unit, plan_id)
         together = [views.course_view(view) for view in found.courses]
-        return PlanView(today=unit.today, courses=together, steps=list(found.steps))
+        return PlanView(
+            today=unit.today, courses=together, steps={one: list(steps) for one, steps in found.steps.items()}
+        )
 
 
 @router.get("/courses/{course_id}/placing-days")

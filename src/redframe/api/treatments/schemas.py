@@ -389,7 +389,7 @@ class CourseView(Output):
 class PlanView(Output):
     today: date
     courses: list[CourseView]
-    steps: list[PlanStep]
+    steps: dict[UUID, list[PlanStep]]
 
 
 class RoundStopView(Output):

@@ -17,6 +17,7 @@ from redframe.core.colonies.queens import QueenState
 from redframe.core.policy.policy import Scope
 from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.season.calendar import Calendar, month_day_index, next_day
+from redframe.core.treatments.lateness import season_days
 from redframe.core.treatments.progress import Plan
 from redframe.core.treatments.situation import (
     BroodEvent,
@@ -168,9 +169,7 @@ def policy_facts(
     """What the association, the label and the law allow on `day`. `act_per_100`: the act level in mites per 100 bees
     (0: one mite is one too many)."""
 
-    def of_season(month_day: str | None) -> date | None:
-        return None if month_day is None else calendar.in_running_season(day, month_day_index(month_day))
-
+    season = season_days(rules, calendar, day)
     return PolicyFacts(
         authorised=rules.authorised,
         excluded_groups=list(rules.excluded_groups),
@@ -186,9 +185,9 @@ def policy_facts(
         whole_apiary=scope == "whole_apiary",
         apiary_over=apiary_over,
         threshold_pct=act_per_100,
-        winter_bee_date=calendar.winter_bee_date(day),
-        cold_date=of_season(rules.cold),
-        feed_start_by=of_season(rules.feed_start_by),
+        winter_bee_date=season.winter_bees,
+        cold_date=season.cold,
+        feed_start_by=season.feed_start_by,
         planned_supers_on=next_day(day, month_day_index(rules.supers_on)) if rules.supers_on is not None else None,
         treatment_year_start=rules.treatment_year,
     )

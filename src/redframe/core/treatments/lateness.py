@@ -10,7 +10,9 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Literal
 
+from redframe.core.policy.treatment_rules import TreatmentRules
 from redframe.core.said import Params, nothing
+from redframe.core.season.calendar import Calendar, month_day_index
 from redframe.core.treatments.course import Step
 from redframe.core.treatments.progress import Done, Plan
 from redframe.core.treatments.states import CourseState, is_open
@@ -36,6 +38,15 @@ class SeasonDays:
 
 
 NO_SEASON = SeasonDays(None, None, None)
+
+
+def season_days(rules: TreatmentRules, calendar: Calendar, today: date) -> SeasonDays:
+    """The days of the season that runs today, gone by or still to come."""
+
+    def of_season(month_day: str | None) -> date | None:
+        return None if month_day is None else calendar.in_running_season(today, month_day_index(month_day))
+
+    return SeasonDays(calendar.winter_bee_date(today), of_season(rules.feed_start_by), of_season(rules.cold))
 
 
 def late_costs(

@@ -1,4 +1,4 @@
-"""The steps of a plan over all its colonies: how many wait for each, and on which days one journey does for all.
+"""The steps of a plan over its colonies of one apiary: how many wait for each, and when one journey does for all.
 
 A colony that is late, or that was begun on another day, narrows the days that all have in common; where none is left,
 the plan costs a journey more.
@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from redframe.core.treatments.course import StepKind
-from redframe.core.treatments.progress import BEFORE_PLACING, StepProgress
+from redframe.core.treatments.progress import StepProgress
 
 AT_THE_HIVE: frozenset[StepKind] = frozenset({"place", "interim_check", "remove", "verify"})
 """Steps that somebody has to go to the apiary for."""
@@ -34,10 +34,9 @@ class PlanStep:
 
 
 def plan_steps(courses: Sequence[Sequence[StepProgress]], *, today: date) -> list[PlanStep]:
-    """The steps to come at the hive, in their order; `courses`: the steps of each open course of the plan."""
-    names = dict.fromkeys(
-        step.name for steps in courses for step in steps if step.kind in AT_THE_HIVE and step.kind not in BEFORE_PLACING
-    )
+    """The steps to come at the hive, in their order; `courses`: the steps of each open course of the
+    plan at one apiary."""
+    names = dict.fromkeys(step.name for steps in courses for step in steps if step.kind in AT_THE_HIVE)
     found = []
     for name in names:
         waiting = [

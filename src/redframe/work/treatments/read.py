@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
 
 from redframe.core.colonies.condition import Condition
-from redframe.core.season.calendar import month_day_index
 from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.course import CLOSE_SUPERS_FEEDER
-from redframe.core.treatments.lateness import NO_SEASON, LateCost, SeasonDays, late_costs
+from redframe.core.treatments.lateness import NO_SEASON, LateCost, SeasonDays, late_costs, season_days
 from redframe.core.treatments.placing_days import PlacingDays, placing_days
 from redframe.core.treatments.plan_steps import PlanStep, plan_steps
 from redframe.core.treatments.progress import Plan, StepProgress, steps_on
@@ -56,10 +56,10 @@ class CourseView:
 
 @dataclass(frozen=True, slots=True)
 class PlanView:
-    """All courses planned together, and the steps that are before them."""
+    """All courses planned together, and the steps that are before those of each apiary."""
 
     courses: Sequence[CourseView]
-    steps: Sequence[PlanStep]
+    steps: Mapping[UUID, Sequence[PlanStep]]
 
 
 def plan_of(course: Course) -> Plan:
@@ -76,8 +76,11 @@ async def course_view(unit: UnitOfWork, course_id: UUID) -> CourseView:
 async def plan_view(unit: UnitOfWork, plan_id: UUID) -> PlanView:
     """All courses planned together, as they stand today."""
     found = await views_of_courses(unit, await store.courses_of_plan(unit.connection, plan_id))
-    open_ = [[step.step for step in one.steps] for one in found if one.is_open]
-    return PlanView(found, plan_steps(open_, today=unit.today))
+    at: dict[UUID, list[list[StepProgress]]] = defaultdict(list)
+    for one in found:
+        if one.is_open:
+            at[one.course.apiary_id].append([step.step for step in one.steps])
+    return PlanView(found, {apiary: plan_steps(steps, today=unit.today) for apiary, steps in at.items()})
 
 
 async def courses_of_colony(unit: UnitOfWork, colony_id: UUID) -> list[CourseView]:
@@ -114,7 +117,10 @@ async def views_of_courses(unit: UnitOfWork, found: Sequence[Course]) -> list[Co
         forecasts[apiary_id] = forecast_at(unit, apiary.latitude, apiary.longitude)
     watched = [one for one in found if _is_watched(unit, one)]
     known = await recorded_of(unit, list({one.colony_id for one in watched})) if watched else {}
-    season = await _season_days(unit) if any(is_open(course.state) for course in found) else NO_SEASON
+    season = NO_SEASON
+    if any(is_open(course.state) for course in found):
+        policy = await policy_in_force(unit)
+        season = season_days(policy.treatment_rules, policy.calendar, unit.today)
     return [
         _view(
             unit, course, steps[course.id], acts[course.id], forecasts.get(course.apiary_id),
@@ -122,16 +128,6 @@ async def views_of_courses(unit: UnitOfWork, found: Sequence[Course]) -> list[Co
         )
         for course in found
     ]  # fmt: skip
-
-
-async def _season_days(unit: UnitOfWork) -> SeasonDays:
-    policy = await policy_in_force(unit)
-    rules, calendar = policy.treatment_rules, policy.calendar
-
-    def of_season(month_day: str | None) -> date | None:
-        return None if month_day is None else calendar.in_running_season(unit.today, month_day_index(month_day))
-
-    return SeasonDays(calendar.winter_bee_date(unit.today), of_season(rules.feed_start_by), of_season(rules.cold))
 
 
 def _step_view(option: Option, step: StepProgress, act: CourseAct | None, acts: Sequence[CourseAct]) -> StepView:

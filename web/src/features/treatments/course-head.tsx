@@ -85,10 +85,11 @@ export function PlanNav({ course, plan }: { course: Course; plan: Schemas["PlanV
 
 /** The journeys that the plan still asks for: on which days one does for all that wait. */
 function StepsTogether({ course, plan }: { course: Course; plan: Plan }) {
-  if (plan.steps.length === 0) return null;
+  const steps = plan.steps[course.apiary_id] ?? [];
+  if (steps.length === 0) return null;
   return (
     <ul aria-label="Journeys to come" className="mb-2 text-sm">
-      {plan.steps.map((step) => (
+      {steps.map((step) => (
         <li key={step.name}>
           {courseStep(step.name, course)}, {colonies(step.waiting)}:{" "}
           {step.from_day !== null && step.to_day !== null ? (

@@ -52,7 +52,7 @@ export function AtTheHive({ stop, round, carried, onRecorded }: HiveProps) {
         key={`${course.id}-${step.name}`}
         course={course}
         step={step}
-        plan={{ today: round.today, courses: [course], steps: [] }}
+        plan={{ today: round.today, courses: [course], steps: {} }}
         checkCount={undefined}
         onRefused={setRefused}
         carried={carried}
