@@ -16,7 +16,7 @@ from redframe.store.colonies import colony
 from redframe.store.errors import AlreadyDone, Conflict
 from redframe.store.frames import Frame, FrameMove
 from redframe.work.colonies.condition import recorded_of
-from redframe.work.colonies.frames import moves_of_colony
+from redframe.work.colonies.frames import WantedMove, move_frame, moves_of_colony
 from redframe.work.colonies.hives import HiveChange, amend_hive
 from redframe.work.colonies.holds import hold_colony
 from redframe.work.colonies.queens import queens_of
@@ -98,6 +98,18 @@ class HiveWork(Courses):
         self.do(course, "drone_comb_out", day=later(20), fate="freezer")
         self.assertEqual(sorted(one.slot or 0 for one in self.hung()), [1, 2, 3, 4, 5, 6, 7, 9, 10])
         self.assertEqual(Counter(one.to_away for one in self.moves()), {"store": 1, "freezer": 1, None: 1})
+        self.assertEqual(self.view(course, later(20)).course.ended_on, later(20))
+
+    def test_the_drone_comb_was_moved(self) -> None:
+        """Somebody took it out at a visit: the act is recorded for what it is, and takes nothing else."""
+        course = self.course("DRONE_TRAP")
+        (box,) = self.hive().boxes
+        self.do(course, "drone_comb_in", box_id=box.id, slot=8)
+        (comb,) = [one.id for one in self.hung() if one.kind == "drone_comb"]
+        out = WantedMove(uuid4(), comb, None, None, None, "freezer", later(15), None, "", "")
+        at_work(self.url, lambda unit: move_frame(unit, out), day=later(15))
+        self.do(course, "drone_comb_out", day=later(20))
+        self.assertEqual(len(self.hung()), 9)
         self.assertEqual(self.view(course, later(20)).course.ended_on, later(20))
 
     def test_all_brood_out(self) -> None:

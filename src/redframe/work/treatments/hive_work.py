@@ -125,8 +125,11 @@ async def _combs(unit: UnitOfWork, course: Course, hive: HiveState | None) -> tu
         return [], None
     since = unit.today - timedelta(days=BROOD_SEEN_DAYS)
     seen = await visits.visits_of_colonies(unit.connection, [course.colony_id], since)
+    on = {one.id: number for number, one in enumerate(seen)}
+    looked = await visits.frames_of_visits(unit.connection, list(on)) if seen else []
+    # Of each comb what was seen last; a visit that left it in the box says nothing of it.
     brood: dict[UUID, bool] = {}
-    for one in await visits.frames_of_visits(unit.connection, [seen[0].id]) if seen else []:
+    for one in sorted(looked, key=lambda frame: on[frame.visit_id], reverse=True):
         if one.frame_id is not None:
             has_eggs = any(side.has_eggs for side in one.record.sides)
             brood[one.frame_id] = has_eggs or one.record.tenths_of_brood > 0
@@ -139,7 +142,7 @@ async def _combs(unit: UnitOfWork, course: Course, hive: HiveState | None) -> tu
         if one.box_id is not None and one.slot is not None and one.slot in own[one.box_id]
     ]
     combs.sort(key=lambda one: (order[one.box_id], one.slot))
-    return combs, seen[0].visited_on if seen and brood else None
+    return combs, seen[min(on[one.visit_id] for one in looked)].visited_on if looked else None
 
 
 async def record_hive_act(unit: UnitOfWork, course_id: UUID, new: NewHiveAct) -> HiveWorkView:

@@ -148,8 +148,10 @@ async def _comb_in(unit: UnitOfWork, act: Writing) -> HiveActDetails:
 
 
 async def _comb_out(unit: UnitOfWork, act: Writing) -> HiveActDetails:
+    """The comb that was put in comes out, if it hangs in the colony still: a visit may have moved it."""
     put_in = act.earlier.get("comb_in", HiveActDetails()).frame_ids
-    return await _take(unit, replace(act, details=replace(act.details, frame_ids=act.details.frame_ids or put_in)))
+    there = [one.id for one in await _own_combs(unit, act) if one.id in put_in]
+    return await _take(unit, replace(act, details=replace(act.details, frame_ids=there)))
 
 
 async def _combs_out(unit: UnitOfWork, act: Writing) -> HiveActDetails:
@@ -179,14 +181,17 @@ async def _combs_of(unit: UnitOfWork, act: Writing) -> list[Frame]:
     """The combs named, which hang in the colony still. Raises InvalidInput naming `frame_ids`."""
     if not act.details.frame_ids:
         return []
-    state = await _hive_of(unit, act)
-    own = own_slots(state, act.colony.id)
     named = set(act.details.frame_ids)
-    hung = await frames.frames_of_boxes(unit.connection, list(own))
-    found = [one for one in hung if one.id in named and one.box_id is not None and one.slot in own[one.box_id]]
+    found = [one for one in await _own_combs(unit, act) if one.id in named]
     if len(found) < len(named):
         raise InvalidInput("frame_ids", "one of them hangs there no more: look again", code="unknown")
     return found
+
+
+async def _own_combs(unit: UnitOfWork, act: Writing) -> list[Frame]:
+    own = own_slots(await _hive_of(unit, act), act.colony.id)
+    hung = await frames.frames_of_boxes(unit.connection, list(own))
+    return [one for one in hung if one.box_id is not None and one.slot in own[one.box_id]]
 
 
 async def _box_under(unit: UnitOfWork, act: Writing) -> HiveActDetails:

@@ -14,20 +14,18 @@ type Course = Schemas["CourseView"];
 type Work = Schemas["HiveWorkNow"];
 type Input = Schemas["HiveActInput"];
 
-/** Fields that show their own errors. */
-const FIELDS = [
-  "done_on",
-  "frame_ids",
-  "fate",
-  "slot",
-  "frame_format",
-  "box_frames",
-  "year",
-  "accepted",
-  "feed",
-  "feed_amount",
-  "note",
-];
+/** Fields that show their own errors, by what the act changes; any other message stands under the form. */
+const FIELDS: Partial<Record<Act["writes"], string[]>> = {
+  comb_in: ["slot"],
+  comb_out: ["fate"],
+  combs_out: ["frame_ids", "fate"],
+  boxes_off: ["frame_ids", "fate"],
+  box_under: ["frame_format", "box_frames"],
+  box_above: ["frame_format", "box_frames"],
+  queen_in: ["year"],
+  queen_accepted: ["accepted"],
+  feed: ["feed", "feed_amount"],
+};
 
 function begun(act: Act, work: Work, today: string): Draft {
   const nest = work.boxes.find((box) => box.purpose === "brood");
@@ -62,7 +60,13 @@ export function HiveActForm({ course, work, act, today, onDone }: Props) {
   const problem = save.error instanceof Problem ? save.error : null;
   const field = bindFields(draft, set, save);
   return (
-    <SaveForm save={save} kept={kept} fields={FIELDS} label={`${act.title}: done`} sending="Recording …" big>
+    <SaveForm
+      save={save}
+      kept={kept}
+      fields={["done_on", "note", ...(FIELDS[act.writes] ?? [])]}
+      label={`${act.title}: done`}
+      sending="Recording …"
+      big>
       <Asked act={act} parts={{ draft, set, save, work }} />
       <DateField label="Done on" max={today} {...field("done_on")} name="act_done_on" />
       <TextField label="Note" maxLength={2000} {...field("note")} name="act_note" />
@@ -102,8 +106,8 @@ function sent(id: string, act: Act, draft: Draft, units: Units): Input {
       mark_seen: draft.mark_seen || null,
     }),
     ...(act.writes === "queen_accepted" && {
-      accepted: draft.accepted === "" ? null : draft.accepted === "yes",
-      eggs_seen: draft.accepted === "yes",
+      accepted: draft.accepted === "" ? null : draft.accepted !== "no",
+      eggs_seen: draft.accepted === "" ? null : draft.accepted === "eggs",
     }),
     ...(act.writes === "feed" && {
       feed: draft.feed || null,

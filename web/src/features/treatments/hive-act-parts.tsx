@@ -24,7 +24,7 @@ export type Draft = {
   box_frames: string;
   year: string;
   mark_seen: Given<"mark_seen"> | "";
-  accepted: "yes" | "no" | "";
+  accepted: "eggs" | "seen" | "no" | "";
   feed: Given<"feed"> | "";
   feed_amount: string;
   note: string;
@@ -227,7 +227,8 @@ function Accepted({ draft, set, save }: Parts) {
       label="Accepted?"
       value={draft.accepted}
       options={[
-        ["yes", "yes, eggs or queen seen"],
+        ["eggs", "yes, eggs seen"],
+        ["seen", "yes, queen seen"],
         ["no", "no"],
       ]}
       error={save.at("accepted")}
