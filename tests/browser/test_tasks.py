@@ -278,10 +278,7 @@ class Trust(BrowserTest):
         the signal is back. Whoever signs in next reads nothing of it."""
         page = self.open("/", view=FIELD, kept=True)
         self.expected = ("ERR_", "Failed to fetch", "Failed to load")
-        page.wait_for_function(
-            "async () => (await caches.keys()).includes('answers') && !!(await caches.match('/api/v1/worklist'))"
-            " && !!(await caches.match('/api/v1/session')) && !!(await caches.match('/'))"
-        )
+        self.until(page, "async () => navigator.serviceWorker.controller !== null && !!(await caches.match('/'))")
         kettle = made_id("corrane", "apiary", "Kettle Wood")
         page.goto(f"/apiaries/{kettle}")
         page.get_by_role("link", name="K5", exact=True).tap()
@@ -295,21 +292,14 @@ class Trust(BrowserTest):
             "/", "/api/v1/session", "/api/v1/worklist", "/api/v1/apiary-places", "/api/v1/apiaries?sort=by",
             f"/api/v1/apiaries/{kettle}",
         ):  # fmt: skip
-            for _ in range(120):
-                if page.evaluate("async (address) => !!(await caches.match(address))", address):
-                    break
-                page.wait_for_timeout(250)
+            self.until(page, "async (address) => !!(await caches.match(address))", address)
         # All that the bench was built of, too: on a busy machine it comes into the cache long after the page is there.
-        missing = """async () => {
+        kept = """async () => {
           const asked = performance.getEntriesByType("resource").map((one) => one.name);
           const kept = asked.filter((name) => !/counts\\/ruler|icon\\.svg/.test(name));
-          const found = await Promise.all(kept.map((name) => caches.match(name)));
-          return kept.filter((_, at) => !found[at]);
+          return (await Promise.all(kept.map((name) => caches.match(name)))).every(Boolean);
         }"""
-        for _ in range(120):
-            if not page.evaluate(missing):
-                break
-            page.wait_for_timeout(250)
+        self.until(page, kept)
         self.context.set_offline(True)
         page.goto("/")
         page.get_by_role("heading", name="Saturday 2 August").wait_for()
@@ -331,6 +321,14 @@ class Trust(BrowserTest):
         page.get_by_role("button", name="Sign out here").tap()
         page.get_by_role("heading", name="Sign in").or_(page.get_by_label("E-mail")).first.wait_for()
         self.assertFalse(page.evaluate("async () => !!(await caches.match('/api/v1/worklist'))"))
+
+    def until(self, page: Page, script: str, given: object = None) -> None:
+        """Waits until an asynchronous question to the page is answered with yes."""
+        for _ in range(240):
+            if page.evaluate(script, given):
+                return
+            page.wait_for_timeout(250)
+        self.fail(f"not so after a minute: {script}")
 
     def test_a_screen_that_does_not_come_leaves_the_page(self) -> None:
         """A part of the application that cannot be fetched is said, and comes with the next try; nothing reloads."""

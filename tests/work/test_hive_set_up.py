@@ -7,6 +7,8 @@ from itertools import permutations
 from typing import Any
 from uuid import UUID, uuid4
 
+import psycopg
+
 from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.visits.record import After
@@ -92,6 +94,38 @@ class HiveSetUp(Courses):
         self.assertEqual(refused.exception.rule, "T52")
         named = Override("T52", "Idris Calloway", "starving, fed until tonight")
         self.act(course, "place_1", later(1), quantity=2, override=named)
+
+    def test_the_database_refuses_it_whoever_writes(self) -> None:
+        """Past every rule of ours a dose stays off a hive that is fed; not where somebody took it on, nor once the feeder
+        is off again, nor where the option bears feed."""
+        course = self.planned("FA_STRIP2")
+        aside = [Override(rule, "Idris", "for the test") for rule in ("T20", "T22", "T70", "T71", "T73")]
+        trickle = self.planned("OX_TRICKLE", start=later(40), overrides=aside)
+        self.close(course)
+        self.saw(later(1), feeder="refilled")
+        self.assertEqual(self.written_past_us(course, later(1)), "dose_not_on_feed")
+        self.assertEqual(self.written_past_us(course, later(43)), "dose_not_on_feed")
+        self.assertIsNone(self.written_past_us(course, later(44)))
+        self.assertIsNone(self.written_past_us(course, TODAY))
+        self.assertIsNone(self.written_past_us(course, later(1), why="starving"))
+        self.assertIsNone(self.written_past_us(trickle, later(1)))
+        self.saw(later(2), feeder="removed")
+        self.assertIsNone(self.written_past_us(course, later(2)))
+
+    def written_past_us(self, course: UUID, day: date, why: str = "") -> str | None:
+        """The constraint that refuses a dose written by the owner of the database, or None; nothing of it is kept."""
+        with psycopg.connect(self.url) as owner:
+            try:
+                owner.execute(
+                    "INSERT INTO course_act (id, association_id, course_id, step, outcome, done_on, override_why) "
+                    "SELECT gen_random_uuid(), association_id, id, 'place_1', 'done', %s, %s FROM course WHERE id = %s",
+                    [day, why, course],
+                )
+            except psycopg.errors.CheckViolation as error:
+                return error.diag.constraint_name
+            finally:
+                owner.rollback()
+        return None
 
     def test_supers_that_stay_as_the_label_says(self) -> None:
         """Said at the step that closes the hive: kept, seen by the next choice; refused where none may stay."""

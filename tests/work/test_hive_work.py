@@ -13,7 +13,7 @@ from redframe.core.treatments.overrides import Override
 from redframe.demo.scenario import made_id
 from redframe.store import frames
 from redframe.store.colonies import colony
-from redframe.store.errors import AlreadyDone, Conflict
+from redframe.store.errors import AlreadyDone, Conflict, NotFound
 from redframe.store.frames import Frame, FrameMove
 from redframe.work.colonies.condition import recorded_of
 from redframe.work.colonies.frames import WantedMove, move_frame, moves_of_colony
@@ -23,6 +23,7 @@ from redframe.work.colonies.queens import queens_of
 from redframe.work.colonies.read import colony_view
 from redframe.work.colonies.record import amend_colony
 from redframe.work.treatments.abandon import abandon
+from redframe.work.treatments.hive_stack import hive_of_colony
 from redframe.work.treatments.hive_work import (
     HiveWorkView,
     NewHiveAct,
@@ -30,7 +31,7 @@ from redframe.work.treatments.hive_work import (
     record_hive_act,
     withdraw_hive_act,
 )
-from redframe.work.treatments.hive_writes import HiveActDetails, hive_of_colony
+from redframe.work.treatments.hive_writes import HiveActDetails
 from redframe.work.unit_of_work import UnitOfWork
 from tests.support import at_work, identity
 from tests.work.test_treatments import TODAY, Courses, later
@@ -132,6 +133,56 @@ class HiveWork(Courses):
         self.do(course, "fed", feed="syrup_1_1", feed_amount=2.0)
         fed = at_work(self.url, lambda unit: _fed(unit, self.colony))
         self.assertTrue(fed)
+
+    def test_brood_hatches_with_another(self) -> None:
+        """Twelve combs of two boxes go on the nest of another: two free slots, then a box for ten; every comb once, its
+        move from colony to colony. Not into the hive they came out of, nor to a colony that is held."""
+        other = self.sound(self.view_apiary())
+        hive = self.hive()
+        two = [WantedBox(one.purpose, one.frame_format, one.frames, one.id) for one in hive.boxes]
+        wanted = HiveChange("stacked boxes", [*two, WantedBox("brood", "A_deep", 10)], TODAY)
+        at_work(self.url, lambda unit: amend_hive(unit, self.colony, hive.hive.version, wanted))
+        course = self.course("BROOD_OUT")
+        view = self.do(course, "queen_held")
+        self.assertIn(other, [one.id for one in view.others])
+        self.assertNotIn(self.colony, [one.id for one in view.others])
+        gone = [one.id for one in at_work(self.url, lambda unit: _hung(unit, other))[:2]]
+        for comb in gone:
+            out = WantedMove(uuid4(), comb, None, None, None, "store", TODAY, None, "", "")
+            at_work(self.url, lambda unit, out=out: move_frame(unit, out))
+        twelve = [one.frame_id for one in view.combs[:12]]
+        for wrong, field in ((self.colony, "hatch_with"), (uuid4(), None)):
+            with self.assertRaises((InvalidInput, NotFound)) as caught:
+                self.do(course, "brood_out", frame_ids=twelve, hatch_with=wrong)
+            self.assertEqual(getattr(caught.exception, "field", None), field)
+        with self.assertRaises(InvalidInput) as twice:
+            self.do(course, "brood_out", frame_ids=twelve, hatch_with=other, fate="melted")
+        self.assertEqual(twice.exception.field, "fate")
+        view = self.do(course, "brood_out", frame_ids=twelve, hatch_with=other, fill="foundation")
+        hatching = view.acts[1].hatching
+        assert hatching is not None
+        self.assertEqual((hatching.colony_id, hatching.by), (other, later(22)))
+        there = at_work(self.url, lambda unit: _hung(unit, other))
+        self.assertEqual(len(there), 20)
+        self.assertLessEqual(set(twelve), {one.id for one in there})
+        stack = at_work(self.url, lambda unit: hive_of_colony(unit, other))
+        assert stack is not None
+        self.assertEqual([one.purpose for one in stack.boxes[:2]], ["brood", "brood"])
+        moves = [one for one in self.moves() if one.to_colony == other]
+        self.assertEqual({one.frame_id for one in moves}, set(twelve))
+        self.assertEqual({one.from_colony for one in moves}, {self.colony})
+        self.assertEqual(len(self.hung()), 20)
+
+    def test_no_brood_to_a_held_colony(self) -> None:
+        """Its evidence stays as it is."""
+        other = self.sound(self.view_apiary())
+        course = self.course("BROOD_OUT")
+        view = self.do(course, "queen_held")
+        at_work(self.url, lambda unit: hold_colony(unit, other, uuid4(), kind="other", since=TODAY, why="a sample"))
+        with self.assertRaises(Refused) as caught:
+            self.do(course, "brood_out", frame_ids=[view.combs[0].frame_id], hatch_with=other)
+        self.assertEqual(caught.exception.rule, "hold_other")
+        self.assertEqual(len(self.hung()), 10)
 
     def test_stopped_midway(self) -> None:
         """The brood is out and the weather turns: the course is broken off, and on record are the brood that is out and
@@ -308,6 +359,14 @@ class HiveWork(Courses):
         with self.assertRaises(Refused) as caught:
             self.do(row.course_id, "clean_box", **DEEP)
         self.assertEqual(caught.exception.rule, "shared_hive")
+
+
+async def _hung(unit: UnitOfWork, of: UUID) -> list[Frame]:
+    """What hangs in the hive of a colony."""
+    hive = await hive_of_colony(unit, of)
+    assert hive is not None
+    await frames.fill_boxes(unit.connection, hive.hive.id)
+    return await frames.frames_of_boxes(unit.connection, [box.id for box in hive.boxes])
 
 
 async def _fed(unit: UnitOfWork, of: UUID) -> bool:

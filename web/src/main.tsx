@@ -35,7 +35,8 @@ const client: QueryClient = new QueryClient({
   },
 });
 
-keepShell();
+// What the page had read before the device kept answers is read once more.
+keepShell(() => void client.refetchQueries({ type: "active" }));
 
 const root = document.getElementById("root");
 if (root !== null) {

@@ -216,6 +216,8 @@ def run_all(only: list[str]) -> int:
     for seconds, name in sorted((one for outcome in outcomes for one in outcome.slowest), reverse=True)[:5]:
         print(f"  {seconds:5.1f} s  {name}")
     print(f"{time.monotonic() - started:.0f} seconds")
+    for name in failures:  # Said once more at the end, which is what is kept of a long output.
+        print(f"failed: {name}")
     print(f"{passed} passed, {len(failures)} failed", flush=True)
     return 0 if not failures and run > 0 else 1
 

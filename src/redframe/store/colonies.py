@@ -114,7 +114,7 @@ class ColonyLabel:
 
 
 async def labels_of_apiary(connection: Connection, apiary_id: UUID) -> list[ColonyLabel]:
-    """The labels of the living colonies of an apiary."""
+    """The labels of the living colonies of an apiary, in their order."""
     return await many(connection, ColonyLabel, "labels_of_apiary", apiary_id=apiary_id)
 
 

@@ -148,7 +148,8 @@ class StripCourse:
 @dataclass(frozen=True, slots=True)
 class NewCourse:
     """A course as it is planned, under the versions of catalogue and policy of that day; `suitability` is how the
-    option was judged, for the record. It occupies its colony from a day to another, both of them included."""
+    option was judged, for the record. It occupies its colony from a day to another, both of them included; `bars_feed`:
+    the database refuses its doses on a hive that is being fed."""
 
     apiary_id: UUID
     colony_id: UUID
@@ -170,6 +171,7 @@ class NewCourse:
     state: CourseState = "planned"
     is_earlier: bool = False
     treated_for: Jsonb | None = None
+    bars_feed: bool = False
 
 
 @dataclass(frozen=True, slots=True)

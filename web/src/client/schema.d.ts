@@ -4925,6 +4925,19 @@ export interface components {
             split_from?: string | null;
         };
         /**
+         * ColonyLabel
+         * @description A living colony and its label.
+         */
+        ColonyLabel: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * ColonyMark
          * @description A colony on the rate rule: its level, the figure of its latest count; `old`: too old to say its level now.
          */
@@ -7428,6 +7441,24 @@ export interface components {
             label: string;
         };
         /**
+         * Hatching
+         * @description Where combs with brood went on to hatch: the label of that colony, and by when all of it has hatched.
+         */
+        Hatching: {
+            /**
+             * By
+             * Format: date
+             */
+            by: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * HeatAlarm
          * @description Colonies of an apiary in which a dose is in its sensitive days while the forecast is too hot.
          */
@@ -7592,6 +7623,8 @@ export interface components {
              * @default []
              */
             frame_ids: string[];
+            /** Hatch With */
+            hatch_with?: string | null;
             /**
              * Id
              * Format: uuid
@@ -7612,10 +7645,11 @@ export interface components {
         };
         /**
          * HiveActNow
-         * @description An act as it stands; `done` where it is on record.
+         * @description An act as it stands; `done` where it is on record, `hatching` where its combs went on to hatch.
          */
         HiveActNow: {
             done: components["schemas"]["HiveActDone"] | null;
+            hatching: components["schemas"]["Hatching"] | null;
             /** How */
             how: string;
             /** Id */
@@ -7746,7 +7780,8 @@ export interface components {
          * HiveWorkNow
          * @description The work at the hive of a course. `stands`: how things stand there now. `boxes` from the floor up and the combs
          *     of the colony, with the slot of each box at the edge of its brood nest; `brood` of a comb is what the visit of
-         *     `seen_on` found. `old_box_ids`: the brood boxes that stood before the course put one on.
+         *     `seen_on` found. `old_box_ids`: the brood boxes that stood before the course put one on. `others`: colonies with
+         *     which combs may hatch.
          */
         HiveWorkNow: {
             /** Acts */
@@ -7768,6 +7803,8 @@ export interface components {
             numbered_from: "left" | "right";
             /** Old Box Ids */
             old_box_ids: string[];
+            /** Others */
+            others: components["schemas"]["ColonyLabel"][];
             /** Own Slots */
             own_slots: {
                 [key: string]: number[];

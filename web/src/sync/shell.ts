@@ -3,8 +3,8 @@
 /** What every day begins with: read once more as soon as the worker keeps answers. */
 const FIRST = ["/api/v1/session", "/api/v1/worklist", "/api/v1/apiaries?sort=by", "/api/v1/apiary-places"];
 
-/** Lets the device keep the application, once the page has all it needs itself. */
-export function keepShell(): void {
+/** Lets the device keep the application, once the page has all it needs itself; `readAgain` what the page shows then. */
+export function keepShell(readAgain: () => void): void {
   if (!("serviceWorker" in navigator) || !import.meta.env.PROD) return;
   navigator.serviceWorker.addEventListener("controllerchange", () => {
     // Read to its end: an answer that nobody reads holds its connection.
@@ -12,6 +12,7 @@ export function keepShell(): void {
       void fetch(address)
         .then((response) => response.text())
         .catch(() => undefined);
+    readAgain();
   });
   const register = () => void navigator.serviceWorker.register("/service-worker.js").catch(() => undefined);
   if (document.readyState === "complete") register();

@@ -17,7 +17,8 @@ from redframe.core.inputs import Input, IsoDate, Number
 from redframe.core.treatments.hive_work import ActState, Writes
 from redframe.core.treatments.overrides import Override
 from redframe.core.visits.record import Feed
-from redframe.work.treatments.hive_work import Comb, HiveWorkView, NewHiveAct
+from redframe.store.colonies import ColonyLabel
+from redframe.work.treatments.hive_work import Comb, Hatching, HiveWorkView, NewHiveAct
 from redframe.work.treatments.hive_writes import HiveActDetails
 
 MOST_FRAMES = 120
@@ -32,6 +33,7 @@ class HiveActInput(Input):
     done_on: IsoDate
     frame_ids: Annotated[list[UUID], Field(max_length=MOST_FRAMES)] = []
     fate: Away | None = None
+    hatch_with: UUID | None = None
     fill: Literal["comb", "foundation"] | None = None
     box_id: UUID | None = None
     slot: Annotated[int, Field(ge=1, le=MOST_IN_BOX)] | None = None
@@ -48,10 +50,7 @@ class HiveActInput(Input):
 
     def as_new(self) -> NewHiveAct:
         """The act as the use case takes it."""
-        details = HiveActDetails(
-            self.frame_ids, self.fate, self.fill, self.box_id, self.slot, self.frame_format, self.box_frames, self.year,
-            self.mark_seen, self.accepted, self.eggs_seen, self.feed, self.feed_amount,
-        )  # fmt: skip
+        details = HiveActDetails(**self.model_dump(exclude={"id", "act", "done_on", "note", "override"}))
         override = Override(**self.override.model_dump()) if self.override is not None else None
         return NewHiveAct(self.id, self.act, self.done_on, details, self.note, override)
 
@@ -68,7 +67,7 @@ class HiveActDone(Output):
 
 
 class HiveActNow(Output):
-    """An act as it stands; `done` where it is on record."""
+    """An act as it stands; `done` where it is on record, `hatching` where its combs went on to hatch."""
 
     id: str
     step: str
@@ -78,12 +77,14 @@ class HiveActNow(Output):
     optional: bool
     state: ActState
     done: HiveActDone | None
+    hatching: Hatching | None
 
 
 class HiveWorkNow(Output):
     """The work at the hive of a course. `stands`: how things stand there now. `boxes` from the floor up and the combs
     of the colony, with the slot of each box at the edge of its brood nest; `brood` of a comb is what the visit of
-    `seen_on` found. `old_box_ids`: the brood boxes that stood before the course put one on."""
+    `seen_on` found. `old_box_ids`: the brood boxes that stood before the course put one on. `others`: colonies with
+    which combs may hatch."""
 
     kit: list[str]
     acts: list[HiveActNow]
@@ -95,6 +96,7 @@ class HiveWorkNow(Output):
     seen_on: date | None
     edge: dict[UUID, int]
     old_box_ids: list[UUID]
+    others: list[ColonyLabel]
 
 
 def hive_work_now(found: HiveWorkView) -> HiveWorkNow:
@@ -103,6 +105,7 @@ def hive_work_now(found: HiveWorkView) -> HiveWorkNow:
         {
             "id": one.now.act.id, "step": one.now.act.step, "writes": one.now.act.writes, "title": one.now.act.title,
             "how": one.now.act.how, "optional": one.now.act.optional, "state": one.now.state, "done": one.done,
+            "hatching": one.hatching,
         }
         for one in found.acts
     ]  # fmt: skip
@@ -119,5 +122,6 @@ def hive_work_now(found: HiveWorkView) -> HiveWorkNow:
             "seen_on": found.seen_on,
             "edge": found.edge,
             "old_box_ids": found.old_box_ids,
+            "others": found.others,
         }
     )

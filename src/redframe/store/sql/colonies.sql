@@ -59,4 +59,4 @@ LEFT JOIN colony other ON other.id = e.other_colony_id
 WHERE e.colony_id = :colony_id OR e.other_colony_id = :colony_id ORDER BY e.happened_on DESC, e.created_at DESC, e.id;
 
 -- name: labels_of_apiary
-SELECT id, label FROM colony WHERE apiary_id = :apiary_id AND is_living;
+SELECT id, label FROM colony WHERE apiary_id = :apiary_id AND is_living ORDER BY length(label), label, id;

@@ -2,15 +2,16 @@
 -- `courses` is a JSON list: however many are planned together, what follows a write follows once.
 INSERT INTO course (id, association_id, apiary_id, colony_id, plan_id, option_id, catalogue_version, policy_version, chemical,
                     start_on, interval_override, dose_quantity, dose_unit, broodless, occupies, honey_clear_on, suitability,
-                    overrides, state, is_earlier, treated_for, by_person)
+                    overrides, state, is_earlier, treated_for, bars_feed, by_person)
 SELECT c.id, my_association(), c.apiary_id, c.colony_id, c.plan_id, c.option_id, c.catalogue_version, c.policy_version, c.chemical,
        c.start_on, c.interval_override, c.dose_quantity, c.dose_unit, c.broodless,
        daterange(c.occupies_from, c.occupies_to, '[]'), c.honey_clear_on, c.suitability, c.overrides, c.state, c.is_earlier,
-       c.treated_for, my_person()
+       c.treated_for, c.bars_feed, my_person()
 FROM jsonb_to_recordset(:courses) AS c (id uuid, apiary_id uuid, colony_id uuid, plan_id uuid, option_id text,
     catalogue_version integer, policy_version integer, chemical boolean, start_on date, interval_override integer,
     dose_quantity double precision, dose_unit text, broodless boolean, occupies_from date, occupies_to date,
-    honey_clear_on date, suitability jsonb, overrides jsonb, state text, is_earlier boolean, treated_for jsonb);
+    honey_clear_on date, suitability jsonb, overrides jsonb, state text, is_earlier boolean, treated_for jsonb,
+    bars_feed boolean);
 
 -- name: course
 SELECT * FROM course_record WHERE id = :id;

@@ -10,6 +10,7 @@ from uuid import UUID, uuid4
 
 from pydantic import TypeAdapter
 
+from redframe.core.colonies.brood_calendar import WINDOW_OPENS
 from redframe.core.colonies.hive_state import FrameKind, HiveState
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.treatments.hive_work import (
@@ -30,6 +31,7 @@ from redframe.core.treatments.states import is_open
 from redframe.store import colonies, frames, visits
 from redframe.store import hive_work as store
 from redframe.store import treatments as courses
+from redframe.store.colonies import ColonyLabel
 from redframe.store.errors import NOT_UNDONE, AlreadyDone, Conflict, NotFound
 from redframe.store.hive_work import HiveActDone
 from redframe.store.treatments import Course
@@ -37,7 +39,8 @@ from redframe.wording.sentences import written_day
 from redframe.work.colonies.changes import not_in_future, release
 from redframe.work.roles import require
 from redframe.work.to_json import to_json
-from redframe.work.treatments.hive_writes import HiveActDetails, Writing, hive_of_colony, own_slots, write
+from redframe.work.treatments.hive_stack import hive_of_colony, own_slots
+from redframe.work.treatments.hive_writes import HiveActDetails, Writing, write
 from redframe.work.treatments.record import NewAct, check_step, enter_step, undo_act
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -59,18 +62,29 @@ class Comb:
 
 
 @dataclass(frozen=True, slots=True)
+class Hatching:
+    """Where combs with brood went on to hatch: the label of that colony, and by when all of it has hatched."""
+
+    colony_id: UUID
+    label: str
+    by: date
+
+
+@dataclass(frozen=True, slots=True)
 class ActView:
-    """An act as it stands, and what was recorded of it."""
+    """An act as it stands, what was recorded of it, and where its combs hatch."""
 
     now: ActNow
     done: HiveActDone | None
+    hatching: Hatching | None
 
 
 @dataclass(frozen=True, slots=True)
 class HiveWorkView:
     """The work at the hive of a course: its acts, how things stand, and the hive that it is done at (None: none on
     record) with the colony's own slots of each box and its combs. `edge`: the slot at the edge of each brood nest.
-    `old_box_ids`: the brood boxes that stood before the course put one on."""
+    `old_box_ids`: the brood boxes that stood before the course put one on; `others`: colonies of the apiary with which
+    combs may hatch."""
 
     work: HiveWork
     acts: Sequence[ActView]
@@ -81,6 +95,7 @@ class HiveWorkView:
     seen_on: date | None
     edge: Mapping[UUID, int]
     old_box_ids: Sequence[UUID]
+    others: Sequence[ColonyLabel]
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,7 +118,10 @@ async def hive_work_of(unit: UnitOfWork, course_id: UUID) -> HiveWorkView | None
         return None
     done = {one.act: one for one in await store.hive_acts(unit.connection, course_id)}
     recorded = {one.step for one in await courses.acts_of_courses(unit.connection, [course_id])}
-    acts = [ActView(one, done.get(one.act.id)) for one in acts_now(work, done.keys(), recorded)]
+    hatching = await _hatching(unit, list(done.values()))
+    acts = [
+        ActView(one, done.get(one.act.id), hatching.get(one.act.id)) for one in acts_now(work, done.keys(), recorded)
+    ]
     hive = await hive_of_colony(unit, course.colony_id)
     combs, seen_on = await _combs(unit, course, hive)
     own = own_slots(hive, course.colony_id)
@@ -116,7 +134,31 @@ async def hive_work_of(unit: UnitOfWork, course_id: UUID) -> HiveWorkView | None
     not_so = [name for name, one in done.items() if one.details.get("accepted") is False]
     old = [box for one in done.values() for box in DETAILS.validate_python(one.details).old_box_ids]
     stands = where_things_stand(work, done.keys(), not_so)
-    return HiveWorkView(work, acts, stands, hive, own, combs, seen_on, edge, old)
+    others = await _others(unit, course, hive) if any(one.now.act.writes in TAKES_COMBS for one in acts) else []
+    return HiveWorkView(work, acts, stands, hive, own, combs, seen_on, edge, old, others)
+
+
+async def _hatching(unit: UnitOfWork, done: Sequence[HiveActDone]) -> dict[str, Hatching]:
+    """Of each act whose combs hatch elsewhere: where, and by when."""
+    sent = {one.act: (details.hatch_with, one.done_on) for one in done
+            if (details := DETAILS.validate_python(one.details)).hatch_with is not None}  # fmt: skip
+    names = {
+        one.id: one.label
+        for one in await colonies.colonies_by_id(unit.connection, [to for to, _ in sent.values() if to is not None])
+    }
+    return {
+        act: Hatching(to, names[to], on + timedelta(days=WINDOW_OPENS))
+        for act, (to, on) in sent.items()
+        if to is not None and to in names
+    }
+
+
+async def _others(unit: UnitOfWork, course: Course, hive: HiveState | None) -> list[ColonyLabel]:
+    """The living colonies of the apiary in other hives."""
+    colony = await colonies.colony(unit.connection, course.colony_id)
+    here = {course.colony_id, *(one.id for one in (hive.colonies if hive is not None else ()))}
+    found = await colonies.labels_of_apiary(unit.connection, colony.apiary_id)
+    return [one for one in found if one.id not in here]
 
 
 async def _combs(unit: UnitOfWork, course: Course, hive: HiveState | None) -> tuple[list[Comb], date | None]:

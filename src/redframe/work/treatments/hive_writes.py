@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Awaitable, Callable, Collection, Mapping, Sequence
+from collections.abc import Awaitable, Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from uuid import UUID, uuid4
 
 from redframe.core.colonies.frame_places import Away
-from redframe.core.colonies.hive_state import BoxPurpose, Floor, FrameKind, HiveState, PlacedBox, WantedBox
+from redframe.core.colonies.hive_state import BoxPurpose, FrameKind, HiveState, WantedBox
 from redframe.core.colonies.queens import MarkColour
-from redframe.core.errors import InvalidInput, Refused
+from redframe.core.errors import InvalidInput
 from redframe.core.treatments.hive_work import Writes
 from redframe.core.visits.record import Feed
 from redframe.store import colonies, frames, queens
@@ -18,29 +18,38 @@ from redframe.store.colonies import Colony
 from redframe.store.frames import Frame
 from redframe.wording.sentences import written_day
 from redframe.work.colonies.frames import NewFrame, bring_in, take_out
-from redframe.work.colonies.hive_state import state_of_hive
-from redframe.work.colonies.hives import HiveChange, amend_hive
 from redframe.work.colonies.queens import QueenRecord, add_queen, present_queen
 from redframe.work.colonies.record import amend_colony
+from redframe.work.treatments.brood_elsewhere import hatch_with
+from redframe.work.treatments.hive_stack import (
+    change_boxes,
+    hive_alone,
+    hive_of_colony,
+    on_the_nest,
+    own_slots,
+    stays,
+    without,
+)
 from redframe.work.unit_of_work import UnitOfWork
 
 ACCEPTED_AFTER_DAYS = 7
 """A new queen is looked for so long after she was put in."""
-USUAL_HIVE = "stacked boxes"
 
 
 @dataclass(frozen=True, slots=True)
 class HiveActDetails:
     """What an act was done with; empty where it does not ask for it.
 
-    `frame_ids`: the combs taken out, `fate`: where they went, `fill`: what hangs in their slots now. `box_id` and
-    `slot` of a comb put in; `frame_format` and `box_frames` of a box put on, which hangs full of `fill`, the
-    `excluder_id` that came with it and the `old_box_ids` of the brood boxes that stood before. `year` and `mark_seen`
-    of a new queen, whether she was `accepted` and lays (`eggs_seen`). `feed` in litres of syrup or kg.
+    `frame_ids`: the combs taken out, `fate`: where they went, or `hatch_with`: the colony with which they hatch;
+    `fill`: what hangs in their slots now. `box_id` and `slot` of a comb put in; `frame_format` and `box_frames` of a
+    box put on, which hangs full of `fill`, the `excluder_id` that came with it and the `old_box_ids` of the brood boxes
+    that stood before. `year` and `mark_seen` of a new queen, whether she was `accepted` and lays (`eggs_seen`). `feed`
+    in litres of syrup or kg.
     """
 
     frame_ids: Sequence[UUID] = ()
     fate: Away | None = None
+    hatch_with: UUID | None = None
     fill: FrameKind | None = None
     box_id: UUID | None = None
     slot: int | None = None
@@ -134,7 +143,7 @@ async def _queen_accepted(unit: UnitOfWork, act: Writing) -> HiveActDetails:
 
 async def _comb_in(unit: UnitOfWork, act: Writing) -> HiveActDetails:
     box_id, slot = act.details.box_id, act.details.slot
-    state = await _hive_of(unit, act)
+    state = await hive_of_colony(unit, act.colony.id)
     if state is None:
         return HiveActDetails()
     if box_id is None or slot is None:
@@ -155,7 +164,7 @@ async def _comb_out(unit: UnitOfWork, act: Writing) -> HiveActDetails:
 
 
 async def _combs_out(unit: UnitOfWork, act: Writing) -> HiveActDetails:
-    if not act.details.frame_ids and await _hive_of(unit, act) is not None:
+    if not act.details.frame_ids and await hive_of_colony(unit, act.colony.id) is not None:
         raise InvalidInput("frame_ids", "tick the combs that came out", code="missing")
     return await _take(unit, act)
 
@@ -165,16 +174,27 @@ async def _take(unit: UnitOfWork, act: Writing) -> HiveActDetails:
     taken = await _combs_of(unit, act)
     if not taken:
         return HiveActDetails()
-    if act.details.fate is None:
-        raise InvalidInput("fate", "say where they went", code="missing")
-    state = await _hive_of(unit, act)
+    state = await hive_of_colony(unit, act.colony.id)
     assert state is not None
-    await take_out(unit, state, taken, act.details.fate, act.on, act.note)
+    await _send(unit, act, state, taken)
     if act.details.fill is not None:
         for box_id in dict.fromkeys(one.box_id for one in taken if one.box_id is not None):
             slots = [one.slot for one in taken if one.box_id == box_id and one.slot is not None]
             await bring_in(unit, state, box_id, slots, NewFrame(act.details.fill, None), act.on, act.note)
-    return HiveActDetails(frame_ids=[one.id for one in taken], fate=act.details.fate, fill=act.details.fill)
+    return HiveActDetails(
+        frame_ids=[one.id for one in taken], fate=act.details.fate, hatch_with=act.details.hatch_with,
+        fill=act.details.fill,
+    )  # fmt: skip
+
+
+async def _send(unit: UnitOfWork, act: Writing, state: HiveState, taken: Sequence[Frame]) -> None:
+    """The combs go where the act says. Raises InvalidInput naming `fate` where it does not, or says two things."""
+    if (act.details.fate is None) == (act.details.hatch_with is None):
+        raise InvalidInput("fate", "say where they went", code="missing")
+    if act.details.hatch_with is not None:
+        await hatch_with(unit, state, taken, act.details.hatch_with, act.on, act.override_why, act.note)
+    elif act.details.fate is not None:
+        await take_out(unit, state, taken, act.details.fate, act.on, act.note)
 
 
 async def _combs_of(unit: UnitOfWork, act: Writing) -> list[Frame]:
@@ -189,7 +209,7 @@ async def _combs_of(unit: UnitOfWork, act: Writing) -> list[Frame]:
 
 
 async def _own_combs(unit: UnitOfWork, act: Writing) -> list[Frame]:
-    own = own_slots(await _hive_of(unit, act), act.colony.id)
+    own = own_slots(await hive_of_colony(unit, act.colony.id), act.colony.id)
     hung = await frames.frames_of_boxes(unit.connection, list(own))
     return [one for one in hung if one.box_id is not None and one.slot in own[one.box_id]]
 
@@ -199,11 +219,7 @@ async def _box_under(unit: UnitOfWork, act: Writing) -> HiveActDetails:
 
 
 async def _box_above(unit: UnitOfWork, act: Writing) -> HiveActDetails:
-    def above(placed: Sequence[WantedBox], new: Sequence[WantedBox]) -> list[WantedBox]:
-        nest = max((at for at, box in enumerate(placed, start=1) if box.purpose == "brood"), default=len(placed))
-        return [*placed[:nest], *new, *placed[nest:]]
-
-    return await _new_box(unit, act, above)
+    return await _new_box(unit, act, on_the_nest)
 
 
 Stack = Callable[[Sequence[WantedBox], Sequence[WantedBox]], list[WantedBox]]
@@ -215,11 +231,11 @@ async def _new_box(unit: UnitOfWork, act: Writing, stack: Stack) -> HiveActDetai
         raise InvalidInput("frame_format", "say which frames the box takes", code="missing")
     if number is None:
         raise InvalidInput("box_frames", "say how many frames the box takes", code="missing")
-    state = await _hive_alone(unit, act)
+    state = await hive_alone(unit, act.colony.id)
     placed = state.boxes if state is not None else ()
     new = [WantedBox("excluder"), WantedBox("brood", frame_format, number)]
-    await _amend(unit, act, state, stack([_stays(box) for box in placed], new))
-    after = await _hive_of(unit, act)
+    await change_boxes(unit, act.colony.id, state, act.on, stack([stays(box) for box in placed], new))
+    after = await hive_of_colony(unit, act.colony.id)
     assert after is not None
     known = {box.id for box in placed}
 
@@ -237,7 +253,7 @@ async def _new_box(unit: UnitOfWork, act: Writing, stack: Stack) -> HiveActDetai
 async def _boxes_off(unit: UnitOfWork, act: Writing) -> HiveActDetails:
     """The brood boxes that stood before the new one go, with the excluder that parted them, as far as they stand there
     still; combs that are not named go into store."""
-    state = await _hive_alone(unit, act)
+    state = await hive_alone(unit, act.colony.id)
     put_on = act.earlier.get("box_above") or act.earlier.get("box_under")
     if state is None or put_on is None:
         return HiveActDetails()
@@ -247,26 +263,27 @@ async def _boxes_off(unit: UnitOfWork, act: Writing) -> HiveActDetails:
     taken = await _combs_of(unit, act)
     if any(one.box_id not in going for one in taken):
         raise InvalidInput("frame_ids", "only combs of the boxes that come off", code="refused")
-    if taken and act.details.fate is None:
-        raise InvalidInput("fate", "say where they went", code="missing")
-    if taken and act.details.fate is not None:
-        await take_out(unit, state, taken, act.details.fate, act.on, act.note)
-    await _amend(unit, act, state, _without(state.boxes, going))
-    return HiveActDetails(frame_ids=[one.id for one in taken], fate=act.details.fate if taken else None)
+    if taken:
+        await _send(unit, act, state, taken)
+    await change_boxes(unit, act.colony.id, state, act.on, without(state.boxes, going))
+    if not taken:
+        return HiveActDetails()
+    frame_ids = [one.id for one in taken]
+    return HiveActDetails(frame_ids=frame_ids, fate=act.details.fate, hatch_with=act.details.hatch_with)
 
 
 async def _excluder_out(unit: UnitOfWork, act: Writing) -> HiveActDetails:
-    state = await _hive_alone(unit, act)
+    state = await hive_alone(unit, act.colony.id)
     put_on = act.earlier.get("box_under")
     if state is not None and put_on is not None and any(box.id == put_on.excluder_id for box in state.boxes):
-        await _amend(unit, act, state, _without(state.boxes, {put_on.excluder_id}))
+        await change_boxes(unit, act.colony.id, state, act.on, without(state.boxes, {put_on.excluder_id}))
     return HiveActDetails()
 
 
 async def _floor(unit: UnitOfWork, act: Writing) -> HiveActDetails:
-    state = await _hive_of(unit, act)
+    state = await hive_of_colony(unit, act.colony.id)
     if state is not None:
-        await _amend(unit, act, state, _without(state.boxes, ()), floor="mesh_with_board")
+        await change_boxes(unit, act.colony.id, state, act.on, without(state.boxes, ()), floor="mesh_with_board")
     return HiveActDetails()
 
 
@@ -275,54 +292,6 @@ async def _feed(unit: UnitOfWork, act: Writing) -> HiveActDetails:
     if act.details.feed in (None, "none"):
         raise InvalidInput("feed", "say what was fed", code="missing")
     return HiveActDetails(feed=act.details.feed, feed_amount=act.details.feed_amount)
-
-
-async def _hive_of(unit: UnitOfWork, act: Writing) -> HiveState | None:
-    """The hive of the colony as it stands; None where none is on record."""
-    return await hive_of_colony(unit, act.colony.id)
-
-
-async def hive_of_colony(unit: UnitOfWork, colony_id: UUID) -> HiveState | None:
-    """The hive of a colony as it stands; None where none is on record."""
-    colony = await colonies.colony(unit.connection, colony_id)
-    return await state_of_hive(unit, colony.hive_id) if colony.hive_id is not None else None
-
-
-def own_slots(state: HiveState | None, colony_id: UUID) -> dict[UUID, list[int]]:
-    """The slots of each box that are the colony's own: another may live on the other side of a divider."""
-    if state is None:
-        return {}
-    return {
-        box.id: [slot for slot in range(1, box.frames + 1) if state.owner(slot) == colony_id] for box in state.boxes
-    }
-
-
-async def _hive_alone(unit: UnitOfWork, act: Writing) -> HiveState | None:
-    """The hive of the colony, whose boxes are its own. Raises Refused where another lives in it."""
-    state = await _hive_of(unit, act)
-    other = next((one.label for one in state.colonies if one.id != act.colony.id), None) if state is not None else None
-    if other is not None:
-        raise Refused("shared_hive", f"{other} lives in this hive too: give one of them a hive of its own first")
-    return state
-
-
-def _stays(box: PlacedBox) -> WantedBox:
-    return WantedBox(box.purpose, box.frame_format, box.frames, box.id)
-
-
-def _without(boxes: Sequence[PlacedBox], going: Collection[UUID | None]) -> list[WantedBox]:
-    return [_stays(box) for box in boxes if box.id not in going]
-
-
-async def _amend(
-    unit: UnitOfWork, act: Writing, state: HiveState | None, boxes: Sequence[WantedBox], floor: Floor | None = None
-) -> None:
-    wanted = HiveChange(state.hive.hive_type if state is not None else USUAL_HIVE, boxes, act.on, floor)
-    try:
-        await amend_hive(unit, act.colony.id, state.hive.version if state is not None else 0, wanted)
-    except InvalidInput as error:
-        field = "done_on" if error.field == "on" else error.field
-        raise InvalidInput(field, error.message, code=error.code) from error
 
 
 WRITES: Mapping[Writes, Callable[[UnitOfWork, Writing], Awaitable[HiveActDetails]]] = {

@@ -177,4 +177,5 @@ def _new_course(unit: UnitOfWork, plan: _Plan, item: WantedCourse, choice: Colon
         suitability=Jsonb(to_json(suitability_as_plain(suited))),
         overrides=Jsonb(to_json(item.overrides)),
         treated_for=Jsonb(to_json(why)),
+        bars_feed=not option.feeding_during,
     )

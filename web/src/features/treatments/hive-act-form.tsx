@@ -18,8 +18,8 @@ type Input = Schemas["HiveActInput"];
 const FIELDS: Partial<Record<Act["writes"], string[]>> = {
   comb_in: ["slot"],
   comb_out: ["fate"],
-  combs_out: ["frame_ids", "fate"],
-  boxes_off: ["frame_ids", "fate"],
+  combs_out: ["frame_ids", "fate", "hatch_with"],
+  boxes_off: ["frame_ids", "fate", "hatch_with"],
   box_under: ["frame_format", "box_frames"],
   box_above: ["frame_format", "box_frames"],
   queen_in: ["year"],
@@ -34,6 +34,7 @@ function begun(act: Act, work: Work, today: string): Draft {
     done_on: today,
     frame_ids: act.writes === "combs_out" ? work.combs.filter((comb) => comb.brood).map((comb) => comb.frame_id) : [],
     fate: "",
+    hatch_with: "",
     fill: "foundation",
     at: nest && edge ? { box: nest.id, slot: edge } : null,
     frame_format: nest?.frame_format ?? "",
@@ -93,7 +94,7 @@ function sent(id: string, act: Act, draft: Draft, units: Units): Input {
     note: draft.note,
     override: named ? { rule: "act", authorised_by: draft.authorised_by, reason: draft.reason } : null,
     frame_ids: TAKES[act.writes] ? draft.frame_ids : [],
-    ...(TAKES[act.writes] && { fate: draft.fate || null }),
+    ...(TAKES[act.writes] && whereTo(draft)),
     ...(FILLED[act.writes] && draft.fill !== "none" && { fill: draft.fill }),
     ...(act.writes === "comb_in" && { box_id: draft.at?.box ?? null, slot: draft.at?.slot ?? null }),
     ...(NEW_BOX[act.writes] && {
@@ -115,6 +116,9 @@ function sent(id: string, act: Act, draft: Draft, units: Units): Input {
     }),
   };
 }
+
+const whereTo = ({ fate, hatch_with }: Draft): Pick<Input, "fate" | "hatch_with"> =>
+  fate === "hatch" ? { hatch_with: hatch_with || null } : { fate: fate || null };
 
 const TAKES: Partial<Record<Act["writes"], boolean>> = { combs_out: true, comb_out: true, boxes_off: true };
 const FILLED: Partial<Record<Act["writes"], boolean>> = { combs_out: true, comb_out: true };

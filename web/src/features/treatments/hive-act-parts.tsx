@@ -17,7 +17,8 @@ export type Act = Work["acts"][number];
 export type Draft = {
   done_on: string;
   frame_ids: string[];
-  fate: Given<"fate"> | "";
+  fate: Given<"fate"> | "hatch" | "";
+  hatch_with: string;
   fill: Given<"fill"> | "none";
   at: At | null;
   frame_format: string;
@@ -40,6 +41,7 @@ const FATES = [
   ["freezer", "frozen"],
   ["store", "into store"],
 ] as const;
+const HATCH = [...FATES, ["hatch", "on to hatch elsewhere"]] as const;
 const FILLS = [
   ["foundation", "foundation"],
   ["comb", "clean comb"],
@@ -88,16 +90,32 @@ export function Asked({ act, parts }: { act: Act; parts: Parts }) {
   }
 }
 
-function Fate({ draft, set, save, says = "They were" }: Parts & { says?: string }) {
+/** Where combs went; those with brood (`hatch`) may go on another colony, where it hatches. */
+function Fate({ work, draft, set, save, says = "They were", hatch }: Parts & { says?: string; hatch?: boolean }) {
   return (
-    <ChoiceField
-      label={says}
-      value={draft.fate}
-      columns={2}
-      options={FATES}
-      error={save.at("fate")}
-      onChange={(fate) => set({ fate })}
-    />
+    <>
+      <ChoiceField
+        label={says}
+        value={draft.fate}
+        columns={2}
+        options={hatch && work.others.length > 0 ? HATCH : FATES}
+        error={save.at("fate")}
+        onChange={(fate) => set({ fate })}
+      />
+      {draft.fate === "hatch" && (
+        <>
+          <SelectField
+            label="With which colony"
+            name="hatch_with"
+            value={draft.hatch_with}
+            options={[["", "choose"], ...work.others.map((one) => [one.id, one.label] as const)]}
+            error={save.at("hatch_with")}
+            onChange={(hatch_with) => set({ hatch_with })}
+          />
+          <p className="text-ink-2">On its nest, in free slots or a box of their own. Their mites come along.</p>
+        </>
+      )}
+    </>
   );
 }
 
@@ -153,7 +171,7 @@ function CombsOut(parts: Parts) {
   return (
     <>
       <Ticked {...parts} boxes={boxes} label="Combs that came out" />
-      <Fate {...parts} />
+      <Fate {...parts} hatch />
       <Fill {...parts} says="In their place" none />
     </>
   );
@@ -167,7 +185,7 @@ function OldCombs(parts: Parts) {
   return (
     <>
       <Ticked {...parts} boxes={old} label="Combs that do not go into store" />
-      {parts.draft.frame_ids.length > 0 && <Fate {...parts} />}
+      {parts.draft.frame_ids.length > 0 && <Fate {...parts} hatch />}
     </>
   );
 }

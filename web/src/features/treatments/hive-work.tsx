@@ -107,6 +107,12 @@ function ActHead({ act, today, current }: { act: Act; today: string; current: bo
             {shortDay(act.done.done_on, today)}, {act.done.by_name}. {act.done.note}
           </span>
         )}
+        {act.hatching && (
+          <p>
+            The brood hatches with {act.hatching.label}, all of it by {shortDay(act.hatching.by, today)}: then count and
+            treat {act.hatching.label}.
+          </p>
+        )}
       </div>
     </div>
   );
