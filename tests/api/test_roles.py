@@ -153,6 +153,7 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/brood-events/{event_id}/withdraw", f"/brood-events/{LAYING_STOPPED}/withdraw", {"why": "another hive"}, STAFF),
             ("get", "/apiaries/{apiary_id}/treatment-round", f"/apiaries/{apiary}/treatment-round", None, STAFF | {"read_only"}),
             ("get", "/apiaries/{apiary_id}/autumn", f"/apiaries/{apiary}/autumn", None, STAFF | {"read_only"}),
+            ("get", "/autumn", "/autumn?find=fenn", None, EVERYONE),
             ("get", "/lots", "/lots", None, EVERYONE),
             ("post", "/lots", "/lots", {"id": str(uuid4()), **LOT}, STAFF | {"keeper", "southern"}),
             ("put", "/lots/{lot_id}", f"/lots/{STRIPS}", {**LOT, "option_ids": ["FA_STRIP2", "FA_STRIP11"], "reason": "misread"}, STAFF),

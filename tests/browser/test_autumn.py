@@ -68,3 +68,17 @@ class Autumn(BrowserTest):
         page.get_by_text("bears no feed").first.wait_for()
         page.reload()
         page.get_by_text("bears no feed").first.wait_for()
+
+    def test_all_apiaries_by_letters(self) -> None:
+        """In a line each; found by letters that stay in the address; opened, and back again by the browser's button."""
+        page = self.open("/autumn", view=FIELD)
+        page.get_by_role("link", name="Brae Garth").wait_for()
+        page.get_by_role("searchbox", name="Find", exact=True).fill("fenn")
+        expect(page.get_by_role("link", name="Brae Garth")).to_have_count(0)
+        self.assertIn("find=fenn", page.url)
+        page.get_by_role("link", name="Upper Fenn").tap()
+        page.get_by_text("of syrup 2:1, still to be fed").wait_for()
+        page.go_back()
+        expect(page.get_by_role("searchbox", name="Find", exact=True)).to_have_value("fenn")
+        page.get_by_role("searchbox", name="Find", exact=True).fill("no such place")
+        page.get_by_text("No apiary fits.").wait_for()

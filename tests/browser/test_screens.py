@@ -71,6 +71,7 @@ class Screens(BrowserTest):
             "register": "/register?incomplete=true",
             "what works": "/what-works",
             "autumn": f"/autumn?apiary={made_id('corrane', 'apiary', 'Upper Fenn')}",
+            "all autumns": "/autumn",
             "treatment round": f"/treatment-round?apiary={made_id('corrane', 'apiary', 'Hollin Croft')}",
             "honey taken": f"/honey?apiary={kettle}",
             "honey of a colony": f"/colonies/{made_id('corrane', 'Kettle Wood', 'K9')}?part=honey",

@@ -6,10 +6,13 @@ import unittest
 from datetime import date, timedelta
 from uuid import UUID
 
+import psycopg
+
+from redframe.core.feeding.programme import ColonyFood, FeedingRules, StoresSeen, programme
 from redframe.core.visits.record import After
 from redframe.demo.scenario import made_id
 from redframe.store.errors import NotFound
-from redframe.work.feeding.read import Autumn, ColonyAutumn, autumn
+from redframe.work.feeding.read import ApiaryAutumn, Autumn, ColonyAutumn, autumn, autumns
 from tests.support import at_work, demo_template, identity, new_database, visited
 
 TODAY = date(2031, 8, 2)
@@ -67,6 +70,52 @@ class Programmes(unittest.TestCase):
         self.assertIsNone(other.course)
         for each in one.programme.rounds:
             self.assertGreater(each.on, date(2031, 8, 9))
+
+    def test_all_apiaries_in_a_line(self) -> None:
+        """Every apiary with living colonies once, by name, over pages of five; each line is its programme, added up."""
+        lines: list[ApiaryAutumn] = []
+        after = None
+        while not lines or after is not None:
+            page = at_work(self.url, lambda unit, after=after: autumns(unit, after=after, most=5))
+            self.assertLessEqual(len(page.apiaries), 5)
+            lines += page.apiaries
+            after = page.next
+        names = [one.name for one in lines]
+        self.assertEqual(names, sorted(names, key=str.lower))
+        with psycopg.connect(self.url) as owner:
+            query = (
+                "SELECT DISTINCT a.name FROM apiary a JOIN colony c ON c.apiary_id = a.id WHERE c.is_living"
+                " AND a.association_id = (SELECT association_id FROM apiary WHERE id = %s)"
+            )
+            there = [name for (name,) in owner.execute(query, [FENN])]
+        self.assertEqual(set(names), set(there))
+        for line in lines:
+            with self.subTest(line.name):
+                found = self.read(line.apiary_id)
+                self.assertEqual(line.colonies, len(found.colonies))
+                self.assertAlmostEqual(line.sugar_kg, found.sugar_kg)
+                plans = [one.programme for one in found.colonies]
+                for word, number in line.of.items():
+                    self.assertEqual(number, [one.word for one in plans].count(word))
+                starts = [one.begin_by for one in plans if one.begin_by]
+                self.assertEqual(line.begin_by, min(starts, default=None))
+        self.assertGreater(sum(one.to_treat for one in lines), 0)
+        found = at_work(self.url, lambda unit: autumns(unit, " TOBIAS "))
+        self.assertEqual({one.keeper for one in found.apiaries}, {"Tobias Quill"})
+        self.assertEqual(at_work(self.url, lambda unit: autumns(unit, "%")).apiaries, [])
+
+    def test_the_last_day_to_begin(self) -> None:
+        """Begun on it, a litre a day, the last feeder is empty on the last day for syrup; a day later it is not."""
+        rules = FeedingRules(20.0, 5.0, 1.0, date(2031, 10, 20), None)
+        food = ColonyFood(8.0, StoresSeen(TODAY, 9.0, 0.1), [], [], False)
+        begin = programme(food, rules, "post_harvest", TODAY).begin_by
+        assert begin is not None
+        for late in (0, 1):
+            day = begin + timedelta(days=late)
+            judged = ColonyFood(8.0, StoresSeen(day, 9.0, 0.1), [], [], False)
+            ends = programme(judged, rules, "post_harvest", day).ends_on
+            assert ends is not None and rules.finish_by is not None
+            self.assertEqual(ends > rules.finish_by, bool(late))
 
     def test_another_keepers_apiary(self) -> None:
         """Is nowhere."""

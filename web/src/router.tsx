@@ -146,8 +146,9 @@ const whatWorks = createRoute({
 const autumn = createRoute({
   getParentRoute: () => inside,
   path: "/autumn",
-  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined } => ({
+  validateSearch: (search: Record<string, unknown>): { apiary?: string | undefined; find?: string | undefined } => ({
     apiary: text(search["apiary"]),
+    find: text(search["find"]),
   }),
   component: screen(() => import("@/features/feeding/autumn"), "Autumn"),
 });

@@ -1,9 +1,10 @@
-"""What all schemas share: the two bases, printable text, ranges."""
+"""What all schemas share: the two bases, printable text, ranges; and what is asked of long lists."""
 
 from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from fastapi import Query
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 
 from redframe.core.inputs import Text, named, printable
@@ -16,6 +17,9 @@ Why = Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_
 Reason = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), AfterValidator(printable)]
 BeesKnown = Literal["counted", "photo", "volume_level", "volume_heaped", "mass_dry", "mass_wet", "not_recorded"]
 Frames = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)]
+
+FindPlace = Annotated[str, Query(max_length=120, description="letters of an apiary's or a keeper's name")]
+PageAfter = Annotated[str | None, Query(max_length=600, description="`next` of the page before")]
 
 
 class Output(BaseModel):

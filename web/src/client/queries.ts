@@ -68,6 +68,21 @@ export const autumnQuery = (apiaryId: string) =>
     queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/autumn", { params: { path: { apiary_id: apiaryId } } })),
   });
 
+/** The autumn of all apiaries in a line each, a page at a time; the first page with the rows of all. */
+export const autumnsQuery = (find: string) =>
+  infiniteQueryOptions({
+    queryKey: ["autumn", "all", find],
+    initialPageParam: FIRST,
+    queryFn: ({ pageParam: after }) =>
+      ask(api.GET("/api/v1/autumn", { params: { query: { ...(find && { find }), ...(after && { after }) } } })),
+    getNextPageParam: (page: Schemas["AutumnsView"]) => page.next ?? undefined,
+    select: ({ pages: [first, ...rest] }): Schemas["AutumnsView"] => ({
+      ...(first as Schemas["AutumnsView"]),
+      apiaries: [first, ...rest].flatMap((page) => page?.apiaries ?? []),
+      next: [first, ...rest].at(-1)?.next ?? null,
+    }),
+  });
+
 export const lotsQuery = queryOptions({ queryKey: ["lots"], queryFn: () => ask(api.GET("/api/v1/lots")) });
 
 export const lotColoniesQuery = (lotId: string) =>

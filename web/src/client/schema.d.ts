@@ -257,6 +257,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/autumn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Autumns
+         * @description The autumn of all apiaries, in a line each, a page at a time.
+         */
+        get: operations["read_autumns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/board-pictures/{picture_id}": {
         parameters: {
             query?: never;
@@ -3309,6 +3329,53 @@ export interface components {
             over: number;
         };
         /**
+         * ApiaryAutumn
+         * @description The autumn of an apiary in a line. `of`: colonies by the word of their programme; `supers_on` colonies with honey
+         *     supers on; `to_treat` colonies over their level without a course, `in_course` colonies that are treated first, the
+         *     last of them until `treated_until`. `first_round` still to give, `begin_by` the earliest last day to begin,
+         *     `ends_on` when the last feeder is empty; `sugar_kg` still to buy or to feed, `untouched` colonies that leave their
+         *     feed.
+         */
+        ApiaryAutumn: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Begin By */
+            begin_by: string | null;
+            /** Close On */
+            close_on: string | null;
+            /** Colonies */
+            colonies: number;
+            /** Ends On */
+            ends_on: string | null;
+            /** Finish By */
+            finish_by: string | null;
+            /** First Round */
+            first_round: string | null;
+            /** In Course */
+            in_course: number;
+            /** Keeper */
+            keeper: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: {
+                [key: string]: number;
+            };
+            /** Sugar Kg */
+            sugar_kg: number;
+            /** Supers On */
+            supers_on: number;
+            /** To Treat */
+            to_treat: number;
+            /** Treated Until */
+            treated_until: string | null;
+            /** Untouched */
+            untouched: number;
+        };
+        /**
          * ApiaryDue
          * @description What is due at an apiary, the most pressing first. `by`: its last sensible day, `late` so many days ago.
          */
@@ -3902,6 +3969,21 @@ export interface components {
         /** AutumnView */
         AutumnView: {
             autumn: components["schemas"]["Autumn"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
+         * AutumnsView
+         * @description A page of apiaries by name; `next`: where the next one begins.
+         */
+        AutumnsView: {
+            /** Apiaries */
+            apiaries: components["schemas"]["ApiaryAutumn"][];
+            /** Next */
+            next: string | null;
             /**
              * Today
              * Format: date
@@ -4708,9 +4790,15 @@ export interface components {
         /**
          * ColonyAutumn
          * @description One colony of the programme; `stores_on` and `stores_by`: when and how its stores were judged; `fed`: the rounds
-         *     that were given since, `untouched_on`: the last day on which feed was found as it had been given.
+         *     that were given since, `untouched_on`: the last day on which feed was found as it had been given; `to_treat`:
+         *     over its level and no course is open; `supers_on`: honey supers are on (None: not recorded).
          */
         ColonyAutumn: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
             /**
              * Colony Id
              * Format: uuid
@@ -4728,6 +4816,10 @@ export interface components {
             stores_by: string | null;
             /** Stores On */
             stores_on: string | null;
+            /** Supers On */
+            supers_on: boolean | null;
+            /** To Treat */
+            to_treat: boolean;
             /** Untouched On */
             untouched_on: string | null;
         };
@@ -10500,11 +10592,14 @@ export interface components {
          * Programme
          * @description The autumn of a colony. Kilograms and litres; None where stores or the cold are not known. `fed_kg`: stores that
          *     came of what was fed since they were judged, `eaten_kg` what was eaten since; `days_left`: so long what is there
-         *     lasts as it is eaten now. `instead`: what can be done where syrup would come too late.
+         *     lasts as it is eaten now. `begin_by`: the last day on which the first round may be given, with feeders one after the
+         *     other, for the syrup to be gone by `finish_by`. `instead`: what can be done where syrup would come too late.
          */
         Programme: {
             /** Because */
             because: components["schemas"]["ProgrammeSaid"][];
+            /** Begin By */
+            begin_by: string | null;
             /** Close On */
             close_on: string | null;
             /** Days Left */
@@ -13606,6 +13701,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ApiaryPlaces"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_autumns: {
+        parameters: {
+            query?: {
+                /** @description letters of an apiary's or a keeper's name */
+                find?: string;
+                /** @description `next` of the page before */
+                after?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AutumnsView"];
                 };
             };
             /** @description A problem document */

@@ -3,7 +3,7 @@
 /** What every day begins with: read once more as soon as the worker keeps answers. */
 const FIRST = ["/api/v1/session", "/api/v1/worklist", "/api/v1/apiaries?sort=by", "/api/v1/apiary-places"];
 
-/** Lets the device keep the application, once the page has all it needs itself; `readAgain` what the page shows then. */
+/** Lets the device keep the application, once the page has all it needs itself; then `readAgain` what it shows. */
 export function keepShell(readAgain: () => void): void {
   if (!("serviceWorker" in navigator) || !import.meta.env.PROD) return;
   navigator.serviceWorker.addEventListener("controllerchange", () => {

@@ -9,6 +9,7 @@ from fastapi import Depends, Query, Request, Response
 
 from redframe.api.access import TheServices, Version, Who, database_of, device_of, hasher_of, maybe_session, origin_of
 from redframe.api.again import topic
+from redframe.api.base import PageAfter
 from redframe.api.members.schemas import InvitationInput, JoinInput, LinkInput, MemberAmendment, OpenedInvitation
 from redframe.api.session.router import TheSettings, give_session
 from redframe.api.session.schemas import SessionView
@@ -21,12 +22,11 @@ from redframe.work.members.record import Invited
 
 router = topic("members")
 Find = Annotated[str, Query(max_length=120, description="letters of a name, an address or a keeper")]
-After = Annotated[str | None, Query(max_length=600, description="`next` of the page before")]
 MaybeSession = Annotated[Session | None, Depends(maybe_session)]
 
 
 @router.get("/members")
-async def list_members(who: Who, services: TheServices, find: Find = "", after: After = None) -> MembersView:
+async def list_members(who: Who, services: TheServices, find: Find = "", after: PageAfter = None) -> MembersView:
     """The people of the association, a page at a time, and with the first the open invitations."""
     async with services.unit_of_work(who) as unit:
         return await members_read.members_view(unit, find, after)

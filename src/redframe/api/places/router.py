@@ -11,6 +11,7 @@ from fastapi import Query, Request, Response
 from redframe.api import views
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.again import topic
+from redframe.api.base import FindPlace, PageAfter
 from redframe.api.bodies import CSV, body_of
 from redframe.api.kept import OfApiary, OfWork
 from redframe.api.places.schemas import (
@@ -36,14 +37,12 @@ from redframe.work.unit_of_work import UnitOfWork
 router = topic("places")
 
 
-Find = Annotated[str, Query(max_length=120, description="letters of an apiary's or a keeper's name")]
 OfLevel = Annotated[Level | None, Query(description="the level that needs attention first")]
-After = Annotated[str | None, Query(max_length=600, description="`next` of the page before")]
 
 
 @router.get("/apiaries", response_model=PlacesView)
 async def list_apiaries(
-    asked: OfWork, sort: ApiaryOrder = "by", find: Find = "", level: OfLevel = None, after: After = None
+    asked: OfWork, sort: ApiaryOrder = "by", find: FindPlace = "", level: OfLevel = None, after: PageAfter = None
 ) -> Response:
     """Apiaries with how their colonies stand, how old that knowledge is and what is due there, a page at a time."""
 
@@ -54,7 +53,7 @@ async def list_apiaries(
 
 
 @router.get("/apiary-places", response_model=ApiaryPlaces)
-async def list_apiary_places(asked: OfWork, find: Find = "", level: OfLevel = None) -> Response:
+async def list_apiary_places(asked: OfWork, find: FindPlace = "", level: OfLevel = None) -> Response:
     """Every apiary where it stands: for a map, and to choose one from."""
     return await asked.answer(lambda unit: places_read.places_on_map(unit, Fit(find, level)))
 

@@ -9,6 +9,7 @@ from fastapi import Query, Response
 
 from redframe.api import views
 from redframe.api.again import topic
+from redframe.api.base import PageAfter
 from redframe.api.kept import OfApiary, OfWork
 from redframe.api.planning.schemas import WorkLinesView, WorklistView
 from redframe.work.planning import read as planning_read
@@ -19,9 +20,7 @@ router = topic("planning")
 
 
 @router.get("/worklist", response_model=WorklistView)
-async def read_worklist(
-    asked: OfWork, after: Annotated[str | None, Query(max_length=600, description="`next` of the page before")] = None
-) -> Response:
+async def read_worklist(asked: OfWork, after: PageAfter = None) -> Response:
     """What is due, overdue, waiting for the weather or for its check count, an apiary at a time."""
 
     async def make(unit: UnitOfWork) -> WorklistView:

@@ -129,7 +129,8 @@ class ProgrammeSaid:
 class Programme:
     """The autumn of a colony. Kilograms and litres; None where stores or the cold are not known. `fed_kg`: stores that
     came of what was fed since they were judged, `eaten_kg` what was eaten since; `days_left`: so long what is there
-    lasts as it is eaten now. `instead`: what can be done where syrup would come too late."""
+    lasts as it is eaten now. `begin_by`: the last day on which the first round may be given, with feeders one after the
+    other, for the syrup to be gone by `finish_by`. `instead`: what can be done where syrup would come too late."""
 
     word: ProgrammeWord
     target_kg: float
@@ -144,6 +145,7 @@ class Programme:
     syrup_l: float | None
     rounds: Sequence[Round]
     ends_on: date | None
+    begin_by: date | None
     finish_by: date | None
     weigh_on: date | None
     close_on: date | None
@@ -162,8 +164,8 @@ def programme(colony: ColonyFood, rules: FeedingRules, season: TreatmentSeason, 
         because.append(ProgrammeSaid("cold_not_known", {}))
     if colony.stores is None:
         return Programme(
-            "not_known", target, None, None, None, 0.0, 0.0, None, None, None, None, (), None, finish, today, None,
-            because, (),
+            "not_known", target, None, None, None, 0.0, 0.0, None, None, None, None, (), None, None, finish, today,
+            None, because, (),
         )  # fmt: skip
     since = colony.stores.on
     given = sum(_stored(one) for one in colony.fed if since <= one.on <= today)
@@ -189,7 +191,7 @@ def programme(colony: ColonyFood, rules: FeedingRules, season: TreatmentSeason, 
     close = None if rules.cold is None else max(weigh or today, rules.cold - timedelta(days=CLOSE_BEFORE_COLD_DAYS))
     return Programme(
         word, target, held, max(0.0, held - doubt), held + doubt, given, eaten, int(held / a_day) if a_day else None,
-        lacks, sugar, litres, rounds, ends, finish, weigh, close, because,
+        lacks, sugar, litres, rounds, ends, _begin_by(litres, rules), finish, weigh, close, because,
         _instead(word, lacks, colony.barred, small=small),
     )  # fmt: skip
 
@@ -239,6 +241,12 @@ def _rounds(
         left -= amount
         day += timedelta(days=days)
     return found
+
+
+def _begin_by(litres: float, rules: FeedingRules) -> date | None:
+    if not litres or rules.finish_by is None:
+        return None
+    return rules.finish_by - timedelta(days=ceil(litres / rules.rate_l_day - 1e-9))
 
 
 def _word(ends: date | None, finish: date | None) -> ProgrammeWord:

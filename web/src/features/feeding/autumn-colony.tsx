@@ -82,6 +82,14 @@ function Steps({ of, today }: { of: Colony; today: string }) {
   const course = of.course;
   return (
     <ol className="space-y-0.5">
+      {of.to_treat && (
+        <li>
+          <strong>Treat</strong>: over the threshold, no treatment planned.{" "}
+          <TextLink to="/treat" search={{ apiary: of.apiary_id, colonies: [of.colony_id] }}>
+            Choose
+          </TextLink>
+        </li>
+      )}
       {course && (
         <li>
           <strong>Treat</strong> until {day(course.ends_on)}:{" "}
@@ -101,6 +109,7 @@ function Steps({ of, today }: { of: Colony; today: string }) {
         <li key={one.on}>
           <strong>{at === 0 ? "Feed" : "then"}</strong> {day(one.on)}: {litres(one.litres, units)}
           {one.days > 1 && `, taken in about ${one.days} days`}
+          {at === 0 && plan.begin_by && plan.begin_by > one.on && `; begin by ${day(plan.begin_by)}`}
         </li>
       ))}
       {plan.weigh_on && (

@@ -9,9 +9,10 @@ import { TreatmentDoors } from "@/features/treatments/doors";
 import { longDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
-import { Empty, Notice, Page, SectionHeading, Title } from "@/ui/page";
+import { Notice, Page, SectionHeading, Title } from "@/ui/page";
 import { litres, weight } from "@/ui/units";
 import { colonies } from "@/wording/words";
+import { AllAutumns } from "./all-autumns";
 import { AutumnColony } from "./autumn-colony";
 
 export function Autumn() {
@@ -26,21 +27,20 @@ export function Autumn() {
         Treat, feed, weigh, close down: one plan a colony, from its last stores and what was fed since. Each visit moves
         it.
       </p>
-      <ApiaryField
-        label="Apiary"
-        value={apiary}
-        onChange={(next) => void navigate({ search: { apiary: next }, replace: true })}
-      />
       {apiary === undefined ? (
-        <div className="mt-6">
-          <Empty title="Of which apiary?">
-            Its colonies stand here with what they lack and by when it must be fed.
-          </Empty>
-        </div>
+        <AllAutumns />
       ) : (
-        <Loaded query={query} what="Putting the autumn together …">
-          {(view) => <Plan view={view} />}
-        </Loaded>
+        <>
+          <ApiaryField
+            label="Apiary"
+            none="all"
+            value={apiary}
+            onChange={(next) => void navigate({ search: { apiary: next } })}
+          />
+          <Loaded query={query} what="Putting the autumn together …">
+            {(view) => <Plan view={view} />}
+          </Loaded>
+        </>
       )}
     </Page>
   );
