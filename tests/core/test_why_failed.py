@@ -204,6 +204,19 @@ class WhatWorks(unittest.TestCase):
         same = self.only([self.checked(uuid4(), 100, 10) for _ in range(5)])
         self.assertTrue(all(abs(one.shrunk_pct - (same.pct or 0)) < 1e-6 for one in same.by_apiary))
 
+    def test_what_tells_nothing_is_no_result(self) -> None:
+        """Two apiaries of which one killed nearly all and one nothing: a figure in the export, none to be shown; five
+        that agree tell, as does a single course of many mites, and none where nothing was counted."""
+        cases = [
+            ([self.checked(uuid4(), 40, 2), self.checked(uuid4(), 40, 60)], False),
+            ([self.checked(uuid4(), 40, after) for after in (3, 4, 5, 4, 3)], True),
+            ([self.checked(uuid4(), 400, 40)], True),
+            ([self.checked(uuid4(), 2, 1)], False),
+            ([self.checked(uuid4(), 0, 0)], False),
+        ]
+        for courses, tells in cases:
+            self.assertIs(self.only(courses).tells, tells)
+
     def test_resistance_needs_failures_in_several_apiaries(self) -> None:
         """Three failed in two apiaries, more than worked, of a group that can be resisted."""
         here, there = uuid4(), uuid4()

@@ -9398,7 +9398,8 @@ export interface components {
         /**
          * OptionEfficacy
          * @description An option over all apiaries: how many courses and how they ended; the share killed in percent with its 95 %
-         *     interval of the mean apiary (None with no figure); each apiary's own; whether resistance is suspected.
+         *     interval of the mean apiary (None with no figure), and whether it `tells` anything; each apiary's own; whether
+         *     resistance is suspected.
          */
         OptionEfficacy: {
             /** Apiaries */
@@ -9428,6 +9429,8 @@ export interface components {
              * @enum {string}
              */
             resistance: "none" | "suspected";
+            /** Tells */
+            tells: boolean;
             /** Worked */
             worked: number;
         };

@@ -24,6 +24,8 @@ Suspicion = Literal["none", "suspected"]
 Z95 = 1.959964
 HALF = 0.5
 """Added to each sum of mites: a share left of nought is never shown as such."""
+TELLS_BELOW_POINTS = 60.0
+"""An interval as wide as this says nothing: neither a figure within it nor its middle is shown as a result."""
 FEWEST_FAILED, FEWEST_APIARIES = 3, 2
 """So many failed courses in so many apiaries, more than worked, make a suspicion of resistance."""
 
@@ -65,7 +67,8 @@ class ApiaryEfficacy:
 @dataclass(frozen=True, slots=True)
 class OptionEfficacy:
     """An option over all apiaries: how many courses and how they ended; the share killed in percent with its 95 %
-    interval of the mean apiary (None with no figure); each apiary's own; whether resistance is suspected."""
+    interval of the mean apiary (None with no figure), and whether it `tells` anything; each apiary's own; whether
+    resistance is suspected."""
 
     option_id: str
     group: str
@@ -78,6 +81,7 @@ class OptionEfficacy:
     pct: float | None
     low_pct: float | None
     high_pct: float | None
+    tells: bool
     by_apiary: Sequence[ApiaryEfficacy]
     resistance: Suspicion
 
@@ -112,6 +116,11 @@ def _of_option(option: Option, courses: Sequence[Checked]) -> OptionEfficacy:
     suspected = (
         option.rotation == "hard" and failed >= FEWEST_FAILED and len(failed_in) >= FEWEST_APIARIES and failed > worked
     )
+    low, high = (
+        (_killed(mean.mean + Z95 * sqrt(mean.variance)), _killed(mean.mean - Z95 * sqrt(mean.variance)))
+        if mean is not None
+        else (None, None)
+    )
     return OptionEfficacy(
         option_id=option.id,
         group=option.moa_group,
@@ -122,8 +131,9 @@ def _of_option(option: Option, courses: Sequence[Checked]) -> OptionEfficacy:
         failed=failed,
         cannot_tell=ends.count(None),
         pct=None if mean is None else _killed(mean.mean),
-        low_pct=None if mean is None else _killed(mean.mean + Z95 * sqrt(mean.variance)),
-        high_pct=None if mean is None else _killed(mean.mean - Z95 * sqrt(mean.variance)),
+        low_pct=low,
+        high_pct=high,
+        tells=low is not None and high is not None and high - max(0.0, low) < TELLS_BELOW_POINTS,
         by_apiary=[] if mean is None else _shrunk(own, mean, spread, {key: len(pairs[key]) for key in own}),
         resistance="suspected" if suspected else "none",
     )

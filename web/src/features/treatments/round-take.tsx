@@ -124,6 +124,22 @@ function Remains({ option, stops, today }: AtHandProps) {
   );
 }
 
+/** How much of each product goes along, and from which lots. */
+export function Doses({ round }: { round: Round }) {
+  return round.take.doses.map((one) => (
+    <li key={one.option_id} className="border-b border-line py-2">
+      <strong className="figure text-2xl">{quantity(one.quantity, one.unit)}</strong> for {colonies(one.hives)}
+      <span className="block">{one.name}</span>
+      {one.lots.map((share) => (
+        <span key={share.lot_id} className="block text-sm text-ink-2">
+          {quantity(share.quantity, share.unit)} of {lotSaid(round, share.lot_id)}
+        </span>
+      ))}
+      {one.lacking > 0 && <strong className="block text-act">{quantity(one.lacking, one.unit)} not in stock</strong>}
+    </li>
+  ));
+}
+
 export function TakeAlong({ round }: { round: Round }) {
   const { doses, kit, out, wear } = round.take;
   const solution = round.stops.filter(
@@ -134,20 +150,7 @@ export function TakeAlong({ round }: { round: Round }) {
     <section aria-labelledby="take">
       <SectionHeading id="take">Take along</SectionHeading>
       <ul>
-        {doses.map((one) => (
-          <li key={one.option_id} className="border-b border-line py-2">
-            <strong className="figure text-2xl">{quantity(one.quantity, one.unit)}</strong> for {colonies(one.hives)}
-            <span className="block">{one.name}</span>
-            {one.lots.map((share) => (
-              <span key={share.lot_id} className="block text-sm text-ink-2">
-                {quantity(share.quantity, share.unit)} of {lotSaid(round, share.lot_id)}
-              </span>
-            ))}
-            {one.lacking > 0 && (
-              <strong className="block text-act">{quantity(one.lacking, one.unit)} not in stock</strong>
-            )}
-          </li>
-        ))}
+        <Doses round={round} />
         {out.map((one) => (
           <li key={one.name} className="border-b border-line py-2">
             A closed bag for what comes out:{" "}

@@ -108,7 +108,12 @@ function OptionResult({ of, name, view }: OptionProps) {
         {of.pct === null || of.low_pct === null || of.high_pct === null ? (
           <p className="text-ink-2">No figure: too few mites before, or the counts are too far apart.</p>
         ) : (
-          <Killed pct={of.pct} low={of.low_pct} high={of.high_pct} marks={of.by_apiary.map((one) => one.shrunk_pct)} />
+          <Killed
+            pct={of.tells ? of.pct : null}
+            low={of.low_pct}
+            high={of.high_pct}
+            marks={of.by_apiary.map((one) => one.shrunk_pct)}
+          />
         )}
         {of.by_apiary.length > 1 && <ByApiary of={of} view={view} />}
       </div>
@@ -127,29 +132,39 @@ function OptionResult({ of, name, view }: OptionProps) {
 const clamp = (value: number) => Math.min(100, Math.max(0, value));
 const whole = (value: number) => (value > 99.5 ? "over 99" : value <= 0 ? "none" : String(Math.round(value)));
 
-type KilledProps = { pct: number; low: number; high: number; marks: number[] };
+type KilledProps = { pct: number | null; low: number; high: number; marks: number[] };
 
-/** The share killed on a scale of 0 to 100 %: the mean apiary with its interval, each apiary a tick below. */
+/** The share killed on a scale of 0 to 100 %: the mean apiary (null: it tells nothing) with its interval, each apiary a
+ * tick below. */
 function Killed({ pct, low, high, marks }: KilledProps) {
-  const said = `${whole(pct)} % killed, ${whole(low)} to ${whole(high)} %`;
+  const span = `${whole(low)} to ${whole(high)} %`;
   return (
     <div>
-      <p>
-        <span className="figure text-2xl">{whole(pct)} %</span> killed, <strong>{whole(low)}</strong> to{" "}
-        <strong>{whole(high)} %</strong>
-      </p>
+      {pct === null ? (
+        <p>
+          Too few, or too different, to tell: anything from <strong>{span}</strong> killed.
+        </p>
+      ) : (
+        <p>
+          <span className="figure text-2xl">{whole(pct)} %</span> killed, <strong>{span}</strong>
+        </p>
+      )}
       <svg
         viewBox="0 0 400 34"
         className="mt-1 block h-9 w-full"
         role="img"
-        aria-label={said}
+        aria-label={pct === null ? span : `${whole(pct)} % killed, ${span}`}
         preserveAspectRatio="none">
         <path d="M0 14H400" stroke="var(--line-2)" vectorEffect="non-scaling-stroke" />
         {[0, 25, 50, 75, 100].map((tick) => (
           <path key={tick} d={`M${tick * 4} 10v8`} stroke="var(--line-2)" vectorEffect="non-scaling-stroke" />
         ))}
-        <path d={`M${clamp(low) * 4} 14H${clamp(high) * 4}`} stroke="var(--ink)" strokeWidth="5" />
-        <rect x={clamp(pct) * 4 - 3} y="4" width="6" height="20" fill="var(--ink)" />
+        <path
+          d={`M${clamp(low) * 4} 14H${clamp(high) * 4}`}
+          stroke={pct === null ? "var(--line-2)" : "var(--ink)"}
+          strokeWidth="5"
+        />
+        {pct !== null && <rect x={clamp(pct) * 4 - 3} y="4" width="6" height="20" fill="var(--ink)" />}
         {marks.map((mark, at) => (
           <path
             key={at}
