@@ -156,4 +156,8 @@ class SpareHoney(unittest.TestCase):
         found = self.found(*seen, courses=CoursesThen((caged,)))
         self.assertEqual(found and found.code, "spare_honey")
         self.assertIsNone(self.found(*seen, after={"feed": "syrup_1_1", "feed_amount": 1}))
+        self.assertIsNone(self.found(*seen, after={"stores_are": ["fermenting"]}))
         self.assertIsNone(self.found(*seen, phase="pre_winter"))
+        syrup = self.found(*seen, after={"stores_are": ["set_hard", "syrup"]})
+        assert syrup is not None
+        self.assertEqual((syrup.code, syrup.because[-1].code), ("spare_honey_not_clear", "syrup_in_combs"))

@@ -258,16 +258,23 @@ class Stores(unittest.TestCase):
         return code
 
     def test_by_season_and_weight(self) -> None:
-        """Toward winter twelve kg are wanted, else five; under one kg it is always today."""
+        """Toward winter the twenty kg of the policy are wanted, else five; under one kg it is always today."""
         for phase in PHASES:
             toward = phase in ("decline", "pre_winter")
             for kg, wanted in (
                 (0.0, "stores_nil"), (0.9, "stores_nil"), (1.0, "stores_short" if toward else "stores_low"),
                 (4.9, "stores_short" if toward else "stores_low"), (5.0, "stores_short" if toward else "stores_good"),
-                (11.9, "stores_short" if toward else "stores_good"), (12.0, "stores_good"), (25.0, "stores_good"),
+                (19.9, "stores_short" if toward else "stores_good"), (20.0, "stores_good"), (25.0, "stores_good"),
             ):  # fmt: skip
                 with self.subTest(phase=phase, kg=kg):
                     self.assertEqual(self.code(kg, phase), wanted)
+
+    def test_what_part_of_the_stores_is(self) -> None:
+        """Each kind that was seen is said, the most pressing first; none where nothing was said of it."""
+        found = assess(facts((), {"stores_are": ["syrup", "set_hard", "fermenting"]}, phase="peak")).findings
+        said = [(one.code, one.level) for one in found if one.code.startswith("stores_")]
+        self.assertEqual(said, [("stores_fermenting", "act"), ("stores_set_hard", "watch"), ("stores_syrup", "note")])
+        self.assertEqual([one for one in assess(facts((), {}, phase="peak")).findings if "stores" in one.code], [])
 
     def test_hefted_food_stands_against_one_thin_comb(self) -> None:
         """One comb seen empty beside twenty kg by hefting: the kg are the figure, and food is enough."""

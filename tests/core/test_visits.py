@@ -226,12 +226,20 @@ class Findings(unittest.TestCase):
         self.assertIsNone(weakness(weak, evidence, [], phase="dormant"))
 
     def test_stores_by_season(self) -> None:
-        """The same eight kilograms are enough in June and four short toward the winter."""
+        """The same eight kilograms are enough in June and short of what the policy wants toward the winter: watched below
+        three fifths of it, noted above; a small colony winters on less."""
         eight = estimates([], After(stores_kg=8.0, stores_by="weighing"))
-        self.assertEqual(getattr(stores(eight, toward_winter=False), "code", None), "stores_good")
-        short = stores(eight, toward_winter=True)
-        assert short is not None
-        self.assertEqual((short.code, short.params), ("stores_short", {"short": 4.0}))
+        self.assertEqual(getattr(stores(eight, 20.0, toward_winter=False), "code", None), "stores_good")
+        for target, level, lacks in ((20.0, "watch", 12.0), (13.0, "note", 5.0)):
+            short = stores(eight, target, toward_winter=True)
+            assert short is not None
+            self.assertEqual((short.code, short.level, short.params), ("stores_short", level, {"short": lacks}))
+        small = stores(
+            estimates([], After(stores_kg=8.0, stores_by="weighing", frames_of_bees=4)), 20.0, toward_winter=True
+        )
+        assert small is not None
+        self.assertEqual((small.level, small.params), ("note", {"short": 3.0}))
+        self.assertEqual(getattr(stores(eight, 8.0, toward_winter=True), "code", None), "stores_good")
 
     def test_a_pattern_has_its_name(self) -> None:
         """Names change after 5, 10, 20 and 40 percent; from poor on it is watched."""

@@ -62,6 +62,20 @@ class Programmes(unittest.TestCase):
         self.assertEqual((later.untouched_on, len(later.fed)), (None, 1))
         self.assertLess(later.programme.lacks_kg or 0, one.programme.lacks_kg or 0)
 
+    def test_what_part_of_the_stores_is(self) -> None:
+        """Said at the visit that judged them, the programme says it; judged anew without it, it does not."""
+        label = self.read().colonies[0].label
+        number = made_id("corrane", "Upper Fenn", label)
+        kinds = After(stores_kg=15.0, stores_by="hefting", stores_are=["set_hard", "fermenting", "syrup"])
+        visited(self.url, number, TODAY, kinds)
+        said = {one.code for one in self.colony(label).programme.because}
+        self.assertLessEqual({"part_set_hard", "part_ferments"}, said)
+        after = TODAY + timedelta(days=1)
+        visited(self.url, number, after, After(stores_kg=15.0, stores_by="hefting"))
+        self.assertFalse(
+            {"part_set_hard", "part_ferments"} & {one.code for one in self.colony(label, day=after).programme.because}
+        )
+
     def test_a_course_goes_first(self) -> None:
         """Strips are planned for today: no feed until they are out; other colonies are fed at once."""
         one, other = self.colony("H1", HOLLIN), self.colony("H3", HOLLIN)

@@ -18,6 +18,18 @@ KEPT_OPEN_S = 75
 """Longer than a proxy in front keeps its connections, and than somebody looks at a page: one that is closed just as it
 is used again looks like a server that is away."""
 
+LOOK_AFTER, LOOK_AGAIN = 20_000, (20, 20)
+"""New records after which the collector looks through the young ones (Python's own: 700), and how many such looks
+make one at the older."""
+
+
+def settle() -> None:
+    """What is read in at the start stays: looked through again and again for rubbish, it would hold up every answer.
+    An answer makes thousands of small records in which nothing circles: they are looked through less often."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(LOOK_AFTER, *LOOK_AGAIN)
+
 
 def main() -> None:
     """Wait for the settings, then serve on the loopback address."""
@@ -29,9 +41,7 @@ def main() -> None:
     # Whose word is taken for where a request came from: nobody's, unless the installation names its proxies.
     proxies = os.environ.get("REDFRAME_TRUSTED_PROXIES", "")
     app = create()
-    # What is read in at the start stays: looked through again and again for rubbish, it would hold up every answer.
-    gc.collect()
-    gc.freeze()
+    settle()
     uvicorn.run(
         app, host="127.0.0.1", port=settings["port"], access_log=False, log_level="warning",
         timeout_graceful_shutdown=5, timeout_keep_alive=KEPT_OPEN_S, server_header=False,

@@ -15,7 +15,7 @@ from pydantic import TypeAdapter
 from redframe.core.inputs import read
 from redframe.core.visits.past import Neighbour, PastVisit
 from redframe.core.visits.place import VisitPlace
-from redframe.core.visits.record import After, Before, Feed, Feeder, FrameRecord, StoresBy
+from redframe.core.visits.record import After, Before, Feed, Feeder, FrameRecord, StoresBy, StoresKind
 from redframe.core.visits.summary import BroodSeen, StrengthUnit, VisitSummary
 from redframe.store.database import Connection, many, maybe, one, run, scalar
 from redframe.store.errors import Conflict
@@ -246,7 +246,7 @@ async def visits_of_colonies(connection: Connection, colony_ids: Sequence[UUID],
 @dataclass(frozen=True, slots=True)
 class FoodSeen:
     """What a visit says of food: stores in kg and how they were judged; feed that was given, in litres of syrup or kg;
-    what was done with the feeder or found of it."""
+    what was done with the feeder or found of it; what part of the stores is."""
 
     colony_id: UUID
     visited_on: date
@@ -255,6 +255,7 @@ class FoodSeen:
     feed: Feed | None
     feed_amount: float | None
     feeder: Feeder | None
+    stores_are: list[StoresKind]
 
 
 async def food_of_colonies(connection: Connection, colony_ids: Sequence[UUID], since: date) -> list[FoodSeen]:

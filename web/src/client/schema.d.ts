@@ -3160,7 +3160,8 @@ export interface components {
          * After
          * @description After the last frame: the colony as a whole, what was done, and when to come back.
          *
-         *     What is given here is of the whole hive: it is never overruled by the combs that were looked at. `queen` is what was
+         *     What is given here is of the whole hive: it is never overruled by the combs that were looked at. `stores_are` is
+         *     said of a part of the stores. `queen` is what was
          *     seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
          */
         After: {
@@ -3223,6 +3224,11 @@ export interface components {
             queen_released: boolean;
             /** Seams Of Bees */
             seams_of_bees?: number | null;
+            /**
+             * Stores Are
+             * @default []
+             */
+            stores_are: ("set_hard" | "fermenting" | "syrup")[];
             /** Stores By */
             stores_by?: ("frames" | "hefting" | "weighing") | null;
             /** Stores Kg */
@@ -10650,7 +10656,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "course_bars_feed" | "supers_first" | "supers_not_recorded" | "amount_not_recorded" | "stores_old" | "ends_late" | "cold_not_known";
+            code: "course_bars_feed" | "supers_first" | "supers_not_recorded" | "amount_not_recorded" | "stores_old" | "ends_late" | "cold_not_known" | "part_set_hard" | "part_ferments";
             /** Params */
             params: {
                 [key: string]: number | string | string[];
@@ -11374,7 +11380,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper" | "not_clear_before_out" | "not_clear_until" | "kept_for_winter";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper" | "not_clear_before_out" | "not_clear_until" | "kept_for_winter" | "syrup_in_combs";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -12759,7 +12765,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear";
             /**
              * Dates
              * @default []

@@ -13,11 +13,11 @@ from datetime import date, timedelta
 from math import ceil
 from typing import Literal
 
-from redframe.core.feeding.stores import BEFORE_COLD_DAYS, BEFORE_CRYSTALS_DAYS
+from redframe.core.feeding.stores import BEFORE_COLD_DAYS, BEFORE_CRYSTALS_DAYS, is_small, winter_target
 from redframe.core.feeding.syrup import LOSS, Ratio, litres_of, stored, sugar_for
 from redframe.core.said import Params
 from redframe.core.season.calendar import TreatmentSeason
-from redframe.core.visits.record import Feed
+from redframe.core.visits.record import Feed, StoresKind
 
 RATIO: Ratio = "2:1"
 """What is fed for the winter."""
@@ -27,8 +27,6 @@ EATEN_KG_A_DAY: dict[TreatmentSeason, float] = {
 }  # fmt: skip
 """What a colony of ten frames of bees eats of its stores a day (defaults from practice); others by their bees."""
 FRAMES_OF_THAT = 10.0
-SMALL_BELOW_FRAMES, SMALL_TARGET_KG = 5.0, 11.0
-"""A small colony winters on less: as a nucleus does."""
 TIGHT_DAYS = 5
 WEIGH_AFTER_DAYS = 5
 CLOSE_BEFORE_COLD_DAYS = 14
@@ -40,7 +38,7 @@ FONDANT_UP_TO_KG = 5.0
 ProgrammeWord = Literal["enough", "on_time", "tight", "too_late", "not_known"]
 ProgrammeCode = Literal[
     "course_bars_feed", "supers_first", "supers_not_recorded", "amount_not_recorded", "stores_old", "ends_late",
-    "cold_not_known",
+    "cold_not_known", "part_set_hard", "part_ferments",
 ]  # fmt: skip
 STORES_OLD_DAYS = 28
 Instead = Literal["fondant", "combs_of_stores", "unite", "option_that_bears_feed"]
@@ -49,11 +47,12 @@ Instead = Literal["fondant", "combs_of_stores", "unite", "option_that_bears_feed
 @dataclass(frozen=True, slots=True)
 class StoresSeen:
     """Stores as they were judged on a day, in kg, with how far the figure may be off (share of it, one standard
-    deviation)."""
+    deviation), and what part of them is."""
 
     on: date
     kg: float
     spread: float
+    kinds: Sequence[StoresKind] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,8 +154,8 @@ class Programme:
 
 def programme(colony: ColonyFood, rules: FeedingRules, season: TreatmentSeason, today: date) -> Programme:
     """The autumn of a colony from today on."""
-    small = colony.frames is not None and colony.frames < SMALL_BELOW_FRAMES
-    target = min(rules.target_kg, SMALL_TARGET_KG) if small else rules.target_kg
+    small = is_small(colony.frames)
+    target = winter_target(rules.target_kg, colony.frames)
     a_day = EATEN_KG_A_DAY[season] * (colony.frames or FRAMES_OF_THAT) / FRAMES_OF_THAT
     because: list[ProgrammeSaid] = []
     finish = rules.finish_by
@@ -173,6 +172,10 @@ def programme(colony: ColonyFood, rules: FeedingRules, season: TreatmentSeason, 
     held = colony.stores.kg + given - eaten
     if (today - since).days > STORES_OLD_DAYS:
         because.append(ProgrammeSaid("stores_old", {"on": since}))
+    if "fermenting" in colony.stores.kinds:
+        because.append(ProgrammeSaid("part_ferments", {"on": since}))
+    if "set_hard" in colony.stores.kinds:
+        because.append(ProgrammeSaid("part_set_hard", {"on": since}))
     doubt = 1.96 * colony.stores.spread * colony.stores.kg
     lacks = max(0.0, target - held)
     sugar = sugar_for(lacks, RATIO) if lacks > ENOUGH_KG else 0.0

@@ -22,6 +22,8 @@ KG_PER_DM2 = 0.31
 BEFORE_COLD_DAYS = 14
 BEFORE_CRYSTALS_DAYS = 7
 LITRES_A_DAY = 1.0
+SMALL_BELOW_FRAMES, SMALL_TARGET_KG = 5.0, 11.0
+"""A small colony winters on less: as a nucleus does."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +53,16 @@ class FeedBy:
     days: int
     start_by: date
     finish_by: date
+
+
+def is_small(frames: float | None) -> bool:
+    """Whether a colony of so many frames of bees (None: not known) winters as a nucleus does."""
+    return frames is not None and frames < SMALL_BELOW_FRAMES
+
+
+def winter_target(target_kg: float, frames: float | None) -> float:
+    """The stores that a colony of so many frames of bees is to winter on, where others are to have `target_kg`."""
+    return min(target_kg, SMALL_TARGET_KG) if is_small(frames) else target_kg
 
 
 def stores(frames: Sequence[StoredFrames], target_kg: float, ratio: Ratio = "2:1") -> Stores:

@@ -14,7 +14,7 @@ from redframe.core.colonies.hive_state import HiveState, PlacedBox, Side
 from redframe.core.disease.signs import signs
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.cells import cells
-from redframe.core.visits.colony import bees_lost, combs_to_renew, stores, suspicious_signs, weakness
+from redframe.core.visits.colony import bees_lost, combs_to_renew, kinds_of_stores, stores, suspicious_signs, weakness
 from redframe.core.visits.comparison import FrameChange, QueenTrace, compare, queen_trace
 from redframe.core.visits.estimates import Balance, BalanceReading, Estimates, SeenFrame, estimate
 from redframe.core.visits.finding import BalanceCode, Said, VisitFinding
@@ -117,13 +117,14 @@ def assess(facts: VisitFacts) -> Assessment:
     last = facts.past[0] if facts.past else None
     others = (
         solidity(after.pattern_empty_pct),
-        stores(estimates, toward_winter=facts.phase in ("decline", "pre_winter")),
+        stores(estimates, facts.winter_target_kg, toward_winter=facts.phase in ("decline", "pre_winter")),
+        *kinds_of_stores(after.stores_are),
         combs_to_renew(facts.now, framed, facts.numbered_from),
         spare_honey(
             facts.now,
             framed,
             estimates,
-            HoneyHere(bool(after.fed), bool(suspicious), facts.courses.given, facts.winter_target_kg),
+            HoneyHere(bool(after.fed), bool(suspicious), facts.courses.given, facts.winter_target_kg, after.stores_are),
             numbered_from=facts.numbered_from,
             phase=facts.phase,
             on=on,

@@ -7,19 +7,27 @@ from datetime import date
 
 from redframe.core.colonies.hive_state import PlacedBox, Side, frame_number
 from redframe.core.disease.signs import signs
+from redframe.core.feeding.stores import winter_target
 from redframe.core.said import Params
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.estimates import Estimates, SeenFrame
-from redframe.core.visits.finding import Said, VisitFinding, WeakCode
+from redframe.core.visits.finding import FindingCode, Level, Said, VisitFinding, WeakCode
 from redframe.core.visits.past import PastVisit
+from redframe.core.visits.record import StoresKind
 
-WINTER_TARGET_KG = (12.0, 20.0)
 RESERVE_KG = 5.0
 """Outside of wintering down: what a colony of any size should never fall under."""
+LEAST_OF_TARGET = 0.6
+"""Below this share of what it is to winter on, a colony is watched and not only noted."""
+STORES_KINDS: Mapping[StoresKind, FindingCode] = {
+    "fermenting": "stores_fermenting", "set_hard": "stores_set_hard", "syrup": "stores_syrup",
+}  # fmt: skip
+STORES_LEVELS: Mapping[StoresKind, Level] = {"fermenting": "act", "set_hard": "watch", "syrup": "note"}
 
 
-def stores(estimates: Estimates, *, toward_winter: bool) -> VisitFinding | None:
-    """Stores against the target of the season. `toward_winter`: from the harvest until the last flight.
+def stores(estimates: Estimates, target_kg: float, *, toward_winter: bool) -> VisitFinding | None:
+    """Stores against the target of the season. `toward_winter`: from the harvest until the last flight, when
+    `target_kg` is wanted (of a small colony as much as a nucleus winters on).
 
     Where combs were left out, which may be full, nothing is short that those could make up for.
     """
@@ -27,19 +35,25 @@ def stores(estimates: Estimates, *, toward_winter: bool) -> VisitFinding | None:
         return None
     kg, low, high = estimates.stores_kg.value, estimates.stores_kg.low, estimates.stores_kg.high
     seen = Said("stores_seen", {"kg": kg, "low": low, "high": high, "by": estimates.stores_by or "combs"})
-    wanted = WINTER_TARGET_KG[0] if toward_winter else RESERVE_KG
+    target = winter_target(target_kg, estimates.frames_of_bees)
+    wanted = target if toward_winter else RESERVE_KG
     if estimates.stores_by == "extrapolated" and kg < wanted <= high:
         unseen = Said("combs_unseen", {"unseen": estimates.hive.unseen, "hanging": estimates.hive.hanging})
         return VisitFinding("stores_unsure", "watch", because=(seen, unseen))
     if kg < 1:
         return VisitFinding("stores_nil", "act", because=(seen,))
-    if toward_winter and kg < WINTER_TARGET_KG[0]:
-        short = WINTER_TARGET_KG[0] - kg
-        target = Said("winter_target", {"low": WINTER_TARGET_KG[0], "high": WINTER_TARGET_KG[1]})
-        return VisitFinding("stores_short", "watch", {"short": short}, (seen, target))
+    if toward_winter and kg < target:
+        level: Level = "watch" if kg < LEAST_OF_TARGET * target else "note"
+        wants = Said("winter_target", {"kg": target})
+        return VisitFinding("stores_short", level, {"short": target - kg}, (seen, wants))
     if kg < RESERVE_KG:
         return VisitFinding("stores_low", "watch", because=(seen, Said("reserve", {"kg": RESERVE_KG})))
     return VisitFinding("stores_good", "note", because=(seen,))
+
+
+def kinds_of_stores(kinds: Sequence[StoresKind]) -> list[VisitFinding]:
+    """What follows from what a part of the stores is, the most pressing first."""
+    return [VisitFinding(code, STORES_LEVELS[kind]) for kind, code in STORES_KINDS.items() if kind in kinds]
 
 
 def combs_to_renew(frames: Sequence[SeenFrame], boxes: Sequence[PlacedBox], numbered_from: Side) -> VisitFinding | None:

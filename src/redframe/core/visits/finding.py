@@ -27,7 +27,8 @@ WeakCode = Literal[
     "weak_suspect", "weak_dying", "weak_before_winter", "weak_at_peak", "weak_keep", "weak_nucleus", "weak_unite",
 ]  # fmt: skip
 ColonyCode = Literal[
-    "suspicious", "stores_unsure", "stores_nil", "stores_short", "stores_low", "stores_good", "renew_comb", "bees_lost",
+    "suspicious", "stores_unsure", "stores_nil", "stores_short", "stores_low", "stores_good", "stores_fermenting",
+    "stores_set_hard", "stores_syrup", "renew_comb", "bees_lost",
     "supers_with_course", "supers_with_course_by_label", "feed_with_course", "supers_before_course",
     "feed_before_course", "feed_untouched", "drone_comb_cut", "cells_removed", "cells_removed_no_eggs", "sugar_dusted",
     "spare_honey", "spare_honey_not_clear",
@@ -40,7 +41,7 @@ BecauseCode = Literal[
     "sealed_brood_age", "no_younger_brood", "season_of_place", "no_brood_of_any_age", "drone_brood_would_settle",
     "cells_empty", "gaps_may_be_laid", "cells_seen", "crowded",
     "empty_cells", "share_of_median", "season_in_office", "mean_temper", "not_clear_before_out", "not_clear_until",
-    "kept_for_winter",
+    "kept_for_winter", "syrup_in_combs",
 ]  # fmt: skip
 SentenceCode = Literal[FindingCode, BecauseCode]
 

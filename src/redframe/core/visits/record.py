@@ -19,6 +19,8 @@ CombState = Literal["new", "drawn", "old", "damaged", "foundation", "mould"]
 CellContent = Literal["cup", "egg", "larva", "capped", "emerged", "torn"]
 Amount = Literal["none", "few", "some", "many"]
 StoresBy = Literal["frames", "hefting", "weighing"]
+StoresKind = Literal["set_hard", "fermenting", "syrup"]
+"""What part of the stores is, where it is not plain honey: crystallised, fermenting, made of what was fed."""
 Feed = Literal["none", "syrup_1_1", "syrup_2_1", "fondant", "pollen", "other"]
 Feeder = Literal["put_on", "refilled", "taken", "untouched", "removed"]
 """What was done with the feeder or found of it: put on, filled again, emptied by the bees, left as it was given, taken
@@ -139,7 +141,8 @@ class Before(Input):
 class After(Input):
     """After the last frame: the colony as a whole, what was done, and when to come back.
 
-    What is given here is of the whole hive: it is never overruled by the combs that were looked at. `queen` is what was
+    What is given here is of the whole hive: it is never overruled by the combs that were looked at. `stores_are` is
+    said of a part of the stores. `queen` is what was
     seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
     """
 
@@ -155,6 +158,7 @@ class After(Input):
     queen_released: bool = False
     stores_kg: Annotated[Number, Field(ge=0, le=200)] | None = None
     stores_by: StoresBy | None = None
+    stores_are: Annotated[list[StoresKind], Field(max_length=3)] = []
     temper: Annotated[int, Field(strict=True, ge=1, le=10)] | None = None
     pattern_empty_pct: Annotated[Number, Field(ge=0, le=100)] | None = None
     beetles: Annotated[int, Field(strict=True, ge=0, le=100_000)] | None = None

@@ -13,6 +13,7 @@ from redframe.core.visits.colony import RESERVE_KG
 from redframe.core.visits.estimates import Estimates, SeenFrame
 from redframe.core.visits.finding import Said, VisitFinding
 from redframe.core.visits.place import CourseThen
+from redframe.core.visits.record import StoresKind
 
 RIPE_FROM = 16
 """Tenths of both sides, of 20, under capped honey: four fifths, from which honey is taken as ripe."""
@@ -22,13 +23,14 @@ TAKEN_IN: frozenset[Phase] = frozenset({"build_up", "peak", "decline"})
 
 @dataclass(frozen=True, slots=True)
 class HoneyHere:
-    """What bears on taking honey: whether feed is in the hive or a suspicion stands, the courses of the day, and the
-    stores that a colony is to winter on."""
+    """What bears on taking honey: whether feed is in the hive or a suspicion stands, the courses of the day, the stores
+    that a colony is to winter on, and what part of the stores is."""
 
     fed: bool
     suspicious: bool
     courses: Sequence[CourseThen]
     winter_target_kg: float
+    stores_are: Sequence[StoresKind] = ()
 
 
 def spare_honey(
@@ -41,7 +43,7 @@ def spare_honey(
     From the harvest on the reserve is what a colony is to winter on; before, what none should fall under.
     """
     stores = estimates.stores_kg
-    if stores is None or phase not in TAKEN_IN or here.fed or here.suspicious:
+    if stores is None or phase not in TAKEN_IN or here.fed or here.suspicious or "fermenting" in here.stores_are:
         return None
     toward_winter = phase == "decline"
     reserve = here.winter_target_kg if toward_winter else RESERVE_KG
@@ -66,7 +68,7 @@ def spare_honey(
     ]
     why = Said("kept_for_winter" if toward_winter else "reserve", {"kg": reserve})
     said = {"kg": sum(map(_kg, taken)), "combs": len(taken), "places": places}
-    barred = _barred(here.courses, on)
+    barred = Said("syrup_in_combs") if "syrup" in here.stores_are else _barred(here.courses, on)
     if barred is not None:
         return VisitFinding("spare_honey_not_clear", "watch", said, (why, barred))
     return VisitFinding("spare_honey", "note", said, (why,))

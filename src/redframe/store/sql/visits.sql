@@ -6,11 +6,12 @@ FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since AND state
 -- name: food_of_colonies
 -- What visits and acts of courses since a day say of food: stores as they were judged, feed that was given.
 SELECT colony_id, visited_on, stores_kg, after ->> 'stores_by' AS stores_by, after ->> 'feed' AS feed,
-       (after ->> 'feed_amount')::double precision AS feed_amount, after ->> 'feeder' AS feeder
+       (after ->> 'feed_amount')::double precision AS feed_amount, after ->> 'feeder' AS feeder,
+       coalesce(after -> 'stores_are', '[]') AS stores_are
 FROM visit WHERE colony_id = ANY(:colony_ids) AND visited_on >= :since AND state = 'closed'
 AND (stores_kg IS NOT NULL OR after ? 'feed' OR after ? 'feeder')
 UNION ALL
-SELECT colony_id, done_on, NULL, NULL, details ->> 'feed', (details ->> 'feed_amount')::double precision, 'put_on'
+SELECT colony_id, done_on, NULL, NULL, details ->> 'feed', (details ->> 'feed_amount')::double precision, 'put_on', '[]'
 FROM hive_act WHERE colony_id = ANY(:colony_ids) AND done_on >= :since AND fed AND withdrawn_why = ''
 ORDER BY colony_id, visited_on;
 

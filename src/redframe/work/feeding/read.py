@@ -235,7 +235,7 @@ def _stores(food: Sequence[FoodSeen]) -> tuple[StoresSeen, str | None] | None:
     last = judged[-1]
     assert last.stores_kg is not None
     spread = BY_WORD[last.stores_by][1] if last.stores_by is not None else hypot(BY_EYE, THICKNESS_OF_HONEY)
-    return StoresSeen(last.visited_on, last.stores_kg, spread), last.stores_by
+    return StoresSeen(last.visited_on, last.stores_kg, spread, last.stores_are), last.stores_by
 
 
 def _untouched(food: Sequence[FoodSeen]) -> date | None:

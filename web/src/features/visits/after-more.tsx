@@ -29,6 +29,7 @@ export function AfterMore({ content, set }: Props) {
     <div className="space-y-4">
       <Pests content={content} set={set} />
       <Feed content={content} set={set} />
+      <StoresAre content={content} set={set} />
       <QuickActs content={content} set={set} />
       <Stepper label="Traps set" value={content.traps ?? null} most={50} onChange={(value) => set({ traps: value })} />
       <ChoiceField
@@ -101,6 +102,30 @@ function Pests({ content, set }: Props) {
         onChange={(value) => value && set({ wasps: value })}
       />
     </>
+  );
+}
+
+const STORES_ARE = [
+  ["set_hard", "set hard in the comb"],
+  ["fermenting", "fermenting"],
+  ["syrup", "stored syrup"],
+] as const;
+
+/** What part of the stores is, where it is not plain honey. */
+function StoresAre({ content, set }: Props) {
+  const are = content.stores_are ?? [];
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">Part of the stores is</legend>
+      {STORES_ARE.map(([kind, says]) => (
+        <Checkbox
+          key={kind}
+          label={says}
+          checked={are.includes(kind)}
+          onChange={(is) => set({ stores_are: is ? [...are, kind] : are.filter((one) => one !== kind) })}
+        />
+      ))}
+    </fieldset>
   );
 }
 
