@@ -99,6 +99,32 @@ class HiveWork(BrowserTest):
         )
         self.assertEqual(found, [("abandoned", True, "caged")])
 
+    def test_brood_that_hatches_elsewhere(self) -> None:
+        """Four combs go on to C7: asked for where nobody said with whom, and the day on which all has hatched is said."""
+        course = self.planned("BROOD_OUT", "C4")
+        page = self.open(f"/courses/{course}", view=FIELD)
+        self.expected = ("422",)
+        self.done(page, "Queen held")
+        for number in (4, 5, 6, 7):
+            comb = page.get_by_role("button", name=re.compile(f"^{number} .*frame$")).first
+            if comb.get_attribute("aria-pressed") == "false":
+                comb.tap()
+        page.get_by_role("radio", name="on to hatch elsewhere").tap()
+        page.get_by_role("button", name="Combs with brood out: done").tap()
+        page.get_by_text("say where they went").wait_for()
+        choice = page.get_by_label("With which colony")
+        self.assertNotIn("C4", choice.inner_text().split())
+        choice.select_option(label="C7")
+        page.get_by_role("button", name="Combs with brood out: done").dblclick()
+        page.get_by_text("The brood hatches with C7, all of it by 24 Aug").wait_for()
+        moved = owner_rows(
+            self.server.owner_url,
+            "SELECT count(*) >= 4 FROM frame_move WHERE from_colony = %s AND to_colony = %s",
+            made_id("corrane", "Cairn Yard", "C4"),
+            made_id("corrane", "Cairn Yard", "C7"),
+        )
+        self.assertEqual(moved, [(True,)])
+
     def test_by_keyboard_and_taken_back(self) -> None:
         """Without a mouse; an act that was not so is taken back with a reason and done again."""
         course = self.planned("BROOD_OUT", "C5")

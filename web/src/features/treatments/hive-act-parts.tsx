@@ -99,7 +99,7 @@ function Fate({ work, draft, set, save, says = "They were", hatch }: Parts & { s
         value={draft.fate}
         columns={2}
         options={hatch && work.others.length > 0 ? HATCH : FATES}
-        error={save.at("fate")}
+        error={draft.fate === "hatch" ? undefined : save.at("fate")}
         onChange={(fate) => set({ fate })}
       />
       {draft.fate === "hatch" && (
@@ -109,7 +109,7 @@ function Fate({ work, draft, set, save, says = "They were", hatch }: Parts & { s
             name="hatch_with"
             value={draft.hatch_with}
             options={[["", "choose"], ...work.others.map((one) => [one.id, one.label] as const)]}
-            error={save.at("hatch_with")}
+            error={save.at("hatch_with") ?? save.at("fate")}
             onChange={(hatch_with) => set({ hatch_with })}
           />
           <p className="text-ink-2">On its nest, in free slots or a box of their own. Their mites come along.</p>
