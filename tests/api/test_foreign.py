@@ -50,7 +50,7 @@ OWNED = {
 SHARED = {"week", "membership"}
 """Kinds that a keeper shares with the other keepers of the association."""
 CALLED = {
-    "into": "colony", "split_from": "colony", "from_colony": "colony", "to_colony": "colony", "other_colony": "colony",
+    "into": "colony", "hatch_with": "colony", "split_from": "colony", "from_colony": "colony", "to_colony": "colony", "other_colony": "colony",
     "first": "count", "second": "count", "compare_with": "visit", "from_box": "box", "to_box": "box",
     "treat": "colony", "watch_too": "colony", "keepers": "keeper",
 }  # fmt: skip
