@@ -441,6 +441,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calculators/brood_diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What the signs of a living colony fit, what must be done at once, and what to look at next.
+         * @description What the signs of a living colony fit, what must be done at once, and what to look at next.
+         */
+        post: operations["calculate_brood_diagnosis"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calculators/clearance": {
         parameters: {
             query?: never;
@@ -4426,6 +4446,15 @@ export interface components {
             release?: string | null;
         };
         /**
+         * BroodDiagnosisInput
+         * @description The signs of a living colony, and where and when they were looked for.
+         */
+        BroodDiagnosisInput: {
+            context: components["schemas"]["ContextInput"];
+            /** Signs */
+            signs: components["schemas"]["SignInput"][];
+        };
+        /**
          * BroodEvent
          * @description Something that stopped the laying.
          */
@@ -5398,6 +5427,49 @@ export interface components {
             second: string;
             /** Why Not */
             why_not: ("same_day" | "scale" | "no_rate" | "treated" | "divided") | null;
+        };
+        /**
+         * ContextInput
+         * @description Season and place, and what happened of late.
+         */
+        ContextInput: {
+            /**
+             * Afb Level
+             * @default occasional
+             * @enum {string}
+             */
+            afb_level: "free" | "rare" | "occasional" | "common";
+            /**
+             * All Brood Frames Shaken
+             * @default false
+             */
+            all_brood_frames_shaken: boolean;
+            /**
+             * Efb Level
+             * @default occasional
+             * @enum {string}
+             */
+            efb_level: "free" | "rare" | "occasional" | "common";
+            /**
+             * Flags
+             * @default []
+             */
+            flags: string[];
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "winter" | "early_spring" | "spring" | "summer" | "late_summer" | "autumn";
+            /**
+             * Shb Established
+             * @default false
+             */
+            shb_established: boolean;
+            /**
+             * Tropilaelaps Present
+             * @default false
+             */
+            tropilaelaps_present: boolean;
         };
         /**
          * Converted
@@ -11800,6 +11872,24 @@ export interface components {
             password: string;
         };
         /**
+         * SignInput
+         * @description A sign: an extent, or a number for one that is measured; none where it was not examined.
+         */
+        SignInput: {
+            /**
+             * Effort
+             * @default standard
+             * @enum {string}
+             */
+            effort: "glance" | "standard" | "thorough";
+            /** Examined */
+            examined: boolean;
+            /** Sign */
+            sign: string;
+            /** Value */
+            value?: ("absent" | "few" | "some" | "many") | number | null;
+        };
+        /**
          * SignSeen
          * @description A sign of the vocabulary with how much of it: an extent, or a number on the sign's own scale.
          */
@@ -14023,6 +14113,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BroodCalendarInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculate_brood_diagnosis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BroodDiagnosisInput"];
             };
         };
         responses: {

@@ -10,11 +10,12 @@ from typing import Any
 
 from redframe.core.calculators.calculator import Calculator
 from redframe.core.calculators.counting import COUNTING
+from redframe.core.calculators.diagnosing import DIAGNOSING
 from redframe.core.calculators.feeding import FEEDING
 from redframe.core.calculators.treating import TREATING
 from redframe.core.errors import InvalidInput
 
-CALCULATORS: dict[str, Calculator[Any]] = {item.name: item for item in (*COUNTING, *TREATING, *FEEDING)}
+CALCULATORS: dict[str, Calculator[Any]] = {item.name: item for item in (*COUNTING, *TREATING, *FEEDING, *DIAGNOSING)}
 
 
 def calculator(name: str) -> Calculator[Any]:

@@ -1,0 +1,300 @@
+"""How findings weigh for each condition, alone and with others: terms, scores, shares, and the chance of each.
+
+Single mode sets each condition against a colony with none; combined mode sets of up to three, so that mites do not
+argue foulbrood away. Absences pull a notifiable condition down only to its floor. See docs/methods/brood-diagnosis.md.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property, lru_cache
+from itertools import combinations
+from math import log
+
+import numpy as np
+import numpy.typing as npt
+
+from redframe.core.disease.findings import Findings
+from redframe.core.disease.matrix import Matrix, Values
+from redframe.core.disease.settings import Level, Season, Settings
+from redframe.core.errors import InvalidInput
+
+Places = npt.NDArray[np.intp]
+Set = tuple[int, ...]
+"""Conditions by their column; () is a colony with none of them."""
+SETS_KEPT = 256
+READABLE_IN_EMPTY_COMB = frozenset({"scale_stuck", "scale_loose", "guanine"})
+STAGE_PAST = ("ropy_thread", "larva_brown_capped", "larva_discoloured")
+"""Absent beside a stuck scale or a pupal tongue, these say nothing against American foulbrood: the stage is past."""
+LEAST, MOST = 1e-9, 1 - 1e-9
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """Where and when: the season there, how common both foulbroods are, which pests are established, whether every
+    brood comb was shaken clear and read on both sides, and what happened of late (keys of the settings)."""
+
+    season: Season
+    afb_level: Level = "occasional"
+    efb_level: Level = "occasional"
+    shb_established: bool = False
+    tropilaelaps_present: bool = False
+    all_brood_frames_shaken: bool = False
+    flags: frozenset[str] = field(default_factory=frozenset)
+
+
+@dataclass(frozen=True, slots=True)
+class Term:
+    """One bar: what a finding adds to the log odds of a condition, and the weight it was given."""
+
+    condition: str
+    sign: str
+    weight: float
+    log_odds: float
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """What findings come to. `singles`: shares of each condition alone, with "healthy" for none; `chances`: the chance
+    that each is there, alone or with others (`none` of them: the share of the empty set); `best`: the likeliest set."""
+
+    priors: Mapping[str, float]
+    terms: Sequence[Term]
+    singles: Mapping[str, float]
+    chances: Mapping[str, float]
+    none: float
+    best: Sequence[str]
+
+
+@dataclass(frozen=True, eq=False)
+class Sets:
+    """Sets of conditions, the smaller before the larger: who is in each (sets by conditions), and for each condition
+    the sets with it of one size, beside the same without it."""
+
+    groups: Sequence[Set]
+    members: Values
+    beside: Sequence[tuple[int, Places, Places]]
+
+
+@lru_cache(maxsize=SETS_KEPT)
+def sets_of(held: Set, most_together: int, conditions: int) -> Sets:
+    """Every set of up to so many of these conditions, the empty one first; `conditions`: how many there are in all."""
+    groups: list[Set] = [one for size in range(most_together + 1) for one in combinations(held, size)]
+    members = np.zeros((len(groups), conditions))
+    members[
+        np.repeat(np.arange(len(groups)), [len(one) for one in groups]), [at for one in groups for at in one]
+    ] = 1  # fmt: skip
+    place = {one: at for at, one in enumerate(groups)}
+    beside = []
+    for size in range(1, most_together + 1):
+        for condition in held:
+            having = [one for one in groups if len(one) == size and condition in one]
+            rest = [place[tuple(other for other in one if other != condition)] for one in having]
+            beside.append((condition, np.array([place[one] for one in having], dtype=int), np.array(rest, dtype=int)))
+    return Sets(groups, members, beside)
+
+
+class Weighing:
+    """Findings of a colony in their context, ready to be weighed for any set of conditions."""
+
+    def __init__(self, matrix: Matrix, settings: Settings, findings: Findings, context: Context) -> None:
+        unknown = context.flags - settings.context.keys()
+        if unknown:
+            raise InvalidInput("context.flags", f"{min(unknown)} is not one of them", code="unknown")
+        self.matrix, self.settings, self.context = matrix, settings, context
+        self.findings = {name: one for name, one in findings.items() if self._counts(name, findings)}
+        self.rows = [matrix.row(name) for name in self.findings]
+        self.priors = self._priors()
+        self._log_odds = np.array([log(one / (1 - one)) for one in self.priors.values()])
+        self.normal = np.array([self.baseline(matrix.signs[row].id) for row in self.rows])
+        self._chances = self._chances_here()
+
+    def _counts(self, sign: str, findings: Findings) -> bool:
+        """Whether a finding says anything: without brood, what is not there of it does not."""
+        empty = "no_brood" in findings and findings["no_brood"].present
+        kind = self.matrix.signs[self.matrix.row(sign)]
+        shut = empty and kind.gate in ("brood", "caps") and sign not in READABLE_IN_EMPTY_COMB
+        return findings[sign].present or not shut
+
+    def baseline(self, sign: str) -> float:
+        """The chance of a sign at this season where none of the conditions is there."""
+        by_season = self.settings.baselines.get(sign, {})
+        return by_season.get(self.context.season, self.matrix.signs[self.matrix.row(sign)].baseline)
+
+    def is_present(self, sign: str) -> bool:
+        """Whether a sign was seen."""
+        return sign in self.findings and self.findings[sign].present
+
+    def is_absent(self, sign: str) -> bool:
+        """Whether a sign was looked for and not seen."""
+        return sign in self.findings and not self.findings[sign].present
+
+    @property
+    def notifiable(self) -> frozenset[str]:
+        """The conditions that are notifiable there."""
+        lifted = {one for one, fact in self.settings.notifiable_where_absent.items() if getattr(self.context, fact)}
+        return frozenset({*self.settings.notifiable, *self.settings.notifiable_where_absent} - lifted)
+
+    def _priors(self) -> dict[str, float]:
+        """Each condition's chance before anything was seen."""
+        given, here = self.settings, self.context
+        found = {}
+        seen = given.queen_and_open_brood_seen
+        settled = self.is_absent("queen_not_seen") and self.is_absent("no_open_brood")
+        for condition in self.matrix.conditions:
+            prior = given.priors[condition][here.season]
+            prior *= {"afb": given.levels[here.afb_level], "efb": given.levels[here.efb_level]}.get(condition, 1.0)
+            if (condition == "small_hive_beetle" and not here.shb_established) or (
+                condition == "tropilaelaps" and not here.tropilaelaps_present
+            ):
+                prior *= given.not_there
+            for flag in sorted(here.flags):
+                prior *= given.context[flag].get(condition, 1.0)
+            prior = min(prior, given.prior_cap)
+            if settled and condition in seen.conditions:
+                odds = seen.factor * prior / (1 - prior)
+                prior = odds / (1 + odds)
+            found[condition] = prior
+        return found
+
+    def _chances_here(self) -> Values:
+        """The rows of the matrix that were examined, with what is neutral here set to the baseline."""
+        chances = self.matrix.chances[self.rows].copy() if self.rows else np.empty((0, len(self.matrix.conditions)))
+        columns = {name: at for at, name in enumerate(self.matrix.conditions)}
+        past = self.is_present("scale_stuck") or self.is_present("pupa_tongue")
+        counted = self.is_present("mite_count_high")
+        for at, (row, (sign, finding)) in enumerate(zip(self.rows, self.findings.items(), strict=True)):
+            kind = self.matrix.signs[row]
+            if finding.present:
+                continue
+            if past and sign in STAGE_PAST and "afb" in columns:
+                chances[at, columns["afb"]] = kind.baseline
+            sound = kind.gate in ("brood", "caps") or kind.group == "virus"
+            if counted and sound and "varroa_pms" in columns:
+                chances[at, columns["varroa_pms"]] = kind.baseline
+        return chances
+
+    def seen_in(self, members: Values, rows: Sequence[int], normal: Values, chances: Values) -> Values:
+        """The chance of each sign in each set (rows by sets): noisy-or of the conditions, those below the baseline
+        multiplying it down."""
+        flat = self.matrix.baselines[list(rows)][:, None]
+        lifts = np.log1p(-np.clip((chances - flat) / (1 - flat), 0, MOST))
+        lowers = np.log(np.minimum(chances / flat, 1.0))
+        found = (1 - (1 - normal[:, None]) * np.exp(lifts @ members.T)) * np.exp(lowers @ members.T)
+        return np.asarray(np.clip(found, LEAST, MOST))
+
+    def terms(self, members: Values) -> tuple[Values, Values]:
+        """What each finding adds for each set (findings by sets), and the weight it was given."""
+        if not self.rows:
+            return np.zeros((0, len(members))), np.zeros((0, len(members)))
+        seen = self.seen_in(members, self.rows, self.normal, self._chances)
+        present, normal = self._present, self.normal[:, None]
+        plain = np.empty_like(seen)
+        plain[present] = np.log(seen[present] / normal[present])
+        plain[~present] = np.log((1 - seen[~present]) / (1 - normal[~present]))
+        weights = self._weights()[:, None] * self._together(plain)
+        return plain * weights, weights
+
+    @cached_property
+    def _present(self) -> npt.NDArray[np.bool_]:
+        return np.array([one.present for one in self.findings.values()], dtype=bool)
+
+    def _weights(self) -> Values:
+        found = []
+        for row, finding in zip(self.rows, self.findings.values(), strict=True):
+            by_extent = self.matrix.signs[row].by_extent
+            if finding.extent is None:
+                found.append(self.settings.effort[finding.effort])
+            else:
+                found.append(self.settings.extent[finding.extent] if by_extent else 1.0)
+        return np.array(found)
+
+    def _together(self, plain: Values) -> Values:
+        """The factors of signs of one cause: the largest counts in full, each that follows less."""
+        sized = np.abs(plain * self._weights()[:, None])
+        factors = np.ones_like(plain)
+        steps = np.array(self.settings.group_factors)
+        groups: dict[str, list[int]] = {}
+        for at, row in enumerate(self.rows):
+            groups.setdefault(self.matrix.signs[row].group, []).append(at)
+        for members in groups.values():
+            if len(members) > 1:
+                order = np.argsort(-sized[members], axis=0, kind="stable")
+                rank = np.argsort(order, axis=0, kind="stable")
+                factors[members] = steps[np.minimum(rank, len(steps) - 1)]
+        return factors
+
+    def scores(self, sets: Sets) -> Values:
+        """The log score of each set against a colony with none. Absences pull a notifiable condition no further down
+        than its floor."""
+        terms, _ = self.terms(sets.members)
+        against = terms[~self._present].sum(axis=0)
+        floors = {at: log(self._floor(one)) for at, one in enumerate(self.matrix.conditions) if one in self.notifiable}
+        for condition, having, rest in sets.beside:
+            if condition in floors:
+                against[having] = np.maximum(against[having], against[rest] + floors[condition])
+        return np.asarray(sets.members @ self._log_odds + terms[self._present].sum(axis=0) + against)
+
+    def _floor(self, condition: str) -> float:
+        cleared = {"afb": "lab_afb_pos", "efb": "lab_efb_pos"}.get(condition)
+        if cleared is not None and self.is_absent(cleared):
+            return self.settings.floors["laboratory"]
+        return self.settings.floors["all_shaken" if self.context.all_brood_frames_shaken else "ordinary"]
+
+    def alone(self) -> Sets:
+        """None, and each condition by itself."""
+        every = len(self.matrix.conditions)
+        return sets_of(tuple(range(every)), 1, every)
+
+    def weigh(self) -> Weighed:
+        """The findings weighed, each condition alone and with others."""
+        names = self.matrix.conditions
+        scores = self.scores(self.alone())
+        singles = _shares(scores)
+        sets = self.candidates(scores[1:])
+        together = _shares(self.scores(sets))
+        chances = together @ sets.members
+        none = float(together[0])
+        # What is not weighed with others is as likely as it is alone.
+        left_out = sets.members.sum(axis=0) == 0
+        chances[left_out] = none * np.exp(scores[1:][left_out])
+        terms, weights = self.terms(np.eye(len(names)))
+        return Weighed(
+            priors=self.priors,
+            terms=[
+                Term(name, sign, float(weights[row, at]), float(terms[row, at]))
+                for at, name in enumerate(names)
+                for row, sign in enumerate(self.findings)
+                if terms[row, at] != 0
+            ],
+            singles=dict(zip(("healthy", *names), map(float, singles), strict=True)),
+            chances=dict(zip(names, map(float, chances), strict=True)),
+            none=none,
+            best=[names[at] for at in sets.groups[int(np.argmax(together))]],
+        )
+
+    def candidates(self, alone: Values) -> Sets:
+        """The sets that are weighed, given the score of each condition alone: of the likeliest conditions, every
+        notifiable one, and for each sign that was seen the one that explains it best."""
+        likely = sorted(range(len(alone)), key=lambda at: (-alone[at], at))[: self.settings.most_singles]
+        held = {*likely, *(at for at, name in enumerate(self.matrix.conditions) if name in self.notifiable)}
+        for row, finding in zip(self.rows, self.findings.values(), strict=True):
+            if finding.present:
+                held.add(int(np.argmax(self.matrix.chances[row])))
+        return sets_of(tuple(sorted(held)), self.settings.most_together, len(alone))
+
+
+def _shares(scores: Values) -> Values:
+    weights = np.exp(scores - scores.max())
+    return np.asarray(weights / weights.sum())
+
+
+def explains(weighing: Weighing, conditions: Sequence[str], sign: str, at_least: float) -> bool:
+    """Whether a set of conditions makes a sign that was seen so many times likelier than it is without them."""
+    matrix = weighing.matrix
+    row = matrix.row(sign)
+    members = np.array([[float(one in conditions) for one in matrix.conditions]])
+    normal = np.array([weighing.baseline(sign)])
+    seen = weighing.seen_in(members, [row], normal, matrix.chances[[row]])
+    return float(seen[0, 0]) >= at_least * float(normal[0])
