@@ -34,6 +34,7 @@ from redframe.core.treatments.together import OptionTogether, rank_together
 from redframe.core.treatments.weather import Forecast
 from redframe.store import colonies, earlier_treatments, hives, holds, places, sampling, treatments
 from redframe.store.colonies import ColonyOverview
+from redframe.store.database import together
 from redframe.store.treatments import Course, CourseAct
 from redframe.work.colonies.brood import brood_records_of, in_drone_season
 from redframe.work.colonies.condition import recorded_of
@@ -193,8 +194,12 @@ class _Question:
 
 
 async def _question(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID]) -> _Question:
-    apiary = await places.apiary(unit.connection, apiary_id)
-    all_colonies = await colonies.colonies_of_apiary(unit.connection, apiary_id, unit.today)
+    async with together(unit.connection) as begin:
+        place = begin(places.apiary(unit.connection, apiary_id))
+        there = begin(colonies.colonies_of_apiary(unit.connection, apiary_id, unit.today))
+        counted = begin(brood_boxes(unit, apiary_id))
+        policy = begin(policy_in_force(unit, apiary_id))
+    apiary, all_colonies = place.result(), there.result()
     wanted = [colony for colony in all_colonies if colony.id in set(colony_ids)]
     if len(wanted) != len(set(colony_ids)):
         missing = next(index for index, one in enumerate(colony_ids) if one not in {colony.id for colony in wanted})
@@ -202,16 +207,16 @@ async def _question(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID
     ended = next((colony for colony in wanted if not colony.is_living), None)
     if ended is not None:
         raise InvalidInput("colony_ids", f"colony {ended.label} is {ended.state}", code="refused")
-    counted = await brood_boxes(unit, apiary_id)
+    boxes = counted.result()
     return _Question(
         today=unit.today,
         apiary=apiary,
         living=[one for one in all_colonies if one.is_living],
         wanted=wanted,
-        boxes={one.id: counted.get(one.hive_id, 1) if one.hive_id else 1 for one in wanted},
+        boxes={one.id: boxes.get(one.hive_id, 1) if one.hive_id else 1 for one in wanted},
         found=await _records_of(unit, wanted),
         forecast=forecast_at(unit, apiary.latitude, apiary.longitude),
-        policy=await policy_in_force(unit, apiary_id),
+        policy=policy.result(),
     )
 
 
@@ -230,8 +235,14 @@ class _Records:
 
 async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Records:
     ids, today = [colony.id for colony in wanted], unit.today
+    async with together(unit.connection) as begin:
+        of_courses = begin(treatments.courses_of_colonies(unit.connection, ids))
+        counts = begin(sampling.counts_of_colonies(unit.connection, ids, today - timedelta(days=RATE_BACK_DAYS)))
+        held = begin(holds.held_back(unit.connection, ids, today))
+        known = begin(earlier_treatments.treatments_known(unit.connection, ids))
+        seen = begin(recorded_of(unit, ids))
+    courses, recorded = of_courses.result(), seen.result()
     given: dict[UUID, list[Course]] = {one: [] for one in ids}
-    courses = await treatments.courses_of_colonies(unit.connection, ids)
     for course in courses:
         given[course.colony_id].append(course)
     acts: dict[UUID, list[CourseAct]] = {one.id: [] for one in courses}
@@ -242,15 +253,13 @@ async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Re
         for one in wanted
         if one.scale == "mites_per_100" and one.median is not None and one.counted_on is not None
     }
-    for count in await sampling.counts_of_colonies(unit.connection, ids, today - timedelta(days=RATE_BACK_DAYS)):
+    for count in counts.result():
         if count.scale == "mites_per_100" and count.median is not None and count.colony_id not in rates:
             rates[count.colony_id] = KnownRate(count.median, count.taken_on)
-    held = await holds.held_back(unit.connection, ids, today)
-    known = {one.colony_id: one.known_since for one in await earlier_treatments.treatments_known(unit.connection, ids)}
-    recorded = await recorded_of(unit, ids)
     return _Records(
         recorded, await brood_records_of(unit, ids, recorded), given, acts, rates,
-        {one.colony_id: reasons_of(one) for one in held}, known,
+        {one.colony_id: reasons_of(one) for one in held.result()},
+        {one.colony_id: one.known_since for one in known.result()},
     )  # fmt: skip
 
 
