@@ -13,6 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from redframe.core.disease.brood_assessment import BroodAssessment, assess_brood
+from redframe.core.disease.conditions import conditions
 from redframe.core.disease.evidence import Context, Weighing
 from redframe.core.disease.findings import Finding, SignSeen, read_findings
 from redframe.core.disease.matrix import brood_matrix, read_matrix
@@ -200,6 +201,22 @@ class Properties(unittest.TestCase):
             self.assertAlmostEqual(weighed.chances[one], expected, places=9)
 
 
+class NothingSeen(unittest.TestCase):
+    def test_every_chance_is_its_prior(self) -> None:
+        """Without a finding each condition is as likely as before (those weighed together but for sets of four), and none
+        takes a place before a healthy colony."""
+        found = assessed()
+        self.assertEqual((found.ranking[0].id, found.best_set, found.flags), ("healthy", [], []))
+        for one in found.ranking[1:]:
+            prior = SETTINGS.priors[one.id]["late_summer"] * (
+                SETTINGS.not_there if one.id in ("small_hive_beetle", "tropilaelaps") else 1
+            )
+            self.assertAlmostEqual(one.probability / prior, 1, delta=0.02)
+            self.assertTrue(one.nothing_seen, one.id)
+        chances = [one.probability for one in found.ranking[1:]]
+        self.assertEqual(chances, sorted(chances, reverse=True))
+
+
 class Floors(unittest.TestCase):
     def odds(self, context: Context, **found: Any) -> float:
         """Odds of American foulbrood alone against none, over those before."""
@@ -341,6 +358,10 @@ class Scales(unittest.TestCase):
         self.assertLessEqual(told | set(SETTINGS.baselines), {one.id for one in MATRIX.signs})
         for flag in SETTINGS.context.values():
             self.assertLessEqual(set(flag), set(MATRIX.conditions))
+        self.assertEqual(set(conditions()), set(MATRIX.conditions))
+        for one in conditions().values():
+            self.assertLessEqual(one.recheck_days[0], one.recheck_days[1])
+            self.assertTrue(one.now and one.never and one.tells.endswith("."), one.name)
         head = "sign,group,gate,extent_sensitive,baseline,afb\n"
         for row, field in (("dwv,virus,bees,1,0.1,1.5", "dwv.afb"), ("dwv,virus,sky,1,0.1,0.5", "dwv.gate")):
             with self.assertRaises(InvalidInput) as caught:

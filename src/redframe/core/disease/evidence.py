@@ -256,9 +256,9 @@ class Weighing:
         together = _shares(self.scores(sets))
         chances = together @ sets.members
         none = float(together[0])
-        # What is not weighed with others is as likely as it is alone.
+        # What is not weighed with others is as likely as it is alone, whatever else is there.
         left_out = sets.members.sum(axis=0) == 0
-        chances[left_out] = none * np.exp(scores[1:][left_out])
+        chances[left_out] = 1 / (1 + np.exp(-scores[1:][left_out]))
         terms, weights = self.terms(np.eye(len(names)))
         return Weighed(
             priors=self.priors,
