@@ -189,7 +189,8 @@ class WeatherHere:
         """The first day from `day` on, within the forecast, on which the weather allows a placing."""
         key = (option.id, day)
         if key not in self._next:
-            self._next[key] = next_usable(option, self.forecast, day)
+            days = [] if self.forecast is None else map(self.forecast.day, range(len(self.forecast)))
+            self._next[key] = next((one for one in days if one >= day and self.usable(option, one)), None)
         return self._next[key]
 
 
