@@ -100,7 +100,7 @@ class HiveWork(BrowserTest):
         self.assertEqual(found, [("abandoned", True, "caged")])
 
     def test_brood_that_hatches_elsewhere(self) -> None:
-        """Four combs go on to C7: asked for where nobody said with whom, and the day on which all has hatched is said."""
+        """Four combs go on to C7: asked for where nobody said with whom, and the day by which the workers have hatched is said."""
         course = self.planned("BROOD_OUT", "C4")
         page = self.open(f"/courses/{course}", view=FIELD)
         self.expected = ("422",)
@@ -116,7 +116,7 @@ class HiveWork(BrowserTest):
         self.assertNotIn("C4", choice.inner_text().split())
         choice.select_option(label="C7")
         page.get_by_role("button", name="Combs with brood out: done").dblclick()
-        page.get_by_text("The brood hatches with C7, all of it by 24 Aug").wait_for()
+        page.get_by_text("The brood hatches with C7, its workers by 24 Aug").wait_for()
         moved = owner_rows(
             self.server.owner_url,
             "SELECT count(*) >= 4 FROM frame_move WHERE from_colony = %s AND to_colony = %s",

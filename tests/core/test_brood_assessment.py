@@ -1,4 +1,4 @@
-"""What the signs of a living colony fit: the worked example, rules that no score lowers, and a plain reckoning beside."""
+"""What the signs of a living colony fit: the worked example, rules that no score lowers, and a plain reckoning against it."""
 
 from __future__ import annotations
 
@@ -187,7 +187,7 @@ class Properties(unittest.TestCase):
         findings = weighing.findings
         special = {"scale_stuck", "pupa_tongue", "mite_count_high"}
         if any(one in findings and findings[one].present for one in special):
-            return  # What is neutral beside these is tested by itself.
+            return  # What is neutral with these is tested by itself.
         if any(one in findings and not findings[one].present for one in ("lab_afb_pos", "lab_efb_pos")):
             return
         weighed = weighing.weigh()
@@ -244,7 +244,7 @@ class Floors(unittest.TestCase):
         self.assertLess(chance(assessed(no_brood="some", scale_stuck="absent"), "afb"), chance(bare, "afb"))
 
     def test_the_stage_is_past(self) -> None:
-        """Beside a stuck scale the missing thread says nothing against American foulbrood."""
+        """With a stuck scale the missing thread says nothing against American foulbrood."""
         scale = assessed(scale_stuck="some")
         dry = assessed(scale_stuck="some", ropy_thread=0.0, larva_brown_capped="absent", larva_discoloured="absent")
         # What speaks against other conditions only makes it likelier.
@@ -354,8 +354,8 @@ class Scales(unittest.TestCase):
         """Every row is a sign of the vocabulary, every column has its priors; a bad cell is named."""
         self.assertEqual({one.id for one in MATRIX.signs} - {"ropy_short"} - set(signs()), set())
         self.assertEqual(set(MATRIX.conditions), set(SETTINGS.priors))
-        told = {sign for test in SETTINGS.tests.values() for sign in test.tells}
-        self.assertLessEqual(told | set(SETTINGS.baselines), {one.id for one in MATRIX.signs})
+        shown = {sign for test in SETTINGS.tests.values() for sign in test.tells}
+        self.assertLessEqual(shown | set(SETTINGS.baselines), {one.id for one in MATRIX.signs})
         for flag in SETTINGS.context.values():
             self.assertLessEqual(set(flag), set(MATRIX.conditions))
         self.assertEqual(set(conditions()), set(MATRIX.conditions))

@@ -7612,7 +7612,7 @@ export interface components {
         };
         /**
          * Hatching
-         * @description Where combs with brood went on to hatch: the label of that colony, and by when all of it has hatched.
+         * @description Where combs with brood went on to hatch: the label of that colony, and by when its workers have hatched.
          */
         Hatching: {
             /**

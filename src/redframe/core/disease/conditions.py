@@ -1,4 +1,4 @@
-"""What each condition of the brood matrix is: its name, how it is told, what is done now and never, when to look again.
+"""What each condition of the brood matrix is: its name, its marks, what is done now and never, when to look again.
 
 Data in `conditions.yaml`, read and checked once. The law of a place and its authority come before all of it.
 """
@@ -16,8 +16,8 @@ from pydantic import TypeAdapter
 
 @dataclass(frozen=True, slots=True)
 class Condition:
-    """A condition in the words of its trade. `like`: what is taken for it; `recheck_days`: the least and the most days
-    after which it is looked at again."""
+    """A condition in the words of its trade. `tells`: its marks; `like`: what is taken for it; `recheck_days`: the
+    least and the most days after which it is looked at again."""
 
     name: str
     tells: str

@@ -26,7 +26,7 @@ Set = tuple[int, ...]
 SETS_KEPT = 256
 READABLE_IN_EMPTY_COMB = frozenset({"scale_stuck", "scale_loose", "guanine"})
 STAGE_PAST = ("ropy_thread", "larva_brown_capped", "larva_discoloured")
-"""Absent beside a stuck scale or a pupal tongue, these say nothing against American foulbrood: the stage is past."""
+"""Absent with a stuck scale or a pupal tongue, these say nothing against American foulbrood: the stage is past."""
 LEAST, MOST = 1e-9, 1 - 1e-9
 
 
@@ -70,11 +70,11 @@ class Weighed:
 @dataclass(frozen=True, eq=False)
 class Sets:
     """Sets of conditions, the smaller before the larger: who is in each (sets by conditions), and for each condition
-    the sets with it of one size, beside the same without it."""
+    the sets with it of one size, paired with the same without it."""
 
     groups: Sequence[Set]
     members: Values
-    beside: Sequence[tuple[int, Places, Places]]
+    pairs: Sequence[tuple[int, Places, Places]]
 
 
 @lru_cache(maxsize=SETS_KEPT)
@@ -86,13 +86,13 @@ def sets_of(held: Set, most_together: int, conditions: int) -> Sets:
         np.repeat(np.arange(len(groups)), [len(one) for one in groups]), [at for one in groups for at in one]
     ] = 1  # fmt: skip
     place = {one: at for at, one in enumerate(groups)}
-    beside = []
+    pairs = []
     for size in range(1, most_together + 1):
         for condition in held:
             having = [one for one in groups if len(one) == size and condition in one]
             rest = [place[tuple(other for other in one if other != condition)] for one in having]
-            beside.append((condition, np.array([place[one] for one in having], dtype=int), np.array(rest, dtype=int)))
-    return Sets(groups, members, beside)
+            pairs.append((condition, np.array([place[one] for one in having], dtype=int), np.array(rest, dtype=int)))
+    return Sets(groups, members, pairs)
 
 
 class Weighing:
@@ -231,7 +231,7 @@ class Weighing:
         terms, _ = self.terms(sets.members)
         against = terms[~self._present].sum(axis=0)
         floors = {at: log(self._floor(one)) for at, one in enumerate(self.matrix.conditions) if one in self.notifiable}
-        for condition, having, rest in sets.beside:
+        for condition, having, rest in sets.pairs:
             if condition in floors:
                 against[having] = np.maximum(against[having], against[rest] + floors[condition])
         return np.asarray(sets.members @ self._log_odds + terms[self._present].sum(axis=0) + against)

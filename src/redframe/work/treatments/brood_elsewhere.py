@@ -1,7 +1,7 @@
 """Combs with brood taken out of one colony that hatch with another: collected from one hive or many on top of a third.
 
-The brood is not lost, and its mites come out with the bees: that colony is counted and treated when all has hatched
-(docs/methods/hive-work.md).
+The brood is not lost, and its mites come out with the bees: that colony is counted and treated when the workers have
+hatched (docs/methods/hive-work.md).
 """
 
 from __future__ import annotations

@@ -63,7 +63,7 @@ class Comb:
 
 @dataclass(frozen=True, slots=True)
 class Hatching:
-    """Where combs with brood went on to hatch: the label of that colony, and by when all of it has hatched."""
+    """Where combs with brood went on to hatch: the label of that colony, and by when its workers have hatched."""
 
     colony_id: UUID
     label: str

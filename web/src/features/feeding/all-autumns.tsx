@@ -20,6 +20,14 @@ type Word = Schemas["Programme"]["word"];
 const ROW_PX = 76;
 const NAME =
   "inline-flex min-h-14 items-center font-head text-lg font-semibold leading-tight hover:underline desk:min-h-7";
+/** The columns, and where each is shown: on the phone what goes before stands with the colonies. */
+const HEADS = [
+  ["Apiary", ""],
+  ["Colonies", ""],
+  ["Goes before", "hidden desk:table-cell"],
+  ["Feed", ""],
+  ["Close down", "hidden desk:table-cell"],
+] as const;
 /** The most pressing first. */
 const WORDS: Word[] = ["too_late", "tight", "not_known", "on_time", "enough"];
 
@@ -58,27 +66,17 @@ function Table({ view, more }: { view: View; more: (() => void) | undefined }) {
       <p>
         <span className="figure text-3xl">{weight(sugar, units)}</span> of sugar still to be fed at{" "}
         {plural(view.apiaries.length, "apiary", "apiaries")}
-        {view.next !== null && " of those shown so far"}
+        {view.next !== null && ", those shown so far"}
       </p>
       <table ref={rows.container} className="mt-3 w-full border-collapse">
         <caption className="sr-only">The autumn of each apiary</caption>
         <thead>
           <tr className="border-b-2 border-ink text-left text-sm">
-            <th scope="col" className="pr-3 font-semibold">
-              Apiary
-            </th>
-            <th scope="col" className="pr-3 font-semibold">
-              Colonies
-            </th>
-            <th scope="col" className="hidden pr-3 font-semibold desk:table-cell">
-              Goes before
-            </th>
-            <th scope="col" className="pr-3 font-semibold">
-              Feed
-            </th>
-            <th scope="col" className="hidden font-semibold desk:table-cell">
-              Close down
-            </th>
+            {HEADS.map(([head, shown]) => (
+              <th key={head} scope="col" className={clsx("pr-3 font-semibold", shown)}>
+                {head}
+              </th>
+            ))}
           </tr>
         </thead>
         <LongRows rows={rows}>

@@ -109,8 +109,8 @@ function ActHead({ act, today, current }: { act: Act; today: string; current: bo
         )}
         {act.hatching && (
           <p>
-            The brood hatches with {act.hatching.label}, all of it by {shortDay(act.hatching.by, today)}: then count and
-            treat {act.hatching.label}.
+            The brood hatches with {act.hatching.label}, its workers by {shortDay(act.hatching.by, today)}: then count
+            and treat {act.hatching.label}.
           </p>
         )}
       </div>
