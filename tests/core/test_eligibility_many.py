@@ -78,10 +78,15 @@ class ManyColoniesAtOnce(unittest.TestCase):
 
     def test_days_of_an_apiary_are_those_of_its_colonies(self) -> None:
         """Ready and asking colonies of each day, counted one by one."""
-        chance = random.Random(8)
+        chance, judge = random.Random(8), ManyColonies(CATALOGUE)
+        judge.suit(situation(chance))
+        some = CATALOGUE.options[::-2]
+        fewer = judge.among(some)
         colonies = [situation(chance) for _ in range(12)]
         days = [[one.model_copy(update={"today": TODAY + timedelta(days=day)}) for one in colonies] for day in range(3)]
-        for found in option_days(CATALOGUE.options, CATALOGUE, days):
+        grid = option_days([fewer.suit(one) for one in colonies] for colonies in days)
+        self.assertEqual({one.option_id for one in grid}, {one.id for one in some})
+        for found in grid:
             for day, judged in zip(found.days, days, strict=True):
                 alone = [suit(CATALOGUE.option(found.option_id), CATALOGUE, one) for one in judged]
                 self.assertEqual(day.ready, sum(one.verdict.startswith("allowed") for one in alone))

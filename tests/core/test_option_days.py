@@ -9,6 +9,7 @@ from typing import Any, get_args
 from redframe.core.treatments.catalogue import default_catalogue
 from redframe.core.treatments.days import ASKED, OBSTACLES, OptionDay, OptionDays, first_usable, option_days
 from redframe.core.treatments.eligibility import suit
+from redframe.core.treatments.many import ManyColonies
 from redframe.core.treatments.reasons import ReasonCode
 from redframe.core.treatments.situation import Situation
 from tests.core.test_treatments import COLONY, SITUATION
@@ -25,8 +26,9 @@ def situation(day: date, **colony: Any) -> Situation:
 
 def grid(*colonies: dict[str, Any]) -> dict[str, OptionDays]:
     """The grid of colonies that differ from the worked example by these facts."""
-    by_day = [[situation(day, **colony) for colony in colonies] for day in DAYS]
-    return {one.option_id: one for one in option_days(CATALOGUE.options, CATALOGUE, by_day)}
+    judge = ManyColonies(CATALOGUE)
+    by_day = [[judge.suit(situation(day, **colony)) for colony in colonies] for day in DAYS]
+    return {one.option_id: one for one in option_days(by_day)}
 
 
 class Cells(unittest.TestCase):

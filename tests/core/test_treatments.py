@@ -14,9 +14,10 @@ from redframe.core.calculators import CALCULATORS, calculator
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.bees import BeesInSample
 from redframe.core.treatments.catalogue import default_catalogue
-from redframe.core.treatments.course import plan_course
+from redframe.core.treatments.course import plan_course, undisturbed
 from redframe.core.treatments.dose import dose
 from redframe.core.treatments.oxalic import oxalic_batch, oxalic_solution
+from redframe.core.treatments.product_label import ProductLabel, labelled
 from redframe.core.treatments.situation import ForecastFacts
 from redframe.core.treatments.verification import Pool, efficacy, henderson_tilton, judge, pre_mites_needed
 from redframe.core.treatments.weather import window
@@ -219,6 +220,14 @@ class Courses(unittest.TestCase):
             for step, day in dates.items():
                 with self.subTest(option=option, step=step):
                     self.assertEqual(course.step(step).window.ideal.isoformat()[5:], day)
+
+    def test_an_undisturbed_course_ends_as_its_steps_say(self) -> None:
+        """Of every option, and of one whose label has more doses and a longer withdrawal."""
+        label = ProductLabel(option="OX_VAPN", applications=5, interval_days=[3, 6, 8], withdrawal_days=9)
+        for option in [*CATALOGUE.options, labelled(CATALOGUE.option("OX_VAPN"), label)]:
+            course = plan_course(option, date(2028, 2, 20))
+            found = undisturbed(option, date(2028, 2, 20))
+            self.assertEqual(found, (course.ending.window.ideal, course.honey_clear), option.id)
 
     def test_a_late_placing_moves_everything_behind_it(self) -> None:
         """The slip of the reference: placed three days late, everything three days later."""

@@ -32,6 +32,10 @@ if TYPE_CHECKING:
 SQL = Path(__file__).with_name("sql")
 Row = TypeVar("Row")
 Connection = AsyncConnection[Any]
+PREPARED_AFTER = 1
+"""A statement that a connection runs again is prepared: to plan a page's statements takes longer than to run them."""
+PREPARED_AT_MOST = 400
+"""So many statements a connection keeps: all that the pages and records ask for."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,13 +186,18 @@ async def begin_work(connection: Connection, who: Identity, today: date, reason:
     )  # fmt: skip
 
 
+async def _keeps_its_statements(connection: Connection) -> None:
+    connection.prepared_max = PREPARED_AT_MOST
+
+
 class Database:
     """A pool of connections as the application's role."""
 
     def __init__(self, url: str, size: int = 10) -> None:
         self._pool: AsyncConnectionPool[Connection] = AsyncConnectionPool(
-            url, min_size=2, max_size=size, open=False, timeout=6, kwargs={"autocommit": True}
-        )
+            url, min_size=2, max_size=size, open=False, timeout=6,
+            kwargs={"autocommit": True, "prepare_threshold": PREPARED_AFTER}, configure=_keeps_its_statements,
+        )  # fmt: skip
 
     async def open(self) -> None:
         """Open the pool."""

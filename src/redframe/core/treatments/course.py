@@ -143,3 +143,11 @@ def plan_course(
     if unknown:
         raise InvalidInput(unknown[0], "is not a step of this course", allowed=", ".join(s.name for s in steps))
     return Course(option, tuple(steps), honey_clear)
+
+
+def undisturbed(option: Option, start: date) -> tuple[date, date | None]:
+    """When a course that nothing moves would best end, and from which day its honey is clear (None: nothing to clear):
+    what `plan_course` says of its ending, without the steps."""
+    between = 0 if option.interval_days is None else option.interval_days[1]
+    ends = start + timedelta(days=(option.applications - 1) * between + option.stay_days[1])
+    return ends, clearance(ends, option.withdrawal_days) if option.chemical else None

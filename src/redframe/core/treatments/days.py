@@ -5,17 +5,14 @@ A fact that is missing is a question, never a prohibition. Pure and without a cl
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Literal
 
-from redframe.core.treatments.catalogue import Catalogue, Option, Span
+from redframe.core.treatments.catalogue import Span
 from redframe.core.treatments.eligibility import Suitability
-from redframe.core.treatments.many import ManyColonies
 from redframe.core.treatments.reasons import CHECKED_AT_PLACING, Reason, ReasonCode
-from redframe.core.treatments.situation import Situation
 
 DayVerdict = Literal["allowed", "allowed_with_cautions", "asks", "not_now", "never_here"]
 """`asks`: nothing stands against it but a fact that nobody has recorded."""
@@ -103,23 +100,16 @@ def day_verdict(judged: Suitability) -> DayVerdict:
     return judged.verdict
 
 
-def option_days(
-    options: Sequence[Option], catalogue: Catalogue, situations: Sequence[Sequence[Situation]]
-) -> list[OptionDays]:
+def option_days(judged: Iterable[Sequence[Sequence[Suitability]]]) -> list[OptionDays]:
     """Every option on every day; in each group those that can begin first on top, then those that kill more.
 
-    `situations`: for each day those of all colonies, at least one.
+    `judged`: for each day, at least one, and each colony, at least one, the same options in the same order.
     """
-    many = ManyColonies(catalogue, options)
-    first: list[tuple[Suitability, ...]] = []
-    days: list[list[OptionDay]] = [[] for _ in options]
-    for colonies in situations:
-        judged = list(zip(*(many.suit(one) for one in colonies), strict=True))
-        first = first or judged
-        for own, each in zip(days, judged, strict=True):
-            own.append(_together(each))
+    by_day = [list(zip(*colonies, strict=True)) for colonies in judged]
     found = []
-    for option, judged_first, own in zip(options, first, days, strict=True):
+    for of_option in zip(*by_day, strict=True):
+        judged_first = of_option[0]
+        option, own = judged_first[0].option, [_together(each) for each in of_option]
         group: Group = "any_brood"
         if all(one.supporting for one in judged_first):
             group = "supporting"
@@ -147,15 +137,13 @@ def _together(judged: Sequence[Suitability]) -> OptionDay:
 
 def _obstacle(judged: Sequence[Suitability]) -> Obstacle | None:
     """What most colonies have against it; what stays before the weather, which passes."""
-    counted = Counter(
-        (reason.rule not in CHECKED_AT_PLACING, OBSTACLES[reason.code])
-        for one in judged
-        for reason in {OBSTACLES[each.code]: each for each in blocking(one.reasons)}.values()
-    )
-    if not counted:
-        return None
-    (_, obstacle), _ = max(counted.items(), key=lambda item: (item[0][0], item[1]))
-    return obstacle
+    counted: dict[tuple[bool, Obstacle], int] = {}
+    for one in judged:
+        own = {OBSTACLES[each.code]: each.rule for each in blocking(one.reasons)}
+        for obstacle, rule in own.items():
+            key = (rule not in CHECKED_AT_PLACING, obstacle)
+            counted[key] = counted.get(key, 0) + 1
+    return max(counted, key=lambda key: (key[0], counted[key]))[1] if counted else None
 
 
 def first_usable(found: Sequence[OptionDays]) -> date | None:

@@ -16,7 +16,7 @@ from typing import Literal
 
 from redframe.core.errors import InvalidInput
 from redframe.core.treatments.catalogue import Catalogue, Option, QueenLossRisk, Span
-from redframe.core.treatments.course import plan_course
+from redframe.core.treatments.course import undisturbed
 from redframe.core.treatments.dose import DoseResult, dose
 from redframe.core.treatments.reasons import CHECKED_AT_PLACING, Reason
 from redframe.core.treatments.rules import RULES, Case, past_of
@@ -93,10 +93,10 @@ class Choice:
 def suit(option: Option, catalogue: Catalogue, situation: Situation) -> Suitability:
     """Judge one option. Raises InvalidInput for an unknown option among the earlier treatments."""
     weather = WeatherHere(situation.forecast.as_forecast() if situation.forecast is not None else None)
-    course = plan_course(option, situation.today)
+    ideal_end, honey_clear = undisturbed(option, situation.today)
     dose, past = dose_of(option, situation), past_of(catalogue, situation)
-    case = Case(option, catalogue, situation, weather, dose, course.ending.window.ideal, past)
-    return judged(case, course.honey_clear, [reason for rule in RULES for reason in rule.ask(case)])
+    case = Case(option, catalogue, situation, weather, dose, ideal_end, past)
+    return judged(case, honey_clear, [reason for rule in RULES for reason in rule.ask(case)])
 
 
 def judged(case: Case, honey_clear: date | None, found: Iterable[Reason]) -> Suitability:

@@ -7,10 +7,10 @@ An apiary shares its weather and its policy, and most of its colonies were fed, 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date, timedelta
+from datetime import date
 
 from redframe.core.treatments.catalogue import Catalogue, Option
-from redframe.core.treatments.course import plan_course
+from redframe.core.treatments.course import undisturbed
 from redframe.core.treatments.dose import DoseResult
 from redframe.core.treatments.eligibility import Suitability, dose_of, judged
 from redframe.core.treatments.reasons import Reason
@@ -30,11 +30,16 @@ class ManyColonies:
         self._options = catalogue.options if options is None else options
         self._said: list[dict[Facts, Said]] = [{} for _ in RULES]
         self._concerned = [[rule.concerns(option) for option in self._options] for rule in RULES]
-        self._doses: dict[Facts, list[DoseResult | None]] = {}
         self._ends: dict[date, list[tuple[date, date | None]]] = {}
-        self._lengths: list[tuple[timedelta, timedelta | None]] = []
+        self._doses: dict[Facts, list[DoseResult | None]] = {}
         self._policies: list[PolicyFacts] = []
         self._weather: list[tuple[ForecastFacts | None, WeatherHere]] = []
+
+    def among(self, options: Sequence[Option]) -> ManyColonies:
+        """A judge of some of the options only, which knows of the weather what this one knows."""
+        fewer = ManyColonies(self._catalogue, options)
+        fewer._weather = self._weather
+        return fewer
 
     @property
     def asked(self) -> int:
@@ -80,16 +85,8 @@ class ManyColonies:
         return len(self._weather) - 1, weather
 
     def _ends_from(self, day: date) -> list[tuple[date, date | None]]:
-        """When a course of each option from a day would best end, and when honey is clear of it: a course that nothing
-        has moved is equally long from whatever day."""
-        if not self._lengths:
-            courses = [plan_course(option, day) for option in self._options]
-            self._lengths = [
-                (one.ending.window.ideal - day, None if one.honey_clear is None else one.honey_clear - day)
-                for one in courses
-            ]
         if day not in self._ends:
-            self._ends[day] = [(day + end, None if clear is None else day + clear) for end, clear in self._lengths]
+            self._ends[day] = [undisturbed(option, day) for option in self._options]
         return self._ends[day]
 
     def _doses_for(self, situation: Situation) -> list[DoseResult | None]:

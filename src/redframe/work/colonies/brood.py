@@ -17,6 +17,7 @@ from redframe.core.treatments.catalogue import default_catalogue
 from redframe.store import brood as store
 from redframe.store import colonies
 from redframe.store.brood import NewBroodEvent
+from redframe.store.database import together
 from redframe.work.colonies.changes import not_in_future
 from redframe.work.roles import require
 from redframe.work.to_json import to_json
@@ -59,11 +60,15 @@ async def brood_records_of(
     came: dict[UUID, list[QueenCame]] = defaultdict(list)
     if stops:
         since, stopped = unit.today - timedelta(days=BACK_DAYS), list(stops)
-        for day in await store.laying_days(unit.connection, stopped, since):
+        async with together(unit.connection) as begin:
+            of_laying = begin(store.laying_days(unit.connection, stopped, since))
+            of_cells = begin(store.cells_seen(unit.connection, stopped, since))
+            of_queens = begin(store.queens_came(unit.connection, stopped, since))
+        for day in of_laying.result():
             laying[day.colony_id].append(day.on)
-        for cell in await store.cells_seen(unit.connection, stopped, since):
+        for cell in of_cells.result():
             cells[cell.colony_id].append(CellsSeen(cell.on, cell.age))
-        for queen in await store.queens_came(unit.connection, stopped, since):
+        for queen in of_queens.result():
             came[queen.colony_id].append(QueenCame(queen.on, queen.is_mated))
     return {
         one: BroodRecord(stops[one], laying[one], recorded[one].visits, cells[one], came[one]) for one in colony_ids

@@ -17,7 +17,7 @@ from redframe.core.status.apiary import quarter_over
 from redframe.core.treatments.catalogue import Option
 from redframe.core.treatments.days import OptionDays, first_usable, option_days
 from redframe.core.treatments.earlier import looks_back_to
-from redframe.core.treatments.eligibility import Choice, choice_of
+from redframe.core.treatments.eligibility import Choice, Suitability, Verdict, choice_of
 from redframe.core.treatments.facts import (
     GivenCourse,
     KnownQueen,
@@ -59,6 +59,11 @@ class ColonyChoice:
     open_courses: Sequence[Course]
     known_since: date
 
+    @property
+    def judged(self) -> Sequence[Suitability]:
+        """All options, in the order of the catalogue."""
+        return list(self.choice.options.values())
+
     def needs_known_since(self, option: Option) -> date | None:
         """So far back the rules ask for treatments where the record does not reach it, None where it does."""
         now = self.situation
@@ -78,6 +83,11 @@ class ApiaryChoice:
     mix: list[Proposed]
     policy: PolicyInForce
 
+    @property
+    def verdicts(self) -> Mapping[str, Verdict]:
+        """The verdict on each option for the colonies together."""
+        return {one.option_id: one.verdict for one in self.together}
+
 
 async def options_for(
     unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID], day: date | None = None
@@ -87,7 +97,8 @@ async def options_for(
     Raises NotFound for an apiary or colony that the person does not see, InvalidInput for a day in the past.
     """
     _check_day(unit, day)
-    return await asyncio.to_thread(_on, await _question(unit, apiary_id, colony_ids), day or unit.today)
+    asked = await _question(unit, apiary_id, colony_ids)
+    return await asyncio.to_thread(_on, asked, day or unit.today, asked.judge())
 
 
 async def options_by_day(
@@ -103,16 +114,17 @@ async def options_by_day(
 
 
 def _by_day(asked: _Question, day: date | None) -> tuple[ApiaryChoice, list[OptionDays]]:
-    catalogue, today = asked.policy.treatment_rules.catalogue, asked.today
-    now = _on(asked, today)
+    today, judge = asked.today, asked.judge()
+    now = _on(asked, today, judge)
     # What may never be had here may not on another day either.
-    never = {one.option_id for one in now.together if one.verdict == "never_here"}
-    possible = [one for one in catalogue.options if one.id not in never]
-    horizon = [today + timedelta(days=number) for number in range(max(1, len(asked.forecast)))]
-    days = option_days(possible, catalogue, [asked.on(one) for one in horizon])
+    possible = [one.option for one in now.colonies[0].judged if now.verdicts[one.option.id] != "never_here"]
+    ids, fewer = {one.id for one in possible}, judge.among(possible)
+    first = [[one for one in each.judged if one.option.id in ids] for each in now.colonies]
+    later = [today + timedelta(days=number) for number in range(1, len(asked.forecast))]
+    days = option_days([first, *([fewer.suit(one) for one in asked.on(another)] for another in later)])
     if day is None:
         day = first_usable(days) or today
-    return now if day == today else _on(asked, day), days
+    return now if day == today else _on(asked, day, judge), days
 
 
 def _check_day(unit: UnitOfWork, day: date | None) -> None:
@@ -122,15 +134,14 @@ def _check_day(unit: UnitOfWork, day: date | None) -> None:
         raise InvalidInput("start_on", "plan at most a year ahead", code="out_of_range")
 
 
-def _on(asked: _Question, day: date) -> ApiaryChoice:
+def _on(asked: _Question, day: date, judge: ManyColonies) -> ApiaryChoice:
     """Every option judged for a day."""
-    many = ManyColonies(asked.policy.treatment_rules.catalogue)
     judged = [
         ColonyChoice(
             colony=colony,
             brood_boxes=asked.boxes[colony.id],
             situation=situation,
-            choice=choice_of(many.suit(situation)),
+            choice=choice_of(judge.suit(situation)),
             open_courses=[one for one in asked.found.courses[colony.id] if is_open(one.state)],
             known_since=asked.found.known_since[colony.id],
         )
@@ -148,12 +159,16 @@ class _Question:
 
     today: date
     apiary: places.Apiary
-    living: Sequence[ColonyOverview]
+    apiary_over: bool
     wanted: Sequence[ColonyOverview]
     boxes: Mapping[UUID, int]
     found: _Records
     forecast: Forecast
     policy: PolicyInForce
+
+    def judge(self) -> ManyColonies:
+        """What judges the options of the policy in force here."""
+        return ManyColonies(self.policy.treatment_rules.catalogue)
 
     def on(self, day: date) -> list[Situation]:
         """The situation of each colony, were the dose placed on a day."""
@@ -164,7 +179,7 @@ class _Question:
             calendar=policy.calendar,
             scope=policy.scope,
             act_per_100=policy.for_scale("mites_per_100").levels[policy.calendar.phase(day)].act,
-            apiary_over=quarter_over(one.level for one in self.living),
+            apiary_over=self.apiary_over,
         )
         season = policy.calendar.treatment_season(day, policy.honey_off)
         weather = ForecastFacts(
@@ -211,7 +226,7 @@ async def _question(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID
     return _Question(
         today=unit.today,
         apiary=apiary,
-        living=[one for one in all_colonies if one.is_living],
+        apiary_over=quarter_over(one.level for one in all_colonies if one.is_living),
         wanted=wanted,
         boxes={one.id: boxes.get(one.hive_id, 1) if one.hive_id else 1 for one in wanted},
         found=await _records_of(unit, wanted),
@@ -242,11 +257,14 @@ async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Re
         known = begin(earlier_treatments.treatments_known(unit.connection, ids))
         seen = begin(recorded_of(unit, ids))
     courses, recorded = of_courses.result(), seen.result()
+    async with together(unit.connection) as begin:
+        of_acts = begin(treatments.acts_of_courses(unit.connection, [one.id for one in courses]))
+        of_brood = begin(brood_records_of(unit, ids, recorded))
     given: dict[UUID, list[Course]] = {one: [] for one in ids}
     for course in courses:
         given[course.colony_id].append(course)
     acts: dict[UUID, list[CourseAct]] = {one.id: [] for one in courses}
-    for act in await treatments.acts_of_courses(unit.connection, [one.id for one in courses]):
+    for act in of_acts.result():
         acts[act.course_id].append(act)
     rates = {
         one.id: KnownRate(one.median, one.counted_on)
@@ -257,7 +275,7 @@ async def _records_of(unit: UnitOfWork, wanted: Sequence[ColonyOverview]) -> _Re
         if count.scale == "mites_per_100" and count.median is not None and count.colony_id not in rates:
             rates[count.colony_id] = KnownRate(count.median, count.taken_on)
     return _Records(
-        recorded, await brood_records_of(unit, ids, recorded), given, acts, rates,
+        recorded, of_brood.result(), given, acts, rates,
         {one.colony_id: reasons_of(one) for one in held.result()},
         {one.colony_id: one.known_since for one in known.result()},
     )  # fmt: skip
