@@ -27,6 +27,8 @@ class EarlierTreatments(BrowserTest):
         # Reloaded half way: nothing is lost.
         page.reload()
         page.get_by_text("What you had begun is still here.").wait_for()
+        # What the rules say arrives later and moves the button.
+        page.get_by_text("It is recorded as it was.").wait_for()
         page.get_by_role("button", name="Record it for 7 colonies").dblclick()
         page.get_by_text("Recorded: Amitraz strips").wait_for()
         rows = owner_rows(self.server.owner_url, "SELECT count(*) FROM course t JOIN colony c ON c.id = t.colony_id WHERE c.apiary_id = %s AND t.is_earlier", SHORE)  # fmt: skip

@@ -10,6 +10,7 @@ from typing import Any
 from uuid import UUID
 
 from redframe.core.colonies.hive_state import PlacedBox
+from redframe.core.disease.evidence import Context
 from redframe.core.disease.signs import signs
 from redframe.core.policy.schemes import PHASES
 from redframe.core.season.calendar import Phase
@@ -56,7 +57,8 @@ def facts(now: Sequence[SeenFrame] = (), after: dict[str, Any] | None = None, **
     settings: dict[str, Any] = {
         "on": ON, "phase": "peak", "before": Before(air_temp_c=20.0), "boxes": [BROOD_BOX], "numbered_from": "left", "then": (),
         "compared_with": None, "past": (), "near": (), "left_on": (), "queen_year": None, "open_from_c": 15.0,
-        "courses": CoursesThen(), "winter_target_kg": 20.0,
+        "courses": CoursesThen(), "winter_target_kg": 20.0, "disease": Context("summer"), "level": "unknown",
+        "counted_on": None,
     }  # fmt: skip
     return VisitFacts(now=now, after=After.model_validate(after or {}), **{**settings, **rest})
 

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import unittest
+from datetime import date, timedelta
 from typing import Any
 
 from redframe.core.disease.brood_assessment import assess_brood
+from redframe.core.disease.evidence import Context
 from redframe.core.visits.estimates import SeenFrame
-from redframe.core.visits.evidence import context_of, findings_of_visit
+from redframe.core.visits.evidence import findings_of_visit, lately, season_of
 from redframe.core.visits.record import After, Before, FrameRecord
+
+DAY = date(2031, 5, 10)
 
 
 def frame(slot: int, *seen: dict[str, Any], **sides: Any) -> SeenFrame:
@@ -18,7 +22,7 @@ def frame(slot: int, *seen: dict[str, Any], **sides: Any) -> SeenFrame:
 
 def found(*frames: SeenFrame, before: Any = None, after: Any = None, over: bool | None = None) -> dict[str, str | None]:
     """Extents by sign; None for what was absent."""
-    visit = findings_of_visit(Before(**(before or {})), After(**(after or {})), frames, count_over=over)
+    visit = findings_of_visit(Before(**(before or {})), After(**(after or {})), frames, on=DAY, count_over=over)
     return {sign: one.extent for sign, one in visit.items()}
 
 
@@ -76,10 +80,40 @@ class OfAVisit(unittest.TestCase):
     def test_six_combs_of_mummies(self) -> None:
         """They say chalkbrood, and nothing else: no suspicion."""
         combs = [frame(at, {"sign": "mummy_white", "number": 25}) for at in range(1, 7)]
-        visit = findings_of_visit(Before(), After(), combs, count_over=None)
-        said = assess_brood(visit, context_of("swarm"))
+        visit = findings_of_visit(Before(), After(), combs, on=DAY, count_over=None)
+        said = assess_brood(visit, Context(season_of("swarm")))
         self.assertEqual((said.ranking[0].id, said.best_set, said.flags), ("chalkbrood", ["chalkbrood"], []))
         self.assertGreater(said.ranking[0].probability, 0.9)
+
+    def test_a_kit_and_a_match(self) -> None:
+        """A kit out of date or without its control line tells nothing; the longest thread of comb and match stands."""
+
+        def of(**examination: Any) -> dict[str, str | None]:
+            return found(frame(3, {"sign": "ropy_thread", "number": 4}), after={"examination": examination})
+
+        kit = {"tests_for": "afb", "result": "negative"}
+        self.assertEqual(of(kits=[kit]), {"lfd_afb_pos": None, "ropy_thread": None})
+        self.assertEqual(of(kits=[{**kit, "use_by": "2031-05-09"}]), {"ropy_thread": None})
+        self.assertEqual(of(kits=[{**kit, "result": "invalid"}]), {"ropy_thread": None})
+        self.assertEqual(of(kits=[{**kit, "result": "positive"}, kit])["lfd_afb_pos"], "some")
+        self.assertEqual(of(thread_mm=22, thread_cells=5), {"ropy_thread": "some"})
+
+    def test_what_was_seen_beats_what_was_not(self) -> None:
+        """Foulbrood was looked for and one sunken capping seen: that one is there, the others are absent; what nobody
+        can tell is neither."""
+        done = {"bees_off": "shaken", "combs_read": 5, "brood_combs": 5, "not_seen": ["foulbrood"],
+                "signs": [{"sign": "larva_melted", "seen": "cannot_tell"}]}  # fmt: skip
+        visit = found(frame(3, {"sign": "cap_sunken", "number": 1}), after={"examination": done})
+        self.assertEqual((visit["cap_sunken"], visit["cap_greasy"]), ("few", None))
+        self.assertNotIn("larva_melted", visit)
+
+    def test_of_late(self) -> None:
+        """A split bears on brood for 30 days, a treatment on mites for 60; what comes after the day does not."""
+        none: dict[str, list[date]] = {"split": [], "swarmed": [], "queen_removed": [], "treated": []}
+        for name, flag, days in (("split", "recent_split", 30), ("treated", "mite_treated_recently", 60)):
+            for ago, there in ((0, True), (days, True), (days + 1, False), (-1, False)):
+                said = lately(DAY, **{**none, name: [DAY - timedelta(days=ago)]})
+                self.assertEqual(said, {flag} if there else set(), (name, ago))
 
 
 if __name__ == "__main__":

@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 
 from redframe.core.colonies.brood_state import BroodCode
 from redframe.core.colonies.hive_state import PlacedBox
+from redframe.core.disease.evidence import Context
 from redframe.core.disease.signs import signs
 from redframe.core.feeding.programme import ProgrammeCode
 from redframe.core.forecast.turns import TurnCode
@@ -173,7 +174,7 @@ class Visits(unittest.TestCase):
         found = assess(VisitFacts(
             on=ON, phase=phase, before=Before.model_validate(before), after=After.model_validate(after), boxes=boxes, numbered_from="left",
             now=combs(recorded), then=(), compared_with=None, past=earlier, near=(), left_on=(), queen_year=2030,
-            open_from_c=15.0, courses=BOTH_COURSES, winter_target_kg=20.0,
+            open_from_c=15.0, courses=BOTH_COURSES, winter_target_kg=20.0, disease=Context("summer"), level="unknown", counted_on=None,
         ))  # fmt: skip
         for one in everything_said(found):
             text = sentence(one.code, one.params)

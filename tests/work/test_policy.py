@@ -54,7 +54,8 @@ class Policies(unittest.TestCase):
         """The policy in force as a draft."""
         found = at_work(self.url, policy_read.policy_in_force)
         return PolicyDraft(found.scheme, found.basis, found.scope, found.dates, found.own_levels, found.policy.stale_after_days,
-                           found.policy.stale_after_days_dormant, found.treatment_rules, found.scoops)  # fmt: skip
+                           found.policy.stale_after_days_dormant, found.treatment_rules, found.scoops,
+                           found.region)  # fmt: skip
 
     def levels(self) -> dict[str, int]:
         """Living colonies by their level today, as the places screen adds them up."""

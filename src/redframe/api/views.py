@@ -224,6 +224,7 @@ def policy(found: PolicyInForce, today: date) -> PolicyView:
             "scope": found.scope,
             "calendar": found.dates,
             "treatment_rules": found.treatment_rules,
+            "disease_region": found.region,
             "scoops": found.scoops,
             "scoop": found.scoop,
             "own_levels": found.own_levels,

@@ -29,6 +29,7 @@ class Policy:
     stale_after_days_dormant: int
     treatment_rules: dict[str, Any]
     scoops: list[dict[str, Any]]
+    disease_region: dict[str, Any]
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,11 +66,13 @@ class PolicyDetails:
     stale_after_days_dormant: int
     treatment_rules: dict[str, Any]
     scoops: list[dict[str, Any]]
+    disease_region: dict[str, Any]
 
 
 async def add_policy(connection: Connection, policy: PolicyDetails) -> int:
     """Put a new version in force; return its number."""
-    nested = {name: Jsonb(getattr(policy, name)) for name in ("calendar", "levels", "treatment_rules", "scoops")}
+    parts = ("calendar", "levels", "treatment_rules", "scoops", "disease_region")
+    nested = {name: Jsonb(getattr(policy, name)) for name in parts}
     return int(await scalar(connection, "add_policy", **{**columns(policy), **nested}))
 
 

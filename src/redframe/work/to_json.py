@@ -7,11 +7,15 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
+from pydantic import BaseModel
+
 
 def to_json(value: Any) -> Any:
-    """Dates as ISO text, ids as text, dataclasses as objects, tuples as lists; all the way down."""
+    """Dates as ISO text, ids as text, dataclasses and models as objects, tuples as lists; all the way down."""
     if is_dataclass(value) and not isinstance(value, type):
         return to_json(asdict(value))
+    if isinstance(value, BaseModel):
+        return value.model_dump(mode="json")
     if isinstance(value, dict):
         return {str(key): to_json(item) for key, item in value.items()}
     if isinstance(value, (list, tuple)):

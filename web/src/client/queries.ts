@@ -387,6 +387,24 @@ export const signsQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/v1/signs")),
 });
 
+export const examinationQuery = queryOptions({
+  queryKey: ["signs", "examination"],
+  staleTime: Infinity,
+  queryFn: () => ask(api.GET("/api/v1/examinations")),
+});
+
+/** What the signs of a visit fit without some of its findings. */
+export const diseaseQuery = (visitId: string, without: readonly string[]) =>
+  queryOptions({
+    queryKey: ["visit-disease", visitId, ...without],
+    queryFn: () =>
+      ask(
+        api.GET("/api/v1/visits/{visit_id}/disease", {
+          params: { path: { visit_id: visitId }, query: { without: [...without] } },
+        }),
+      ),
+  });
+
 export const frameStoreQuery = (apiaryId: string) =>
   queryOptions({
     queryKey: ["frame-store", apiaryId],

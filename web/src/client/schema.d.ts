@@ -1851,6 +1851,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/examinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Describe Examinations
+         * @description What an examination can look for, and what of late bears on disease.
+         */
+        get: operations["describe_examinations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/forecasts": {
         parameters: {
             query?: never;
@@ -2736,7 +2756,7 @@ export interface paths {
         };
         /**
          * List Signs
-         * @description The signs that can be recorded on a comb.
+         * @description The signs that can be recorded: those of a comb (`on_frame`), of the bees and of the hive.
          */
         get: operations["list_signs"];
         put?: never;
@@ -2886,6 +2906,26 @@ export interface paths {
          * @description Undo the closing of a visit a short while ago: it is a draft again.
          */
         delete: operations["reopen_visit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/disease": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Disease
+         * @description What the signs of a visit fit, as if some of its findings had not been made.
+         */
+        get: operations["read_disease"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3181,8 +3221,8 @@ export interface components {
          * @description After the last frame: the colony as a whole, what was done, and when to come back.
          *
          *     What is given here is of the whole hive: it is never overruled by the combs that were looked at. `stores_are` is
-         *     said of a part of the stores. `queen` is what was
-         *     seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
+         *     said of a part of the stores. `queen` is what was seen of her anywhere; `queen_caged` asks for `queen_released`
+         *     before the visit can be closed. `examination`: how it was examined for disease (None: it was not).
          */
         After: {
             /** Beetles */
@@ -3198,6 +3238,7 @@ export interface components {
             drone_combs_cut?: number | null;
             /** Eggs Seen */
             eggs_seen?: boolean | null;
+            examination?: components["schemas"]["Examination"] | null;
             /** Feed */
             feed?: ("none" | "syrup_1_1" | "syrup_2_1" | "fondant" | "pollen" | "other") | null;
             /** Feed Amount */
@@ -3926,14 +3967,18 @@ export interface components {
         };
         /**
          * Assessment
-         * @description What the rules say of a visit as far as it is recorded.
+         * @description What the rules say of a visit as far as it is recorded. `disease`: what the signs fit, None where none was seen;
+         *     `not_seen`: what was looked for and not seen.
          */
         Assessment: {
             /** Changes */
             changes: components["schemas"]["FrameChange"][];
+            disease: components["schemas"]["DiseaseReading"] | null;
             estimates: components["schemas"]["Estimates"];
             /** Findings */
             findings: components["schemas"]["VisitFinding"][];
+            /** Not Seen */
+            not_seen: components["schemas"]["NotSeen"][];
             /** Opening */
             opening: components["schemas"]["VisitFinding"][];
             suggested: components["schemas"]["NextVisit"];
@@ -6186,6 +6231,86 @@ export interface components {
             seen_at: string;
         };
         /**
+         * DiseaseReading
+         * @description What the signs fit. `healthy`: the chance that none of the conditions is there; `tie`: the first is not clearly
+         *     before the next; `unexplained`: signs that the best set does not make likelier; `orders`: what the rules set.
+         */
+        DiseaseReading: {
+            /** Fits */
+            fits: components["schemas"]["Fit"][];
+            /** Flags */
+            flags: ("AFB_SUSPECT" | "EFB_SUSPECT" | "EXOTIC_MITE" | "SHB_REPORT" | "STANDSTILL" | "NOTIFY" | "LAB_SAMPLE" | "HOLD_COMB" | "DO_NOT_UNITE" | "EFB_CHECK" | "MASKED_EXAM" | "ROPE_TEST_NOW" | "PPE_STONE" | "POISON_SAMPLE" | "FEED_NOW" | "MITE_ACTION" | "ROBBING_CONTROL")[];
+            /** Healthy */
+            healthy: number;
+            /** Orders */
+            orders: string[];
+            recheck: components["schemas"]["Recheck"] | null;
+            /** Rules */
+            rules: components["schemas"]["RuleMet"][];
+            sick: components["schemas"]["Sick"] | null;
+            /** Sick Share */
+            sick_share: number | null;
+            /** Tests */
+            tests: components["schemas"]["TestNext"][];
+            /** Tie */
+            tie: boolean;
+            /** Unexplained */
+            unexplained: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * DiseaseRegion
+         * @description How common both foulbroods are, and whether the small hive beetle and the exotic brood mite are established.
+         */
+        DiseaseRegion: {
+            /**
+             * Afb Level
+             * @default occasional
+             * @enum {string}
+             */
+            afb_level: "free" | "rare" | "occasional" | "common";
+            /**
+             * Efb Level
+             * @default occasional
+             * @enum {string}
+             */
+            efb_level: "free" | "rare" | "occasional" | "common";
+            /**
+             * Shb Established
+             * @default false
+             */
+            shb_established: boolean;
+            /**
+             * Tropilaelaps Present
+             * @default false
+             */
+            tropilaelaps_present: boolean;
+        };
+        /**
+         * DiseaseThen
+         * @description What bore on the chance of disease on the day: the season there, the region as the association had it, what the
+         *     record says of late, and the version of the settings that the signs were weighed with.
+         */
+        DiseaseThen: {
+            /**
+             * Lately
+             * @default []
+             */
+            lately: string[];
+            region: components["schemas"]["DiseaseRegion"];
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "winter" | "early_spring" | "spring" | "summer" | "late_summer" | "autumn";
+            /**
+             * Version
+             * @default 1
+             */
+            version: number;
+        };
+        /**
          * DividerInput
          * @description A divider after a slot, with the side of it on which this colony lives; both null where it is taken out.
          */
@@ -6677,6 +6802,73 @@ export interface components {
             };
         };
         /**
+         * Examination
+         * @description How a colony was examined for disease.
+         *
+         *     `brood_combs`: how many it has, `combs_read` of them on both sides with the bees `bees_off`; `scale_read`: lower
+         *     cell walls against the light; `thread_mm`: the longest thread drawn by a match, from `thread_cells` cells;
+         *     `bees_looked_at`: bees looked at one by one; `not_seen`: groups looked for and not seen; `lately`: what happened of
+         *     late that bears on it.
+         */
+        Examination: {
+            /** Bees Looked At */
+            bees_looked_at?: number | null;
+            /** Bees Off */
+            bees_off?: ("on" | "moved" | "shaken") | null;
+            /** Brood Combs */
+            brood_combs?: number | null;
+            /** Cells Opened */
+            cells_opened?: number | null;
+            /** Combs Read */
+            combs_read?: number | null;
+            /**
+             * Kits
+             * @default []
+             */
+            kits: components["schemas"]["FieldKit"][];
+            /**
+             * Lately
+             * @default []
+             */
+            lately: string[];
+            /**
+             * Not Seen
+             * @default []
+             */
+            not_seen: ("foulbrood" | "mummies_and_sacs" | "other_dead_brood" | "odd_cappings" | "beetles_and_exotic_mites" | "mites_and_viruses" | "sick_bees")[];
+            /**
+             * Scale Read
+             * @default false
+             */
+            scale_read: boolean;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: components["schemas"]["SignFound"][];
+            /**
+             * Smelled
+             * @default false
+             */
+            smelled: boolean;
+            /** Thread Cells */
+            thread_cells?: number | null;
+            /** Thread Mm */
+            thread_mm?: number | null;
+        };
+        /**
+         * ExaminationWords
+         * @description The groups in their order, and what of late bears on disease by its key.
+         */
+        ExaminationWords: {
+            /** Groups */
+            groups: components["schemas"]["LookedFor"][];
+            /** Lately */
+            lately: {
+                [key: string]: components["schemas"]["Lately"];
+            };
+        };
+        /**
          * Expected
          * @description What is expected on a day (`is_winter_bees`: of the first winter bees) after a first dose on `start_on`.
          */
@@ -6930,6 +7122,70 @@ export interface components {
             field: string;
             /** Message */
             message: string;
+        };
+        /**
+         * FieldKit
+         * @description A field kit: for which disease, from which lot, and the line that it showed. Out of date it tells nothing.
+         */
+        FieldKit: {
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "positive" | "negative" | "invalid";
+            /**
+             * Tests For
+             * @enum {string}
+             */
+            tests_for: "afb" | "efb";
+            /** Use By */
+            use_by?: string | null;
+        };
+        /**
+         * Fit
+         * @description A condition that the signs may fit, with the chance that it is there (chances do not add up to 1), the rules that
+         *     put it first, its marks and what is done, and each finding for or against it.
+         */
+        Fit: {
+            /** Chance */
+            chance: number;
+            /** Id */
+            id: string;
+            /** Like */
+            like: string;
+            /** Name */
+            name: string;
+            /** Never */
+            never: string[];
+            /** Now */
+            now: string[];
+            /** Pinned By */
+            pinned_by: string[];
+            /** Proves */
+            proves: string;
+            /** Tells */
+            tells: string;
+            /** Terms */
+            terms: components["schemas"]["FitTerm"][];
+        };
+        /**
+         * FitTerm
+         * @description What a finding adds for a condition, in log odds; `seen` False for what was looked for and not seen.
+         */
+        FitTerm: {
+            /** Log Odds */
+            log_odds: number;
+            /** Name */
+            name: string;
+            /** Seen */
+            seen: boolean;
+            /** Sign */
+            sign: string;
         };
         /** ForecastDay */
         ForecastDay: {
@@ -8518,6 +8774,16 @@ export interface components {
             };
         };
         /**
+         * Lately
+         * @description Something that happened of late; `asked`: a person says it, the record does not know.
+         */
+        Lately: {
+            /** Asked */
+            asked: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
          * LayingBreakInput
          * @description No laying for some days.
          */
@@ -8785,6 +9051,24 @@ export interface components {
             hanging: number;
             /** Seen */
             seen: number;
+        };
+        /**
+         * LookedFor
+         * @description A group of signs that is looked for together, on brood combs or on bees.
+         */
+        LookedFor: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "foulbrood" | "mummies_and_sacs" | "other_dead_brood" | "odd_cappings" | "beetles_and_exotic_mites" | "mites_and_viruses" | "sick_bees";
+            /**
+             * Looked At
+             * @enum {string}
+             */
+            looked_at: "combs" | "bees";
+            /** Name */
+            name: string;
         };
         /**
          * Lot
@@ -9330,7 +9614,31 @@ export interface components {
              * Why
              * @enum {string}
              */
-            why: "swarming_season" | "flow" | "after_harvest" | "autumn" | "winter" | "queen_cells" | "new_queen" | "no_eggs" | "queen_without_eggs" | "no_eggs_no_open_brood" | "no_brood" | "several_eggs" | "laying_workers" | "drone_layer" | "unexplained_signs" | "no_food" | "weak" | "bees_lost" | "cells_removed";
+            why: "swarming_season" | "flow" | "after_harvest" | "autumn" | "winter" | "queen_cells" | "new_queen" | "no_eggs" | "queen_without_eggs" | "no_eggs_no_open_brood" | "no_brood" | "several_eggs" | "laying_workers" | "drone_layer" | "unexplained_signs" | "no_food" | "weak" | "bees_lost" | "cells_removed" | "disease_recheck";
+        };
+        /**
+         * NotSeen
+         * @description A group of signs that was looked for and not seen: on how many of the brood combs, or on how many bees.
+         */
+        NotSeen: {
+            /** Bees */
+            bees: number | null;
+            /** Brood Combs */
+            brood_combs: number | null;
+            /** Combs Read */
+            combs_read: number | null;
+            /**
+             * Effort
+             * @enum {string}
+             */
+            effort: "glance" | "standard" | "thorough";
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "foulbrood" | "mummies_and_sacs" | "other_dead_brood" | "odd_cappings" | "beetles_and_exotic_mites" | "mites_and_viruses" | "sick_bees";
+            /** Name */
+            name: string;
         };
         /**
          * NotUnderstood
@@ -10414,6 +10722,15 @@ export interface components {
         PolicyInput: {
             calendar: components["schemas"]["CalendarDates"];
             /**
+             * @default {
+             *       "afb_level": "occasional",
+             *       "efb_level": "occasional",
+             *       "shb_established": false,
+             *       "tropilaelaps_present": false
+             *     }
+             */
+            disease_region: components["schemas"]["DiseaseRegion"];
+            /**
              * Levels
              * @default {}
              */
@@ -10516,6 +10833,7 @@ export interface components {
             calendar: components["schemas"]["CalendarDates"];
             /** Catalogue */
             catalogue: components["schemas"]["CatalogueEntry"][];
+            disease_region: components["schemas"]["DiseaseRegion"];
             /**
              * First
              * Format: date
@@ -11044,6 +11362,24 @@ export interface components {
             was_due?: string | null;
         };
         /**
+         * Recheck
+         * @description When to look again, and for which condition (None: for what is not settled).
+         */
+        Recheck: {
+            /**
+             * Latest
+             * Format: date
+             */
+            latest: string;
+            /** Name */
+            name: string | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
          * RecoveryCodes
          * @description Codes to write down: they are not shown again.
          */
@@ -11320,6 +11656,18 @@ export interface components {
             why: string;
         };
         /**
+         * RuleMet
+         * @description A safety rule that is met, what it says, and the conditions that it names.
+         */
+        RuleMet: {
+            /** Id */
+            id: string;
+            /** Names */
+            names: string[];
+            /** Says */
+            says: string;
+        };
+        /**
          * Ruler
          * @description The ruler of a jar or a board: what each number of mites would mean; of a wash after one shake, and after more.
          *
@@ -11452,7 +11800,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper" | "not_clear_before_out" | "not_clear_until" | "kept_for_winter" | "syrup_in_combs";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "count_needed" | "count_needed_never" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper" | "not_clear_before_out" | "not_clear_until" | "kept_for_winter" | "syrup_in_combs" | "causes_of_loss";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -11822,6 +12170,16 @@ export interface components {
             spare_pct: number;
         };
         /**
+         * Sick
+         * @description Cells with dead brood that were counted, among the cells of brood on the combs that were looked at.
+         */
+        Sick: {
+            /** Cells */
+            cells: number;
+            /** Of Brood */
+            of_brood: number;
+        };
+        /**
          * Sign
          * @description A sign. `on_frame`: seen on a comb; `suspicious`: while it stands unexplained no comb leaves the colony.
          */
@@ -11856,6 +12214,28 @@ export interface components {
              * @enum {string}
              */
             change: "new" | "gone" | "spread" | "less" | "same";
+            /** Sign */
+            sign: string;
+        };
+        /**
+         * SignFound
+         * @description A sign of the colony, of its bees or of a comb that is not named: seen to an extent or in number, or doubtful.
+         *
+         *     `of`: among how many bees, where they were counted.
+         */
+        SignFound: {
+            /** Extent */
+            extent?: ("few" | "some" | "many") | null;
+            /** Number */
+            number?: number | null;
+            /** Of */
+            of?: number | null;
+            /**
+             * Seen
+             * @default seen
+             * @enum {string}
+             */
+            seen: "seen" | "cannot_tell";
             /** Sign */
             sign: string;
         };
@@ -12473,6 +12853,24 @@ export interface components {
             unit: string;
         };
         /**
+         * TestNext
+         * @description A test that would tell: how to do it, its minutes, how much it tells in bits, and the rule that asks for it.
+         */
+        TestNext: {
+            /** Bits */
+            bits: number;
+            /** Forced By */
+            forced_by: string | null;
+            /** How */
+            how: string;
+            /** Id */
+            id: string;
+            /** Minutes */
+            minutes: number;
+            /** Tells */
+            tells: string;
+        };
+        /**
          * TreatInput
          * @description A treatment that kills these shares a day of the mites on bees and in cells.
          */
@@ -12855,7 +13253,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "count_needed" | "count_needed_never";
             /**
              * Dates
              * @default []
@@ -12932,8 +13330,9 @@ export interface components {
          * VisitPlace
          * @description Label, apiary and keeper of the colony on the day of a visit; its hive as it stood then (None: not known), and
          *     the frames that hung in it; the year of the queen that headed it (None: not known), the phase of the season there,
-         *     the daily maximum from which the association opened its hives, what was `known` of its mites (None: a record from
-         *     before that was kept), and the stores that a colony was to winter on.
+         *     the daily maximum from which the association opened its hives, what was `known` of its mites, the stores that a
+         *     colony was to winter on, and what bore on the chance of `disease` there (each None: a record from before it was
+         *     kept).
          */
         VisitPlace: {
             /** Apiary */
@@ -12943,6 +13342,7 @@ export interface components {
              * Format: uuid
              */
             apiary_id: string;
+            disease?: components["schemas"]["DiseaseThen"] | null;
             /** Frames */
             frames: components["schemas"]["HangingFrame"][];
             hive: components["schemas"]["HiveState"] | null;
@@ -16722,6 +17122,35 @@ export interface operations {
             };
         };
     };
+    describe_examinations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExaminationWords"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_forecasts: {
         parameters: {
             query?: {
@@ -18650,6 +19079,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_disease: {
+        parameters: {
+            query?: {
+                without?: string[] | null;
+            };
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiseaseReading"] | null;
                 };
             };
             /** @description A problem document */

@@ -9,6 +9,7 @@ from uuid import UUID
 from pydantic import AfterValidator, Field
 
 from redframe.api.base import Output, Why
+from redframe.core.disease.region import DiseaseRegion
 from redframe.core.inputs import Input, printable
 from redframe.core.policy.draft import CalendarDates, CountedScoop, OwnLevels
 from redframe.core.policy.policy import STALE_AFTER_DAYS, STALE_AFTER_DAYS_DORMANT, Scope
@@ -36,6 +37,7 @@ class PolicyInput(Input):
     stale_after_days_dormant: Annotated[int, Field(strict=True, ge=7, le=200)] = STALE_AFTER_DAYS_DORMANT
     scoops: Annotated[list[CountedScoop], Field(max_length=60)] = []
     treatment_rules: TreatmentRules = TreatmentRules()
+    disease_region: DiseaseRegion = DiseaseRegion()
 
 
 class CatalogueEntry(Output):
@@ -60,6 +62,7 @@ class PolicyView(Output):
     stale_after_days: int
     stale_after_days_dormant: int
     treatment_rules: TreatmentRules
+    disease_region: DiseaseRegion
     scoops: list[CountedScoop]
     scoop: Scoop
     schemes: list[SchemeChoice]

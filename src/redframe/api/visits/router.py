@@ -22,8 +22,12 @@ from redframe.api.visits.schemas import (
     OpenInput,
     PastVisitInput,
     PhotoCaption,
+    SignId,
 )
+from redframe.core.disease.examination_words import ExaminationWords, examination_words
+from redframe.core.disease.findings import COUNTED, NOT_ENTERED
 from redframe.core.disease.signs import Sign, signs
+from redframe.core.visits.disease_reading import DiseaseReading
 from redframe.core.visits.shorthand import ReadLine, print_line, read_line
 from redframe.outlets.pictures import MOST_BYTES
 from redframe.store.photos import Photo
@@ -36,8 +40,14 @@ router = topic("visits")
 
 @router.get("/signs")
 async def list_signs(who: Who) -> list[Sign]:
-    """The signs that can be recorded on a comb."""
-    return [sign for sign in signs().values() if sign.on_frame]
+    """The signs that can be recorded: those of a comb (`on_frame`), of the bees and of the hive."""
+    return [sign for sign in signs().values() if sign.id not in (NOT_ENTERED, COUNTED)]
+
+
+@router.get("/examinations")
+async def describe_examinations(who: Who) -> ExaminationWords:
+    """What an examination can look for, and what of late bears on disease."""
+    return examination_words()
 
 
 @router.post("/colonies/{colony_id}/visits", status_code=201)
@@ -60,6 +70,14 @@ async def record_visit(colony_id: UUID, given: PastVisitInput, who: Who, service
 async def read_visit(visit_id: UUID, asked: OfVisit, compare_with: Annotated[UUID | None, Query()] = None) -> Response:
     """A visit compared with an earlier one: the last that looked at frames, or the one named."""
     return await asked.answer(lambda unit: read.visit_view(unit, visit_id, compare_with))
+
+
+@router.get("/visits/{visit_id}/disease", response_model=DiseaseReading | None)
+async def read_disease(
+    visit_id: UUID, asked: OfVisit, without: Annotated[list[SignId] | None, Query(max_length=40)] = None
+) -> Response:
+    """What the signs of a visit fit, as if some of its findings had not been made."""
+    return await asked.answer(lambda unit: read.disease_of_visit(unit, visit_id, without or []))
 
 
 @router.put("/visits/{visit_id}/before")

@@ -14,6 +14,8 @@ from redframe.work.visits.record import FrameEntry
 
 PhotoCaption = Annotated[str, Field(max_length=400), AfterValidator(printable)]
 
+SignId = Annotated[str, Field(max_length=40)]
+
 
 class OpenInput(Input):
     """A visit that begins at a moment, under the device's own id."""

@@ -18,6 +18,8 @@ ROPY_MM, SHORT_MM = 20.0, 10.0
 """From how many millimetres a thread is ropy, and from how many it is one at all."""
 NOT_ENTERED = "ropy_short"
 """A row of the matrix that stands for a short thread; nobody enters it."""
+COUNTED = "mite_count_high"
+"""A finding that follows from the count of a colony; nobody enters it at a visit."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -33,8 +33,9 @@ class QueenSeen:
 
 @dataclass(frozen=True, slots=True)
 class DiseaseTest:
-    """A test: minutes that it takes (or is worth waiting), and the signs that it tells."""
+    """A test: how it is done, minutes that it takes (or is worth waiting), and the signs that it tells."""
 
+    how: str
     minutes: float
     tells: tuple[str, ...]
 

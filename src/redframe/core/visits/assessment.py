@@ -11,12 +11,25 @@ from datetime import date
 from statistics import median
 
 from redframe.core.colonies.hive_state import HiveState, PlacedBox, Side
+from redframe.core.disease.evidence import Context
 from redframe.core.disease.signs import signs
 from redframe.core.season.calendar import Phase
+from redframe.core.status.status import Level
 from redframe.core.visits.cells import cells
 from redframe.core.visits.colony import bees_lost, combs_to_renew, kinds_of_stores, stores, suspicious_signs, weakness
 from redframe.core.visits.comparison import FrameChange, QueenTrace, compare, queen_trace
+from redframe.core.visits.count_needed import count_needed
+from redframe.core.visits.disease_reading import (
+    DiseaseReading,
+    NotSeen,
+    count_over,
+    not_seen,
+    read_disease,
+    sick_cells,
+    with_examination,
+)
 from redframe.core.visits.estimates import Balance, BalanceReading, Estimates, SeenFrame, estimate
+from redframe.core.visits.evidence import findings_of_visit
 from redframe.core.visits.finding import BalanceCode, Said, VisitFinding
 from redframe.core.visits.next_visit import NextVisit, next_visit
 from redframe.core.visits.opening import opening
@@ -43,7 +56,8 @@ CROWDED_FROM = 0.9
 class VisitFacts:
     """What a visit is assessed by. `boxes` are those of its day, their frames `numbered_from` a side; `then` are the
     frames of the visit `compared_with`, `past` all earlier visits (newest first), `near` the apiary's other colonies;
-    `left_on`: days on which bees left by a split or came by a merger; `courses` are those of the day."""
+    `left_on`: days on which bees left by a split or came by a merger; `courses` are those of the day; `disease`: what
+    bears on the chance of disease there; `level` and `counted_on` of the latest count."""
 
     on: date
     phase: Phase
@@ -61,11 +75,15 @@ class VisitFacts:
     open_from_c: float
     courses: CoursesThen
     winter_target_kg: float
+    disease: Context
+    level: Level
+    counted_on: date | None
 
 
 @dataclass(frozen=True, slots=True)
 class Assessment:
-    """What the rules say of a visit as far as it is recorded."""
+    """What the rules say of a visit as far as it is recorded. `disease`: what the signs fit, None where none was seen;
+    `not_seen`: what was looked for and not seen."""
 
     estimates: Estimates
     opening: Sequence[VisitFinding]
@@ -76,6 +94,8 @@ class Assessment:
     worth: Sequence[Criterion]
     suspicious: Sequence[str]
     suggested: NextVisit
+    disease: DiseaseReading | None
+    not_seen: Sequence[NotSeen]
 
 
 def framed_boxes(hive: HiveState | None) -> list[PlacedBox]:
@@ -83,8 +103,8 @@ def framed_boxes(hive: HiveState | None) -> list[PlacedBox]:
     return [box for box in hive.boxes if box.frames] if hive is not None else []
 
 
-def assess(facts: VisitFacts) -> Assessment:
-    """Assess a visit."""
+def assess(facts: VisitFacts, without: Sequence[str] = ()) -> Assessment:
+    """Assess a visit; findings `without` left out where the signs of disease are read."""
     wintering, on, after = facts.phase == "dormant", facts.on, facts.after
     framed = [box for box in facts.boxes if box.frames]
     nest = [box for box in framed if box.purpose == "brood"]
@@ -98,7 +118,8 @@ def assess(facts: VisitFacts) -> Assessment:
         wintering=wintering,
         frame_format=nest[0].frame_format if nest else None,
     )
-    suspicious = suspicious_signs(facts.now)
+    suspicious = suspicious_signs(facts.now, after.examination)
+    reading = _disease(facts, estimates, without)
     laying = laying_state(facts.now)
     # What lays drones in worker cells lays: that no worker brood is found says nothing more.
     settled = laying is not None and laying.level == "act"
@@ -133,6 +154,8 @@ def assess(facts: VisitFacts) -> Assessment:
         bees_lost(estimates, last, on, left_on=facts.left_on, swarming=swarming, phase=facts.phase),
     )
     found += [one for one in others if one is not None]
+    if reading is not None and (asked := count_needed(reading, facts.counted_on, on)) is not None:
+        found.append(asked)
     stand = any(box.purpose == "super" for box in framed)
     found += quick_acts(after, evidence)
     found += with_courses(after, facts.courses, supers_stand=stand)
@@ -145,8 +168,22 @@ def assess(facts: VisitFacts) -> Assessment:
         trends=trends(estimates, facts.compared_with, facts.near),
         worth=queen_worth(_queen_record(facts, estimates), suspicious=bool(suspicious), laying=laying),
         suspicious=suspicious,
-        suggested=next_visit(on, facts.phase, found),
+        suggested=next_visit(on, facts.phase, found, reading.recheck if reading is not None else None),
+        disease=reading,
+        not_seen=not_seen(after.examination),
     )
+
+
+def _disease(facts: VisitFacts, estimates: Estimates, without: Sequence[str]) -> DiseaseReading | None:
+    examined = facts.after.examination
+    findings = findings_of_visit(
+        facts.before, facts.after, facts.now, on=facts.on, count_over=count_over(facts.level)
+    )  # fmt: skip
+    brood = [one.value for one in (estimates.open, estimates.capped) if one is not None]
+    return read_disease(
+        findings, with_examination(facts.disease, examined), on=facts.on, without=without,
+        sick=sick_cells(facts.now, examined, sum(brood)),
+    )  # fmt: skip
 
 
 def _queen_record(facts: VisitFacts, estimates: Estimates) -> QueenRecord:

@@ -6,11 +6,13 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 
 from redframe.core.colonies.hive_state import PlacedBox, Side, frame_number
+from redframe.core.disease.findings import SHORT_MM
 from redframe.core.disease.signs import signs
 from redframe.core.feeding.stores import winter_target
 from redframe.core.said import Params
 from redframe.core.season.calendar import Phase
 from redframe.core.visits.estimates import Estimates, SeenFrame
+from redframe.core.visits.examination import Examination
 from redframe.core.visits.finding import FindingCode, Level, Said, VisitFinding, WeakCode
 from redframe.core.visits.past import PastVisit
 from redframe.core.visits.record import StoresKind
@@ -124,11 +126,16 @@ def bees_lost(
     ):
         if now is not None and then is not None and then - now >= LOST_LEAST and now <= (1 - LOST_SHARE) * then:
             lost: Params = {"then": then, "now": now, "unit": unit, "days": (on - before.visited_on).days}
-            return VisitFinding("bees_lost", "act", lost, (Said("nothing_on_record"),))
+            return VisitFinding("bees_lost", "act", lost, (Said("nothing_on_record"), Said("causes_of_loss")))
     return None
 
 
-def suspicious_signs(frames: Sequence[SeenFrame]) -> list[str]:
+def suspicious_signs(frames: Sequence[SeenFrame], examined: Examination | None) -> list[str]:
     """Ids of signs that hold combs back until they are explained, in the order of the vocabulary."""
     seen = {one.sign for frame in frames for one in frame.record.signs}
+    if examined is not None:
+        seen |= {one.sign for one in examined.signs if one.seen == "seen"}
+        if (examined.thread_mm or 0) >= SHORT_MM:
+            seen.add("ropy_thread")
+        seen |= {f"lfd_{one.tests_for}_pos" for one in examined.kits if one.result == "positive"}
     return [sign.id for sign in signs().values() if sign.suspicious and sign.id in seen]

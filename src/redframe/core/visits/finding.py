@@ -31,7 +31,7 @@ ColonyCode = Literal[
     "stores_set_hard", "stores_syrup", "renew_comb", "bees_lost",
     "supers_with_course", "supers_with_course_by_label", "feed_with_course", "supers_before_course",
     "feed_before_course", "feed_untouched", "drone_comb_cut", "cells_removed", "cells_removed_no_eggs", "sugar_dusted",
-    "spare_honey", "spare_honey_not_clear",
+    "spare_honey", "spare_honey_not_clear", "count_needed", "count_needed_never",
 ]  # fmt: skip
 FindingCode = Literal[OpeningCode, QueenCode, CellsCode, BalanceCode, WeakCode, ColonyCode]
 BecauseCode = Literal[
@@ -41,7 +41,7 @@ BecauseCode = Literal[
     "sealed_brood_age", "no_younger_brood", "season_of_place", "no_brood_of_any_age", "drone_brood_would_settle",
     "cells_empty", "gaps_may_be_laid", "cells_seen", "crowded",
     "empty_cells", "share_of_median", "season_in_office", "mean_temper", "not_clear_before_out", "not_clear_until",
-    "kept_for_winter", "syrup_in_combs",
+    "kept_for_winter", "syrup_in_combs", "causes_of_loss",
 ]  # fmt: skip
 SentenceCode = Literal[FindingCode, BecauseCode]
 

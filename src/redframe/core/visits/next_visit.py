@@ -8,12 +8,14 @@ from datetime import date, timedelta
 from typing import Literal
 
 from redframe.core.season.calendar import Phase
+from redframe.core.visits.disease_reading import Recheck
 from redframe.core.visits.finding import FindingCode, VisitFinding
 
 Why = Literal[
     "swarming_season", "flow", "after_harvest", "autumn", "winter",
     "queen_cells", "new_queen", "no_eggs", "queen_without_eggs", "no_eggs_no_open_brood", "no_brood", "several_eggs",
     "laying_workers", "drone_layer", "unexplained_signs", "no_food", "weak", "bees_lost", "cells_removed",
+    "disease_recheck",
 ]  # fmt: skip
 USUAL_DAYS: dict[Phase, tuple[int, Why]] = {
     "build_up": (10, "swarming_season"),
@@ -55,9 +57,15 @@ class NextVisit:
     why: Why
 
 
-def next_visit(visited_on: date, phase: Phase, findings: Sequence[VisitFinding]) -> NextVisit:
-    """The soonest day that the season or a finding asks for; a finding of mere note (play cups) asks for nothing."""
+def next_visit(
+    visited_on: date, phase: Phase, findings: Sequence[VisitFinding], recheck: Recheck | None = None
+) -> NextVisit:
+    """The soonest day that the season, a finding or what the signs fit asks for; a finding of mere note (play cups)
+    asks for nothing. Signs that were read wait as long as what they fit: unread, they are not explained."""
     days, why = USUAL_DAYS[phase]
+    if recheck is not None and recheck.name is not None:
+        days, why = min((days, why), ((recheck.on - visited_on).days, "disease_recheck"))
+        findings = [one for one in findings if one.code != "suspicious"]
     for finding in findings:
         wanted = SOONER_DAYS.get(finding.code)
         if wanted is None or finding.level == "note":

@@ -8,6 +8,9 @@ from datetime import date
 from uuid import UUID
 
 from redframe.core.colonies.hive_state import HangingFrame, HiveState
+from redframe.core.disease.evidence import Context
+from redframe.core.disease.region import DiseaseRegion
+from redframe.core.disease.settings import Season
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
@@ -53,11 +56,32 @@ class ColonyThen:
 
 
 @dataclass(frozen=True, slots=True)
+class DiseaseThen:
+    """What bore on the chance of disease on the day: the season there, the region as the association had it, what the
+    record says of late, and the version of the settings that the signs were weighed with."""
+
+    season: Season
+    region: DiseaseRegion
+    lately: Sequence[str] = ()
+    version: int = 1
+
+    def context(self) -> Context:
+        """The same as the signs are weighed in."""
+        here = self.region
+        return Context(
+            self.season, here.afb_level, here.efb_level, here.shb_established, here.tropilaelaps_present,
+            flags=frozenset(self.lately),
+        )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
 class VisitPlace:
     """Label, apiary and keeper of the colony on the day of a visit; its hive as it stood then (None: not known), and
     the frames that hung in it; the year of the queen that headed it (None: not known), the phase of the season there,
-    the daily maximum from which the association opened its hives, what was `known` of its mites (None: a record from
-    before that was kept), and the stores that a colony was to winter on."""
+    the daily maximum from which the association opened its hives, what was `known` of its mites, the stores that a
+    colony was to winter on, and what bore on the chance of `disease` there (each None: a record from before it was
+    kept).
+    """
 
     label: str
     apiary_id: UUID
@@ -70,3 +94,4 @@ class VisitPlace:
     open_from_c: float
     known: ColonyThen | None = None
     winter_target_kg: float = 20.0
+    disease: DiseaseThen | None = None

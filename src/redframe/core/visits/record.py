@@ -13,6 +13,7 @@ from pydantic import Field, model_validator
 from redframe.core.disease.signs import Extent, signs
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import Input, IsoDate, Number, Text
+from redframe.core.visits.examination import Examination
 
 Tenths = Annotated[int, Field(strict=True, ge=0, le=10)]
 CombState = Literal["new", "drawn", "old", "damaged", "foundation", "mould"]
@@ -142,8 +143,8 @@ class After(Input):
     """After the last frame: the colony as a whole, what was done, and when to come back.
 
     What is given here is of the whole hive: it is never overruled by the combs that were looked at. `stores_are` is
-    said of a part of the stores. `queen` is what was
-    seen of her anywhere; `queen_caged` asks for `queen_released` before the visit can be closed.
+    said of a part of the stores. `queen` is what was seen of her anywhere; `queen_caged` asks for `queen_released`
+    before the visit can be closed. `examination`: how it was examined for disease (None: it was not).
     """
 
     seams_of_bees: Annotated[Number, Field(ge=0, le=60)] | None = None
@@ -178,6 +179,7 @@ class After(Input):
     next_why: Text = ""
     decided: Text = ""
     note: Text = ""
+    examination: Examination | None = None
 
     @model_validator(mode="after")
     def _sound(self) -> After:

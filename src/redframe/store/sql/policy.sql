@@ -1,13 +1,13 @@
 -- name: policy_in_force
 SELECT association_id, version, created_at, scheme, threshold_basis, scope, calendar, levels, stale_after_days,
-       stale_after_days_dormant, treatment_rules, scoops FROM policy
+       stale_after_days_dormant, treatment_rules, scoops, disease_region FROM policy
 WHERE association_id = my_association() ORDER BY version DESC LIMIT 1;
 
 -- name: add_policy
 INSERT INTO policy (association_id, version, created_by, scheme, threshold_basis, scope, calendar, levels, stale_after_days,
-                    stale_after_days_dormant, treatment_rules, scoops)
+                    stale_after_days_dormant, treatment_rules, scoops, disease_region)
 SELECT my_association(), coalesce(max(version), 0) + 1, my_person(), :scheme, :threshold_basis, :scope, :calendar, :levels,
-       :stale_after_days, :stale_after_days_dormant, :treatment_rules, :scoops
+       :stale_after_days, :stale_after_days_dormant, :treatment_rules, :scoops, :disease_region
 FROM policy WHERE association_id = my_association() RETURNING version;
 
 -- name: apiary_policies

@@ -9,6 +9,7 @@ from json import dumps, loads
 from typing import cast
 from uuid import UUID
 
+from redframe.core.disease.region import DiseaseRegion
 from redframe.core.policy.draft import CalendarDates, CountedScoop, OwnLevels
 from redframe.core.policy.policy import Policy, Scope
 from redframe.core.policy.schemes import SCHEMES, Levels, SchemeId, Unit, own_levels, scheme_of
@@ -43,6 +44,7 @@ class PolicyInForce:
     treatment_rules: TreatmentRules
     scoops: Sequence[CountedScoop]
     scoop: Scoop
+    region: DiseaseRegion
     has_own: bool = False
 
     @property
@@ -71,7 +73,7 @@ class PolicyInForce:
 @lru_cache(maxsize=256)
 def _read(
     version: int, scheme: str, basis: str, scope: str, calendar: str, levels: str, stale: tuple[int, int], rules: str,
-    scoops: str, here: str, has_own: bool,
+    scoops: str, region: str, here: str, has_own: bool,
 ) -> PolicyInForce:  # fmt: skip
     found = scheme_of(scheme)
     dates = CalendarDates.model_validate_json(calendar)
@@ -97,6 +99,7 @@ def _read(
         treatment_rules=TreatmentRules.model_validate_json(rules),
         scoops=counted,
         scoop=calibrated_scoop([(one.ml, one.bees) for one in counted]),
+        region=DiseaseRegion.model_validate_json(region),
         has_own=has_own,
     )
 
@@ -119,6 +122,7 @@ def _in_force(row: store.Policy, here: ApiaryPolicy | None) -> PolicyInForce:
         (row.stale_after_days, row.stale_after_days_dormant),
         _text(row.treatment_rules),
         _text(row.scoops),
+        _text(row.disease_region),
         _text(here.levels if here else None),
         has_own,
     )

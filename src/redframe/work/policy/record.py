@@ -9,6 +9,7 @@ from datetime import datetime
 from typing import get_args
 from uuid import UUID
 
+from redframe.core.disease.region import DiseaseRegion
 from redframe.core.errors import InvalidInput
 from redframe.core.policy.draft import CalendarDates, CountedScoop, DraftLevels
 from redframe.core.policy.policy import Scope
@@ -49,6 +50,7 @@ class PolicyDraft:
     stale_after_days_dormant: int
     treatment_rules: TreatmentRules
     scoops: Sequence[CountedScoop] = ()
+    disease_region: DiseaseRegion = DiseaseRegion()
 
     def as_policy(self, version: int) -> PolicyInForce:
         """The policy as the core takes it.
@@ -80,6 +82,7 @@ class PolicyDraft:
             stale_after_days_dormant=self.stale_after_days_dormant,
             treatment_rules=self.treatment_rules.model_dump(mode="json"),
             scoops=[one.model_dump() for one in self.scoops],
+            disease_region=self.disease_region.model_dump(),
         )
 
 

@@ -10,21 +10,26 @@ from uuid import UUID
 from redframe.core.colonies.hive_state import HangingFrame, HiveState, PlacedBox
 from redframe.core.colonies.lineage import DatedChange, value_on
 from redframe.core.colonies.queens import year_on
+from redframe.core.disease.evidence import Context
+from redframe.core.disease.settings import brood_settings
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
 from redframe.core.treatments.states import is_abandoned
 from redframe.core.visits.assessment import Assessment, VisitFacts, assess, framed_boxes
+from redframe.core.visits.disease_reading import DiseaseReading
 from redframe.core.visits.estimates import SeenFrame
+from redframe.core.visits.evidence import RAISING_DAYS, lately, season_of, season_of_phase
 from redframe.core.visits.past import PastVisit
-from redframe.core.visits.place import ColonyThen, CoursePlanned, CourseThen, VisitPlace
+from redframe.core.visits.place import ColonyThen, CoursePlanned, CourseThen, DiseaseThen, VisitPlace
 from redframe.core.visits.with_course import CoursesThen
-from redframe.store import colonies, frames, hives, holds, photos, places, queens, sampling, treatments
+from redframe.store import brood, colonies, frames, hives, holds, photos, places, queens, sampling, treatments
 from redframe.store import visits as store
 from redframe.store.colonies import ColonyEvent, ColonyOverview
 from redframe.store.database import together
 from redframe.store.frames import Frame
 from redframe.store.holds import Hold
 from redframe.store.photos import Photo
+from redframe.store.treatments import Course
 from redframe.store.undo import Change, undoable_change
 from redframe.store.visits import RoundStop, VisitFrame, VisitRecord
 from redframe.work.colonies.hive_state import state_of_hive
@@ -67,8 +72,17 @@ async def visit_view(unit: UnitOfWork, visit_id: UUID, compare_with_id: UUID | N
     return await view_of(unit, await store.visit(unit.connection, visit_id), compare_with_id)
 
 
-async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | None = None) -> VisitView:
-    """A visit whether it is on record yet or not, as `visit_view`."""
+async def disease_of_visit(unit: UnitOfWork, visit_id: UUID, without: Sequence[str]) -> DiseaseReading | None:
+    """What the signs of a visit fit, findings `without` left out. Raises NotFound."""
+    view = await view_of(unit, await store.visit(unit.connection, visit_id), without=without)
+    return view.assessment.disease
+
+
+async def view_of(
+    unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | None = None, without: Sequence[str] = ()
+) -> VisitView:
+    """A visit whether it is on record yet or not, as `visit_view`; `without`: findings that the signs are read
+    without."""
     colony = await colonies.colony_overview(unit.connection, visit.colony_id, unit.today)
     connection = unit.connection
     async with together(connection) as begin:
@@ -114,6 +128,9 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         open_from_c=place.open_from_c,
         courses=courses_then(place),
         winter_target_kg=place.winter_target_kg,
+        disease=place.disease.context() if place.disease is not None else Context(season_of_phase(place.phase)),
+        level=place.known.level if place.known is not None else "unknown",
+        counted_on=place.known.counted_on if place.known is not None else None,
     )
     return VisitView(
         today=unit.today,
@@ -129,7 +146,7 @@ async def view_of(unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | 
         hold=hold.result(),
         undoable=undoable.result(),
         phase=facts.phase,
-        assessment=assess(facts),
+        assessment=assess(facts, without),
     )
 
 
@@ -164,6 +181,8 @@ async def place_on(
         ]
     policy = await policy_in_force(unit, apiary.id)
     known = await queens.queens_of_colony(unit.connection, colony.id)
+    courses = await treatments.courses_of_colonies(unit.connection, [colony.id])
+    season = policy.calendar.treatment_season(day, policy.honey_off)
     return VisitPlace(
         label=value_on(day, colony.label, changes, "renumbered"),
         apiary_id=apiary.id,
@@ -174,12 +193,38 @@ async def place_on(
         queen_year=year_on(day, [(one.since, one.until, one.year) for one in known]),
         phase=policy.calendar.phase(day),
         open_from_c=policy.treatment_rules.open_from_c,
-        known=await _known_on(unit, colony.id, day),
+        known=await _known_on(unit, colony.id, day, courses),
         winter_target_kg=policy.treatment_rules.winter_target_kg,
+        disease=DiseaseThen(
+            season_of(season),
+            policy.region,
+            sorted(await _lately(unit, colony.id, day, events, courses)),
+            brood_settings().version,
+        ),
     )
 
 
-async def _known_on(unit: UnitOfWork, colony_id: UUID, day: date) -> ColonyThen:
+async def _lately(
+    unit: UnitOfWork, colony_id: UUID, day: date, events: Sequence[ColonyEvent], courses: Sequence[Course]
+) -> frozenset[str]:
+    """What the record says of a colony that bears on disease on a day."""
+    stops = await brood.brood_stops(unit.connection, [colony_id], day - timedelta(days=RAISING_DAYS), [], [])
+    return lately(
+        day,
+        split=[one.happened_on for one in events if one.kind == "split_from"],
+        swarmed=[one.on for one in stops if one.kind == "swarm_left"],
+        queen_removed=[one.on for one in stops if one.kind == "queen_removed"],
+        treated=[
+            min(one.ended_on or day, day)
+            for one in courses
+            if one.option.chemical and one.placed_on is not None and one.placed_on <= day
+        ],
+    )
+
+
+async def _known_on(
+    unit: UnitOfWork, colony_id: UUID, day: date, of_colony: Sequence[Course]
+) -> ColonyThen:  # fmt: skip
     """What was known of a colony's mites on a day: nothing that was counted or placed after it."""
     then = await colonies.colony_overview(unit.connection, colony_id, day)
     known: tuple[date | None, Scale | None, float | None, float | None, float | None]
@@ -189,7 +234,6 @@ async def _known_on(unit: UnitOfWork, colony_id: UUID, day: date) -> ColonyThen:
         latest = next((one for one in counts if one.taken_on <= day and one.median is not None), None)
         known = (latest.taken_on, latest.scale, latest.median, latest.low, latest.high) if latest else (None,) * 5
     counted_on, scale, rate, low, high = known
-    of_colony = await treatments.courses_of_colonies(unit.connection, [colony_id])
     courses = [
         CourseThen(
             one.option.name,

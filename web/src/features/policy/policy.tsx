@@ -11,6 +11,7 @@ import { Notice } from "@/ui/page";
 import { useDesk } from "@/ui/use-desk";
 import { useHash } from "@/ui/use-hash";
 import { CALENDAR_FIELDS, CalendarPart } from "./calendar-part";
+import { DiseaseRegion } from "./disease-region";
 import { LevelsOfYear } from "./levels-of-year";
 import { EffectOnColonies } from "./policy-effect";
 import { SchemePart } from "./scheme-part";
@@ -55,6 +56,11 @@ function PolicyForm({ policy }: { policy: Policy }) {
           disabled={!maySet}
           errorAt={at}
           onChange={(treatment_rules) => set({ treatment_rules })}
+        />
+        <DiseaseRegion
+          region={draft.disease_region ?? policy.disease_region}
+          disabled={!maySet}
+          onChange={(disease_region) => set({ disease_region })}
         />
       </fieldset>
       <aside className="min-w-0 space-y-6 desk:sticky desk:top-16" aria-label="What it means">

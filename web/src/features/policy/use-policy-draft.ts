@@ -20,6 +20,7 @@ function asDraft(policy: Policy): Draft {
     stale_after_days_dormant: policy.stale_after_days_dormant,
     scoops: policy.scoops,
     treatment_rules: policy.treatment_rules,
+    disease_region: policy.disease_region,
   };
 }
 

@@ -1,6 +1,7 @@
 /**
  * The colony as a whole, after the last frame or as a quick visit: six facts on one screen, the rest behind More.
  */
+import { useState } from "react";
 import type { Schemas } from "@/client/types";
 import { FillBar } from "@/instruments/fill-bar";
 import { Button } from "@/ui/button";
@@ -14,6 +15,8 @@ import { weight, type Units } from "@/ui/units";
 import { NEXT_VISIT } from "@/wording/sentences";
 import { AfterMore } from "./after-more";
 import type { SetAfter } from "./after-set";
+import { examined } from "./examination";
+import { ExaminationDialog } from "./examination-dialog";
 import { QUEEN_AND_EGGS, queenAndEggs, type QueenAndEggs } from "./queen-and-eggs";
 import type { After, View } from "./visit-queue";
 
@@ -34,6 +37,7 @@ export function AfterForm({ content, view, units, fault, onChange: set }: Props)
         options={QUEEN_AND_EGGS.map(({ id, says }) => [id, says] as const)}
         onChange={(id) => set(QUEEN_AND_EGGS.find((one) => one.id === (id as QueenAndEggs))?.record ?? {})}
       />
+      <Examine content={content} view={view} fault={fault} set={set} />
       <label className="block">
         <span className="sr-only">Note</span>
         <input
@@ -66,6 +70,27 @@ export function AfterForm({ content, view, units, fault, onChange: set }: Props)
         </div>
       </details>
       {fault && !OWN_FAULTS.some((name) => fault.field.endsWith(name)) && <Notice tone="act">{fault.message}</Notice>}
+    </div>
+  );
+}
+
+/** What was examined for disease, in a line, and the way to its walk. */
+function Examine({ content, view, fault, set }: { content: After; view: View; fault: Fault | null; set: SetAfter }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="flex items-center justify-between gap-3">
+      <p className={content.examination ? "" : "text-ink-2"}>{examined(content)}</p>
+      <Button className="shrink-0" onClick={() => setOpen(true)}>
+        Disease examination
+      </Button>
+      <ExaminationDialog
+        open={open}
+        onClose={() => setOpen(false)}
+        view={view}
+        content={content}
+        fault={fault}
+        onChange={set}
+      />
     </div>
   );
 }

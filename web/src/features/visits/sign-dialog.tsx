@@ -6,7 +6,14 @@ import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 
 type Sign = Schemas["Sign"];
-type Props = { open: boolean; onClose: () => void; signs: Sign[]; onAdd: (sign: Schemas["SignSeen"]) => void };
+type Props = {
+  open: boolean;
+  onClose: () => void;
+  signs: Sign[];
+  /** Of the frame in hand: with its sides, and only what can be seen on a comb. */
+  ofComb?: boolean;
+  onAdd: (sign: Schemas["SignSeen"]) => void;
+};
 
 const GROUP: Record<string, string> = {
   cappings: "Cappings and pattern",
@@ -17,7 +24,15 @@ const GROUP: Record<string, string> = {
   pests: "Pests",
 };
 
-export function SignDialog({ open, onClose, signs, onAdd }: Props) {
+/** What few, some and many are, by what is counted. */
+const HOW_MUCH: Record<string, string> = {
+  cells: "few: to 10 cells; some: to 100; many: more.",
+  bees: "few: to 5 bees; some: to 50; many: more.",
+  extent: "few: under 100 dead bees; some: to 1000; many: more.",
+  number: "few: to 5; some: to 50; many: more.",
+};
+
+export function SignDialog({ open, onClose, signs, ofComb = true, onAdd }: Props) {
   const [chosen, setChosen] = useState<Sign | null>(null);
   const close = () => {
     setChosen(null);
@@ -28,6 +43,7 @@ export function SignDialog({ open, onClose, signs, onAdd }: Props) {
       {chosen ? (
         <HowMuch
           chosen={chosen}
+          ofComb={ofComb}
           onBack={() => setChosen(null)}
           onAdd={(part) => {
             onAdd({ sign: chosen.id, extent: null, number: null, side: null, ...part });
@@ -35,15 +51,20 @@ export function SignDialog({ open, onClose, signs, onAdd }: Props) {
           }}
         />
       ) : (
-        <WhichSign signs={signs} onChoose={setChosen} />
+        <WhichSign signs={ofComb ? signs.filter((one) => one.on_frame) : signs} onChoose={setChosen} />
       )}
     </Dialog>
   );
 }
 
-type HowMuchProps = { chosen: Sign; onBack: () => void; onAdd: (part: Partial<Schemas["SignSeen"]>) => void };
+type HowMuchProps = {
+  chosen: Sign;
+  ofComb: boolean;
+  onBack: () => void;
+  onAdd: (part: Partial<Schemas["SignSeen"]>) => void;
+};
 
-function HowMuch({ chosen, onBack, onAdd }: HowMuchProps) {
+function HowMuch({ chosen, ofComb, onBack, onAdd }: HowMuchProps) {
   const [side, setSide] = useState<"both" | "a" | "b">("both");
   const add = (part: Partial<Schemas["SignSeen"]>) => onAdd({ side: side === "both" ? null : side, ...part });
   return (
@@ -55,17 +76,19 @@ function HowMuch({ chosen, onBack, onAdd }: HowMuchProps) {
           side? Brush a frame with queen cells, never shake it.
         </p>
       )}
-      <Choice
-        label="Side"
-        value={side}
-        options={[
-          ["both", "both or not recorded"],
-          ["a", "side a"],
-          ["b", "side b"],
-        ]}
-        onChange={setSide}
-      />
-      <p className="font-semibold">How much? few: to 10 cells; some: to 100; many: more.</p>
+      {ofComb && (
+        <Choice
+          label="Side"
+          value={side}
+          options={[
+            ["both", "both or not recorded"],
+            ["a", "side a"],
+            ["b", "side b"],
+          ]}
+          onChange={setSide}
+        />
+      )}
+      <p className="font-semibold">How much? {HOW_MUCH[chosen.scale] ?? HOW_MUCH["cells"]}</p>
       <div className="grid grid-cols-3 gap-2">
         {(["few", "some", "many"] as const).map((extent) => (
           <Button key={extent} big onClick={() => add({ extent })}>

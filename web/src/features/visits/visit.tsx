@@ -14,6 +14,7 @@ import { useDesk } from "@/ui/use-desk";
 import { AfterForm } from "./after-form";
 import { BeforeForm } from "./before-form";
 import { Closing } from "./closing";
+import { Disease } from "./disease";
 import { FramesPart } from "./frames-part";
 import { HiveDialog } from "./hive-dialog";
 import { Figures, Findings, NextSteps } from "./next-steps";
@@ -84,7 +85,8 @@ function VisitSheet({ view }: { view: View }) {
 function FollowsPart({ visit }: { visit: VisitState }) {
   return (
     <div className={TWO_COLUMNS}>
-      <div>
+      <div className="space-y-6">
+        <Disease view={visit.view} />
         <NextSteps view={visit.view} />
         {visit.draft && visit.mayRecord && <Closing visit={visit} />}
       </div>
@@ -146,6 +148,7 @@ function AfterPart({ visit }: { visit: VisitState }) {
         {visit.draft && visit.mayRecord && <Closing visit={visit} pinned />}
       </div>
       <div className="space-y-5">
+        <Disease view={visit.view} />
         <Findings view={visit.view} />
         <Photos view={visit.view} at={null} writable={visit.writable} name="the visit" />
       </div>

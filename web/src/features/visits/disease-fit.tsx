@@ -1,0 +1,100 @@
+/** One condition that the signs may fit: its chance, and opened its marks, what is done, each finding as a bar. */
+import { clsx } from "clsx";
+import type { Schemas } from "@/client/types";
+import { Button } from "@/ui/button";
+import { percent } from "./disease-words";
+
+type Props = { fit: Schemas["Fit"]; leads: boolean; onStrike: (sign: string) => void };
+
+/** `leads`: it stands first, and what is done now is said without opening it. */
+export function DiseaseFit({ fit, leads, onStrike }: Props) {
+  const pinned = fit.pinned_by.length > 0;
+  return (
+    <li className="border-b border-line">
+      <details>
+        <summary
+          className={clsx(
+            "grid min-h-14 cursor-pointer grid-cols-[minmax(0,1fr)_6rem_5.5rem] items-center gap-3",
+            "desk:min-h-11",
+          )}>
+          <span className={clsx("font-semibold underline underline-offset-4", pinned && "text-act")}>
+            {fit.name[0]?.toUpperCase()}
+            {fit.name.slice(1)}
+          </span>
+          <span className="h-2.5 border border-line-2 bg-sheet" aria-hidden="true">
+            <span
+              className={clsx("block h-full", pinned ? "bg-act" : "bg-ink-2")}
+              style={{ width: `${100 * fit.chance}%` }}
+            />
+          </span>
+          <span className="figure text-right">{percent(fit.chance)}</span>
+        </summary>
+        <div className="space-y-3 pb-3 pt-1">
+          <dl className="grid gap-x-4 gap-y-1 desk:grid-cols-[7rem_1fr]">
+            <dt className="font-semibold">Marks</dt>
+            <dd>{fit.tells}</dd>
+            <dt className="font-semibold">Taken for it</dt>
+            <dd>{fit.like}.</dd>
+            <dt className="font-semibold">Proved by</dt>
+            <dd>{fit.proves}.</dd>
+            {!leads && (
+              <>
+                <dt className="font-semibold">Now</dt>
+                <dd>{fit.now.join(". ")}.</dd>
+              </>
+            )}
+            <dt className="font-semibold">Never</dt>
+            <dd>{fit.never.join(", ")}.</dd>
+          </dl>
+          {fit.terms.length > 0 && <Terms fit={fit} onStrike={onStrike} />}
+        </div>
+      </details>
+      {leads && (
+        <p className="pb-2">
+          <strong>Now:</strong> {fit.now.join(". ")}.
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** Bars to the right speak for it, to the left against it; each can be left out to see what hangs on it. */
+function Terms({ fit, onStrike }: Omit<Props, "leads">) {
+  const longest = Math.max(...fit.terms.map((one) => Math.abs(one.log_odds)), 1);
+  return (
+    <table className="w-full">
+      <caption className="text-left text-sm text-ink-2">What speaks against it (left) and for it (right)</caption>
+      <tbody>
+        {fit.terms.map((one) => (
+          <tr key={one.sign} className="border-t border-line">
+            <th scope="row" className="py-1 text-left font-normal">
+              {one.seen ? one.name : `${one.name}: no`}
+            </th>
+            <td className="w-32 desk:w-44">
+              <Bar share={one.log_odds / longest} />
+              <span className="sr-only">{one.log_odds > 0 ? "for it" : "against it"}</span>
+            </td>
+            <td className="w-24 text-right">
+              <Button variant="quiet" aria-label={`Without ${one.name}`} onClick={() => onStrike(one.sign)}>
+                without
+              </Button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Bar({ share }: { share: number }) {
+  const width = 50 * Math.min(1, Math.abs(share));
+  return (
+    <span className="relative block h-3 border-x border-line" aria-hidden="true">
+      <span className="absolute inset-y-0 left-1/2 border-l border-ink" />
+      <span
+        className={clsx("absolute inset-y-0.5", share > 0 ? "bg-ink" : "bg-line-2")}
+        style={{ width: `${width}%`, left: share > 0 ? "50%" : `${50 - width}%` }}
+      />
+    </span>
+  );
+}
