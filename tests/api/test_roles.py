@@ -227,6 +227,7 @@ class RolesCrossed(unittest.TestCase):
             ("put", "/colonies/{colony_id}/place", f"/colonies/{self.kettle}/place", {"apiary_id": str(apiary), "hive": "own", "label": "K99", "on": "2031-08-01", "boxes": [box]}, STAFF),
             ("put", "/colonies/{colony_id}/hive", f"/colonies/{self.kettle}/hive", {"boxes": [box], "on": "2031-08-01"}, STAFF),
             ("get", "/signs", "/signs", None, EVERYONE),
+            ("get", "/apiaries/{apiary_id}/unseen", f"/apiaries/{apiary}/unseen", None, STAFF | {"read_only"}),
             ("get", "/examinations", "/examinations", None, EVERYONE),
             ("post", "/frame-lines", "/frame-lines", {"text": "4 c7"}, EVERYONE),
             ("post", "/colonies/{colony_id}/visits", f"/colonies/{self.kettle}/visits", {"id": str(uuid4()), "opened_at": "2031-08-02T10:00:00Z"}, STAFF),

@@ -20,6 +20,7 @@ from redframe.api.bodies import BodyLimits
 from redframe.api.calculators import router as calculators
 from redframe.api.campaigns import router as campaigns
 from redframe.api.colonies import router as colonies
+from redframe.api.disease import router as disease
 from redframe.api.feeding import router as feeding
 from redframe.api.forecast import association_router
 from redframe.api.forecast import router as forecast
@@ -47,6 +48,7 @@ from redframe.work.unit_of_work import Services
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
     hive_work, guide, forecast, search, calculators, stock, registers, feeding,
+    disease,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

@@ -405,6 +405,13 @@ export const diseaseQuery = (visitId: string, without: readonly string[]) =>
       ),
   });
 
+/** What the examinations at an apiary say of notifiable diseases being there unseen. */
+export const unseenQuery = (apiaryId: string) =>
+  queryOptions({
+    queryKey: ["apiary", apiaryId, "unseen"],
+    queryFn: () => ask(api.GET("/api/v1/apiaries/{apiary_id}/unseen", { params: { path: { apiary_id: apiaryId } } })),
+  });
+
 export const frameStoreQuery = (apiaryId: string) =>
   queryOptions({
     queryKey: ["frame-store", apiaryId],

@@ -237,6 +237,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/unseen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Unseen
+         * @description The chance of each notifiable disease being at an apiary unseen, by what its examinations found nothing of.
+         */
+        get: operations["read_unseen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/apiary-places": {
         parameters: {
             query?: never;
@@ -13130,6 +13150,63 @@ export interface components {
             };
         };
         /**
+         * Unseen
+         * @description A disease at an apiary: the chance that any colony has it unseen, the same before anybody looked, how many
+         *     colonies were looked at, and when last. `share`: the share of colonies in the region that have it, which all of it
+         *     rests on; `suspicious`: colonies of which a sign stands unexplained, for which no chance is given.
+         */
+        Unseen: {
+            /** Before */
+            before: number;
+            /** Chance */
+            chance: number;
+            /** Colonies */
+            colonies: components["schemas"]["UnseenColony"][];
+            /** Examined */
+            examined: number;
+            /** Id */
+            id: string;
+            /** Last On */
+            last_on: string | null;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /** Suspicious */
+            suspicious: string[];
+        };
+        /**
+         * UnseenColony
+         * @description A colony: the chance that it has the disease unseen, and its last examination that looked for it.
+         */
+        UnseenColony: {
+            /** All Shaken */
+            all_shaken: boolean;
+            /** Chance */
+            chance: number;
+            /** Label */
+            label: string;
+            /** Looked On */
+            looked_on: string | null;
+        };
+        /**
+         * UnseenHere
+         * @description The notifiable diseases at an apiary, and how many colonies live there.
+         */
+        UnseenHere: {
+            /** Apiary */
+            apiary: string;
+            /** Colonies */
+            colonies: number;
+            /** Diseases */
+            diseases: components["schemas"]["Unseen"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * UrgentNeighbour
          * @description An apiary near another, `km` away, with how many of its colonies are urgent.
          */
@@ -14166,6 +14243,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreatmentRoundView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_unseen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnseenHere"];
                 };
             };
             /** @description A problem document */

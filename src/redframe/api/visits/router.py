@@ -24,7 +24,6 @@ from redframe.api.visits.schemas import (
     PhotoCaption,
     SignId,
 )
-from redframe.core.disease.examination_words import ExaminationWords, examination_words
 from redframe.core.disease.findings import COUNTED, NOT_ENTERED
 from redframe.core.disease.signs import Sign, signs
 from redframe.core.visits.disease_reading import DiseaseReading
@@ -42,12 +41,6 @@ router = topic("visits")
 async def list_signs(who: Who) -> list[Sign]:
     """The signs that can be recorded: those of a comb (`on_frame`), of the bees and of the hive."""
     return [sign for sign in signs().values() if sign.id not in (NOT_ENTERED, COUNTED)]
-
-
-@router.get("/examinations")
-async def describe_examinations(who: Who) -> ExaminationWords:
-    """What an examination can look for, and what of late bears on disease."""
-    return examination_words()
 
 
 @router.post("/colonies/{colony_id}/visits", status_code=201)

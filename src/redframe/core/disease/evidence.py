@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from itertools import combinations
-from math import log
+from math import exp, log
 
 import numpy as np
 import numpy.typing as npt
@@ -241,6 +241,15 @@ class Weighing:
         if cleared is not None and self.is_absent(cleared):
             return self.settings.floors["laboratory"]
         return self.settings.floors["all_shaken" if self.context.all_brood_frames_shaken else "ordinary"]
+
+    def left_of(self, condition: str) -> float:
+        """What of the odds of a condition is left by all that was looked for and not seen, down to its floor."""
+        column = self.matrix.conditions.index(condition)
+        alone = np.zeros((1, len(self.matrix.conditions)))
+        alone[0, column] = 1
+        terms, _ = self.terms(alone)
+        against = float(terms[~self._present].sum())
+        return exp(max(against, log(self._floor(condition))) if condition in self.notifiable else against)
 
     def alone(self) -> Sets:
         """None, and each condition by itself."""

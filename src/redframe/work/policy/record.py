@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import get_args
 from uuid import UUID
@@ -50,7 +50,7 @@ class PolicyDraft:
     stale_after_days_dormant: int
     treatment_rules: TreatmentRules
     scoops: Sequence[CountedScoop] = ()
-    disease_region: DiseaseRegion = DiseaseRegion()
+    disease_region: DiseaseRegion = field(default_factory=DiseaseRegion)
 
     def as_policy(self, version: int) -> PolicyInForce:
         """The policy as the core takes it.

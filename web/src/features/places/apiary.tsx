@@ -30,6 +30,7 @@ import { ApiaryFigures } from "./figures";
 import { headline } from "./headline";
 import { OwnPolicy } from "./own-policy";
 import { ChooseToSample } from "./sampling-plan";
+import { UnseenDisease } from "./unseen";
 import { useSelected } from "./use-selected";
 
 type View = Schemas["ApiaryView"];
@@ -89,6 +90,7 @@ function ApiarySheet({ view }: { view: View }) {
         {living.length > 0 && selected.isTable && <ColonyTable view={view} living={living} selected={selected} />}
         {living.length > 0 && !selected.isTable && <Strips view={view} living={living} selected={selected} />}
         {living.length > 0 && <ApiaryFigures view={view} />}
+        {living.length > 0 && <UnseenDisease apiaryId={view.apiary.id} />}
         <NoLongerHere view={view} />
         <Dialogs view={view} living={living} selected={selected} open={open} onClose={() => setOpen(null)} />
       </Page>

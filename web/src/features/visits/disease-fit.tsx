@@ -2,7 +2,7 @@
 import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
-import { percent } from "./disease-words";
+import { capital, percent } from "@/wording/words";
 
 type Props = { fit: Schemas["Fit"]; leads: boolean; onStrike: (sign: string) => void };
 
@@ -18,8 +18,7 @@ export function DiseaseFit({ fit, leads, onStrike }: Props) {
             "desk:min-h-11",
           )}>
           <span className={clsx("font-semibold underline underline-offset-4", pinned && "text-act")}>
-            {fit.name[0]?.toUpperCase()}
-            {fit.name.slice(1)}
+            {capital(fit.name)}
           </span>
           <span className="h-2.5 border border-line-2 bg-sheet" aria-hidden="true">
             <span

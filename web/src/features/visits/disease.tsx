@@ -8,7 +8,7 @@ import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Notice, SectionHeading } from "@/ui/page";
 import { DiseaseFit } from "./disease-fit";
-import { grouped, percent } from "./disease-words";
+import { grouped, percent } from "@/wording/words";
 import type { View } from "./visit-queue";
 
 type Reading = Schemas["DiseaseReading"];

@@ -7,10 +7,10 @@ import { Notice, SectionHeading } from "@/ui/page";
 import { oneDecimal, weight, type Units } from "@/ui/units";
 import { useReasons, useSentence } from "@/features/session/use-sentence";
 import { CRITERION } from "@/wording/sentences";
-import { EXPECTED, colonies } from "@/wording/words";
+import { EXPECTED, colonies, grouped } from "@/wording/words";
 import type { View } from "./visit-queue";
 
-const bees = (value: number) => String(Math.round(value / 100) * 100).replace(/\B(?=(\d{3})+$)/g, " ");
+const bees = (value: number) => grouped(Math.round(value / 100) * 100);
 const TREND: Record<Schemas["VisitTrend"]["name"], string> = {
   frames_of_bees: "frames of bees",
   seams_of_bees: "seams of bees",

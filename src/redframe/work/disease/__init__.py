@@ -1,0 +1,1 @@
+"""Disease: what examinations say of a place."""

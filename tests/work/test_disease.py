@@ -1,0 +1,143 @@
+"""Disease at visits and at an apiary: what signs fit, what was not seen, and that closed visits read the same."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import date
+from typing import Any
+from uuid import uuid4
+
+from redframe.core.disease.region import DiseaseRegion
+from redframe.core.visits.examination import Examination
+from redframe.core.visits.record import After
+from redframe.demo.scenario import made_id
+from redframe.work.disease.unseen import unseen_here
+from redframe.work.policy import read as policy_read
+from redframe.work.policy import record as policy_record
+from redframe.work.policy.record import PolicyDraft
+from redframe.work.visits import read as visits_read
+from redframe.work.visits import record as visits_record
+from redframe.work.visits.read import VisitView
+from tests.support import DEMO_TODAY, at_work, demo_template, identity, new_database, owner_rows, visited
+
+ADMINISTRATOR = identity("administrator")
+SHORE = made_id("corrane", "apiary", "Skerrow Bank")
+S1, S2 = (made_id("corrane", "Skerrow Bank", label) for label in ("S1", "S2"))
+
+FULL = {
+    "brood_combs": 6, "combs_read": 6, "bees_off": "shaken", "scale_read": True, "smelled": True, "cells_opened": 10,
+    "not_seen": ["foulbrood", "mummies_and_sacs"],
+}  # fmt: skip
+
+
+class DiseaseTest(unittest.TestCase):
+    """A copy of the demo for each test."""
+
+    def setUp(self) -> None:
+        self.url = new_database(demo_template())
+
+    def closed(self, examination: dict[str, Any], day: date = DEMO_TODAY) -> VisitView:
+        """A closed visit of a colony at the shore with an examination."""
+        visit = uuid4()
+        visited(self.url, S1, day, After(examination=Examination.model_validate(examination)), visit)
+        return self.view(visit)
+
+    def view(self, visit: Any) -> VisitView:
+        """A visit as its screen shows it."""
+        return at_work(self.url, lambda unit: visits_read.visit_view(unit, visit))
+
+    def region(self, **region: Any) -> None:
+        """Put a policy in force that differs in its region."""
+
+        async def act(unit: Any) -> None:
+            now = await policy_read.policy_in_force(unit)
+            draft = PolicyDraft(
+                now.scheme, now.basis, now.scope, now.dates, now.own_levels, now.policy.stale_after_days,
+                now.policy.stale_after_days_dormant, now.treatment_rules, now.scoops, DiseaseRegion(**region),
+            )  # fmt: skip
+            await policy_record.set_policy(unit, draft, now.version)
+
+        at_work(self.url, act, ADMINISTRATOR)
+
+
+class AtAVisit(DiseaseTest):
+    def test_signs_of_the_bees_ask_for_a_count(self) -> None:
+        """Crippled bees: mites first, by their rule; the visit comes back sooner than by the season."""
+        seen = {"bees_looked_at": 100, "signs": [{"sign": "dwv", "number": 8, "of": 100}]}
+        found = self.closed(seen).assessment
+        assert found.disease is not None
+        self.assertEqual((found.disease.fits[0].id, found.disease.rules[0].id), ("varroa_pms", "R16"))
+        self.assertEqual(found.suggested.why, "disease_recheck")
+
+    def test_a_thread_in_the_examination_holds_the_combs(self) -> None:
+        """As one on a comb does: the summary of the visit lists it, so that rounds and lists show the suspect."""
+        view = self.closed({"thread_mm": 24, "thread_cells": 5})
+        self.assertIn("ropy_thread", view.assessment.suspicious)
+        self.assertIn("AFB_SUSPECT", view.assessment.disease.flags if view.assessment.disease else [])
+        rows = owner_rows(self.url, "SELECT suspicious FROM visit WHERE id = %s", view.visit.id)
+        self.assertEqual(rows, [(["ropy_thread"],)])
+
+    def test_a_closed_visit_reads_the_same(self) -> None:
+        """When the region is said to be otherwise, and when the colony is counted afterwards."""
+        seen = {"signs": [{"sign": "cap_sunken", "extent": "some"}, {"sign": "larva_melted", "extent": "few"}]}
+        then = self.closed(seen)
+        self.region(afb_level="common", efb_level="common", shb_established=True)
+        now = self.view(then.visit.id)
+        self.assertEqual(now.assessment.disease, then.assessment.disease)
+        later = self.closed(seen)
+        assert later.assessment.disease is not None and then.assessment.disease is not None
+        chance = {one.id: one.chance for one in then.assessment.disease.fits}
+        common = {one.id: one.chance for one in later.assessment.disease.fits}
+        self.assertGreater(common["efb"], chance["efb"])
+
+    def test_without_a_finding(self) -> None:
+        """The reading without a sign is that of a visit that never saw it; the visit itself is not touched."""
+        view = self.closed(
+            {"signs": [{"sign": "mummy_white", "extent": "many"}, {"sign": "cap_sunken", "extent": "few"}]}
+        )
+        struck = at_work(self.url, lambda unit: visits_read.disease_of_visit(unit, view.visit.id, ["mummy_white"]))
+        assert struck is not None
+        self.assertNotIn("chalkbrood", [one.id for one in struck.fits[:1]])
+        self.assertEqual(self.view(view.visit.id).assessment.disease, view.assessment.disease)
+
+
+class Unseen(DiseaseTest):
+    def chances(self) -> dict[str, tuple[float, int]]:
+        """Chance and colonies examined, by disease."""
+        found = at_work(self.url, lambda unit: unseen_here(unit, SHORE))
+        return {one.id: (one.chance, one.examined) for one in found.diseases}
+
+    def test_an_examination_takes_of_the_chance(self) -> None:
+        """Of foulbrood; not of the exotic mite, which nobody looked for. An open draft takes nothing."""
+        before = self.chances()
+        self.assertEqual(before["afb"][1], 0)
+        self.closed(FULL)
+        after = self.chances()
+        self.assertLess(after["afb"][0], before["afb"][0])
+        self.assertEqual(after["afb"][1], 1)
+        self.assertEqual(after["tropilaelaps"][1], 0)
+        self.assertGreater(after["tropilaelaps"][0], 0.8 * before["tropilaelaps"][0])
+        draft = at_work(self.url, lambda unit: visits_record.open_visit(unit, uuid4(), S2, unit.now))
+        at_work(
+            self.url,
+            lambda unit: visits_record.save_part(
+                unit, draft.visit.id, "after", 0, After(examination=Examination.model_validate(FULL))
+            ),
+        )
+        self.assertEqual(self.chances(), after)
+
+    def test_a_suspect_has_none(self) -> None:
+        """A sign that stands unexplained takes the colony out; a later look without it brings it back."""
+        self.closed({"thread_mm": 24, "thread_cells": 5})
+        self.assertIn("S1", self.suspects())
+        self.closed(FULL)
+        self.assertNotIn("S1", self.suspects())
+
+    def suspects(self) -> list[str]:
+        """Colonies at the shore of which a sign stands unexplained."""
+        found = at_work(self.url, lambda unit: unseen_here(unit, SHORE))
+        return list(found.diseases[0].suspicious)
+
+
+if __name__ == "__main__":
+    unittest.main()
