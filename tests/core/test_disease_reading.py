@@ -87,6 +87,12 @@ class Readings(unittest.TestCase):
         afb = next(one for one in found.fits if one.id == "afb")
         self.assertFalse(next(one for one in afb.terms if one.sign == "ropy_thread").seen)
 
+    def test_what_is_suspected_heads_what_to_do(self) -> None:
+        """Greasy sunken cappings: the suspicion, then the match that comes before closing, then the standstill."""
+        found = reading({"cap_sunken": "some", "cap_greasy": "some"})
+        assert found is not None
+        self.assertEqual(found.flags[:3], ["AFB_SUSPECT", "ROPE_TEST_NOW", "STANDSTILL"])
+
     def test_a_masked_examination_waits(self) -> None:
         """After an antibiotic nothing reassures: 42 days."""
         found = reading({"mummy_white": "few"}, replace(SPRING, flags=frozenset({"antibiotic_recent"})))

@@ -219,7 +219,7 @@ class Findings(unittest.TestCase):
         frames = [seen(4, {"open": 3}, signs=[{"sign": "cap_sunken", "extent": "few"}])]
         evidence = queen_evidence(frames, After(), ON, wintering=False, complete=True)
         healthy = weakness(weak, evidence, [], phase="build_up")
-        sick = weakness(weak, evidence, suspicious_signs(frames), phase="build_up")
+        sick = weakness(weak, evidence, suspicious_signs(frames, None), phase="build_up")
         assert healthy is not None and sick is not None
         self.assertEqual(healthy.code, "weak_unite")
         self.assertEqual(sick.code, "weak_suspect")

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import unittest
-from datetime import date
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 from redframe.core.disease.region import DiseaseRegion
 from redframe.core.visits.examination import Examination
-from redframe.core.visits.record import After
+from redframe.core.visits.record import After, FrameRecord
 from redframe.demo.scenario import made_id
 from redframe.work.disease.unseen import unseen_here
 from redframe.work.policy import read as policy_read
@@ -18,11 +18,12 @@ from redframe.work.policy.record import PolicyDraft
 from redframe.work.visits import read as visits_read
 from redframe.work.visits import record as visits_record
 from redframe.work.visits.read import VisitView
+from redframe.work.visits.record import FrameEntry
 from tests.support import DEMO_TODAY, at_work, demo_template, identity, new_database, owner_rows, visited
 
 ADMINISTRATOR = identity("administrator")
 SHORE = made_id("corrane", "apiary", "Skerrow Bank")
-S1, S2 = (made_id("corrane", "Skerrow Bank", label) for label in ("S1", "S2"))
+S1, S2, S3 = (made_id("corrane", "Skerrow Bank", label) for label in ("S1", "S2", "S3"))
 
 FULL = {
     "brood_combs": 6, "combs_read": 6, "bees_off": "shaken", "scale_read": True, "smelled": True, "cells_opened": 10,
@@ -99,6 +100,29 @@ class AtAVisit(DiseaseTest):
         assert struck is not None
         self.assertNotIn("chalkbrood", [one.id for one in struck.fits[:1]])
         self.assertEqual(self.view(view.visit.id).assessment.disease, view.assessment.disease)
+
+
+class Brood(DiseaseTest):
+    def test_brood_of_last_time_is_missed(self) -> None:
+        """Five combs of open brood, nine days later little of it sealed: said at the visit, which comes back soon."""
+
+        def visit(colony: UUID, day: date, **side: int) -> VisitView:
+            opened = datetime.combine(day, time(10), UTC)
+            view = at_work(self.url, lambda unit: visits_record.open_visit(unit, uuid4(), colony, opened), day=day)
+            box = next(one for one in view.place.hive.boxes if one.frames) if view.place.hive else None
+            assert box is not None
+            seen = FrameRecord.model_validate({"a": side, "b": side})
+            entries = [FrameEntry(box.id, slot, 0, seen) for slot in range(3, 8)]
+            at_work(self.url, lambda unit: visits_record.save_frames(unit, view.visit.id, entries), day=day)
+            at_work(self.url, lambda unit: visits_record.close_visit(unit, view.visit.id), day=day)
+            return at_work(self.url, lambda unit: visits_read.visit_view(unit, view.visit.id), day=day)
+
+        for colony, sealed, lost in ((S1, 5, False), (S3, 2, True)):
+            visit(colony, DEMO_TODAY, open=6)
+            found = visit(colony, DEMO_TODAY + timedelta(days=9), capped=sealed).assessment
+            assert found.cohorts is not None
+            self.assertEqual([one.is_short for one in found.cohorts.combs], [lost] * 5)
+            self.assertEqual("brood_lost" in [one.code for one in found.findings], lost)
 
 
 class Unseen(DiseaseTest):

@@ -3988,11 +3988,12 @@ export interface components {
         /**
          * Assessment
          * @description What the rules say of a visit as far as it is recorded. `disease`: what the signs fit, None where none was seen;
-         *     `not_seen`: what was looked for and not seen.
+         *     `not_seen`: what was looked for and not seen; `cohorts`: what became of last time's brood.
          */
         Assessment: {
             /** Changes */
             changes: components["schemas"]["FrameChange"][];
+            cohorts: components["schemas"]["Cohorts"] | null;
             disease: components["schemas"]["DiseaseReading"] | null;
             estimates: components["schemas"]["Estimates"];
             /** Findings */
@@ -4852,6 +4853,21 @@ export interface components {
             code: string;
         };
         /**
+         * Cohorts
+         * @description The brood of last time by its age, so many days on; of the combs looked at again the tenths that should be
+         *     sealed, and those that are.
+         */
+        Cohorts: {
+            /** Combs */
+            combs: components["schemas"]["CombCohort"][];
+            /** Days */
+            days: number;
+            /** Sealed Expected */
+            sealed_expected: number;
+            /** Sealed Found */
+            sealed_found: number;
+        };
+        /**
          * ColonyAdvice
          * @description What to do with a colony, and by which day where there is one.
          */
@@ -5423,6 +5439,25 @@ export interface components {
              * @enum {string}
              */
             kind: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy";
+            /** Slot */
+            slot: number;
+        };
+        /**
+         * CombCohort
+         * @description A comb that was looked at last time, where it hangs now: tenths of both sides that should be sealed and open at
+         *     the least, tenths that are sealed (None: not looked at yet), and whether they fall short.
+         */
+        CombCohort: {
+            /** Box */
+            box: number;
+            /** Is Short */
+            is_short: boolean;
+            /** Open Expected */
+            open_expected: number;
+            /** Sealed Expected */
+            sealed_expected: number;
+            /** Sealed Found */
+            sealed_found: number | null;
             /** Slot */
             slot: number;
         };
@@ -9634,7 +9669,7 @@ export interface components {
              * Why
              * @enum {string}
              */
-            why: "swarming_season" | "flow" | "after_harvest" | "autumn" | "winter" | "queen_cells" | "new_queen" | "no_eggs" | "queen_without_eggs" | "no_eggs_no_open_brood" | "no_brood" | "several_eggs" | "laying_workers" | "drone_layer" | "unexplained_signs" | "no_food" | "weak" | "bees_lost" | "cells_removed" | "disease_recheck";
+            why: "swarming_season" | "flow" | "after_harvest" | "autumn" | "winter" | "queen_cells" | "new_queen" | "no_eggs" | "queen_without_eggs" | "no_eggs_no_open_brood" | "no_brood" | "several_eggs" | "laying_workers" | "drone_layer" | "unexplained_signs" | "no_food" | "weak" | "bees_lost" | "cells_removed" | "disease_recheck" | "brood_lost";
         };
         /**
          * NotSeen
@@ -11820,7 +11855,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "count_needed" | "count_needed_never" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper" | "not_clear_before_out" | "not_clear_until" | "kept_for_winter" | "syrup_in_combs" | "causes_of_loss";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "count_needed" | "count_needed_never" | "brood_lost" | "air" | "rain_or_wind" | "fighting_or_wax" | "mites_in_days" | "can_show_foulbrood" | "never_ruled_out" | "laid_a_day" | "eggs_undercounted" | "stores_seen" | "combs_unseen" | "winter_target" | "reserve" | "renewed_a_year" | "signs_seen" | "bees" | "nothing_on_record" | "eggs_stand_3_days" | "not_laying" | "seen_today" | "open_brood_age" | "no_eggs_seen" | "sealed_brood_age" | "no_younger_brood" | "season_of_place" | "no_brood_of_any_age" | "drone_brood_would_settle" | "cells_empty" | "gaps_may_be_laid" | "cells_seen" | "crowded" | "empty_cells" | "share_of_median" | "season_in_office" | "mean_temper" | "not_clear_before_out" | "not_clear_until" | "kept_for_winter" | "syrup_in_combs" | "causes_of_loss" | "causes_of_lost_brood";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];
@@ -13330,7 +13365,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "count_needed" | "count_needed_never";
+            code: "too_cold" | "food_check" | "cover_only" | "brief" | "no_shaking" | "postpone" | "robbing" | "board" | "eggs" | "queen_and_eggs" | "no_eggs_yet" | "queen_no_eggs" | "not_looked" | "queen_seen" | "open_no_eggs" | "capped_only" | "no_eggs" | "winter_pause" | "no_brood" | "eggs_multiple" | "laying_workers" | "drone_layer" | "pattern" | "supersedure" | "emergency_cells" | "swarm" | "balance_laying_stopped" | "balance_laying_fell" | "balance_gap_earlier" | "balance_expanding" | "balance_capped_short" | "balance_steady" | "balance_one_age" | "weak_suspect" | "weak_dying" | "weak_before_winter" | "weak_at_peak" | "weak_keep" | "weak_nucleus" | "weak_unite" | "suspicious" | "stores_unsure" | "stores_nil" | "stores_short" | "stores_low" | "stores_good" | "stores_fermenting" | "stores_set_hard" | "stores_syrup" | "renew_comb" | "bees_lost" | "supers_with_course" | "supers_with_course_by_label" | "feed_with_course" | "supers_before_course" | "feed_before_course" | "feed_untouched" | "drone_comb_cut" | "cells_removed" | "cells_removed_no_eggs" | "sugar_dusted" | "spare_honey" | "spare_honey_not_clear" | "count_needed" | "count_needed_never" | "brood_lost";
             /**
              * Dates
              * @default []

@@ -16,6 +16,7 @@ from redframe.core.disease.signs import signs
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.visits.cells import cells
+from redframe.core.visits.cohorts import Cohorts, brood_lost, cohorts
 from redframe.core.visits.colony import bees_lost, combs_to_renew, kinds_of_stores, stores, suspicious_signs, weakness
 from redframe.core.visits.comparison import FrameChange, QueenTrace, compare, queen_trace
 from redframe.core.visits.count_needed import count_needed
@@ -83,7 +84,7 @@ class VisitFacts:
 @dataclass(frozen=True, slots=True)
 class Assessment:
     """What the rules say of a visit as far as it is recorded. `disease`: what the signs fit, None where none was seen;
-    `not_seen`: what was looked for and not seen."""
+    `not_seen`: what was looked for and not seen; `cohorts`: what became of last time's brood."""
 
     estimates: Estimates
     opening: Sequence[VisitFinding]
@@ -96,6 +97,7 @@ class Assessment:
     suggested: NextVisit
     disease: DiseaseReading | None
     not_seen: Sequence[NotSeen]
+    cohorts: Cohorts | None
 
 
 def framed_boxes(hive: HiveState | None) -> list[PlacedBox]:
@@ -136,6 +138,8 @@ def assess(facts: VisitFacts, without: Sequence[str] = ()) -> Assessment:
         found.append(_balance(estimates.balance))
     swarming = any(one.code == "swarm" and one.level == "act" for one in queen_cells)
     last = facts.past[0] if facts.past else None
+    since = (on - facts.compared_with.visited_on).days if facts.compared_with is not None else 0
+    aged = cohorts(facts.then, facts.now, since)
     others = (
         solidity(after.pattern_empty_pct),
         stores(estimates, facts.winter_target_kg, toward_winter=facts.phase in ("decline", "pre_winter")),
@@ -151,6 +155,7 @@ def assess(facts: VisitFacts, without: Sequence[str] = ()) -> Assessment:
             on=on,
         ),
         weakness(estimates, evidence, suspicious, phase=facts.phase),
+        brood_lost(aged),
         bees_lost(estimates, last, on, left_on=facts.left_on, swarming=swarming, phase=facts.phase),
     )
     found += [one for one in others if one is not None]
@@ -171,6 +176,7 @@ def assess(facts: VisitFacts, without: Sequence[str] = ()) -> Assessment:
         suggested=next_visit(on, facts.phase, found, reading.recheck if reading is not None else None),
         disease=reading,
         not_seen=not_seen(after.examination),
+        cohorts=aged,
     )
 
 

@@ -15,7 +15,7 @@ from redframe.core.disease.conditions import conditions
 from redframe.core.disease.evidence import Context
 from redframe.core.disease.findings import NOT_ENTERED, Findings
 from redframe.core.disease.groups import GroupId, groups
-from redframe.core.disease.safety import DEAD_BROOD, Flag
+from redframe.core.disease.safety import DEAD_BROOD, SUSPICIONS, Flag
 from redframe.core.disease.safety_words import safety_words
 from redframe.core.disease.settings import Effort, brood_settings
 from redframe.core.disease.signs import signs
@@ -30,6 +30,7 @@ SOON: frozenset[Flag] = frozenset(
     {"AFB_SUSPECT", "EFB_SUSPECT", "EXOTIC_MITE", "SHB_REPORT", "EFB_CHECK", "ROPE_TEST_NOW", "LAB_SAMPLE"}
 )
 """Flags that wait for no usual re-check."""
+BEFORE_CLOSING: frozenset[Flag] = frozenset({"ROPE_TEST_NOW", "EFB_CHECK", "PPE_STONE", "FEED_NOW"})
 SOON_DAYS, MASKED_DAYS = 7, 42
 NO_READING = frozenset({"pattern_spotty", "mite_count_high"})
 """Seen alone, these say nothing of disease: a pattern has its own finding, mites their level."""
@@ -175,7 +176,8 @@ def read_disease(
         return None
     kept = {name: one for name, one in findings.items() if name not in without}
     found = assess_brood(kept, context)
-    flags = found.flags
+    # What is suspected, what is done before the hive is closed, then all that follows.
+    flags = sorted(found.flags, key=lambda flag: (flag not in SUSPICIONS, flag not in BEFORE_CLOSING))
     return DiseaseReading(
         fits=_fits(found, kept),
         healthy=next(one.probability for one in found.ranking if one.id == HEALTHY),

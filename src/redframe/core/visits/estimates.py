@@ -48,14 +48,15 @@ Basis = Literal["combs", "extrapolated", "frames", "seams", "hefting", "weighing
 
 @dataclass(frozen=True, slots=True)
 class SeenFrame:
-    """A frame that was looked at: its box (the number from the floor, and which it is), its slot and format, and what
-    was recorded."""
+    """A frame that was looked at: its box (the number from the floor, and which it is), its slot and format, what was
+    recorded, and which frame it is (None: not known)."""
 
     box: int
     slot: int
     frame_format: str
     record: FrameRecord
     box_id: UUID | None = None
+    frame_id: UUID | None = None
 
 
 @dataclass(frozen=True, slots=True)

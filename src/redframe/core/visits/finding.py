@@ -32,6 +32,7 @@ ColonyCode = Literal[
     "supers_with_course", "supers_with_course_by_label", "feed_with_course", "supers_before_course",
     "feed_before_course", "feed_untouched", "drone_comb_cut", "cells_removed", "cells_removed_no_eggs", "sugar_dusted",
     "spare_honey", "spare_honey_not_clear", "count_needed", "count_needed_never",
+    "brood_lost",
 ]  # fmt: skip
 FindingCode = Literal[OpeningCode, QueenCode, CellsCode, BalanceCode, WeakCode, ColonyCode]
 BecauseCode = Literal[
@@ -42,6 +43,7 @@ BecauseCode = Literal[
     "cells_empty", "gaps_may_be_laid", "cells_seen", "crowded",
     "empty_cells", "share_of_median", "season_in_office", "mean_temper", "not_clear_before_out", "not_clear_until",
     "kept_for_winter", "syrup_in_combs", "causes_of_loss",
+    "causes_of_lost_brood",
 ]  # fmt: skip
 SentenceCode = Literal[FindingCode, BecauseCode]
 

@@ -15,7 +15,7 @@ Why = Literal[
     "swarming_season", "flow", "after_harvest", "autumn", "winter",
     "queen_cells", "new_queen", "no_eggs", "queen_without_eggs", "no_eggs_no_open_brood", "no_brood", "several_eggs",
     "laying_workers", "drone_layer", "unexplained_signs", "no_food", "weak", "bees_lost", "cells_removed",
-    "disease_recheck",
+    "disease_recheck", "brood_lost",
 ]  # fmt: skip
 USUAL_DAYS: dict[Phase, tuple[int, Why]] = {
     "build_up": (10, "swarming_season"),
@@ -44,6 +44,7 @@ SOONER_DAYS: dict[FindingCode, tuple[int, Why]] = {
     "weak_nucleus": (14, "weak"),
     "weak_unite": (14, "weak"),
     "bees_lost": (7, "bees_lost"),
+    "brood_lost": (7, "brood_lost"),
     "cells_removed": (7, "cells_removed"),
     "cells_removed_no_eggs": (4, "cells_removed"),
 }

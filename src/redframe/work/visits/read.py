@@ -294,7 +294,14 @@ def seen_frames(hive: HiveState | None, records: Sequence[VisitFrame]) -> list[S
     """Records as the rules read them: boxes with frames count from the floor."""
     boxes = {box.id: (number, box) for number, box in enumerate(framed_boxes(hive), start=1)}
     return [
-        SeenFrame(boxes[one.box_id][0], one.slot, boxes[one.box_id][1].frame_format or "", one.record, one.box_id)
+        SeenFrame(
+            boxes[one.box_id][0],
+            one.slot,
+            boxes[one.box_id][1].frame_format or "",
+            one.record,
+            one.box_id,
+            one.frame_id,
+        )
         for one in records
         if one.box_id in boxes
     ]

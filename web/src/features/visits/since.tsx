@@ -40,6 +40,9 @@ export function Since({ view, numbered }: { view: View; numbered: (box: number, 
       const key = `${sign.sign}|${sign.change}`;
       kinds.set(key, [...(kinds.get(key) ?? []), `${several ? `${one.box}.` : ""}${numbered(one.box, one.slot)}`]);
     }
+  const short = (view.assessment.cohorts?.combs ?? [])
+    .filter((one) => one.is_short)
+    .map((one) => `${several ? `${one.box}.` : ""}${numbered(one.box, one.slot)}`);
   const queenAt = (...kinds: string[]) =>
     changes
       .filter((one) => kinds.includes(one.queen))
@@ -52,6 +55,7 @@ export function Since({ view, numbered }: { view: View; numbered: (box: number, 
   const parts = [
     gained && `Brood gained on ${gained}.`,
     lost && `Brood lost on ${lost}.`,
+    short.length > 0 && `Fewer sealed than should be by now on ${short.join(", ")}.`,
     ...[...kinds].map(([key, on]) => {
       const [sign = "", change] = key.split("|");
       const name = signs.data?.find((one) => one.id === sign)?.name ?? sign;
