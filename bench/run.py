@@ -26,6 +26,7 @@ from bench.backtest import measure_forecast
 from bench.board_pictures import measure as measure_pictures
 from bench.cpu import Meter, asking, resident_mb, sending, statements_of
 from bench.crowd import Crowd, crowd, mentors
+from bench.disease import measure_disease
 from bench.eligibility import measure_eligibility
 from bench.seed import seed
 from bench.stable_bands import measure_stable_bands
@@ -213,6 +214,7 @@ def main() -> None:
         *measure_visit(),
         *measure_eligibility(),
         *measure_treatments(),
+        *measure_disease(),
         ("**how honest the forecast is**", ""),
         *measure_forecast(),
         ("**how many members one colony needs**", "spread over eight random states, six weeks ahead"),

@@ -330,13 +330,13 @@ class MovesKeepFrames(Moves.TestCase):  # type: ignore[misc, name-defined]
 class Shorthand(unittest.TestCase):
     def test_a_dictated_line(self) -> None:
         """Letters or spoken words, both sides or alike, cells, queen, signs, comb and a note."""
-        line = read_line('2.4 c7 o2 e b9 / capped 6 open 3 honey 1 bees 8 egg2f Q !cap_sunken4 old "rough"')
+        line = read_line('2.4 c7 o2 e b9 / capped 6 open 3 honey 1 bees 8 egg2f Q !cap_sunken4 !dwv3 old "rough"')
         self.assertEqual((line.box, line.slot, line.not_understood), (2, 4, []))
         assert line.record is not None and line.record.a is not None and line.record.b is not None
         self.assertEqual((line.record.a.capped, line.record.a.eggs_seen, line.record.b.honey), (7, True, 1))
         self.assertEqual(line.record.cells[0].place, "face")
         self.assertTrue(line.record.queen)
-        self.assertEqual(line.record.signs[0].number, 4)
+        self.assertEqual([(one.sign, one.number) for one in line.record.signs], [("cap_sunken", 4), ("dwv", 3)])
         alike = read_line("5 stores").record
         assert alike is not None and alike.a == alike.b
         self.assertTrue(read_line("5 same").same)

@@ -1,26 +1,22 @@
 """Combs of the demo: a brood nest as it hangs in its boxes, with stores over and beside it.
 
 A frame's brood falls off from the middle of the nest; the ages stand near 3 : 6 : 12; stores fill what is left of the
-outer combs. Suspected brood disease shows on two combs of one colony.
+outer combs. Signs of sick brood show on the two middle combs of the lowest box.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
 from typing import Any
 
 import numpy as np
 
 from redframe.core.visits.record import FrameRecord
-
-SICK = ("Skerrow Bank", "S2")
-SICK_FROM = date(2031, 7, 1)
-"""The colony of the suspected foulbrood case, and since when its combs show it."""
+from redframe.demo.sick_brood import OnTwoCombs
 
 
 def nest(
-    generator: np.random.Generator, boxes: Sequence[int], frames_of_bees: float, *, sick: bool, honey: float
+    generator: np.random.Generator, boxes: Sequence[int], frames_of_bees: float, *, signs: OnTwoCombs, honey: float
 ) -> dict[tuple[int, int], FrameRecord]:
     """Records by box (from 0) and slot of a colony on so many frames of bees; `honey` from 0 to 1 fills the edges."""
     middle = float(generator.normal(0.0, 0.4))
@@ -36,11 +32,8 @@ def nest(
             fields: dict[str, Any] = {"a": sides[0], "b": sides[1]}
             if slot in (1, slots) and generator.random() < 0.25:
                 fields["comb"] = ["old"]
-            if sick and box == 0 and slot in (slots // 2, slots // 2 + 1):
-                fields["signs"] = [
-                    {"sign": "cap_sunken", "extent": "some" if slot == slots // 2 else "few", "side": "a"},
-                    {"sign": "cap_perforated", "extent": "few", "side": "a"},
-                ]
+            if box == 0 and slot in (slots // 2, slots // 2 + 1):
+                fields["signs"] = list(signs[slot - slots // 2])
             eggs = sides[0]["eggs"] + sides[1]["eggs"]
             if eggs > most_eggs:
                 most_eggs, queen = eggs, (box, slot)

@@ -23,7 +23,7 @@ from redframe.core.treatments.overrides import Override
 from redframe.core.treatments.step_facts import NOTHING
 from redframe.core.visits.assessment import framed_boxes
 from redframe.core.visits.record import After, Before
-from redframe.demo import combs
+from redframe.demo import combs, sick_brood
 from redframe.demo.earlier import record_earlier_treatments
 from redframe.demo.hive_work import work_at_hives
 from redframe.demo.honey import is_harvest, take_honey
@@ -300,16 +300,17 @@ class Keeping:
         assert hive is not None
         framed = framed_boxes(hive)
         strength = member.life.frames(day)
-        sick = (self.plan.name, member.label) == combs.SICK and day >= combs.SICK_FROM
-        found = combs.nest(draw, [box.frames for box in framed], strength, sick=sick, honey=0.6)
+        signs = sick_brood.signs_on(self.plan.name, member.label, day)
+        found = combs.nest(draw, [box.frames for box in framed], strength, signs=signs, honey=0.6)
         entries = [
             visits_record.FrameEntry(framed[box].id, slot, 0, record)
             for (box, slot), record in found.items()
             if hive.owner(slot) == member.id
         ]
         await visits_record.save_frames(self.unit_of_work(day, 11), view.visit.id, entries)
+        examination = sick_brood.examined(self.plan.name, [one.record for one in entries])
         after = After(frames_of_bees=strength, temper=int(draw.integers(6, 10)), supers_on=day < date(day.year, 7, 20),
-                      feed="none")  # fmt: skip
+                      feed="none", examination=examination)  # fmt: skip
         await visits_record.save_part(self.unit_of_work(day, 11), view.visit.id, "after", 0, after)
         await visits_record.close_visit(self.unit_of_work(day, 12), view.visit.id)
 
