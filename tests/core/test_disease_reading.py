@@ -93,6 +93,16 @@ class Readings(unittest.TestCase):
         assert found is not None
         self.assertEqual(found.flags[:3], ["AFB_SUSPECT", "ROPE_TEST_NOW", "STANDSTILL"])
 
+    def test_what_takes_a_line(self) -> None:
+        """Under one in a hundred none, but for foulbrood where a sign speaks for it; a look that saw nothing of it is
+        no reason to name it."""
+        mummies = reading({"mummy_white": 60, "cap_sunken": "absent", "larva_twisted": "absent"})
+        assert mummies is not None
+        self.assertEqual([one.id for one in mummies.fits if one.chance < 0.01], [])
+        sac = reading({"larva_sac": "many", "larva_slipper": "many", "larva_discoloured": "few", "ropy_thread": 0})
+        assert sac is not None
+        self.assertIn("efb", [one.id for one in sac.fits])
+
     def test_a_masked_examination_waits(self) -> None:
         """After an antibiotic nothing reassures: 42 days."""
         found = reading({"mummy_white": "few"}, replace(SPRING, flags=frozenset({"antibiotic_recent"})))

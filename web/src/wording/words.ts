@@ -459,7 +459,7 @@ export function percent(share: number): string {
 export const oneIn = (share: number): string => (share <= 0 ? "none" : `1 in ${grouped(rounded(1 / share))}`);
 
 /** Two figures are enough of what is estimated. */
-function rounded(value: number): number {
+export function rounded(value: number): number {
   const step = 10 ** Math.max(0, Math.floor(Math.log10(value)) - 1);
   return Math.round(value / step) * step;
 }

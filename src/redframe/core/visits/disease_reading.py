@@ -23,6 +23,10 @@ from redframe.core.visits.estimates import SeenFrame
 from redframe.core.visits.examination import Examination
 
 SHOWN, TESTS_SHOWN, TERMS_SHOWN = 5, 4, 12
+SHOWN_FROM = 0.01
+"""A condition below this chance takes no line."""
+SPEAKS = 0.1
+"""So much in log odds a sign adds that speaks for a condition."""
 READ_FROM = 0.3
 """The chance from which a condition says when to look again."""
 LITTLE_BITS, LARGE_BITS = 0.2, 0.5
@@ -205,12 +209,15 @@ def read_disease(
 
 
 def _fits(found: BroodAssessment, findings: Findings) -> list[Fit]:
-    """Those that rules put first, then by chance; what nothing was seen of stays out, and what is notifiable is shown
-    however small its chance."""
+    """Those that rules put first, then by chance as far as it is worth a line; what nothing was seen of stays out, and
+    what is notifiable is shown however small its chance where a sign speaks for it."""
+    speak = {
+        term.condition for term in found.terms if term.log_odds >= SPEAKS and findings[term.sign].present
+    } & {*brood_settings().notifiable}  # fmt: skip
     seen = [one for one in found.ranking if one.id != HEALTHY and not one.nothing_seen]
     seen.sort(key=lambda one: not one.pinned_by)
-    shown = seen[:SHOWN] + [one for one in seen[SHOWN:] if one.id in brood_settings().notifiable]
-    return [_fit(one, found, findings) for one in shown]
+    likely = [one for one in seen if one.probability >= SHOWN_FROM or one.pinned_by][:SHOWN]
+    return [_fit(one, found, findings) for one in seen if one in likely or one.id in speak]
 
 
 def _fit(one: Ranked, found: BroodAssessment, findings: Findings) -> Fit:

@@ -26,7 +26,7 @@ export function DiseaseFit({ fit, leads, onStrike }: Props) {
               style={{ width: `${100 * fit.chance}%` }}
             />
           </span>
-          <span className="figure text-right">{percent(fit.chance)}</span>
+          <span className="figure whitespace-nowrap text-right">{percent(fit.chance)}</span>
         </summary>
         <div className="space-y-3 pb-3 pt-1">
           <dl className="grid gap-x-4 gap-y-1 desk:grid-cols-[7rem_1fr]">

@@ -8,7 +8,7 @@ import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Notice, SectionHeading } from "@/ui/page";
 import { DiseaseFit } from "./disease-fit";
-import { grouped, percent } from "@/wording/words";
+import { grouped, percent, rounded } from "@/wording/words";
 import type { View } from "./visit-queue";
 
 type Reading = Schemas["DiseaseReading"];
@@ -68,7 +68,7 @@ function ReadingOf({ reading, today, onStrike }: ReadingProps) {
       {reading.sick && (
         <p>
           At least <strong>{grouped(reading.sick.cells)} sick cells</strong> among about{" "}
-          {grouped(reading.sick.of_brood)} of brood on the combs looked at: {percent(reading.sick_share ?? 0)}.
+          {grouped(rounded(reading.sick.of_brood))} of brood on the combs looked at: {percent(reading.sick_share ?? 0)}.
         </p>
       )}
       <ul aria-label="Conditions">
