@@ -17,6 +17,7 @@ import { AfterMore } from "./after-more";
 import type { SetAfter } from "./after-set";
 import { examined } from "./examination";
 import { ExaminationDialog } from "./examination-dialog";
+import { QueenCage } from "./queen-cage";
 import { QUEEN_AND_EGGS, queenAndEggs, type QueenAndEggs } from "./queen-and-eggs";
 import type { After, View } from "./visit-queue";
 
@@ -145,18 +146,7 @@ function HerCage({ content, set, error }: { content: After; set: SetAfter; error
   return (
     <>
       <div className="grid gap-4 desk:grid-cols-2">
-        <Checkbox
-          label="The queen was caged"
-          checked={content.queen_caged}
-          onChange={(caged) => set({ queen_caged: caged, queen_released: caged && content.queen_released })}
-        />
-        {content.queen_caged && (
-          <Checkbox
-            label="She is free again, between brood frames"
-            checked={content.queen_released}
-            onChange={(released) => set({ queen_released: released })}
-          />
-        )}
+        <QueenCage content={content} set={set} />
         <Checkbox
           label="There are two queens"
           checked={content.two_queens}

@@ -9,6 +9,7 @@ import { Notice } from "@/ui/page";
 import { Stepper } from "@/ui/stepper";
 import type { SetAfter } from "./after-set";
 import { lookedAt, type Examination, type SetExamination } from "./examination";
+import { QueenCage } from "./queen-cage";
 import type { After } from "./visit-queue";
 
 export type StepProps = { one: Examination; set: SetExamination; at: (field: string) => string | undefined };
@@ -22,18 +23,7 @@ export function QueenStep({ content, set, known, onDone }: QueenProps) {
         Find the queen first and cage her, or put her frame in a covered box. Brush a frame with queen cells, never
         shake it. No brood frame is shaken below 18 °C.
       </p>
-      <Checkbox
-        label="The queen is caged for the examination"
-        checked={content.queen_caged}
-        onChange={(caged) => set({ queen_caged: caged, queen_released: caged && content.queen_released })}
-      />
-      {content.queen_caged && (
-        <Checkbox
-          label="She is free again, between brood frames"
-          checked={content.queen_released}
-          onChange={(released) => set({ queen_released: released })}
-        />
-      )}
+      <QueenCage content={content} set={set} />
       {known !== null ? (
         <div className="border-t border-line pt-4">
           <Button big className="w-full" onClick={() => onDone(known)}>
