@@ -110,12 +110,12 @@ def quality() -> dict[str, float]:
     """Shares of 2,000 examinations in which everything was looked for, of those that recorded a sign of each condition
     that was there: what nobody recorded nobody can find."""
     chance = random.Random(20310802)
-    told = first = best = three = flagged = proven = 0
+    usable = first = best = three = flagged = proven = 0
     for _ in range(EXAMINATIONS):
         colony = made(chance)
         found = assessed(colony, EVERY)
         if all(any(colony.signs[sign] for sign in SHOWN_BY[one]) for one in colony.has):
-            told += 1
+            usable += 1
             ranked = shown(found)
             first += ranked[:1] != [] and ranked[0] in colony.has
             best += set(colony.has) <= set(found.best_set)
@@ -124,7 +124,7 @@ def quality() -> dict[str, float]:
             proven += 1
             flagged += "AFB_SUSPECT" in found.flags
     return {
-        "first": first / told, "best": best / told, "three": three / told, "told": told, "missed": proven - flagged, "proven": proven,
+        "first": first / usable, "best": best / usable, "three": three / usable, "usable": usable, "missed": proven - flagged, "proven": proven,
     }  # fmt: skip
 
 
@@ -188,7 +188,7 @@ def measure_disease() -> list[tuple[str, str]]:
     right = [sum(leads for _, leads in one) / SEQUENCES for one in (by_telling, by_list)]
     return [
         ("reading of a full examination, computing time", f"{milliseconds():.1f} ms (target 30)"),
-        (f"{said['told']:.0f} made-up examinations with a sign of what is there: it is first; all is in the first three; "
+        (f"{said['usable']:.0f} made-up examinations with a sign of what is there: it is first; all is in the first three; "
          "all is in the best set", f"{said['first']:.0%}; {said['three']:.0%}; {said['best']:.0%}"),
         ("American foulbrood with a thread, a scale or a tongue that was not flagged",
          f"{said['missed']:.0f} of {said['proven']:.0f} (target 0)"),

@@ -26,7 +26,7 @@ class Disease(BrowserTest):
         expect(page.get_by_role("status").filter(has_text="All changes saved")).to_be_visible()
 
     def test_nothing_seen_in_one_tap(self) -> None:
-        """With gloves: opened, done as laid down, done; what was looked for is said, and kept over a reload."""
+        """With gloves: opened, full examination, done; what was looked for is said, and kept over a reload."""
         page = self.to_the_colony("C4", view=FIELD)
         page.get_by_role("button", name="Disease examination").tap()
         dialog = page.get_by_role("dialog", name="Disease examination")
@@ -35,7 +35,7 @@ class Disease(BrowserTest):
             dialog.get_by_role("button", name=re.compile("^(Next|Done)")).last.wait_for()
             self.assertEqual(page.evaluate(SMALL), [], step)
             self.assertAccessible(page, "disease")
-        dialog.get_by_role("button", name="Done as laid down, nothing seen").tap()
+        dialog.get_by_role("button", name="Full examination, nothing seen").tap()
         expect(dialog.get_by_role("checkbox", name="foulbrood", exact=True)).to_be_checked()
         dialog.get_by_role("button", name="Done", exact=True).tap()
         self.kept(page)

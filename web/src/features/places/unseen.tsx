@@ -6,7 +6,8 @@ import { shortDay } from "@/ui/dates";
 import { Details } from "@/ui/details";
 import { TextLink } from "@/ui/link";
 import { SectionHeading } from "@/ui/page";
-import { capital, colonies, oneIn } from "@/wording/words";
+import { oneIn } from "@/ui/figures";
+import { capital, colonies } from "@/wording/words";
 
 export function UnseenDisease({ apiaryId }: { apiaryId: string }) {
   const query = useQuery(unseenQuery(apiaryId));
@@ -40,8 +41,8 @@ export function UnseenDisease({ apiaryId }: { apiaryId: string }) {
         <p>
           Before anybody looks a colony is as likely to have it as others of the region ({shares(diseases)}, by the
           policy). A full examination that sees nothing leaves a twentieth of the odds, an ordinary one a seventh; one
-          with the bees on, or of few combs, takes less. Time gives it back, and a colony that came later begins anew.
-          Colonies are taken one by one: where one has it, its neighbours are likelier to.
+          with the bees on, or of few combs, takes less. Time gives it back, and a colony that came later starts at the
+          region's share. Colonies are taken one by one: where one has it, its neighbours are likelier to.
         </p>
         <p>
           No figure is proof.{" "}

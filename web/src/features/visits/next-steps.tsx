@@ -7,7 +7,8 @@ import { Notice, SectionHeading } from "@/ui/page";
 import { oneDecimal, weight, type Units } from "@/ui/units";
 import { useReasons, useSentence } from "@/features/session/use-sentence";
 import { CRITERION } from "@/wording/sentences";
-import { EXPECTED, colonies, grouped } from "@/wording/words";
+import { grouped } from "@/ui/figures";
+import { EXPECTED, colonies } from "@/wording/words";
 import type { View } from "./visit-queue";
 
 const bees = (value: number) => grouped(Math.round(value / 100) * 100);
