@@ -7,7 +7,7 @@ import unittest
 from typing import Any
 from uuid import UUID
 
-from redframe.core.visits.cohorts import EGGS, OPEN, SEALED, brood_lost, cohorts, grown
+from redframe.core.visits.cohorts import EGGS, OPEN, SEALED, brood_combs, brood_lost, cohorts, grown
 from redframe.core.visits.estimates import SURVIVE_TO_EMERGE, SeenFrame
 from redframe.core.visits.record import FrameRecord
 
@@ -47,7 +47,7 @@ class OnCombs(unittest.TestCase):
         self.assertIsNone(brood_lost(found))
 
     def test_brood_that_is_gone(self) -> None:
-        """A comb that lacks it lights up; the colony is told where little is left of all."""
+        """A comb that lacks it lights up; the finding stands where little is left of all."""
         then = [frame(slot, open=8) for slot in (4, 5)]
         found = cohorts(then, [frame(4, capped=3), frame(5, capped=7)], 9)
         assert found is not None
@@ -75,6 +75,13 @@ class OnCombs(unittest.TestCase):
         self.assertIsNone(half.combs[0].sealed_found)
         self.assertIsNone(cohorts(then, [frame(4)], 0))
         self.assertIsNone(cohorts(then, [frame(4)], 21))
+
+    def test_a_part_of_the_combs_is_not_the_nest(self) -> None:
+        """Three of last time's eight brood combs looked at so far: eight; the nest looked through: what is there."""
+        then, now = [frame(slot, open=4) for slot in range(2, 10)], [frame(slot, open=4) for slot in range(2, 5)]
+        self.assertEqual(brood_combs(now, then, through=False), 8)
+        self.assertEqual(brood_combs(now, then, through=True), 3)
+        self.assertIsNone(brood_combs([], [], through=False))
 
 
 if __name__ == "__main__":

@@ -104,7 +104,10 @@ class Readings(unittest.TestCase):
         self.assertIn("efb", [one.id for one in sac.fits])
 
     def test_a_masked_examination_waits(self) -> None:
-        """After an antibiotic nothing reassures: 42 days."""
+        """After an antibiotic nothing reassures: 42 days, also where nothing at all was seen."""
+        nothing = reading({"cap_sunken": "absent"}, replace(SPRING, flags=frozenset({"antibiotic_recent"})))
+        assert nothing is not None and nothing.recheck is not None
+        self.assertEqual((nothing.flags, nothing.recheck.on), (["MASKED_EXAM"], DAY + timedelta(days=42)))
         found = reading({"mummy_white": "few"}, replace(SPRING, flags=frozenset({"antibiotic_recent"})))
         assert found is not None and found.recheck is not None
         self.assertEqual(found.recheck.on, DAY + timedelta(days=42))

@@ -32,7 +32,7 @@ class Groups(unittest.TestCase):
 
 class NotSeen(unittest.TestCase):
     def test_a_full_examination_covers_every_group(self) -> None:
-        """As laid down: all brood combs shaken clear, scale read, ten cells opened, smelled, bees looked at."""
+        """In full: all brood combs shaken clear, scale read, ten cells opened, smelled, bees looked at."""
         found = absent()
         self.assertEqual(set(found), {one for group in groups().values() for one in group.signs})
         self.assertEqual(found["scale_stuck"], "thorough")
@@ -48,6 +48,7 @@ class NotSeen(unittest.TestCase):
         self.assertNotIn("scale_stuck", absent(bees_off="on"))
         self.assertNotIn("smell_foul", absent(smelled=False))
         self.assertNotIn("dwv", absent(bees_looked_at=None, not_seen=["foulbrood"]))
+        self.assertEqual((absent()["dwv"], absent(bees_looked_at=99)["dwv"]), ("standard", "glance"))
         self.assertEqual(absent(not_seen=[]), {})
 
     def test_thorough_takes_every_brood_comb(self) -> None:

@@ -393,10 +393,10 @@ export const examinationQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/v1/examinations")),
 });
 
-/** What the signs of a visit fit without some of its findings. */
-export const diseaseQuery = (visitId: string, without: readonly string[]) =>
+/** What the signs of a visit fit without some of its findings; asked again where what they fit has changed. */
+export const diseaseQuery = (visitId: string, without: readonly string[], whole: unknown) =>
   queryOptions({
-    queryKey: ["visit-disease", visitId, ...without],
+    queryKey: ["visit-disease", visitId, without, whole],
     queryFn: () =>
       ask(
         api.GET("/api/v1/visits/{visit_id}/disease", {

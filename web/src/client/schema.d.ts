@@ -3988,9 +3988,12 @@ export interface components {
         /**
          * Assessment
          * @description What the rules say of a visit as far as it is recorded. `disease`: what the signs fit, None where none was seen;
-         *     `not_seen`: what was looked for and not seen; `cohorts`: what became of last time's brood.
+         *     `not_seen`: what was looked for and not seen; `cohorts`: what became of last time's brood;
+         *     `brood_combs`: combs with brood as far as this visit or the last knows (None: neither does).
          */
         Assessment: {
+            /** Brood Combs */
+            brood_combs: number | null;
             /** Changes */
             changes: components["schemas"]["FrameChange"][];
             cohorts: components["schemas"]["Cohorts"] | null;

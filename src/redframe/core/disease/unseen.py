@@ -87,14 +87,35 @@ def unseen_at(found: Sequence[ColonyLooked], region: Context, today: date) -> li
     settings = brood_settings()
     nothing = Weighing(brood_matrix(), settings, {}, region)
     names = [one for one in brood_matrix().conditions if one in nothing.notifiable]
-    said = [_unseen(name, found, region, today, settings) for name in names]
+    left = _Left(names, region, settings)
+    said = [_unseen(name, found, region, today, settings, left) for name in names]
     return sorted(said, key=lambda one: (-one.chance, one.id))
 
 
-def _unseen(condition: str, found: Sequence[ColonyLooked], region: Context, today: date, settings: Settings) -> Unseen:
+class _Left:
+    """What examinations leave of the odds of each disease; those that agree in what they saw are weighed once."""
+
+    def __init__(self, names: Sequence[str], region: Context, settings: Settings) -> None:
+        self._names, self._region, self._settings = names, region, settings
+        self._known: dict[object, Mapping[str, float]] = {}
+
+    def of(self, one: Looked) -> Mapping[str, float]:
+        """By disease."""
+        key = (one.season, frozenset(one.absent.items()), one.all_shaken)
+        if key not in self._known:
+            findings = {sign: Finding(sign, None, effort) for sign, effort in one.absent.items()}
+            here = replace(self._region, season=one.season, all_brood_frames_shaken=one.all_shaken)
+            weighing = Weighing(brood_matrix(), self._settings, findings, here)
+            self._known[key] = {name: weighing.left_of(name) for name in self._names}
+        return self._known[key]
+
+
+def _unseen(
+    condition: str, found: Sequence[ColonyLooked], region: Context, today: date, settings: Settings, left: _Left
+) -> Unseen:
     share = _share(condition, region, settings)
     known = [one for one in found if not one.is_suspicious]
-    colonies = [_colony(condition, one, share, region, today, settings) for one in known]
+    colonies = [_colony(condition, one, share, today, left) for one in known]
     return Unseen(
         condition,
         conditions()[condition].name,
@@ -116,28 +137,19 @@ def _share(condition: str, region: Context, settings: Settings) -> float:
     )
 
 
-def _colony(
-    condition: str, colony: ColonyLooked, share: float, region: Context, today: date, settings: Settings
-) -> UnseenColony:
+def _colony(condition: str, colony: ColonyLooked, share: float, today: date, left: _Left) -> UnseenColony:
     chance, since, last = share, date.min, None
     for one in colony.looked:
         if one.on > today:
             continue
-        left = _left(condition, one, region, settings)
         chance = _drifted(chance, share, (one.on - since).days)
-        odds = left * chance / (1 - chance)
+        odds = left.of(one)[condition] * chance / (1 - chance)
         chance, since = odds / (1 + odds), one.on
         last = one if OWN_SIGNS[condition] & one.absent.keys() else last
     return UnseenColony(
         colony.label, _drifted(chance, share, (today - since).days), last.on if last is not None else None,
         last.all_shaken if last is not None else False,
     )  # fmt: skip
-
-
-def _left(condition: str, one: Looked, region: Context, settings: Settings) -> float:
-    findings = {sign: Finding(sign, None, effort) for sign, effort in one.absent.items()}
-    here = replace(region, season=one.season, all_brood_frames_shaken=one.all_shaken)
-    return Weighing(brood_matrix(), settings, findings, here).left_of(condition)
 
 
 def _drifted(chance: float, share: float, days: int) -> float:

@@ -16,7 +16,7 @@ from redframe.core.disease.signs import signs
 from redframe.core.season.calendar import Phase
 from redframe.core.status.status import Level
 from redframe.core.visits.cells import cells
-from redframe.core.visits.cohorts import Cohorts, brood_lost, cohorts
+from redframe.core.visits.cohorts import Cohorts, brood_combs, brood_lost, cohorts
 from redframe.core.visits.colony import bees_lost, combs_to_renew, kinds_of_stores, stores, suspicious_signs, weakness
 from redframe.core.visits.comparison import FrameChange, QueenTrace, compare, queen_trace
 from redframe.core.visits.count_needed import count_needed
@@ -84,7 +84,8 @@ class VisitFacts:
 @dataclass(frozen=True, slots=True)
 class Assessment:
     """What the rules say of a visit as far as it is recorded. `disease`: what the signs fit, None where none was seen;
-    `not_seen`: what was looked for and not seen; `cohorts`: what became of last time's brood."""
+    `not_seen`: what was looked for and not seen; `cohorts`: what became of last time's brood;
+    `brood_combs`: combs with brood as far as this visit or the last knows (None: neither does)."""
 
     estimates: Estimates
     opening: Sequence[VisitFinding]
@@ -98,6 +99,7 @@ class Assessment:
     disease: DiseaseReading | None
     not_seen: Sequence[NotSeen]
     cohorts: Cohorts | None
+    brood_combs: int | None
 
 
 def framed_boxes(hive: HiveState | None) -> list[PlacedBox]:
@@ -139,6 +141,8 @@ def assess(facts: VisitFacts, without: Sequence[str] = ()) -> Assessment:
     swarming = any(one.code == "swarm" and one.level == "act" for one in queen_cells)
     last = facts.past[0] if facts.past else None
     since = (on - facts.compared_with.visited_on).days if facts.compared_with is not None else 0
+    # A finding hangs on the visit before, not on the one that somebody chose to look at.
+    usual = next((one for one in facts.past if one.frames), None)
     aged = cohorts(facts.then, facts.now, since)
     others = (
         solidity(after.pattern_empty_pct),
@@ -155,7 +159,7 @@ def assess(facts: VisitFacts, without: Sequence[str] = ()) -> Assessment:
             on=on,
         ),
         weakness(estimates, evidence, suspicious, phase=facts.phase),
-        brood_lost(aged),
+        brood_lost(aged) if facts.compared_with is usual else None,
         bees_lost(estimates, last, on, left_on=facts.left_on, swarming=swarming, phase=facts.phase),
     )
     found += [one for one in others if one is not None]
@@ -177,6 +181,7 @@ def assess(facts: VisitFacts, without: Sequence[str] = ()) -> Assessment:
         disease=reading,
         not_seen=not_seen(after.examination),
         cohorts=aged,
+        brood_combs=brood_combs(facts.now, facts.then, through=estimates.nest.through),
     )
 
 

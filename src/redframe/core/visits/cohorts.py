@@ -97,3 +97,10 @@ def brood_lost(found: Cohorts | None) -> VisitFinding | None:
         return None
     frames = {"expected": found.sealed_expected / FULL_COMB, "found": found.sealed_found / FULL_COMB}
     return VisitFinding("brood_lost", "watch", {**frames, "days": found.days}, (Said("causes_of_lost_brood"),))
+
+
+def brood_combs(now: Sequence[SeenFrame], then: Sequence[SeenFrame], *, through: bool) -> int | None:
+    """How many combs hold brood: those of today where the nest was looked `through`, else no fewer than last time; None
+    where neither visit looked at combs with brood."""
+    today, before = (sum(frame.record.tenths_of_brood > 0 for frame in seen) for seen in (now, then))
+    return (today if through else max(today, before)) or None

@@ -36,6 +36,8 @@ SOON: frozenset[Flag] = frozenset(
 """Flags that wait for no usual re-check."""
 BEFORE_CLOSING: frozenset[Flag] = frozenset({"ROPE_TEST_NOW", "EFB_CHECK", "PPE_STONE", "FEED_NOW"})
 SOON_DAYS, MASKED_DAYS = 7, 42
+MASKS = "antibiotic_recent"
+"""What happened of late that hides signs: an examination then reassures nobody."""
 NO_READING = frozenset({"pattern_spotty", "mite_count_high"})
 """Seen alone, these say nothing of disease: a pattern has its own finding, mites their level."""
 TELLING = frozenset({"cappings", "larvae", "tests", "mites_and_bees"})
@@ -153,7 +155,7 @@ def not_seen(examined: Examination | None) -> list[NotSeen]:
         of_combs = group.looked_at == "combs"
         found.append(
             NotSeen(
-                name, group.name, (examined.effort or "glance") if of_combs else "standard",
+                name, group.name, examined.effort_of(name) or "glance",
                 examined.combs_read if of_combs else None, examined.brood_combs if of_combs else None,
                 None if of_combs else examined.bees_looked_at,
             )
@@ -175,8 +177,8 @@ def read_disease(
     findings: Findings, context: Context, *, on: date, sick: Sick | None = None, without: Sequence[str] = ()
 ) -> DiseaseReading | None:
     """What the findings of a visit fit; `without`: findings that are left out, to see what hangs on them. None where no
-    sign of disease was seen."""
-    if not speaks_of_disease(findings):
+    sign of disease was seen, but for an examination that an antibiotic masks: that is said whatever was seen."""
+    if not speaks_of_disease(findings) and MASKS not in context.flags:
         return None
     kept = {name: one for name, one in findings.items() if name not in without}
     found = assess_brood(kept, context)

@@ -23,6 +23,8 @@ BeesOff = Literal["on", "moved", "shaken"]
 EFFORTS: Mapping[BeesOff, Effort] = {"on": "glance", "moved": "standard", "shaken": "thorough"}
 CELLS_TO_OPEN = 10
 """So many cells are opened before their contents count as not seen."""
+BEES_TO_LOOK_AT = 100
+"""So many bees are looked at one by one before it is more than a glance."""
 NEEDS_SCALE_READ = ("scale_stuck", "scale_loose")
 Combs = Annotated[int, Field(strict=True, ge=0, le=60)]
 Cells = Annotated[int, Field(strict=True, ge=0, le=2000)]
@@ -122,13 +124,21 @@ class Examination(Input):
         """Whether bees were shaken off every brood comb and both sides were read."""
         return self.bees_off == "shaken" and bool(self.combs_read) and self.combs_read == self.brood_combs
 
+    def effort_of(self, name: GroupId) -> Effort | None:
+        """How well a group was looked for; a few bees are a glance at a colony. None where it was not."""
+        if groups()[name].looked_at == "combs":
+            return self.effort
+        if self.bees_looked_at is None:
+            return None
+        return "standard" if self.bees_looked_at >= BEES_TO_LOOK_AT else "glance"
+
     def absences(self) -> Iterator[tuple[str, Effort]]:
         """The signs that were looked for and not seen, with the effort; those that were seen or doubtful are not among
         them."""
         named = {one.sign for one in self.signs}
         for name in self.not_seen:
             group = groups()[name]
-            effort = self.effort if group.looked_at == "combs" else "standard"
+            effort = self.effort_of(name)
             for sign in group.signs:
                 if sign not in named and effort is not None and self._covers(sign):
                     yield sign, effort

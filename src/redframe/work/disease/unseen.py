@@ -10,6 +10,7 @@ from uuid import UUID
 from redframe.core.disease.evidence import Context
 from redframe.core.disease.unseen import ColonyLooked, Looked, Unseen, unseen_at
 from redframe.core.inputs import read
+from redframe.core.visits.disease_reading import MASKS
 from redframe.core.visits.evidence import season_of, season_of_phase
 from redframe.core.visits.examination import Examination
 from redframe.store import colonies, disease, places
@@ -45,6 +46,8 @@ async def unseen_here(unit: UnitOfWork, apiary_id: UUID) -> UnseenHere:
     looked: dict[UUID, list[Looked]] = defaultdict(list)
     for row in of_colonies.result():
         examined = read(Examination, row.examination)
+        if MASKS in examined.lately:
+            continue
         season = row.season or (season_of_phase(row.phase) if row.phase is not None else "summer")
         looked[row.colony_id].append(Looked(row.visited_on, season, dict(examined.absences()), examined.all_shaken))
     region, now = policy.region, policy.calendar.treatment_season(unit.today, policy.honey_off)

@@ -2,7 +2,8 @@
 import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
-import { capital, percent } from "@/wording/words";
+import { percent } from "@/ui/figures";
+import { capital } from "@/wording/words";
 
 type Props = { fit: Schemas["Fit"]; leads: boolean; onStrike: (sign: string) => void };
 

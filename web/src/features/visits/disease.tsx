@@ -8,7 +8,7 @@ import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Notice, SectionHeading } from "@/ui/page";
 import { DiseaseFit } from "./disease-fit";
-import { grouped, percent, rounded } from "@/wording/words";
+import { grouped, percent, rounded } from "@/ui/figures";
 import type { View } from "./visit-queue";
 
 type Reading = Schemas["DiseaseReading"];
@@ -26,7 +26,7 @@ export function Disease({ view }: { view: View }) {
 
 function WhatFits({ view, whole }: { view: View; whole: Reading }) {
   const [without, setWithout] = useState<string[]>([]);
-  const asked = useQuery({ ...diseaseQuery(view.visit.id, without), enabled: without.length > 0 });
+  const asked = useQuery({ ...diseaseQuery(view.visit.id, without, whole), enabled: without.length > 0 });
   const struck = without.length > 0 && asked.isSuccess;
   const reading = struck ? asked.data : whole;
   const names = without.map(
@@ -86,7 +86,7 @@ function ReadingOf({ reading, today, onStrike }: ReadingProps) {
       {reading.tie && first && second && (
         <Notice>
           <strong>
-            {first.name} and {second.name} are not told apart
+            {first.name} and {second.name} cannot be distinguished
           </strong>{" "}
           by what was found so far.
         </Notice>

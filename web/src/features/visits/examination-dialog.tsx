@@ -7,7 +7,7 @@ import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Notice } from "@/ui/page";
 import type { SetAfter } from "./after-set";
-import { asLaidDown, broodCombs, EMPTY, type SetExamination } from "./examination";
+import { fullExamination, EMPTY, type SetExamination } from "./examination";
 import { BeesStep, CellsStep, CombsStep, KitStep, NotSeenStep, QueenStep } from "./examination-steps";
 import { SignsStep } from "./examination-signs";
 import type { After, View } from "./visit-queue";
@@ -63,14 +63,14 @@ export function ExaminationDialog({ open, onClose, view, content, fault, onChang
           <QueenStep
             content={content}
             set={onChange}
-            known={one.brood_combs ?? broodCombs(view)}
+            known={one.brood_combs ?? view.assessment.brood_combs}
             onDone={(combs) => {
-              if (words.data) onChange({ examination: asLaidDown(one, combs, words.data.groups) });
+              if (words.data) onChange({ examination: fullExamination(one, combs, words.data.groups) });
               setStep("not_seen");
             }}
           />
         )}
-        {step === "combs" && <CombsStep one={one} set={set} at={at} known={broodCombs(view)} />}
+        {step === "combs" && <CombsStep one={one} set={set} at={at} known={view.assessment.brood_combs} />}
         {step === "cells" && <CellsStep one={one} set={set} at={at} />}
         {step === "signs" && <SignsStep one={one} set={set} at={at} />}
         {step === "bees" && <BeesStep one={one} set={set} at={at} />}

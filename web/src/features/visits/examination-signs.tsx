@@ -1,4 +1,4 @@
-/** Signs of the hive and of combs that are not named: seen to an extent, or not to be told. */
+/** Signs of the hive and of combs that are not named: seen to an extent, or doubtful. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { signsQuery } from "@/client/queries";

@@ -1,5 +1,7 @@
 /** The steps of the disease examination, but for the signs: queen, combs, cells, bees, kits, and what was not seen. */
 import type { Schemas } from "@/client/types";
+import { useSession } from "@/features/session/use-session";
+import { temperature } from "@/ui/units";
 import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
@@ -12,22 +14,26 @@ import { lookedAt, type Examination, type SetExamination } from "./examination";
 import { QueenCage } from "./queen-cage";
 import type { After } from "./visit-queue";
 
+/** Cooler than this, brood that is shaken clear chills. */
+const SHAKE_FROM_C = 18;
+
 export type StepProps = { one: Examination; set: SetExamination; at: (field: string) => string | undefined };
 
 type QueenProps = { content: After; set: SetAfter; known: number | null; onDone: (combs: number) => void };
 
 export function QueenStep({ content, set, known, onDone }: QueenProps) {
+  const units = useSession().person;
   return (
     <>
       <p>
         Find the queen first and cage her, or put her frame in a covered box. Brush a frame with queen cells, never
-        shake it. No brood frame is shaken below 18 °C.
+        shake it. No brood frame is shaken below {temperature(SHAKE_FROM_C, units)}.
       </p>
       <QueenCage content={content} set={set} />
       {known !== null ? (
         <div className="border-t border-line pt-4">
           <Button big className="w-full" onClick={() => onDone(known)}>
-            Done as laid down, nothing seen
+            Full examination, nothing seen
           </Button>
           <p className="mt-1 text-sm text-ink-2">
             All {known} brood combs read on both sides with the bees shaken off, lower walls held to the light, smelled,

@@ -1,23 +1,14 @@
 /** A disease examination as its walk records it, step by step. */
 import type { Schemas } from "@/client/types";
-import type { After, View } from "./visit-queue";
+import type { After } from "./visit-queue";
 
 export type Examination = Schemas["Examination"];
 export type SetExamination = (part: Partial<Examination>) => void;
 
 export const EMPTY: Examination = { scale_read: false, smelled: false, not_seen: [], signs: [], kits: [], lately: [] };
 
-/** How many brood combs the hive has, as far as this visit or the last knows. */
-export function broodCombs(view: View): number | null {
-  const count = (frames: View["records"]) =>
-    frames.filter(({ record }) =>
-      [record.a, record.b].some((side) => side && side.capped + side.open + side.eggs + side.drone > 0),
-    ).length;
-  return count(view.records) || count(view.previous) || null;
-}
-
-/** An examination done as it is laid down, with nothing seen: what that takes, and all groups looked for. */
-export function asLaidDown(old: Examination, combs: number, groups: readonly { id: string }[]): Examination {
+/** A full examination with nothing seen: what that takes, and all groups looked for. */
+export function fullExamination(old: Examination, combs: number, groups: readonly { id: string }[]): Examination {
   return {
     ...old,
     brood_combs: combs,
