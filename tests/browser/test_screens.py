@@ -85,8 +85,8 @@ class Screens(BrowserTest):
         }  # fmt: skip
 
     def look(self, view: dict[str, int], *others: dict[str, int]) -> None:
-        """Visit every screen and examine it, its colours as the evening shows them, and again as the window is made
-        another size."""
+        """Visit every screen and examine it, its colours as the evening shows them. At other sizes at which it is built
+        the same, only what a size can break: it must not scroll sideways, nor show what is too small."""
         page = self.open(view=view)
         self.expected = ("404",)
         for name, address in self.addresses().items():
@@ -97,8 +97,8 @@ class Screens(BrowserTest):
             for size in (view, *others):
                 with self.subTest(screen=name, width=size["width"]):
                     page.set_viewport_size(size)  # type: ignore[arg-type]
-                    self.assertAccessible(page, name)
                     if size is view:
+                        self.assertAccessible(page, name)
                         page.emulate_media(color_scheme="dark")
                         self.assertAccessible(page, f"{name} in the evening", rules=RULES_OF_COLOUR)
                         page.emulate_media(color_scheme="light")

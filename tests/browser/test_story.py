@@ -158,7 +158,7 @@ class Story(BrowserTest):
         page.get_by_role("button", name="Show as a table").wait_for()
         for key in ("j", "x", "t"):
             page.keyboard.press(key)
-        page.get_by_role("table").wait_for()
+        page.get_by_role("table", name="Colonies of").wait_for()
         self.assertIn("select=", page.url)
         self.assertIn("view=table", page.url)
         page.keyboard.press("Enter")

@@ -6,6 +6,7 @@ import io
 import json
 import os
 import queue
+import re
 import subprocess
 import sys
 import threading
@@ -92,10 +93,10 @@ SLOWEST: list[tuple[float, str]] = []
 
 @dataclass(frozen=True, slots=True)
 class Outcome:
-    """What became of a run of tests: how many ran, the names of those that failed, and how long each took."""
+    """What became of a run of tests: how many ran, those that failed each with why, and how long each took."""
 
     run: int
-    failed: list[str]
+    failed: dict[str, str]
     slowest: list[tuple[float, str]]
 
 
@@ -103,8 +104,18 @@ def _run(tests: list[unittest.TestCase], verbosity: int, stream: TextIO | None =
     SLOWEST.clear()
     runner = unittest.TextTestRunner(stream, verbosity=verbosity, resultclass=_Timed, warnings="error")  # type: ignore[arg-type]
     result = runner.run(unittest.TestSuite(tests))
-    broken = {test.id().split(" ")[0] for test, _ in [*result.failures, *result.errors]}
-    return Outcome(result.testsRun, sorted(broken | {test.id() for test in result.unexpectedSuccesses}), [*SLOWEST])
+    broken = {test.id().split(" ")[0]: _why(said) for test, said in [*result.failures, *result.errors]}
+    surprises = {test.id(): "was expected to fail" for test in result.unexpectedSuccesses}
+    return Outcome(result.testsRun, broken | surprises, [*SLOWEST])
+
+
+def _why(traceback: str) -> str:
+    """The line of the test and what was raised there: all that is needed to begin with, in one line."""
+    lines = [line.strip() for line in traceback.splitlines() if line.strip()]
+    at = [number for number, line in enumerate(lines) if line.startswith("File ") and "/tests/" in line]
+    where = lines[at[-1]].rpartition("/tests/")[2] if at else ""
+    raised = next((line for line in lines if re.match(r"[\w.]*(Error|Exception|Failure|Warning)\b", line)), lines[-1])
+    return f"{where}: {raised}"[:300]
 
 
 def _found() -> list[unittest.TestCase]:
@@ -121,8 +132,8 @@ FIRST = (
 )
 """Beginnings of the names of test modules in the order in which they are begun: what takes long must not come last."""
 
-WORKERS = (os.cpu_count() or 1) + 1
-"""Processes that test side by side: tests in the browser and of the server mostly wait."""
+WORKERS = 2 * (os.cpu_count() or 1) + 1
+"""Processes that test side by side: tests in the browser and of the server wait for more than half of their time."""
 
 
 def _modules() -> list[str]:
@@ -155,7 +166,7 @@ class Worker(threading.Thread):
                     print(module, file=process.stdin, flush=True)
                     line = process.stdout.readline()
                     if not line:
-                        self.outcomes.append(Outcome(1, [f"{module} (did not run to its end)"], []))
+                        self.outcomes.append(Outcome(1, {module: "did not run to its end"}, []))
                         break
                     report = json.loads(line)
                     self.outcomes.append(
@@ -207,17 +218,17 @@ def run_all(only: list[str]) -> int:
         outcomes = [outcome for worker in crew for outcome in worker.outcomes]
         for name, said in static.failed:
             print(f"\n--- {name} ---\n{said}")
-        passed, failures = (
-            static.passed,
-            [name for name, _ in static.failed] + [name for outcome in outcomes for name in outcome.failed],
-        )
+        passed = static.passed
+        failures = {name: said.strip().splitlines()[-1] if said.strip() else "" for name, said in static.failed}
+        for outcome in outcomes:
+            failures |= outcome.failed
     run = sum(outcome.run for outcome in outcomes)
     passed += max(0, run - sum(len(outcome.failed) for outcome in outcomes))
     for seconds, name in sorted((one for outcome in outcomes for one in outcome.slowest), reverse=True)[:5]:
         print(f"  {seconds:5.1f} s  {name}")
     print(f"{time.monotonic() - started:.0f} seconds")
-    for name in failures:  # Said once more at the end, which is what is kept of a long output.
-        print(f"failed: {name}")
+    for name, why in sorted(failures.items()):  # Said once more at the end, which is what is kept of a long output.
+        print(f"failed: {name}: {why}")
     print(f"{passed} passed, {len(failures)} failed", flush=True)
     return 0 if not failures and run > 0 else 1
 

@@ -1,5 +1,5 @@
 /** Keys: each screen says which it has; the help dialog lists what is in force. */
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 
 export type Key = { key: string; shown?: string; says: string; run: (event: KeyboardEvent) => void };
 type Listed = { shown: string; says: string };
@@ -18,14 +18,17 @@ function typing(target: EventTarget | null): boolean {
   return target instanceof HTMLInputElement && !["checkbox", "radio", "button"].includes(target.type);
 }
 
-/** Binds keys while the component is shown. Not while a field is typed in or a dialog is open. */
+/**
+ * Binds keys while the component is shown, from the moment it is there and not only once it is painted. Not while a
+ * field is typed in or a dialog is open.
+ */
 export function useKeys(keys: Key[], active = true): void {
   const latest = useRef(keys);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = keys;
   });
   const summary = keys.map((key) => `${key.shown ?? key.key}|${key.says}`).join("\n");
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!active) return;
     const id = Symbol("keys");
     listed.set(

@@ -108,18 +108,22 @@ function WhatToDo({ view, living, selected }: { view: View; living: Colony[]; se
   const treat = () => void navigate({ to: "/treat", search });
   const { title, text, tone } = headline(view);
   const some = selected.selected.size > 0 ? ` (${selected.selected.size})` : "";
+  const onCurrent = (act: (id: string) => void) => {
+    const current = selected.current();
+    if (current) act(current.id);
+  };
   useKeys([
     { key: "j", says: "next colony", run: () => selected.go(1) },
     { key: "k", says: "colony before", run: () => selected.go(-1) },
-    { key: "x", says: "select the colony", run: () => selected.current && selected.toggle(selected.current.id) },
+    { key: "x", says: "select the colony", run: () => onCurrent(selected.toggle) },
     { key: "c", says: "count", run: count },
     { key: "o", says: "choose a treatment", run: treat },
-    { key: "t", says: "table or strips", run: () => selected.showTable(!selected.isTable) },
+    { key: "t", says: "table or strips", run: selected.otherView },
     {
       key: "Enter",
       shown: "Return",
       says: "open the colony",
-      run: () => selected.current && void navigate({ to: "/colonies/$id", params: { id: selected.current.id } }),
+      run: () => onCurrent((id) => void navigate({ to: "/colonies/$id", params: { id } })),
     },
   ]);
   const act = tone === "act";
@@ -289,7 +293,7 @@ function Strips({ view, living, selected }: { view: View; living: Colony[]; sele
                 span={span}
                 top={top}
                 first={index === 0}
-                current={colony === selected.current}
+                current={index === selected.index}
                 selected={selected.selected.has(colony.id)}
                 onSelect={mayRecord ? () => selected.toggle(colony.id) : null}
               />

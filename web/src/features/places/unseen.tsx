@@ -22,7 +22,7 @@ export function UnseenDisease({ apiaryId }: { apiaryId: string }) {
       {suspects.length > 0 && (
         <p className="mt-2 text-act">Signs stand unexplained at {suspects.join(", ")}: not in these figures.</p>
       )}
-      <table className="mt-1 w-full">
+      <table aria-labelledby="unseen" className="mt-1 w-full">
         <thead>
           <tr className="text-left text-sm text-ink-2">
             <th className="font-normal">Disease</th>

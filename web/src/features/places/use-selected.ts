@@ -1,5 +1,8 @@
-/** The colonies selected on an apiary's page, the one that the keys stand on, and their order; all in the address. */
-import { useNavigate, useSearch } from "@tanstack/react-router";
+/**
+ * The colonies selected on an apiary's page, the one that the keys stand on, and their order; all in the address. What
+ * a key does starts from the address as it stands, not as it was drawn last: three keys can come before one drawing.
+ */
+import { useNavigate, useRouter, useSearch } from "@tanstack/react-router";
 import { useMemo } from "react";
 import type { Schemas } from "@/client/types";
 import type { ColonyOrder } from "./apiary-order";
@@ -7,15 +10,20 @@ import type { ColonyOrder } from "./apiary-order";
 export function useSelected(living: Schemas["ColonyOverview"][]) {
   const navigate = useNavigate({ from: "/apiaries/$id" });
   const search = useSearch({ from: "/in/apiaries/$id" });
+  const router = useRouter();
+  const now = () => router.latestLocation.search as typeof search;
   const selected = useMemo(() => new Set(search.select ?? []), [search.select]);
   const set = (next: Partial<typeof search>) =>
     void navigate({ search: (old) => ({ ...old, ...next }), replace: true, resetScroll: false });
   const select = (ids: string[]) => set({ select: ids.length > 0 ? ids : undefined });
-  const toggle = (id: string) =>
-    select(selected.has(id) ? [...selected].filter((one) => one !== id) : [...selected, id]);
-  const index = living.findIndex((one) => one.id === search.at);
+  const toggle = (id: string) => {
+    const before = now().select ?? [];
+    select(before.includes(id) ? before.filter((one) => one !== id) : [...before, id]);
+  };
+  const indexOf = (at: string | undefined) => living.findIndex((one) => one.id === at);
+  const index = indexOf(search.at);
   const go = (by: number) => {
-    const next = living[Math.min(Math.max(index + by, 0), living.length - 1)];
+    const next = living[Math.min(Math.max(indexOf(now().at) + by, 0), living.length - 1)];
     if (next) set({ at: next.id });
   };
   const order = search.order ?? "danger";
@@ -25,7 +33,7 @@ export function useSelected(living: Schemas["ColonyOverview"][]) {
     select,
     toggle,
     go,
-    current: living[index],
+    current: () => living[indexOf(now().at)],
     index,
     /** Those that an act is about: the selected ones, or all. */
     wanted: (selected.size > 0 ? living.filter((one) => selected.has(one.id)) : living).map((one) => one.id),
@@ -33,5 +41,6 @@ export function useSelected(living: Schemas["ColonyOverview"][]) {
     orderBy: (next: ColonyOrder) => set({ order: next === "danger" ? undefined : next }),
     isTable,
     showTable: (table: boolean) => set({ view: table ? "table" : undefined }),
+    otherView: () => set({ view: now().view === "table" ? undefined : "table" }),
   };
 }
