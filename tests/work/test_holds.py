@@ -9,8 +9,10 @@ from datetime import UTC, date, datetime
 from typing import Any
 from uuid import UUID, uuid4
 
+import psycopg
+
 from redframe.core.colonies.hive_state import WantedBox
-from redframe.core.colonies.holds import RELEASE, TABLE, HeldAct, HoldReason
+from redframe.core.colonies.holds import ANYWAY, CAUTION, RELEASE, TABLE, HeldAct, HoldReason
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.treatments.honey import HoneyFor
 from redframe.core.treatments.overrides import Override
@@ -18,6 +20,8 @@ from redframe.core.visits.record import After, FrameRecord, SignSeen
 from redframe.demo.scenario import made_id
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict
+from redframe.work.cases import record as cases_record
+from redframe.work.cases.record import NewCase
 from redframe.work.colonies import frames as colonies_frames
 from redframe.work.colonies import holds as colonies_holds
 from redframe.work.colonies import lineage as colonies_lineage
@@ -34,7 +38,7 @@ from redframe.work.treatments.record import NewAct
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.visits import record as visits_record
 from redframe.work.visits.record import FrameEntry
-from tests.support import at_work, demo_template, identity, new_database, owner_rows, visited
+from tests.support import as_app, at_work, demo_template, identity, living, new_database, owner_rows, visited
 
 TODAY = date(2031, 8, 2)
 YESTERDAY = date(2031, 8, 1)
@@ -74,7 +78,7 @@ class Demo(unittest.TestCase):
     def colony(self, label: str = "", **changes: Any) -> UUID:
         """A sound colony of nine frames in a deep box."""
         number = uuid4()
-        new = NewColony(id=number, apiary_id=HAY, label=label or str(number)[:8], since=date(2031, 5, 1), boxes=[DEEP], queen=LAYING)  # fmt: skip
+        new = NewColony(id=number, apiary_id=HAY, label=label or str(number)[:8], since=date(2031, 5, 1), boxes=[DEEP], queen=LAYING, override_why=WHY)  # fmt: skip
         self.do(lambda unit: colonies_record.add_colony(unit, new))
         looked = {"frames_of_bees": 9.0, "capped_brood": True, "eggs_seen": True, "queen": "seen", "supers_on": False, "feed": "none", **changes}  # fmt: skip
         visited(self.url, number, TODAY, After(**looked))
@@ -122,7 +126,7 @@ class Demo(unittest.TestCase):
         self.do(lambda unit: visits_record.close_visit(unit, visit))
 
 
-class Acts(Demo):
+class Doors(Demo):
     """Each act of the table, as somebody would do it to a colony that is held back."""
 
     def act(self, name: HeldAct, held: Held, who: Identity, why: str) -> None:
@@ -205,10 +209,12 @@ class Acts(Demo):
         )
         return rows[0]
 
+
+class Acts(Doors):
     def cases(self) -> Iterator[tuple[HeldAct, HoldReason]]:
         """Each act with each reason that a colony of its kind can have."""
-        for act, rulings in TABLE.items():
-            for reason in rulings:
+        for act in TABLE:
+            for reason in REASONS:
                 if not (reason == "lost" and act in LIVING_ONLY):
                     yield act, reason
 
@@ -287,3 +293,75 @@ class Acts(Demo):
         self.act("split", held, MENTOR, "")
         rows = owner_rows(self.url, "SELECT until, lifted_why FROM colony_hold WHERE colony_id = %s", held.id)
         self.assertEqual(rows, [(TODAY, "negative")])
+
+
+class Standstill(Doors):
+    """An apiary stands still for another colony in it: nothing in or out, but what happened is recorded."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        suspect = UUID(living(cls.url, "Plover Hay")[0][0])
+        new = NewCase(uuid4(), suspect, "afb", TODAY, "brown remains")
+        at_work(cls.url, lambda unit: cases_record.raise_case(unit, new), MENTOR)
+        cls.case = new.id
+
+    def noted(self) -> int:
+        """How much the case noted of what happened anyway."""
+        return len(owner_rows(self.url, "SELECT 1 FROM case_step WHERE act = 'anyway' AND case_id = %s", self.case))
+
+    def test_what_stands_still_is_stopped_at_every_door(self) -> None:
+        """Refused without a reason; recorded by a mentor with one, and noted in the case; treated only by an inspector's
+        reason; honey for people passes."""
+        for act, rulings in TABLE.items():
+            said = rulings["standstill"]
+            with self.subTest(act=act, said=said):
+                held, before = self.held(None), self.noted()
+                if said == CAUTION:
+                    self.act(act, held, MENTOR, "")
+                    continue
+                with self.assertRaises(Refused) as caught:
+                    self.act(act, held, MENTOR, "")
+                self.assertEqual(caught.exception.rule, "hold_standstill")
+                self.assertEqual(caught.exception.can_override, said == ANYWAY)
+                if act == "treat":
+                    held = self.held(None)
+                self.act(act, held, MENTOR if said == ANYWAY else INSPECTOR, WHY)
+                if not act.startswith("honey"):
+                    self.assertGreater(self.noted(), before)
+
+    def test_nothing_comes_in_either(self) -> None:
+        """A new colony, a colony from elsewhere, a comb from another apiary: refused, then recorded with its reason."""
+        number = uuid4()
+        for why in ("", WHY):
+            new = NewColony(id=number, apiary_id=HAY, label="swarm", since=TODAY, boxes=[DEEP], override_why=why)
+            elsewhere = UUID(living(self.url, "Skerrow Bank")[0][0])
+            version = self.do(lambda unit, one=elsewhere: colonies_read.colony_view(unit, one)).colony.version
+            place = colonies_lineage.WantedPlace(HAY, f"from {str(elsewhere)[:8]}", TODAY, override_why=why)
+            acts = (
+                lambda unit, new=new: colonies_record.add_colony(unit, new),
+                lambda unit, one=elsewhere, version=version, place=place: colonies_lineage.move(
+                    unit, one, version, place
+                ),
+            )
+            for act in acts:
+                if why:
+                    self.do(act)
+                    continue
+                with self.assertRaises(Refused) as caught:
+                    self.do(act)
+                self.assertEqual((caught.exception.rule, caught.exception.can_override), ("hold_standstill", True))
+
+    def test_the_database_refuses_what_carries_no_reason(self) -> None:
+        """Whoever writes, by whatever way: no event, no comb, no honey for bees without its rule and reason."""
+        held, other = self.held(None), UUID(living(self.url, "Skerrow Bank")[1][0])
+        comb = owner_rows(self.url, "SELECT id FROM frame WHERE box_id = %s AND slot = 5", held.box)[0][0]
+        for statement, given in (
+            ("INSERT INTO colony_event (id, association_id, colony_id, kind, happened_on) VALUES (%s, my_association(), %s, 'split_from', '2031-08-02')", [uuid4(), held.id]),
+            ("INSERT INTO harvest (id, association_id, colony_id, harvested_on, honey_for) VALUES (%s, my_association(), %s, '2031-08-02', 'bees')", [uuid4(), held.id]),
+            ("INSERT INTO frame_move (id, association_id, act_id, frame_id, moved_on, from_apiary, from_colony, to_apiary, to_colony) VALUES (%s, my_association(), %s, %s, '2031-08-02', %s, %s, %s, %s)", [uuid4(), uuid4(), comb, HAY, held.id, BANK, other]),
+        ):  # fmt: skip
+            with self.subTest(statement=statement[:30]), as_app(self.url, INSPECTOR) as app:
+                with self.assertRaises(psycopg.errors.CheckViolation) as refused:
+                    app.execute(statement, given)  # type: ignore[arg-type]
+                self.assertEqual(refused.exception.diag.constraint_name, "stands_still")

@@ -19,6 +19,7 @@ from redframe.api import description, errors
 from redframe.api.bodies import BodyLimits
 from redframe.api.calculators import router as calculators
 from redframe.api.campaigns import router as campaigns
+from redframe.api.cases import router as cases
 from redframe.api.colonies import router as colonies
 from redframe.api.disease import router as disease
 from redframe.api.feeding import router as feeding
@@ -40,6 +41,7 @@ from redframe.api.stock import router as stock
 from redframe.api.treatments import router as treatments
 from redframe.api.turns import Turns
 from redframe.api.visits import router as visits
+from redframe.stand_ins.laboratory import StandInLaboratory
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store.database import Database
 from redframe.work.members.passwords import Argon2Hasher
@@ -48,7 +50,7 @@ from redframe.work.unit_of_work import Services
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
     hive_work, guide, forecast, search, calculators, stock, registers, feeding,
-    disease,
+    disease, cases,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (
@@ -85,6 +87,7 @@ def build(settings: Settings) -> FastAPI:
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.settings = settings
+    app.state.laboratory = StandInLaboratory()
     app.state.turns = Turns()
     app.state.shelf = Shelf(settings.kept_mb * 2**20)
     app.state.hasher = Argon2Hasher(fast=settings.fast_passwords)

@@ -26,6 +26,7 @@ from redframe.demo.scenario import (
     made_id,
 )  # fmt: skip
 from redframe.demo.stock import days_of_stock, record_stock
+from redframe.demo.suspect_case import suspect_cases
 from redframe.stand_ins.weather import StandInWeather
 from redframe.store import installation
 from redframe.store.campaigns import CountWeekDetails
@@ -65,6 +66,7 @@ def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
             _insert_people(owner, fast_passwords)
         asyncio.run(_live(owner_url, owner))
         asyncio.run(_count_weeks(owner_url))
+        asyncio.run(suspect_cases(owner_url, _mentor(CORRANE)))
         installation.mark_demo_loaded(owner)
         installation.analyse(owner, vacuum=True)
     return True

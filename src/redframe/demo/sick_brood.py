@@ -17,10 +17,12 @@ from redframe.core.visits.record import FrameRecord
 OnTwoCombs = tuple[Sequence[Mapping[str, Any]], Sequence[Mapping[str, Any]]]
 """Signs on the two middle combs of the lowest box."""
 NONE: OnTwoCombs = ((), ())
-SUSPECT_FROM = date(2031, 7, 1)
+SUSPECT_COLONY = ("Saltby Rise", "R2")
+SUSPECT_FROM = date(2031, 7, 20)
+GREASY = {"sign": "cap_greasy", "extent": "few", "side": "a"}
 TORN = {"sign": "cap_perforated", "extent": "few", "side": "a"}
 SUSPECT: OnTwoCombs = (
-    ({"sign": "cap_sunken", "extent": "some", "side": "a"}, TORN),
+    ({"sign": "cap_sunken", "extent": "some", "side": "a"}, GREASY, TORN),
     ({"sign": "cap_sunken", "extent": "few", "side": "a"}, TORN),
 )
 """A suspected foulbrood: nobody has opened a cell yet."""
@@ -38,7 +40,7 @@ def _sacs(sacs: int, slippers: int) -> OnTwoCombs:
 
 
 CASES: Mapping[tuple[str, str], Sequence[tuple[date, OnTwoCombs]]] = {
-    ("Skerrow Bank", "S2"): ((SUSPECT_FROM, SUSPECT),),
+    SUSPECT_COLONY: ((SUSPECT_FROM, SUSPECT),),
     ("Whin Moor", "W5"): (
         (date(2031, 6, 1), _mummies(60, 35)),
         (date(2031, 6, 28), _mummies(14, 6)),

@@ -113,6 +113,11 @@ class ColonyLabel:
     label: str
 
 
+@dataclass(frozen=True, slots=True)
+class _Level:
+    level: Level
+
+
 async def labels_of_apiary(connection: Connection, apiary_id: UUID) -> list[ColonyLabel]:
     """The labels of the living colonies of an apiary, in their order."""
     return await many(connection, ColonyLabel, "labels_of_apiary", apiary_id=apiary_id)
@@ -120,9 +125,20 @@ async def labels_of_apiary(connection: Connection, apiary_id: UUID) -> list[Colo
 
 async def colonies_of_apiary(connection: Connection, apiary_id: UUID, today: date) -> list[ColonyOverview]:
     """The colonies of an apiary, the living first."""
+    return await many(connection, ColonyOverview, "colonies_of_apiary", apiary_id=apiary_id, colony_ids=[], today=today)
+
+
+async def colony_overviews(connection: Connection, ids: Sequence[UUID], today: date) -> list[ColonyOverview]:
+    """These colonies, wherever they stand, the living first; those that the person does not see are missing."""
     return await many(
-        connection, ColonyOverview, "colonies_of_apiary", apiary_id=apiary_id, colony_id=NOBODY, today=today
+        connection, ColonyOverview, "colonies_of_apiary", apiary_id=NOBODY, colony_ids=list(ids), today=today
     )
+
+
+async def levels_of_apiary(connection: Connection, apiary_id: UUID, today: date) -> list[Level]:
+    """The levels of the living colonies of an apiary."""
+    found = await many(connection, _Level, "levels_of_apiary", apiary_id=apiary_id, today=today)
+    return [one.level for one in found]
 
 
 async def colony_overview(connection: Connection, colony_id: UUID, today: date) -> ColonyOverview:
@@ -133,7 +149,7 @@ async def colony_overview(connection: Connection, colony_id: UUID, today: date) 
         "colonies_of_apiary",
         what="colony",
         apiary_id=NOBODY,
-        colony_id=colony_id,
+        colony_ids=[colony_id],
         today=today,
     )
 

@@ -36,6 +36,13 @@ PREPARED_AFTER = 1
 """A statement that a connection runs again is prepared: to plan a page's statements takes longer than to run them."""
 PREPARED_AT_MOST = 400
 """So many statements a connection keeps: all that the pages and records ask for."""
+CHECKED: Mapping[str, tuple[str, str]] = {
+    "amendment_reason": ("say why the record is amended", "reason"),
+    "last_administrator": ("somebody must stay administrator of the association", "role"),
+    "case_step_order": ("the case has moved on: look at it again", "act"),
+    "stands_still": ("this apiary stands still: record it only if it happened anyway, and say why", "override_why"),
+}
+"""What a check of the database says to a person, and at which field."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -233,8 +240,7 @@ class Database:
             except errors.InsufficientPrivilege as error:
                 raise NotAllowed("your role may not record this here") from error
             except errors.CheckViolation as error:
-                if error.diag.constraint_name == "amendment_reason":
-                    raise Conflict("say why the record is amended", "reason") from error
-                if error.diag.constraint_name == "last_administrator":
-                    raise Conflict("somebody must stay administrator of the association", "role") from error
-                raise
+                said = CHECKED.get(error.diag.constraint_name or "")
+                if said is None:
+                    raise
+                raise Conflict(*said) from error

@@ -133,6 +133,18 @@ async def move_hive(connection: Connection, hive_id: UUID, apiary_id: UUID) -> N
     await run(connection, "move_hive", id=hive_id, apiary_id=apiary_id)
 
 
+@dataclass(frozen=True, slots=True)
+class _BroodBoxes:
+    colony_id: UUID
+    boxes: int
+
+
+async def brood_boxes(connection: Connection, colony_ids: Sequence[UUID]) -> dict[UUID, int]:
+    """How many brood boxes the hive of each of these colonies has; a colony without any is missing."""
+    found = await many(connection, _BroodBoxes, "brood_boxes", colony_ids=list(colony_ids))
+    return {one.colony_id: one.boxes for one in found}
+
+
 async def hives_of_apiary(connection: Connection, apiary_id: UUID) -> list[HiveBox]:
     """Boxes of every hive of an apiary; a hive without boxes has one row without a position."""
     return await many(connection, HiveBox, "hives_of_apiary", apiary_id=apiary_id)

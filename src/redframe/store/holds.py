@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from redframe.core.colonies.holds import HeldBack, HoldKind
+from redframe.core.colonies.holds import HeldBack, HoldKind, Standstill
 from redframe.store.database import Connection, many, maybe, run
 from redframe.store.errors import NotFound
 
@@ -25,6 +25,17 @@ class Hold:
 
 
 @dataclass(frozen=True, slots=True)
+class StandstillHere:
+    """A standstill that an apiary lies under, with its case."""
+
+    apiary_id: UUID
+    apiary: str
+    kind: Standstill
+    number: str
+    case_id: UUID
+
+
+@dataclass(frozen=True, slots=True)
 class _Id:
     id: UUID
 
@@ -32,6 +43,11 @@ class _Id:
 async def held_back(connection: Connection, colony_ids: Sequence[UUID], on: date) -> list[HeldBack]:
     """What keeps these colonies back on a day."""
     return await many(connection, HeldBack, "held_back", ids=list(colony_ids), on=on)
+
+
+async def standstills(connection: Connection, apiary_ids: Sequence[UUID], on: date) -> list[StandstillHere]:
+    """The standstills that these apiaries lie under on a day, the official ones first."""
+    return await many(connection, StandstillHere, "standstills_of_apiaries", ids=list(apiary_ids), on=on)
 
 
 async def colonies_held_in_hive(connection: Connection, hive_id: UUID) -> list[UUID]:

@@ -921,6 +921,230 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/case-samples/{sample_id}/custody": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand On Sample
+         * @description Add a line to the chain of custody of a sample.
+         */
+        post: operations["hand_on_sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/case-samples/{sample_id}/label.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Sample Label
+         * @description The blind label of a sample: its code, what it is, when it was taken.
+         */
+        get: operations["print_sample_label"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/case-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Describe Cases
+         * @description What a case says: its states, acts and fields, how samples are taken.
+         */
+        get: operations["describe_cases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cases
+         * @description Suspect cases with where they stand and for whom they wait, newest first.
+         */
+        get: operations["list_cases"];
+        put?: never;
+        /**
+         * Raise Case
+         * @description Raise a suspicion by judgement; its apiary stands still from then on.
+         */
+        post: operations["raise_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Case
+         * @description A case: what may follow and by whom, its clocks, its record, its samples.
+         */
+        get: operations["read_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/around": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Around
+         * @description The apiaries around a case in the order of their inspection; for inspectors and administrators.
+         */
+        get: operations["list_around"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/keeper-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Keeper Sheet
+         * @description What the keeper does now, what not, and whom to ask.
+         */
+        get: operations["print_keeper_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/laboratory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Laboratory
+         * @description Take in what the laboratory has signed of the samples of a case.
+         */
+        post: operations["ask_laboratory"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/notice.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Notice
+         * @description The notice to the authority: what was found, where, when, by whom, and what was done so far.
+         */
+        get: operations["print_notice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Case Sample
+         * @description Record a sample under its blind code.
+         */
+        post: operations["take_case_sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Case Step
+         * @description Record a step of a case; nothing of it is ever taken back, only corrected by a later entry.
+         */
+        post: operations["record_case_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies": {
         parameters: {
             query?: never;
@@ -3237,6 +3461,16 @@ export interface components {
             supers_on?: boolean | null;
         };
         /**
+         * ActWords
+         * @description An act: what its button says, and what its line in the record says.
+         */
+        ActWords: {
+            /** Done */
+            done: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * After
          * @description After the last frame: the colony as a whole, what was done, and when to come back.
          *
@@ -3416,6 +3650,31 @@ export interface components {
             over: number;
         };
         /**
+         * ApiaryAround
+         * @description An apiary within reach of another: metres by straight line, living colonies, the last examination.
+         */
+        ApiaryAround: {
+            /** Colonies */
+            colonies: number;
+            /** Distance M */
+            distance_m: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper */
+            keeper: string;
+            /** Last Examined */
+            last_examined: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * ApiaryAutumn
          * @description The autumn of an apiary in a line. `of`: colonies by the word of their programme; `supers_on` colonies with honey
          *     supers on; `to_treat` colonies over their level without a course, `in_course` colonies that are treated first, the
@@ -3480,7 +3739,7 @@ export interface components {
              */
             by: string;
             /** Due */
-            due: components["schemas"]["Due"][];
+            due: components["schemas"]["redframe__core__planning__due__Due"][];
             /** Keeper */
             keeper: string;
             /** Late */
@@ -3971,12 +4230,24 @@ export interface components {
             /** Colonies */
             colonies: components["schemas"]["ColonyMark"][];
             /** Due */
-            due: components["schemas"]["Due"][];
+            due: components["schemas"]["redframe__core__planning__due__Due"][];
             /** Keeper */
             keeper: string;
             kit: components["schemas"]["Kit"];
             /** Late */
             late: number;
+        };
+        /**
+         * Around
+         * @description Apiaries within the inner and the outer radius, in kilometres, the nearest first.
+         */
+        Around: {
+            /** Apiaries */
+            apiaries: components["schemas"]["ApiaryAround"][];
+            /** Inner Km */
+            inner_km: number;
+            /** Outer Km */
+            outer_km: number;
         };
         /**
          * AskedRun
@@ -4727,6 +4998,207 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /**
+         * CaseInput
+         * @description A suspicion of a colony that a person raises, and what was seen.
+         */
+        CaseInput: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Disease
+             * @enum {string}
+             */
+            disease: "afb" | "efb" | "small_hive_beetle" | "tropilaelaps";
+            /**
+             * Found On
+             * Format: date
+             */
+            found_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CaseLine
+         * @description A case in the list: where it stands today, for whom it waits, the clock that runs, when something falls due.
+         */
+        CaseLine: {
+            case: components["schemas"]["CaseRow"];
+            clock: components["schemas"]["Clock"] | null;
+            due: components["schemas"]["redframe__core__cases__schedule__Due"] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "suspected" | "not_supported" | "reported" | "sampled" | "lab_pending" | "negative" | "inconclusive" | "confirmed" | "order_issued" | "order_done" | "reinspect_due" | "recheck_due" | "reinspected_clear" | "reinspected_positive" | "released" | "reopened" | "closed";
+            /** Waits For */
+            waits_for: ("administrator" | "inspector" | "mentor" | "keeper" | "read_only" | "laboratory" | "system")[];
+        };
+        /**
+         * CaseRow
+         * @description A case, where its tracks stand, and the standstill that is in force for it.
+         */
+        CaseRow: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /**
+             * Disease
+             * @enum {string}
+             */
+            disease: "afb" | "efb" | "small_hive_beetle" | "tropilaelaps";
+            /**
+             * Found On
+             * Format: date
+             */
+            found_on: string;
+            /**
+             * Hold
+             * @enum {string}
+             */
+            hold: "none" | "voluntary" | "official" | "lifted";
+            /** Hold Covers */
+            hold_covers: ("colony" | "apiary" | "keeper") | null;
+            /** Hold Reference */
+            hold_reference: string | null;
+            /** Hold Since */
+            hold_since: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper */
+            keeper: string;
+            /** Label */
+            label: string;
+            /**
+             * Law
+             * @enum {string}
+             */
+            law: "general" | "corrane" | "ellery";
+            /** Number */
+            number: string;
+            /**
+             * Radius
+             * @enum {string}
+             */
+            radius: "not_begun" | "open" | "done";
+            /** Rules */
+            rules: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "suspected" | "not_supported" | "reported" | "sampled" | "lab_pending" | "negative" | "inconclusive" | "confirmed" | "order_issued" | "order_done" | "reinspect_due" | "recheck_due" | "reinspected_clear" | "reinspected_positive" | "released" | "reopened" | "closed";
+            /**
+             * Tracing
+             * @enum {string}
+             */
+            tracing: "not_begun" | "open" | "done";
+            /** Version */
+            version: number;
+            /** Visit Id */
+            visit_id: string | null;
+        };
+        /**
+         * CaseView
+         * @description A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record and
+         *     its samples. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look lays it to rest.
+         */
+        CaseView: {
+            /** Clocks */
+            clocks: components["schemas"]["Clock"][];
+            /** Laboratory Decides */
+            laboratory_decides: boolean;
+            law: components["schemas"]["LawPack"];
+            line: components["schemas"]["CaseLine"];
+            /** Living */
+            living: number;
+            /** Next */
+            next: components["schemas"]["NextAct"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Rules */
+            rules: string[];
+            /** Samples */
+            samples: components["schemas"]["SampleView"][];
+            /** Steps */
+            steps: components["schemas"]["StepRow"][];
+        };
+        /**
+         * CaseVocabulary
+         * @description All words of a case, how each sample is taken, and the names of the laws.
+         */
+        CaseVocabulary: {
+            /** Laws */
+            laws: {
+                [key: string]: string;
+            };
+            /** Samples */
+            samples: {
+                [key: string]: components["schemas"]["SampleMethod"];
+            };
+            words: components["schemas"]["CaseWords"];
+        };
+        /**
+         * CaseWords
+         * @description All words of a case.
+         */
+        CaseWords: {
+            /** Acts */
+            acts: {
+                [key: string]: components["schemas"]["ActWords"];
+            };
+            /** Clocks */
+            clocks: {
+                [key: string]: string;
+            };
+            /** Diseases */
+            diseases: {
+                [key: string]: string;
+            };
+            /** Fields */
+            fields: {
+                [key: string]: components["schemas"]["FieldWords"];
+            };
+            /** Holds */
+            holds: {
+                [key: string]: string;
+            };
+            keeper: components["schemas"]["KeeperWords"];
+            /** States */
+            states: {
+                [key: string]: components["schemas"]["StateWords"];
+            };
+        };
         /** CatalogueEntry */
         CatalogueEntry: {
             /** Active */
@@ -4755,14 +5227,14 @@ export interface components {
          */
         Cause: {
             /** Against */
-            against: components["schemas"]["Evidence"][];
+            against: components["schemas"]["redframe__core__treatments__why_failed__Evidence"][];
             /**
              * Code
              * @enum {string}
              */
             code: "noise" | "under_dosing" | "temperature" | "brood_present" | "window_missed" | "reinvasion" | "resistance";
             /** Speaks For */
-            speaks_for: components["schemas"]["Evidence"][];
+            speaks_for: components["schemas"]["redframe__core__treatments__why_failed__Evidence"][];
             /**
              * Weight
              * @enum {string}
@@ -4849,6 +5321,30 @@ export interface components {
             removed: string;
             /** Withdrawal Days */
             withdrawal_days: number;
+        };
+        /**
+         * Clock
+         * @description How long a part of a case took, or has taken so far: hours, what is allowed, and whether that is over.
+         */
+        Clock: {
+            /** Allowed H */
+            allowed_h: number | null;
+            /**
+             * Began
+             * Format: date-time
+             */
+            began: string;
+            /** Ended */
+            ended: string | null;
+            /** Hours */
+            hours: number;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "to_report" | "to_standstill" | "to_receipt" | "to_result" | "to_done";
+            /** Is Over */
+            is_over: boolean;
         };
         /** CodeInput */
         CodeInput: {
@@ -6245,6 +6741,77 @@ export interface components {
             on_day: string;
         };
         /**
+         * CustodyInput
+         * @description A sample sealed, or handed over; its temperature in degrees Celsius.
+         */
+        CustodyInput: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "taken" | "sealed" | "handed_over" | "received";
+            /**
+             * Seal
+             * @default
+             */
+            seal: string;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+        };
+        /**
+         * CustodyRow
+         * @description A line of the chain of custody of a sample.
+         */
+        CustodyRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "taken" | "sealed" | "handed_over" | "received";
+            /**
+             * Sample Id
+             * Format: uuid
+             */
+            sample_id: string;
+            /** Seal */
+            seal: string;
+            /** Seal Whole */
+            seal_whole: boolean | null;
+            /** Temperature C */
+            temperature_c: number | null;
+            /** To Name */
+            to_name: string;
+        };
+        /**
          * DetectionSampleInput
          * @description Colonies of an apiary, how many are over, the confidence wanted, and how sure one count shows it.
          */
@@ -6289,6 +6856,21 @@ export interface components {
             seen_at: string;
         };
         /**
+         * DiseaseLaw
+         * @description What is asked for one disease: hours to the report, kilometres around a case, and what may be ordered.
+         */
+        DiseaseLaw: {
+            /** Options */
+            options: ("destruction" | "shaken_swarm" | "antibiotic_by_vet" | "requeening" | "other")[];
+            /** Radius Km */
+            radius_km: [
+                number,
+                number
+            ];
+            /** Report Within H */
+            report_within_h: number;
+        };
+        /**
          * DiseaseReading
          * @description What the signs fit. `healthy`: the chance that none of the conditions is there; `tie`: the first is not clearly
          *     before the next; `unexplained`: signs that the best set does not make likelier; `orders`: what the rules set.
@@ -6319,7 +6901,8 @@ export interface components {
         };
         /**
          * DiseaseRegion
-         * @description How common both foulbroods are, and whether the small hive beetle and the exotic brood mite are established.
+         * @description How common both foulbroods are, whether the small hive beetle and the exotic brood mite are established, and the
+         *     law that a suspicion follows.
          */
         DiseaseRegion: {
             /**
@@ -6334,6 +6917,12 @@ export interface components {
              * @enum {string}
              */
             efb_level: "free" | "rare" | "occasional" | "common";
+            /**
+             * Law
+             * @default general
+             * @enum {string}
+             */
+            law: "general" | "corrane" | "ellery";
             /**
              * Shb Established
              * @default false
@@ -6377,6 +6966,35 @@ export interface components {
             after?: number | null;
             /** Side */
             side?: ("left" | "right") | null;
+        };
+        /**
+         * DocumentRow
+         * @description A receipt or a result as the laboratory signed it.
+         */
+        DocumentRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Content */
+            content: {
+                [key: string]: unknown;
+            };
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Sample Id
+             * Format: uuid
+             */
+            sample_id: string;
+            /** Signature */
+            signature: string;
         };
         /**
          * DoseInput
@@ -6570,46 +7188,6 @@ export interface components {
              * @default false
              */
             targeted: boolean;
-        };
-        /**
-         * Due
-         * @description A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
-         *     course which `step`, of an option with so many `placings`; `chemical`: something is placed that a label governs.
-         */
-        Due: {
-            /**
-             * By
-             * Format: date
-             */
-            by: string;
-            /**
-             * Chemical
-             * @default true
-             */
-            chemical: boolean;
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "report_mite" | "treat_overdue" | "treat_urgent" | "treat_before_winter_bees" | "treat_while_known" | "step_by" | "step_was" | "count_unknown" | "count_by" | "boards_by" | "visit_by";
-            /** Colonies */
-            colonies: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "report" | "treat" | "flag" | "step" | "verify" | "boards" | "count" | "visit" | "close";
-            /** Params */
-            params?: {
-                [key: string]: number | string | string[];
-            };
-            /**
-             * Placings
-             * @default 1
-             */
-            placings: number;
-            /** Step */
-            step?: string | null;
         };
         /**
          * Earlier
@@ -6843,21 +7421,6 @@ export interface components {
             /** Stores By */
             stores_by: ("combs" | "extrapolated" | "frames" | "seams" | "hefting" | "weighing") | null;
             stores_kg: components["schemas"]["Estimate"] | null;
-        };
-        /**
-         * Evidence
-         * @description A piece of evidence: what the record says.
-         */
-        Evidence: {
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "interval_over_target" | "few_mites_before" | "many_mites_before" | "dose_less" | "dose_as_planned" | "doses_missing_of" | "gap_too_long" | "out_before_time" | "lot_out_of_date" | "lost_wrong_rate" | "fewer_came_out" | "lot_not_known" | "weather_outside" | "weather_inside" | "weather_not_known" | "brood_seen_before" | "reaches_cells" | "no_brood_then" | "brood_not_looked_at" | "started_late" | "started_in_time" | "load_high" | "urgent_near" | "nobody_urgent_near" | "counted_late" | "low_between" | "neighbours_rose" | "early_drop" | "no_early_drop" | "same_group_before" | "others_failed_alike" | "others_worked" | "other_group";
-            /** Params */
-            params?: {
-                [key: string]: number | string | string[];
-            };
         };
         /**
          * Examination
@@ -7203,6 +7766,23 @@ export interface components {
             tests_for: "afb" | "efb";
             /** Use By */
             use_by?: string | null;
+        };
+        /**
+         * FieldWords
+         * @description A field of a step: what it asks, how it is entered, and what may be chosen.
+         */
+        FieldWords: {
+            /** Choices */
+            choices?: {
+                [key: string]: string;
+            };
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "words" | "choice" | "several" | "day" | "number" | "centimetres" | "yes_no" | "none";
+            /** Label */
+            label: string;
         };
         /**
          * Fit
@@ -8782,6 +9362,18 @@ export interface components {
             reminders: number;
         };
         /**
+         * KeeperWords
+         * @description What a keeper is told: what happens now, what not to do, what else holds.
+         */
+        KeeperWords: {
+            /** Never */
+            never: string[];
+            /** Now */
+            now: string[];
+            /** Rules */
+            rules: string[];
+        };
+        /**
          * Kit
          * @description `washes`: jars with liquid, one a colony to count; `protection` as the labels usually ask for it.
          */
@@ -8840,6 +9432,45 @@ export interface components {
             asked: boolean;
             /** Says */
             says: string;
+        };
+        /**
+         * LawPack
+         * @description The law of a place. Days are counted from the order (`reinspect_days`) or the result (`recheck_days`); `season`
+         *     are the months with brood to look at; `clear_examinations` in a row release.
+         */
+        LawPack: {
+            /** Authority */
+            authority: string;
+            /** Clear Examinations */
+            clear_examinations: number;
+            /** Diseases */
+            diseases: {
+                [key: string]: components["schemas"]["DiseaseLaw"];
+            };
+            /** Mentor May Sample */
+            mentor_may_sample: boolean;
+            /** Name */
+            name: string;
+            /** New Sample Within Days */
+            new_sample_within_days: number;
+            /** Receipt Within H */
+            receipt_within_h: number;
+            /** Recheck Days */
+            recheck_days: [
+                number,
+                number
+            ];
+            /** Reinspect Days */
+            reinspect_days: [
+                number,
+                number
+            ];
+            /** Result Within Days */
+            result_within_days: number;
+            /** Season */
+            season: number[];
+            /** Telephone */
+            telephone: string;
         };
         /**
          * LayingBreakInput
@@ -9637,6 +10268,25 @@ export interface components {
              * @enum {string}
              */
             kind: "comb" | "foundation" | "drone_comb" | "feeder" | "dummy";
+        };
+        /**
+         * NextAct
+         * @description What may follow: its act, who may record it, whether this person may, and what it must and may show.
+         */
+        NextAct: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "raise" | "not_supported" | "report" | "hold_voluntary" | "hold_official" | "sample" | "receive" | "accept_negative" | "accept_inconclusive" | "accept_confirmed" | "recheck" | "order" | "order_done" | "reinspect_falls_due" | "reinspect_clear" | "reinspect_positive" | "release" | "suspect_again" | "reopen_suspected" | "reopen_reinspect" | "reopen" | "close" | "open_tracing" | "end_tracing" | "open_radius" | "end_radius" | "correct" | "anyway" | "seen_again";
+            /** Actors */
+            actors: ("administrator" | "inspector" | "mentor" | "keeper" | "read_only" | "laboratory" | "system")[];
+            /** Asks */
+            asks: ("reference" | "ordered_by" | "text" | "covers" | "until" | "option" | "deadline" | "witness" | "hives" | "frames" | "pit_depth_cm" | "disinfected" | "brood_frames" | "all_brood_frames" | "rope_negative" | "scales_negative" | "colonies_examined" | "hold_stays" | "receipt_condition" | "samples" | "lessons" | "cost")[];
+            /** Mine */
+            mine: boolean;
+            /** Needs */
+            needs: ("reference" | "ordered_by" | "text" | "covers" | "until" | "option" | "deadline" | "witness" | "hives" | "frames" | "pit_depth_cm" | "disinfected" | "brood_frames" | "all_brood_frames" | "rope_negative" | "scales_negative" | "colonies_examined" | "hold_stays" | "receipt_condition" | "samples" | "lessons" | "cost")[];
         };
         /**
          * NextCount
@@ -10783,6 +11433,7 @@ export interface components {
              * @default {
              *       "afb_level": "occasional",
              *       "efb_level": "occasional",
+             *       "law": "general",
              *       "shb_established": false,
              *       "tropilaelaps_present": false
              *     }
@@ -11865,6 +12516,110 @@ export interface components {
             };
         };
         /**
+         * SampleInput
+         * @description A sample taken of a colony; `taken_from` says which comb or where.
+         */
+        SampleInput: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "comb" | "larvae" | "bees" | "mites_or_beetles" | "debris" | "honey";
+            /**
+             * Seal
+             * @default
+             */
+            seal: string;
+            /**
+             * Taken From
+             * @default
+             */
+            taken_from: string;
+        };
+        /**
+         * SampleMethod
+         * @description How a sample is taken: its name, how, how much, what to mind, and for which diseases.
+         */
+        SampleMethod: {
+            /** Amount */
+            amount: string;
+            /** Diseases */
+            diseases: ("afb" | "efb" | "small_hive_beetle" | "tropilaelaps")[];
+            /** How */
+            how: string;
+            /** Mind */
+            mind: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SampleRow
+         * @description A sample of a case under its blind code.
+         */
+        SampleRow: {
+            /**
+             * Case Id
+             * Format: uuid
+             */
+            case_id: string;
+            /** Code */
+            code: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "comb" | "larvae" | "bees" | "mites_or_beetles" | "debris" | "honey";
+            /** Label */
+            label: string;
+            /** Taken From */
+            taken_from: string;
+        };
+        /**
+         * SampleView
+         * @description A sample with its chain of custody, what is wrong with it, and what the laboratory wrote.
+         */
+        SampleView: {
+            /** Custody */
+            custody: components["schemas"]["CustodyRow"][];
+            /** Documents */
+            documents: components["schemas"]["DocumentRow"][];
+            /** Gaps */
+            gaps: string[];
+            sample: components["schemas"]["SampleRow"];
+        };
+        /**
          * SamplingPlan
          * @description How many colonies to count for the mean of the apiary and to find one that is over, and which.
          */
@@ -12461,6 +13216,16 @@ export interface components {
             waiting: number;
         };
         /**
+         * StateWords
+         * @description A state: its name, and what it means for those concerned.
+         */
+        StateWords: {
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * StepFacts
          * @description What was found and done at a step; empty where nothing was said.
          *
@@ -12513,6 +13278,41 @@ export interface components {
             taken_out?: number | null;
             /** Temperature C */
             temperature_c?: number | null;
+        };
+        /**
+         * StepInput
+         * @description A step of a case; `corrects` names the entry that a correction is about.
+         */
+        StepInput: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "raise" | "not_supported" | "report" | "hold_voluntary" | "hold_official" | "sample" | "receive" | "accept_negative" | "accept_inconclusive" | "accept_confirmed" | "recheck" | "order" | "order_done" | "reinspect_falls_due" | "reinspect_clear" | "reinspect_positive" | "release" | "suspect_again" | "reopen_suspected" | "reopen_reinspect" | "reopen" | "close" | "open_tracing" | "end_tracing" | "open_radius" | "end_radius" | "correct" | "anyway" | "seen_again";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Corrects */
+            corrects?: string | null;
+            /**
+             * @default {
+             *       "cost": "",
+             *       "disinfected": [],
+             *       "lessons": "",
+             *       "ordered_by": "",
+             *       "reference": "",
+             *       "text": "",
+             *       "witness": ""
+             *     }
+             */
+            evidence: components["schemas"]["redframe__core__cases__evidence__Evidence"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
         };
         /** StepLine */
         StepLine: {
@@ -12584,6 +13384,61 @@ export interface components {
              */
             urgency: "overdue" | "due" | "soon" | "waiting_for_weather";
             weather: components["schemas"]["Reason"] | null;
+        };
+        /**
+         * StepRow
+         * @description A step of a case as it was recorded.
+         */
+        StepRow: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "raise" | "not_supported" | "report" | "hold_voluntary" | "hold_official" | "sample" | "receive" | "accept_negative" | "accept_inconclusive" | "accept_confirmed" | "recheck" | "order" | "order_done" | "reinspect_falls_due" | "reinspect_clear" | "reinspect_positive" | "release" | "suspect_again" | "reopen_suspected" | "reopen_reinspect" | "reopen" | "close" | "open_tracing" | "end_tracing" | "open_radius" | "end_radius" | "correct" | "anyway" | "seen_again";
+            /**
+             * Actor
+             * @enum {string}
+             */
+            actor: "administrator" | "inspector" | "mentor" | "keeper" | "read_only" | "laboratory" | "system";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * Case Id
+             * Format: uuid
+             */
+            case_id: string;
+            /** Corrects */
+            corrects: string | null;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Evidence */
+            evidence: {
+                [key: string]: unknown;
+            };
+            /**
+             * Happened On
+             * Format: date
+             */
+            happened_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Seq */
+            seq: number;
+            /** Source */
+            source: string;
+            /** Target */
+            target: string;
         };
         /** StepView */
         StepView: {
@@ -13819,6 +14674,147 @@ export interface components {
             with_work: number;
             /** Work */
             work: components["schemas"]["ApiaryWork"][];
+        };
+        /**
+         * Evidence
+         * @description A reference is the number of a receipt, an order or a document; `ordered_by` is the officer who decided; `covers`
+         *     says how far a standstill reaches; numbers count hives, combs and colonies, the pit is in centimetres.
+         */
+        redframe__core__cases__evidence__Evidence: {
+            /** All Brood Frames */
+            all_brood_frames?: boolean | null;
+            /** Brood Frames */
+            brood_frames?: number | null;
+            /** Colonies Examined */
+            colonies_examined?: number | null;
+            /**
+             * Cost
+             * @default
+             */
+            cost: string;
+            /** Covers */
+            covers?: ("colony" | "apiary" | "keeper") | null;
+            /** Deadline */
+            deadline?: string | null;
+            /**
+             * Disinfected
+             * @default []
+             */
+            disinfected: ("boxes_scorched" | "floor_and_roof_scorched" | "tools_flamed" | "clothes_washed" | "ground_dug_over")[];
+            /** Frames */
+            frames?: number | null;
+            /** Hives */
+            hives?: number | null;
+            /** Hold Stays */
+            hold_stays?: boolean | null;
+            /**
+             * Lessons
+             * @default
+             */
+            lessons: string;
+            /** Option */
+            option?: ("destruction" | "shaken_swarm" | "antibiotic_by_vet" | "requeening" | "other") | null;
+            /**
+             * Ordered By
+             * @default
+             */
+            ordered_by: string;
+            /** Pit Depth Cm */
+            pit_depth_cm?: number | null;
+            /** Receipt Condition */
+            receipt_condition?: ("sealed" | "broken") | null;
+            /**
+             * Reference
+             * @default
+             */
+            reference: string;
+            /** Rope Negative */
+            rope_negative?: boolean | null;
+            /** Scales Negative */
+            scales_negative?: boolean | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Until */
+            until?: string | null;
+            /**
+             * Witness
+             * @default
+             */
+            witness: string;
+        };
+        /**
+         * Due
+         * @description From which day to which something is done.
+         */
+        redframe__core__cases__schedule__Due: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
+         * Due
+         * @description A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
+         *     course which `step`, of an option with so many `placings`; `chemical`: something is placed that a label governs.
+         */
+        redframe__core__planning__due__Due: {
+            /**
+             * By
+             * Format: date
+             */
+            by: string;
+            /**
+             * Chemical
+             * @default true
+             */
+            chemical: boolean;
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "report_mite" | "treat_overdue" | "treat_urgent" | "treat_before_winter_bees" | "treat_while_known" | "step_by" | "step_was" | "count_unknown" | "count_by" | "boards_by" | "visit_by";
+            /** Colonies */
+            colonies: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "report" | "treat" | "flag" | "step" | "verify" | "boards" | "count" | "visit" | "close";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
+            /**
+             * Placings
+             * @default 1
+             */
+            placings: number;
+            /** Step */
+            step?: string | null;
+        };
+        /**
+         * Evidence
+         * @description A piece of evidence: what the record says.
+         */
+        redframe__core__treatments__why_failed__Evidence: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "interval_over_target" | "few_mites_before" | "many_mites_before" | "dose_less" | "dose_as_planned" | "doses_missing_of" | "gap_too_long" | "out_before_time" | "lot_out_of_date" | "lost_wrong_rate" | "fewer_came_out" | "lot_not_known" | "weather_outside" | "weather_inside" | "weather_not_known" | "brood_seen_before" | "reaches_cells" | "no_brood_then" | "brood_not_looked_at" | "started_late" | "started_in_time" | "load_high" | "urgent_near" | "nobody_urgent_near" | "counted_late" | "low_between" | "neighbours_rose" | "early_drop" | "no_early_drop" | "same_group_before" | "others_failed_alike" | "others_worked" | "other_group";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
         };
     };
     responses: never;
@@ -15476,6 +16472,396 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_on_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sample_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustodyInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_sample_label: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sample_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    describe_cases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseVocabulary"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_cases: {
+        parameters: {
+            query?: {
+                /** @description the closed ones */
+                closed?: boolean;
+                /** @description only of this apiary */
+                apiary?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseLine"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    raise_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_around: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Around"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_keeper_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_laboratory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_notice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_case_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_case_step: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseView"];
                 };
             };
             /** @description A problem document */

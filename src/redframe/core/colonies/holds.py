@@ -1,9 +1,11 @@
 """What a hold stops: one table of acts and of what holds a colony back, and who may set it aside.
 
 A colony is held back by a hold that somebody put on it (for a notifiable disease, or for another reason), by signs that
-nobody has explained, or because it died or disappeared and foulbrood is not excluded. `FREE`: the act may be done.
-`CAUTION`: it may, with a word. `RELEASE`: only with a reason, by a role that may release combs (inspector or
-administrator); what was set aside stays on the record. The table is that of docs/methods/holds.md.
+nobody has explained, because it died or disappeared and foulbrood is not excluded, or because its apiary stands still
+for a suspect case. `FREE`: the act may be done. `CAUTION`: it may, with a word. `ANYWAY`: nothing of it is planned or
+done, but what happened is recorded by whoever may record, with its reason: a swarm is not denied. `RELEASE`: only with
+a reason, by a role that may release combs (inspector or administrator). What was set aside stays on the record. The
+table is that of docs/methods/holds.md.
 """
 
 from __future__ import annotations
@@ -18,7 +20,8 @@ from redframe.core.disease.signs import signs
 from redframe.core.errors import Refused
 
 HoldKind = Literal["notifiable", "other"]
-HoldReason = Literal["notifiable", "other", "lost", "signs"]
+HoldReason = Literal["notifiable", "standstill", "other", "lost", "signs"]
+Standstill = Literal["voluntary", "official"]
 HeldAct = Literal[
     "comb_out",
     "merge",
@@ -32,36 +35,52 @@ HeldAct = Literal[
     "honey",
     "honey_for_bees",
 ]
-Ruling = Literal["free", "caution", "release"]
+Ruling = Literal["free", "caution", "anyway", "release"]
 
 FREE: Ruling = "free"
 CAUTION: Ruling = "caution"
+ANYWAY: Ruling = "anyway"
 RELEASE: Ruling = "release"
 
+NOTHING_IS_DONE: frozenset[HoldReason] = frozenset({"notifiable", "standstill"})
+"""Reasons for which a treatment waits for the authority."""
 REASONS: tuple[HoldReason, ...] = get_args(HoldReason)
 TABLE: Mapping[HeldAct, Mapping[HoldReason, Ruling]] = {
     # A comb goes to another colony.
-    "comb_out": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "comb_out": {"notifiable": RELEASE, "standstill": ANYWAY, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
     # It is merged into another, or another into it: a sick colony is never united.
-    "merge": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
-    "receive_merger": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
-    "split": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "merge": {"notifiable": RELEASE, "standstill": ANYWAY, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "receive_merger": {
+        "notifiable": RELEASE,
+        "standstill": ANYWAY,
+        "other": RELEASE,
+        "lost": RELEASE,
+        "signs": RELEASE,
+    },
+    "split": {"notifiable": RELEASE, "standstill": ANYWAY, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
     # To another apiary, and into another hive of the same one.
-    "move": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
-    "rehouse": {"notifiable": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
+    "move": {"notifiable": RELEASE, "standstill": ANYWAY, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "rehouse": {"notifiable": RELEASE, "standstill": ANYWAY, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
     # Another colony is put into its hive.
-    "house": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
-    "requeen": {"notifiable": RELEASE, "other": FREE, "lost": FREE, "signs": CAUTION},
-    "treat": {"notifiable": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
+    "house": {"notifiable": RELEASE, "standstill": ANYWAY, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "requeen": {"notifiable": RELEASE, "standstill": ANYWAY, "other": FREE, "lost": FREE, "signs": CAUTION},
+    "treat": {"notifiable": RELEASE, "standstill": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
     # Honey for people, whose extractor and supers go on to other hives; and for other bees, to which it carries spores.
-    "honey": {"notifiable": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": RELEASE},
-    "honey_for_bees": {"notifiable": RELEASE, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
+    "honey": {"notifiable": RELEASE, "standstill": CAUTION, "other": CAUTION, "lost": RELEASE, "signs": RELEASE},
+    "honey_for_bees": {
+        "notifiable": RELEASE,
+        "standstill": ANYWAY,
+        "other": RELEASE,
+        "lost": RELEASE,
+        "signs": RELEASE,
+    },
 }
 
 
 @dataclass(frozen=True, slots=True)
 class HeldBack:
-    """What keeps a colony back: its open hold, its state, and signs seen of late that nobody has explained."""
+    """What keeps a colony back: its open hold, its state, signs seen of late that nobody has explained, the open case
+    that is its own, and the standstill that it lies under with the number of its case."""
 
     colony_id: UUID
     label: str
@@ -69,6 +88,9 @@ class HeldBack:
     hold_kind: HoldKind | None
     hold_why: str | None
     suspicious: Sequence[str]
+    case_number: str | None = None
+    standstill: Standstill | None = None
+    standstill_case: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,6 +106,11 @@ def reasons_of(held: HeldBack) -> list[Held]:
     found = []
     if held.hold_kind is not None:
         found.append(Held(held.hold_kind, f"{held.label} is on hold: {held.hold_why}"))
+    if held.case_number is not None:
+        text = f"{held.label} is the suspect of case {held.case_number}: nothing is done without the inspector"
+        found.append(Held("notifiable", text))
+    if held.standstill is not None:
+        found.append(Held("standstill", standstill_text(held.standstill, held.standstill_case or "")))
     if is_lost(held.state):
         text = f"{held.label} died and was not explained: what it left stays until foulbrood is excluded"
         found.append(Held("lost", text))
@@ -93,9 +120,14 @@ def reasons_of(held: HeldBack) -> list[Held]:
     return sorted(found, key=lambda one: REASONS.index(one.reason))
 
 
+def standstill_text(kind: Standstill, case_number: str) -> str:
+    """What a standstill says where it refuses an act."""
+    return f"the apiary stands still (case {case_number}, {kind}): record it only if it happened anyway, and say why"
+
+
 def ruling(act: HeldAct, held: HeldBack) -> tuple[Ruling, Held | None]:
     """The strictest ruling on an act, and the reason that makes it; (free, None) where nothing holds it back."""
-    order: tuple[Ruling, ...] = (RELEASE, CAUTION)
+    order: tuple[Ruling, ...] = (RELEASE, ANYWAY, CAUTION)
     for wanted in order:
         for one in reasons_of(held):
             if TABLE[act][one.reason] == wanted:
@@ -106,14 +138,15 @@ def ruling(act: HeldAct, held: HeldBack) -> tuple[Ruling, Held | None]:
 def check(act: HeldAct, colonies: Sequence[HeldBack], *, may_release: bool, why: str) -> HoldReason | None:
     """Let an act pass, or refuse it; the reason that was set aside for it (None: nothing held it back).
 
-    Raises Refused at `override_why` where a colony is held back and nobody who may release it says why.
+    Raises Refused at `override_why` where a colony is held back and nobody who may set it aside says why.
     """
     set_aside: HoldReason | None = None
     for one in colonies:
         found, reason = ruling(act, one)
-        if found != RELEASE or reason is None:
+        if found not in (RELEASE, ANYWAY) or reason is None:
             continue
-        if not why.strip() or not may_release:
-            raise Refused(f"hold_{reason.reason}", reason.text, field="override_why", can_override=may_release)
+        may_say = may_release or found == ANYWAY
+        if not why.strip() or not may_say:
+            raise Refused(f"hold_{reason.reason}", reason.text, field="override_why", can_override=may_say)
         set_aside = set_aside or reason.reason
     return set_aside

@@ -21,6 +21,8 @@ STOP: tuple[Flag, ...] = ("STANDSTILL", "NOTIFY", "LAB_SAMPLE", "HOLD_COMB", "DO
 """What stops with a suspicion."""
 SUSPECT: Mapping[str, Flag] = {"afb": "AFB_SUSPECT", "efb": "EFB_SUSPECT"}
 SUSPICIONS: frozenset[Flag] = frozenset({"AFB_SUSPECT", "EFB_SUSPECT", "EXOTIC_MITE", "SHB_REPORT"})
+RAISES = frozenset({"R1", "R2", "R3", "R3a", "R3c", "R4", "R5", "R6", "R7", "R8", "R9", "R10", "R19"})
+"""Rules that raise a suspect case."""
 NONE_MAY_LEAD = frozenset({"R1", "R2", "R3", "R3a", "R3c", "R4", "R5", "R6", "R7", "R8"})
 """Where one of these is met, neither a healthy colony nor benign cappings lead."""
 ABNORMAL_CAPPING = ("cap_sunken", "cap_greasy", "cap_perforated")

@@ -12,7 +12,7 @@ from datetime import date
 
 from redframe.core.colonies.brood_state import OLD_EGGS_DAYS, BroodState, Stop
 from redframe.core.colonies.condition import Condition
-from redframe.core.colonies.holds import Held
+from redframe.core.colonies.holds import NOTHING_IS_DONE, Held
 from redframe.core.colonies.queens import QueenState
 from redframe.core.policy.policy import Scope
 from redframe.core.policy.treatment_rules import TreatmentRules
@@ -140,7 +140,9 @@ def colony_facts(
         ],
         infestation_pct=rate.median if rate is not None else None,
         counted_on=rate.on if rate is not None else None,
-        holds=[HoldFact(kind="notifiable" if one.reason == "notifiable" else "other", name=one.text) for one in held],
+        holds=[
+            HoldFact(kind="notifiable" if one.reason in NOTHING_IS_DONE else "other", name=one.text) for one in held
+        ],
     )
 
 

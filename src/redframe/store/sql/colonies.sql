@@ -17,8 +17,16 @@ LEFT JOIN LATERAL (SELECT * FROM colony_status WHERE colony_id = c.id AND since 
                    AND (until IS NULL OR until > :today) LIMIT 1) s ON true
 JOIN level l ON l.name = coalesce(s.level, 'unknown')
 LEFT JOIN LATERAL (SELECT * FROM outlook WHERE colony_id = c.id LIMIT 1) o ON true
-WHERE c.apiary_id = :apiary_id OR c.id = :colony_id
+WHERE c.apiary_id = :apiary_id OR c.id = ANY(:colony_ids)
 ORDER BY NOT c.is_living, length(c.label), c.label, c.id;
+
+-- name: levels_of_apiary
+-- The levels of the living colonies of an apiary on a day.
+SELECT coalesce(s.level, 'unknown') AS level
+FROM colony c
+LEFT JOIN LATERAL (SELECT level FROM colony_status WHERE colony_id = c.id AND since <= :today
+                   AND (until IS NULL OR until > :today) LIMIT 1) s ON true
+WHERE c.apiary_id = :apiary_id AND c.is_living;
 
 -- name: colony
 SELECT id, apiary_id, label, state, is_living, state_since, hive_id, note, version FROM colony WHERE id = :id;

@@ -49,6 +49,12 @@ SELECT h.id, h.hive_type, h.floor, h.numbered_from, h.divided_after, h.version, 
 FROM hive h LEFT JOIN hive_box b ON b.hive_id = h.id AND b.until IS NULL
 WHERE h.apiary_id = :apiary_id ORDER BY h.id, b.position;
 
+-- name: brood_boxes
+-- Of each of these colonies, how many brood boxes its hive has.
+SELECT c.id AS colony_id, count(*) AS boxes FROM colony c
+JOIN hive_box b ON b.hive_id = c.hive_id AND b.purpose = 'brood' AND b.until IS NULL
+WHERE c.id = ANY(:colony_ids) GROUP BY c.id;
+
 -- name: super_boxes
 -- Supers that stand on the hives of colonies, or were taken off since a day.
 SELECT c.id AS colony_id, b.since, b.until FROM colony c JOIN hive_box b ON b.hive_id = c.hive_id AND b.purpose = 'super'

@@ -4,10 +4,19 @@ SELECT c.id AS colony_id, c.label, CASE WHEN c.state_since <= :on::date THEN c.s
        h.kind AS hold_kind, h.why AS hold_why,
        coalesce((SELECT array_agg(DISTINCT s) FROM visit v CROSS JOIN LATERAL unnest(v.suspicious) AS s
                  WHERE v.colony_id = c.id AND v.state = 'closed' AND v.visited_on > :on::date - 60
-                 AND v.visited_on <= :on::date), '{}') AS suspicious
+                 AND v.visited_on <= :on::date), '{}') AS suspicious,
+       (SELECT d.number FROM disease_case d WHERE d.colony_id = c.id AND d.found_on <= :on::date
+        AND d.state NOT IN ('not_supported', 'released', 'closed') ORDER BY d.number LIMIT 1) AS case_number,
+       s.kind AS standstill, s.number AS standstill_case
 FROM colony c
+JOIN apiary a ON a.id = c.apiary_id
 LEFT JOIN LATERAL (SELECT kind, why FROM colony_hold h WHERE h.colony_id = c.id AND h.since <= :on::date
                    AND (h.until IS NULL OR h.until > :on::date) ORDER BY h.kind, h.since DESC LIMIT 1) h ON true
+LEFT JOIN LATERAL (SELECT s.kind, d.number FROM standstill s JOIN disease_case d ON d.id = s.case_id
+                   WHERE s.since <= :on::date AND (s.until IS NULL OR s.until > :on::date)
+                   AND (s.covers = 'colony' AND s.colony_id = c.id OR s.covers IN ('apiary', 'keeper') AND s.apiary_id = c.apiary_id
+                        OR s.covers = 'keeper' AND s.keeper_id = a.keeper_id)
+                   ORDER BY s.kind, d.number LIMIT 1) s ON true
 WHERE c.id = ANY(:ids) ORDER BY length(c.label), c.label;
 
 -- name: colonies_held_in_hive
@@ -35,3 +44,12 @@ WHERE colony_id = :colony_id AND until IS NULL;
 SELECT id, colony_id, kind, since, why,
        coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name FROM colony_hold
 WHERE colony_id = :colony_id AND since <= :day AND (until IS NULL OR until > :day) ORDER BY since DESC LIMIT 1;
+
+-- name: standstills_of_apiaries
+-- The standstills that these apiaries lie under on a day, whatever colony is asked of.
+SELECT a.id AS apiary_id, a.name AS apiary, s.kind, d.number, d.id AS case_id
+FROM apiary a
+JOIN standstill s ON s.since <= :on::date AND (s.until IS NULL OR s.until > :on::date)
+     AND (s.covers IN ('apiary', 'keeper') AND s.apiary_id = a.id OR s.covers = 'keeper' AND s.keeper_id = a.keeper_id)
+JOIN disease_case d ON d.id = s.case_id
+WHERE a.id = ANY(:ids) ORDER BY s.kind, d.number;

@@ -27,7 +27,7 @@ from redframe.core.colonies.hive_state import FrameKind, Hive, HiveState
 from redframe.core.errors import InvalidInput
 from redframe.store import colonies, frames, places
 from redframe.store.frames import Frame, FrameMove, FramePlace
-from redframe.work.colonies.changes import release
+from redframe.work.colonies.changes import come_in, release
 from redframe.work.colonies.hive_state import state_of_hive
 from redframe.work.roles import require
 from redframe.work.to_json import to_json
@@ -95,6 +95,9 @@ async def move_frame(unit: UnitOfWork, wanted: WantedMove) -> list[Frame]:
     at: dict[UUID, Place] = {frame.id: _place(frame) for frame in found}
     # What holds a colony back weighs more than a slot that is taken: it is said first.
     rule = await _released(unit, wanted, move(at, boxes, frame_id, target, swap=True), boxes)
+    apiaries = {frame.apiary_id for frame in found} | ({hives[wanted.to_box].apiary_id} if wanted.to_box else set())
+    if len(apiaries) > 1:
+        rule = await come_in(unit, sorted(apiaries), wanted.override_why, on=wanted.moved_on) or rule
     shifts = move(at, boxes, frame_id, target, swap=wanted.swap)
     by_id = {frame.id: frame for frame in found}
     check_formats(shifts, {frame.id: frame.frame_format for frame in found}, boxes)
@@ -143,7 +146,8 @@ async def _bring_in(unit: UnitOfWork, wanted: WantedMove, boxes: dict[UUID, Box]
 async def _released(unit: UnitOfWork, wanted: WantedMove, shifts: Sequence[Shift], boxes: dict[UUID, Box]) -> str:
     """The hold that was set aside, if any. Raises Refused where a comb may not go to another colony."""
     hung_in = {frame: await frames.last_colony_of_frame(unit.connection, frame) for frame in from_away(shifts)}
-    return await release(unit, "comb_out", colonies_left(shifts, boxes, hung_in), wanted.override_why)
+    left = colonies_left(shifts, boxes, hung_in)
+    return await release(unit, "comb_out", left, wanted.override_why, on=wanted.moved_on)
 
 
 async def record_shift(

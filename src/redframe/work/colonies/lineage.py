@@ -17,7 +17,7 @@ from redframe.store import frames, hives, places, queens
 from redframe.store.colonies import Colony, ColonyOverview
 from redframe.store.errors import Conflict
 from redframe.store.queens import Queen
-from redframe.work.colonies.changes import add_event, label_is_free, not_in_future, release
+from redframe.work.colonies.changes import add_event, come_in, label_is_free, not_in_future, release
 from redframe.work.colonies.frames import WantedMove, into_store, record_shift
 from redframe.work.colonies.hive_state import state_of_hive
 from redframe.work.colonies.queens import QueenRecord, insert_queen, present_queen
@@ -58,8 +58,8 @@ async def merge(unit: UnitOfWork, colony_id: UUID, version: int, wanted: Merger)
         raise InvalidInput("into", f"colony {other.label} is {other.state}")
     if not before.is_living:
         raise Conflict(f"this colony is {before.state} already")
-    rule = await release(unit, "merge", [colony_id], wanted.override_why)
-    rule = await release(unit, "receive_merger", [wanted.into], wanted.override_why) or rule
+    rule = await release(unit, "merge", [colony_id], wanted.override_why, on=wanted.on)
+    rule = await release(unit, "receive_merger", [wanted.into], wanted.override_why, on=wanted.on) or rule
     own_queen, other_queen = await present_queen(unit, colony_id), await present_queen(unit, wanted.into)
     together = before.hive_id is not None and before.hive_id == other.hive_id
     own_combs = before.hive_id is not None and not together and await _has_boxes(unit, before.hive_id)
@@ -168,7 +168,9 @@ async def move(unit: UnitOfWork, colony_id: UUID, version: int, wanted: WantedPl
         raise Conflict(f"this colony is {before.state}")
     await label_is_free(unit, wanted.apiary_id, wanted.label, colony_id)
     act: Literal["rehouse", "move"] = "rehouse" if wanted.apiary_id == before.apiary_id else "move"
-    rule = await release(unit, act, [colony_id], wanted.override_why)
+    rule = await release(unit, act, [colony_id], wanted.override_why, on=wanted.on)
+    if act == "move":
+        rule = await come_in(unit, [wanted.apiary_id], wanted.override_why, on=wanted.on) or rule
     home, housed = await _home(unit, before, wanted)
     moved = replace(before, version=version, label=wanted.label, apiary_id=wanted.apiary_id, hive_id=home)
     await store.amend_colony(unit.connection, moved)

@@ -77,7 +77,7 @@ async def add_queen(
     if queen.year is not None:
         mark_colour(queen.year)
     if await unit.accept(queen_id, "queen", {"colony": colony_id, **columns(queen)}):
-        await release(unit, "requeen", [colony_id], override_why)
+        await release(unit, "requeen", [colony_id], override_why, on=queen.since)
         await queens.retire_queen(unit.connection, colony_id, queen.since)
         await insert_queen(unit, queen_id, colony_id, queen)
         if colony.state == "queenless" and queen.status != "queenless" and queen.since >= colony.state_since:

@@ -14,7 +14,7 @@ from redframe.core.errors import InvalidInput
 from redframe.store import colonies as store
 from redframe.store import hives, holds, places, queens
 from redframe.store.colonies import ColonyOverview
-from redframe.work.colonies.changes import add_event, label_is_free, not_in_future, release
+from redframe.work.colonies.changes import add_event, come_in, label_is_free, not_in_future, release
 from redframe.work.colonies.queens import QueenRecord, insert_queen
 from redframe.work.roles import require
 from redframe.work.to_json import to_json
@@ -55,11 +55,11 @@ async def add_colony(unit: UnitOfWork, new: NewColony) -> ColonyOverview:
 
 
 async def _add(unit: UnitOfWork, new: NewColony) -> None:
-    rule = ""
+    rule = await come_in(unit, [new.apiary_id], new.override_why, on=new.since)
     if new.split_from is not None:
         parent = await store.colony(unit.connection, new.split_from)
         check_parent(parent.label, parent.state, parent.state_since, new.since)
-        rule = await release(unit, "split", [parent.id], new.override_why)
+        rule = await release(unit, "split", [parent.id], new.override_why, on=new.since) or rule
     if new.hive_id is not None:
         rule = await house_in(unit, new.apiary_id, new.hive_id, new.override_why) or rule
     home = new.hive_id

@@ -36,7 +36,7 @@ async def hatch_with(
         raise InvalidInput("hatch_with", "they came out of this hive", code="refused")
     if receiver.apiary_id != state.hive.apiary_id or not receiver.is_living:
         raise InvalidInput("hatch_with", "is not a living colony of this apiary", code="refused")
-    await release(unit, "receive_merger", [colony_id], why)
+    rule = await release(unit, "receive_merger", [colony_id], why, on=on)
     hive = await hive_alone(unit, colony_id)
     if hive is None:
         raise InvalidInput("hatch_with", f"say the boxes of {receiver.label} first", code="refused")
@@ -52,8 +52,8 @@ async def hatch_with(
         for comb, slot in zip(combs, free, strict=False):
             assert comb.box_id is not None and comb.slot is not None
             shift = Shift(comb.id, Slot(comb.box_id, comb.slot), slot)
-            moved = WantedMove(act_id, comb.id, None, slot.box, slot.number, None, on, None, "", note)
-            await record_shift(unit, moved, shift, comb, boxes, hives, "")
+            moved = WantedMove(act_id, comb.id, None, slot.box, slot.number, None, on, None, why, note)
+            await record_shift(unit, moved, shift, comb, boxes, hives, rule)
 
 
 async def _free_slots(unit: UnitOfWork, hive: HiveState, frame_format: str) -> list[Slot]:

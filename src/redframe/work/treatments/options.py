@@ -45,6 +45,8 @@ from redframe.work.weather import forecast_at
 
 RATE_BACK_DAYS = 60
 """So far back a jar is looked for where the association judges by what falls on boards."""
+MOST_BOXES = 6
+"""Doses go by brood boxes up to so many."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -211,24 +213,24 @@ class _Question:
 async def _question(unit: UnitOfWork, apiary_id: UUID, colony_ids: Sequence[UUID]) -> _Question:
     async with together(unit.connection) as begin:
         place = begin(places.apiary(unit.connection, apiary_id))
-        there = begin(colonies.colonies_of_apiary(unit.connection, apiary_id, unit.today))
-        counted = begin(brood_boxes(unit, apiary_id))
+        seen = begin(colonies.colony_overviews(unit.connection, colony_ids, unit.today))
+        levels = begin(colonies.levels_of_apiary(unit.connection, apiary_id, unit.today))
+        counted = begin(hives.brood_boxes(unit.connection, colony_ids))
         policy = begin(policy_in_force(unit, apiary_id))
-    apiary, all_colonies = place.result(), there.result()
-    wanted = [colony for colony in all_colonies if colony.id in set(colony_ids)]
+    apiary, boxes = place.result(), counted.result()
+    wanted = [colony for colony in seen.result() if colony.apiary_id == apiary_id]
     if len(wanted) != len(set(colony_ids)):
         missing = next(index for index, one in enumerate(colony_ids) if one not in {colony.id for colony in wanted})
         raise InvalidInput(f"colony_ids[{missing}]", "is not a colony of this apiary", code="unknown")
     ended = next((colony for colony in wanted if not colony.is_living), None)
     if ended is not None:
         raise InvalidInput("colony_ids", f"colony {ended.label} is {ended.state}", code="refused")
-    boxes = counted.result()
     return _Question(
         today=unit.today,
         apiary=apiary,
-        apiary_over=quarter_over(one.level for one in all_colonies if one.is_living),
+        apiary_over=quarter_over(levels.result()),
         wanted=wanted,
-        boxes={one.id: boxes.get(one.hive_id, 1) if one.hive_id else 1 for one in wanted},
+        boxes={one.id: min(MOST_BOXES, max(1, boxes.get(one.id, 1))) for one in wanted},
         found=await _records_of(unit, wanted),
         forecast=forecast_at(unit, apiary.latitude, apiary.longitude),
         policy=policy.result(),
@@ -297,12 +299,3 @@ def _strength(colony: ColonyOverview) -> KnownStrength | None:
 def _queen(colony: ColonyOverview) -> KnownQueen:
     state: QueenState = "queenless" if colony.state == "queenless" else colony.queen_status or "unknown"
     return KnownQueen(state, colony.queen_since, colony.laying_since, colony.release_on)
-
-
-async def brood_boxes(unit: UnitOfWork, apiary_id: UUID) -> dict[UUID, int]:
-    """Number of brood boxes of each hive of an apiary, at least 1."""
-    boxes = await hives.hives_of_apiary(unit.connection, apiary_id)
-    counted: dict[UUID, int] = {}
-    for box in boxes:
-        counted[box.id] = counted.get(box.id, 0) + (1 if box.purpose == "brood" else 0)
-    return {hive: min(6, max(1, number)) for hive, number in counted.items()}

@@ -9,6 +9,7 @@ from datetime import date, datetime, timedelta
 from uuid import UUID, uuid5
 
 from redframe.core.colonies.hive_state import HiveState
+from redframe.core.disease.safety import RAISES, SUSPICIONS
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.board import BoardSample
 from redframe.core.visits.assessment import framed_boxes
@@ -19,6 +20,7 @@ from redframe.store import visits as store
 from redframe.store.errors import NOT_UNDONE, Conflict
 from redframe.store.visits import Part, VisitRecord
 from redframe.wording.sentences import word
+from redframe.work.cases.record import raise_from_visit
 from redframe.work.roles import require
 from redframe.work.sampling.record import NewCount, amend_count, record_count
 from redframe.work.to_json import to_json
@@ -95,6 +97,7 @@ async def record_visit(
             unit.connection, visit_id, colony_id, visited_on, after=content, place=to_json(view.place),
             closed_at=unit.now, summary=_summary_of(view),
         )  # fmt: skip
+        await _raise_suspicion(unit, view)
     return await visit_view(unit, visit_id)
 
 
@@ -210,7 +213,16 @@ async def _replace_summary(unit: UnitOfWork, view: VisitView) -> VisitView:
     visit = view.visit
     await store.close_visit(unit.connection, visit.id, _summary_of(view), to_json(view.place), unit.now)
     await _record_board(unit, view)
+    await _raise_suspicion(unit, view)
     return await visit_view(unit, visit.id, view.compared_with.id if view.compared_with else None)
+
+
+async def _raise_suspicion(unit: UnitOfWork, view: VisitView) -> None:
+    """What the rules suspect of a closed visit becomes a case; only an inspector lays it to rest again."""
+    visit, reading = view.visit, view.assessment.disease
+    if reading is not None and SUSPICIONS & set(reading.flags):
+        named = {one.id: one.names for one in reading.rules if one.id in RAISES}
+        await raise_from_visit(unit, visit.id, visit.colony_id, visit.visited_on, reading.flags, named)
 
 
 def _summary_of(view: VisitView) -> VisitSummary:

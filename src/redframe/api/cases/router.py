@@ -1,0 +1,125 @@
+"""Suspect cases: raised, moved step by step, their samples, their papers, the apiaries around."""
+
+from __future__ import annotations
+
+import asyncio
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import Query, Request, Response
+
+from redframe.api.access import TheServices, Version, Who
+from redframe.api.again import topic
+from redframe.api.cases.schemas import CaseInput, CustodyInput, SampleInput, StepInput
+from redframe.core.cases.laboratory import Laboratory
+from redframe.work.cases import around, read, record, samples, vocabulary
+from redframe.work.cases.around import Around
+from redframe.work.cases.read import CaseLine, CaseView
+from redframe.work.cases.vocabulary import CaseVocabulary
+
+router = topic("cases")
+PDF: dict[int | str, dict[str, object]] = {200: {"content": {"application/pdf": {}}}}
+
+
+def _printed(made: bytes, name: str) -> Response:
+    return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
+
+
+@router.get("/cases")
+async def list_cases(
+    who: Who,
+    services: TheServices,
+    closed: Annotated[bool, Query(description="the closed ones")] = False,
+    apiary: Annotated[UUID | None, Query(description="only of this apiary")] = None,
+) -> list[CaseLine]:
+    """Suspect cases with where they stand and for whom they wait, newest first."""
+    async with services.unit_of_work(who) as unit:
+        return await read.case_list(unit, closed=closed, apiary_id=apiary)
+
+
+@router.get("/case-words")
+async def describe_cases(who: Who) -> CaseVocabulary:
+    """What a case says: its states, acts and fields, how samples are taken."""
+    return vocabulary.case_vocabulary()
+
+
+@router.post("/cases", status_code=201)
+async def raise_case(given: CaseInput, who: Who, services: TheServices) -> CaseView:
+    """Raise a suspicion by judgement; its apiary stands still from then on."""
+    async with services.unit_of_work(who) as unit:
+        return await record.raise_case(unit, given.as_new())
+
+
+@router.get("/cases/{case_id}")
+async def read_case(case_id: UUID, who: Who, services: TheServices) -> CaseView:
+    """A case: what may follow and by whom, its clocks, its record, its samples."""
+    async with services.unit_of_work(who) as unit:
+        return await read.case_view(unit, case_id)
+
+
+@router.post("/cases/{case_id}/steps")
+async def record_case_step(
+    case_id: UUID, given: StepInput, version: Version, who: Who, services: TheServices
+) -> CaseView:
+    """Record a step of a case; nothing of it is ever taken back, only corrected by a later entry."""
+    async with services.unit_of_work(who) as unit:
+        return await record.record_step(unit, case_id, given.as_wanted(version))
+
+
+@router.post("/cases/{case_id}/samples", status_code=201)
+async def take_case_sample(case_id: UUID, given: SampleInput, who: Who, services: TheServices) -> CaseView:
+    """Record a sample under its blind code."""
+    async with services.unit_of_work(who) as unit:
+        return await samples.take_sample(unit, case_id, given.as_new())
+
+
+@router.post("/case-samples/{sample_id}/custody", status_code=201)
+async def hand_on_sample(sample_id: UUID, given: CustodyInput, who: Who, services: TheServices) -> CaseView:
+    """Add a line to the chain of custody of a sample."""
+    async with services.unit_of_work(who) as unit:
+        return await samples.hand_on(unit, sample_id, given.as_new())
+
+
+@router.post("/cases/{case_id}/laboratory")
+async def ask_laboratory(case_id: UUID, request: Request, who: Who, services: TheServices) -> CaseView:
+    """Take in what the laboratory has signed of the samples of a case."""
+    laboratory: Laboratory = request.app.state.laboratory
+    async with services.unit_of_work(who) as unit:
+        return await samples.ask_laboratory(unit, laboratory, case_id)
+
+
+@router.get("/cases/{case_id}/around")
+async def list_around(case_id: UUID, who: Who, services: TheServices) -> Around:
+    """The apiaries around a case in the order of their inspection; for inspectors and administrators."""
+    async with services.unit_of_work(who) as unit:
+        return await around.around_case(unit, case_id)
+
+
+@router.get("/cases/{case_id}/keeper-sheet.pdf", response_class=Response, responses=PDF)
+async def print_keeper_sheet(case_id: UUID, who: Who, services: TheServices) -> Response:
+    """What the keeper does now, what not, and whom to ask."""
+    from redframe.outlets.case_sheets import keeper_sheet
+
+    async with services.unit_of_work(who) as unit:
+        view = await read.case_view(unit, case_id)
+    return _printed(await asyncio.to_thread(keeper_sheet, view), f"case-{view.line.case.number}-keeper.pdf")
+
+
+@router.get("/cases/{case_id}/notice.pdf", response_class=Response, responses=PDF)
+async def print_notice(case_id: UUID, who: Who, services: TheServices) -> Response:
+    """The notice to the authority: what was found, where, when, by whom, and what was done so far."""
+    from redframe.outlets.case_sheets import authority_notice
+
+    async with services.unit_of_work(who) as unit:
+        view = await read.case_view(unit, case_id)
+    return _printed(await asyncio.to_thread(authority_notice, view), f"case-{view.line.case.number}-notice.pdf")
+
+
+@router.get("/case-samples/{sample_id}/label.pdf", response_class=Response, responses=PDF)
+async def print_sample_label(sample_id: UUID, who: Who, services: TheServices) -> Response:
+    """The blind label of a sample: its code, what it is, when it was taken."""
+    from redframe.outlets.case_sheets import sample_label
+
+    async with services.unit_of_work(who) as unit:
+        sample, taken = await samples.for_label(unit, sample_id)
+    return _printed(await asyncio.to_thread(sample_label, sample, taken), f"sample-{sample.code}.pdf")

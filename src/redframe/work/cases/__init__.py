@@ -1,0 +1,1 @@
+"""Suspect cases: raised, moved step by step, read."""

@@ -1,0 +1,221 @@
+"""A suspect case read: where it stands, what may follow and by whom, its clocks, its record, its samples."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from uuid import UUID
+
+from redframe.core.cases.guards import CaseFacts, laboratory_decides, may_follow
+from redframe.core.cases.law import LawPack, law_packs
+from redframe.core.cases.samples import CustodyLine, gaps
+from redframe.core.cases.schedule import Clock, Due, StepTime, clocks, recheck_due, reinspection_due
+from redframe.core.cases.states import (
+    STATES,
+    Actor,
+    CaseAct,
+    CaseState,
+    EvidenceField,
+    Tracks,
+    Transition,
+    possible,
+)
+from redframe.store import cases as store
+from redframe.store import colonies
+from redframe.store.cases import CaseRow, CustodyRow, DocumentRow, SampleRow, StepRow
+from redframe.store.database import together
+from redframe.work.unit_of_work import UnitOfWork
+
+EVERYBODY: frozenset[Actor] = frozenset({"keeper", "mentor", "inspector", "administrator", "laboratory", "system"})
+BACKWARDS: frozenset[CaseAct] = frozenset({"reopen", "hold_official", "hold_voluntary"})
+"""What is always possible and so waits for nobody."""
+RESULTS: frozenset[CaseAct] = frozenset({"accept_negative", "accept_inconclusive", "accept_confirmed"})
+
+
+@dataclass(frozen=True, slots=True)
+class NextAct:
+    """What may follow: its act, who may record it, whether this person may, and what it must and may show."""
+
+    act: CaseAct
+    actors: list[Actor]
+    mine: bool
+    needs: Sequence[EvidenceField]
+    asks: Sequence[EvidenceField]
+
+
+@dataclass(frozen=True, slots=True)
+class SampleView:
+    """A sample with its chain of custody, what is wrong with it, and what the laboratory wrote."""
+
+    sample: SampleRow
+    custody: list[CustodyRow]
+    gaps: list[str]
+    documents: list[DocumentRow]
+
+
+@dataclass(frozen=True, slots=True)
+class CaseLine:
+    """A case in the list: where it stands today, for whom it waits, the clock that runs, when something falls due."""
+
+    case: CaseRow
+    state: CaseState
+    waits_for: list[Actor]
+    clock: Clock | None
+    due: Due | None
+
+
+@dataclass(frozen=True, slots=True)
+class CaseView:
+    """A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record and
+    its samples. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look lays it to rest."""
+
+    line: CaseLine
+    rules: list[str]
+    law: LawPack
+    now: datetime
+    laboratory_decides: bool
+    living: int
+    next: list[NextAct]
+    clocks: list[Clock]
+    steps: list[StepRow]
+    samples: list[SampleView]
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """All that is on record of a case, and the law that it follows."""
+
+    row: CaseRow
+    law: LawPack
+    steps: list[StepRow]
+    samples: list[SampleView]
+    living: int
+
+    def last(self, *acts: CaseAct) -> StepRow | None:
+        """The last step of one of these acts."""
+        return next((one for one in reversed(self.steps) if one.act in acts), None)
+
+    @property
+    def rules(self) -> list[str]:
+        """The rules that it rests on: those that raised it, and those met at later visits."""
+        later = [rule for one in self.steps for rule in one.evidence.get("rules", [])]
+        return list(dict.fromkeys([*self.row.rules, *later]))
+
+    def due(self) -> Due | None:
+        """When it is looked at again, where a day is set by the law."""
+        ordered, result = self.last("order"), self.last(*RESULTS)
+        if self.row.state in ("order_done", "reinspect_due") and ordered is not None:
+            return reinspection_due(ordered.happened_on, self.law)
+        if self.row.state == "recheck_due" and result is not None:
+            return recheck_due(result.happened_on, self.law)
+        return None
+
+    def facts_on(self, today: date) -> CaseFacts:
+        """What the guards ask; a re-inspection falls due with the days."""
+        row, due = self.row, self.due()
+        ordered, result, sent = self.last("order"), self.last(*RESULTS), self.last("sample")
+        fell_due = row.state == "order_done" and due is not None and today >= due.first
+        since = max([one.seq for one in self.steps if one.act in ("order", "reopen")], default=0)
+        fresh = [one for one in self.samples if sent is None or one.sample.created_at > sent.created_at]
+        return CaseFacts(
+            disease=row.disease,
+            tracks=Tracks("reinspect_due" if fell_due else row.state, row.hold, row.tracing, row.radius),
+            rules=self.rules,
+            is_confirmed=self.last("accept_confirmed") is not None,
+            ordered_on=ordered.happened_on if ordered else None,
+            result_on=result.happened_on if result else None,
+            clear_examinations=sum(one.act == "reinspect_clear" and one.seq > since for one in self.steps),
+            sealed_samples=sum(any(line.kind == "handed_over" for line in one.custody) for one in fresh),
+            living_colonies=self.living,
+        )
+
+
+async def known_of(unit: UnitOfWork, row: CaseRow) -> Known:
+    """What is on record of a case."""
+    async with together(unit.connection) as begin:
+        of_steps = begin(store.steps_of(unit.connection, [row.id]))
+        of_samples = begin(store.samples_of(unit.connection, [row.id]))
+        of_colonies = begin(colonies.labels_of_apiary(unit.connection, row.apiary_id))
+    samples = await samples_with_custody(unit, of_samples.result())
+    return Known(row, law_packs()[row.law], of_steps.result(), samples, len(of_colonies.result()))
+
+
+async def samples_with_custody(unit: UnitOfWork, samples: Sequence[SampleRow]) -> list[SampleView]:
+    """Samples with who had them and what the laboratory wrote."""
+    ids = [one.id for one in samples]
+    async with together(unit.connection) as begin:
+        of_custody = begin(store.custody_of(unit.connection, ids))
+        of_documents = begin(store.documents_of(unit.connection, ids))
+    lines: dict[UUID, list[CustodyRow]] = defaultdict(list)
+    for line in of_custody.result():
+        lines[line.sample_id].append(line)
+    documents: dict[UUID, list[DocumentRow]] = defaultdict(list)
+    for document in of_documents.result():
+        documents[document.sample_id].append(document)
+    return [SampleView(one, lines[one.id], gaps_of(lines[one.id]), documents[one.id]) for one in samples]
+
+
+def gaps_of(lines: Sequence[CustodyRow]) -> list[str]:
+    """What is wrong with a chain, in words."""
+    return gaps(
+        [
+            CustodyLine(one.kind, one.at, one.by_name, one.to_name, one.seal, one.temperature_c, one.seal_whole)
+            for one in lines
+        ]
+    )
+
+
+async def case_list(unit: UnitOfWork, *, closed: bool = False, apiary_id: UUID | None = None) -> list[CaseLine]:
+    """The open cases, or the closed ones, that the person sees."""
+    rows = await store.cases(unit.connection, apiary_id=apiary_id, closed=closed)
+    steps: dict[UUID, list[StepRow]] = defaultdict(list)
+    for step in await store.steps_of(unit.connection, [one.id for one in rows]):
+        steps[step.case_id].append(step)
+    return [_line(unit, Known(row, law_packs()[row.law], steps[row.id], [], 0)) for row in rows]
+
+
+async def case_view(unit: UnitOfWork, case_id: UUID) -> CaseView:
+    """A case. Raises NotFound."""
+    known = await known_of(unit, await store.case(unit.connection, case_id))
+    facts = known.facts_on(unit.today)
+    own = frozenset({unit.who.role})
+    mine = {(one.track, one.source, one.act) for one in may_follow(facts, own, known.law)}
+    return CaseView(
+        line=_line(unit, known),
+        rules=known.rules,
+        law=known.law,
+        now=unit.now,
+        laboratory_decides=laboratory_decides(facts),
+        living=known.living,
+        next=[
+            NextAct(one.act, sorted(one.actors), (one.track, one.source, one.act) in mine, one.needs, one.asks)
+            for one in may_follow(facts, EVERYBODY, known.law)
+        ],
+        clocks=_clocks(unit, known),
+        steps=known.steps,
+        samples=known.samples,
+    )
+
+
+def _line(unit: UnitOfWork, known: Known) -> CaseLine:
+    facts = known.facts_on(unit.today)
+    waiting = [one for one in possible(facts.tracks) if one.track == "case" and one.act not in BACKWARDS]
+    running = [one for one in _clocks(unit, known) if one.ended is None]
+    return CaseLine(known.row, facts.tracks.case, _first_asked(waiting), running[-1] if running else None, known.due())
+
+
+def _first_asked(waiting: Sequence[Transition]) -> list[Actor]:
+    """Who is waited for: those of the first act that leads on in the order of the states."""
+    if not waiting:
+        return []
+    first = min(waiting, key=lambda one: (one.act == "not_supported", STATES.index(one.target)))
+    return sorted(first.actors)
+
+
+def _clocks(unit: UnitOfWork, known: Known) -> list[Clock]:
+    order = known.last("order")
+    deadline = date.fromisoformat(order.evidence["deadline"]) if order and "deadline" in order.evidence else None
+    times = [StepTime(one.act, one.at) for one in known.steps]
+    return clocks(times, known.row.disease, known.law, unit.now, deadline)
