@@ -39,6 +39,9 @@ OWNED = {
     "event": "SELECT id FROM brood_event WHERE colony_id = %(colony)s",
     "harvest": "SELECT id FROM harvest WHERE colony_id = %(colony)s",
     "hive_act": "SELECT id FROM hive_act WHERE colony_id = %(colony)s",
+    "case": "SELECT id FROM disease_case WHERE association_id = %(association)s",
+    "step": "SELECT id FROM case_step WHERE association_id = %(association)s",
+    "sample": "SELECT id FROM case_sample WHERE association_id = %(association)s",
     "lot": "SELECT id FROM product_lot WHERE product = 'Pack of the keeper'",
     "keeper": "SELECT keeper_id FROM apiary WHERE id = %(apiary)s",
     "week": "SELECT id FROM count_week WHERE association_id = %(association)s",
@@ -52,7 +55,7 @@ SHARED = {"week", "membership"}
 CALLED = {
     "into": "colony", "hatch_with": "colony", "split_from": "colony", "from_colony": "colony", "to_colony": "colony", "other_colony": "colony",
     "first": "count", "second": "count", "compare_with": "visit", "from_box": "box", "to_box": "box",
-    "treat": "colony", "watch_too": "colony", "keepers": "keeper",
+    "treat": "colony", "watch_too": "colony", "corrects": "step", "keepers": "keeper",
 }  # fmt: skip
 """Kinds of records that go by another name."""
 GIVEN: dict[str, Any] = {

@@ -81,6 +81,7 @@ class RolesCrossed(unittest.TestCase):
             made_id("corrane", "Kettle Wood", "K3"),
         )[0][0]
         cls.kettle = kettle
+        cls.sample, cls.case = owner_rows(url, "SELECT id, case_id FROM case_sample")[0]
         cls.member = made_id("membership", "mentor@corrane.example", "corrane")
         cls.visit = str(uuid4())
         opened = {"id": cls.visit, "opened_at": "2031-08-02T09:00:00Z"}
@@ -229,6 +230,18 @@ class RolesCrossed(unittest.TestCase):
             ("get", "/signs", "/signs", None, EVERYONE),
             ("get", "/apiaries/{apiary_id}/unseen", f"/apiaries/{apiary}/unseen", None, STAFF | {"read_only"}),
             ("get", "/examinations", "/examinations", None, EVERYONE),
+            ("get", "/case-words", "/case-words", None, EVERYONE),
+            ("get", "/cases", "/cases", None, EVERYONE),
+            ("post", "/cases", "/cases", {"id": str(uuid4()), "colony_id": str(self.kettle), "disease": "efb", "found_on": "2031-08-03", "text": "x"}, STAFF),
+            ("get", "/cases/{case_id}", f"/cases/{self.case}", None, STAFF | {"read_only"}),
+            ("post", "/cases/{case_id}/steps", f"/cases/{self.case}/steps", {"id": str(uuid4()), "act": "close", "at": "2031-08-02T10:00:00Z"}, STAFF),
+            ("post", "/cases/{case_id}/samples", f"/cases/{self.case}/samples", {"id": str(uuid4()), "colony_id": str(self.kettle), "kind": "comb", "at": "2031-08-02T10:00:00Z", "by": "x"}, STAFF),
+            ("post", "/case-samples/{sample_id}/custody", f"/case-samples/{self.sample}/custody", {"id": str(uuid4()), "kind": "sealed", "at": "2031-08-02T10:00:00Z", "by": "x"}, STAFF),
+            ("post", "/cases/{case_id}/laboratory", f"/cases/{self.case}/laboratory", None, STAFF),
+            ("get", "/cases/{case_id}/around", f"/cases/{self.case}/around", None, {"administrator", "inspector"}),
+            ("get", "/cases/{case_id}/keeper-sheet.pdf", f"/cases/{self.case}/keeper-sheet.pdf", None, STAFF | {"read_only"}),
+            ("get", "/cases/{case_id}/notice.pdf", f"/cases/{self.case}/notice.pdf", None, STAFF | {"read_only"}),
+            ("get", "/case-samples/{sample_id}/label.pdf", f"/case-samples/{self.sample}/label.pdf", None, STAFF | {"read_only"}),
             ("post", "/frame-lines", "/frame-lines", {"text": "4 c7"}, EVERYONE),
             ("post", "/colonies/{colony_id}/visits", f"/colonies/{self.kettle}/visits", {"id": str(uuid4()), "opened_at": "2031-08-02T10:00:00Z"}, STAFF),
             ("get", "/visits/{visit_id}", f"/visits/{self.visit}", None, STAFF | {"read_only"}),

@@ -9,9 +9,9 @@ from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
 
 from redframe.core.cases.case_words import case_words
-from redframe.core.cases.evidence import Evidence
+from redframe.core.cases.evidence import StepEvidence
 from redframe.core.cases.guards import CaseFacts, may_follow
-from redframe.core.cases.laboratory import Parcel
+from redframe.core.cases.laboratory import LaboratoryResult, Parcel
 from redframe.core.cases.law import law_packs
 from redframe.core.cases.samples import CODE_LETTERS, CustodyLine, code_is_whole, gaps, sample_code, sample_methods
 from redframe.core.cases.schedule import StepTime, clocks, recheck_due, reinspection_due
@@ -35,6 +35,9 @@ from redframe.stand_ins.laboratory import StandInLaboratory
 
 START = Tracks("suspected", "none", "not_begun", "not_begun")
 TODAY = date(2031, 8, 2)
+RESULTS: tuple[frozenset[LaboratoryResult], ...] = (
+    frozenset({"found"}), frozenset({"nothing_found"}), frozenset({"unsuitable"}),
+)  # fmt: skip
 EVERYBODY: frozenset[Actor] = frozenset({"keeper", "mentor", "inspector", "administrator", "laboratory", "system"})
 NOON = datetime(2031, 7, 29, 12, tzinfo=UTC)
 
@@ -45,7 +48,9 @@ def walk(dice: random.Random, steps: int) -> list[CaseAct]:
     taken: list[CaseAct] = []
     for _ in range(steps):
         ordered = TODAY if "order" in taken else None
-        facts = CaseFacts("afb", tracks, ["R3"], "accept_confirmed" in taken, ordered, TODAY, 1, 1, 5)
+        facts = CaseFacts(
+            "afb", tracks, ["R3"], "accept_confirmed" in taken, ordered, TODAY, 1, 1, 5, dice.choice(RESULTS)
+        )
         rows = may_follow(facts, EVERYBODY, law_packs()["general"])
         if not rows:
             break
@@ -130,7 +135,7 @@ class Table(unittest.TestCase):
         self.assertEqual(set(words.states), set(STATES))
         asked = {field for row in TABLE for field in (*row.needs, *row.asks)}
         self.assertLessEqual(asked, set(words.fields))
-        self.assertLessEqual(set(words.fields) - {"samples"}, set(Evidence.model_fields))
+        self.assertLessEqual(set(words.fields) - {"samples"}, set(StepEvidence.model_fields))
         self.assertLessEqual(RAISES, set(safety_words().rules))
         self.assertEqual({one.act for one in TABLE if one.actors == LABORATORY}, {"receive"})
         for law in law_packs().values():

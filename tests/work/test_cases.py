@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid4
 
 import psycopg
 
-from redframe.core.cases.evidence import Evidence
+from redframe.core.cases.evidence import StepEvidence
+from redframe.core.cases.laboratory import LaboratoryDocument, LaboratoryResult, Parcel
 from redframe.core.cases.states import CaseAct, CaseDisease
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.visits.record import FrameRecord, SignSeen
@@ -27,7 +29,7 @@ from redframe.work.visits.record import FrameEntry
 from tests.support import as_app, at_work, demo_template, identity, living, new_database, owner_rows
 
 TODAY = date(2031, 8, 2)
-PLACE = "Saltby Rise"
+PLACE = "Mell Fold"
 INSPECTOR, MENTOR, ADMINISTRATOR = identity("inspector"), identity("mentor"), identity("administrator")
 OFFICER = {"reference": "B-31-7", "ordered_by": "Case officer"}
 LOOKED = {"all_brood_frames": True, "brood_frames": 12}
@@ -35,6 +37,23 @@ LOOKED = {"all_brood_frames": True, "brood_frames": 12}
 
 def noon(day: date) -> datetime:
     return datetime(day.year, day.month, day.day, 11, 0, tzinfo=UTC)
+
+
+class Answers:
+    """A laboratory that has received the parcel and written one result."""
+
+    def __init__(self, result: LaboratoryResult, whole: bool = True) -> None:
+        self.result, self.whole = result, whole
+
+    def documents(self, parcel: Parcel, by: datetime) -> list[LaboratoryDocument]:
+        at = parcel.sent_at + timedelta(hours=20)
+        receipt = LaboratoryDocument(
+            "receipt", parcel.code, at, parcel.seal, self.whole, "PCR", None, "", "L", "s" * 20
+        )
+        return [receipt, replace(receipt, kind="result", result=self.result, text="written")]
+
+    def is_signed(self, document: LaboratoryDocument) -> bool:
+        return len(document.signature) == 20
 
 
 class Case(unittest.TestCase):
@@ -58,7 +77,7 @@ class Case(unittest.TestCase):
         version = self.read(case).line.case.version
         at = noon(self.now) - timedelta(hours=1)
         last = max(one.at for one in self.read(case).steps)
-        wanted = WantedStep(uuid4(), act, version, max(at, last), Evidence.model_validate(evidence))
+        wanted = WantedStep(uuid4(), act, version, max(at, last), StepEvidence.model_validate(evidence))
         return self.at_work(lambda unit: record.record_step(unit, case, wanted), who)
 
     def sample(self, case: UUID, who: Identity = INSPECTOR) -> UUID:
@@ -70,11 +89,11 @@ class Case(unittest.TestCase):
         self.at_work(lambda unit: samples.hand_on(unit, number, handed), who)
         return number
 
-    def to_laboratory(self, case: UUID) -> CaseView:
+    def to_laboratory(self, case: UUID, result: LaboratoryResult = "found", whole: bool = True) -> CaseView:
         self.sample(case)
         self.step(case, "sample")
         self.now += timedelta(days=2)
-        return self.at_work(lambda unit: samples.ask_laboratory(unit, StandInLaboratory(), case))
+        return self.at_work(lambda unit: samples.ask_laboratory(unit, Answers(result, whole), case))
 
     def confirmed(self) -> UUID:
         case = self.suspect().line.case.id
@@ -111,7 +130,9 @@ class Course(Case):
         self.assertEqual([one.seq for one in view.steps], list(range(1, len(view.steps) + 1)))
         self.assertEqual(view.steps[-1].act, "close")
         self.assertIn("reinspect_falls_due", [one.act for one in view.steps])
-        kept = owner_rows(self.url, "SELECT kind, since, until FROM standstill ORDER BY since, kind DESC")
+        kept = owner_rows(
+            self.url, "SELECT kind, since, until FROM standstill WHERE case_id = %s ORDER BY since, kind DESC", case
+        )
         self.assertEqual([one[0] for one in kept], ["voluntary", "official"])
         self.assertTrue(all(until is not None for _, _, until in kept))
 
@@ -223,12 +244,12 @@ class Course(Case):
         self.assertEqual(seen.line.case.id, case)
         self.assertTrue(seen.laboratory_decides)
         self.assertEqual(seen.steps[-1].act, "seen_again")
-        self.assertIn("R1", seen.rules)
+        self.assertIn("R1", [one.id for one in seen.rules])
 
     def test_two_people_at_once(self) -> None:
         """The second to record the same step is told; the same write sent twice is one."""
         case = self.suspect().line.case
-        said = Evidence(reference="R-1", text="by telephone")
+        said = StepEvidence(reference="R-1", text="by telephone")
         at = self.read(case.id).steps[-1].at
         wanted = WantedStep(uuid4(), "report", case.version, at, said)
         again = WantedStep(uuid4(), "report", case.version, at, said)
@@ -260,11 +281,44 @@ class Course(Case):
             self.at_work(lambda unit: samples.take_sample(unit, case, taken))
         self.assertEqual(wrong.exception.field, "colony_id")
 
+    def test_only_what_the_laboratory_wrote_is_accepted(self) -> None:
+        """Found is not taken for nothing; before a result nothing is; on a broken chain the authority may take it for
+        none."""
+        accepts: dict[tuple[LaboratoryResult, bool], set[str]] = {
+            ("found", True): {"accept_confirmed"}, ("nothing_found", True): {"accept_negative"},
+            ("could_not_tell", True): {"accept_inconclusive"}, ("unsuitable", True): {"accept_inconclusive"},
+            ("found", False): {"accept_confirmed", "accept_inconclusive"},
+        }  # fmt: skip
+        for (result, whole), expected in accepts.items():
+            self.setUp()
+            case = self.suspect().line.case.id
+            self.step(case, "report", reference="R-1", text="x")
+            view = self.to_laboratory(case, result, whole)
+            with self.subTest(result=result, whole=whole):
+                self.assertEqual({one.act for one in view.next if one.act.startswith("accept_")}, expected)
+                self.assertEqual(view.line.waits_for, ["inspector"])
+                self.assertEqual(view.samples[0].gaps == [], whole)
+                for act in {"accept_negative", "accept_inconclusive", "accept_confirmed"} - expected:
+                    with self.assertRaises(Refused) as refused:
+                        self.step(case, act, **OFFICER)  # type: ignore[arg-type]
+                    self.assertEqual(refused.exception.rule, "case_unproven")
+
+    def test_the_laboratory_is_waited_for(self) -> None:
+        """Received and not answered: nothing can be accepted, and the list says for whom it waits."""
+        case = self.suspect().line.case.id
+        self.step(case, "report", reference="R-1", text="x")
+        self.sample(case)
+        self.step(case, "sample")
+        self.now += timedelta(days=1, hours=12)
+        view = self.at_work(lambda unit: samples.ask_laboratory(unit, StandInLaboratory(), case))
+        self.assertEqual((view.line.state, view.line.waits_for), ("lab_pending", ["laboratory"]))
+        self.assertEqual([one.act for one in view.next if one.act.startswith("accept_")], [])
+
     def test_inconclusive_asks_for_a_new_sample(self) -> None:
         """The old sample does not go a second time."""
         case = self.suspect().line.case.id
         self.step(case, "report", reference="R-1", text="x")
-        self.to_laboratory(case)
+        self.to_laboratory(case, "unsuitable")
         self.assertEqual(self.read(case).line.state, "lab_pending")
         self.step(case, "accept_inconclusive", **OFFICER)
         with self.assertRaises(Refused) as none:
@@ -277,7 +331,7 @@ class Course(Case):
         """Not before two weeks; the standstill stays if the authority says so."""
         case = self.suspect().line.case.id
         self.step(case, "report", reference="R-1", text="x")
-        self.to_laboratory(case)
+        self.to_laboratory(case, "nothing_found")
         self.step(case, "accept_negative", **OFFICER)
         view = self.step(case, "recheck", **OFFICER, hold_stays=True)
         self.assertEqual(view.line.case.hold, "voluntary")

@@ -234,6 +234,21 @@ const countWeek = createRoute({
   component: screen(() => import("@/features/campaigns/count-week"), "CountWeek"),
 });
 
+const cases = createRoute({
+  getParentRoute: () => inside,
+  path: "/cases",
+  validateSearch: (search: Record<string, unknown>): { closed?: boolean | undefined } => ({
+    closed: search["closed"] === true ? true : undefined,
+  }),
+  component: screen(() => import("@/features/cases/cases"), "Cases"),
+});
+
+const suspectCase = createRoute({
+  getParentRoute: () => inside,
+  path: "/cases/$id",
+  component: screen(() => import("@/features/cases/case"), "Case"),
+});
+
 const bench = createRoute({
   getParentRoute: () => inside,
   path: "/bench",
@@ -403,6 +418,8 @@ const tree = root.addChildren([
     methodNote,
     countWeeks,
     countWeek,
+    cases,
+    suspectCase,
     bench,
     treat,
     earlier,

@@ -20,6 +20,7 @@ const DESK_DOORS = [
   ["/apiaries", "Apiaries", "2"],
   ["/counts", "Counts", "3"],
   ["/treatments", "Treatments", "4"],
+  ["/cases", "Cases", "5"],
 ] as const;
 /** In the field the thumb has three: what is due, one thing by its name, something to record. */
 const FIELD_DOORS = [

@@ -101,7 +101,13 @@ def _insert_people(owner: installation.Owner, fast: bool) -> None:
         begun = datetime(2029, 1, 1 + number, tzinfo=UTC)
         installation.insert_association(owner, association_id, plan.name, plan.timezone, begun)
         installation.insert_first_policy(
-            owner, association_id, scheme=plan.scheme, scope=plan.scope, calendar=plan.calendar, rules=plan.rules
+            owner,
+            association_id,
+            scheme=plan.scheme,
+            scope=plan.scope,
+            calendar=plan.calendar,
+            rules=plan.rules,
+            region={"law": plan.key},
         )
         installation.mark_begun(owner, association_id)
         for name, registration in plan.keepers:

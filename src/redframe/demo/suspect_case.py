@@ -13,7 +13,7 @@ from uuid import UUID
 
 from psycopg import AsyncConnection
 
-from redframe.core.cases.evidence import Evidence
+from redframe.core.cases.evidence import StepEvidence
 from redframe.core.cases.laboratory import Parcel
 from redframe.core.cases.samples import sample_code
 from redframe.core.cases.states import CaseAct
@@ -59,7 +59,7 @@ class People:
 
         async def taken(unit: UnitOfWork) -> None:
             row = (await read.case_view(unit, case)).line.case
-            wanted = WantedStep(made_id("step", case, act), act, row.version, at, Evidence.model_validate(evidence))
+            wanted = WantedStep(made_id("step", case, act), act, row.version, at, StepEvidence.model_validate(evidence))
             await record.record_step(unit, case, wanted)
 
         await self.act(who, at, taken)
@@ -110,10 +110,10 @@ async def _waiting(people: People) -> None:
         people.inspector, SENT, case, "hold_official", reference="BHO 2031/114-1", covers="apiary", **OFFICER
     )  # fmt: skip
     number = _answered_with_found()
-    taken = NewSample(number, colony, "comb", "comb 5, lower edge", SENT, "Inspector", "S 40118")
+    taken = NewSample(number, colony, "comb", "comb 5, lower edge", SENT, "Idris Calloway", "S 40118")
     await people.act(people.inspector, SENT, lambda unit: samples.take_sample(unit, case, taken))
     handed = NewCustody(
-        made_id("handed", number), "handed_over", SENT, "Inspector", "Island parcel boat", "S 40118", 8.0
+        made_id("handed", number), "handed_over", SENT, "Idris Calloway", "Island parcel boat", "S 40118", 8.0
     )
     await people.act(people.inspector, SENT, lambda unit: samples.hand_on(unit, number, handed))
     await people.step(people.inspector, SENT, case, "sample", text="One piece of comb.")

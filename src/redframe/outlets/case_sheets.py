@@ -14,7 +14,6 @@ from reportlab.platypus import Flowable, KeepInFrame, Paragraph, SimpleDocTempla
 
 from redframe.core.cases.case_words import case_words
 from redframe.core.cases.samples import sample_methods
-from redframe.core.disease.safety_words import safety_words
 from redframe.outlets.visit_sheet import ACT, page_styles
 from redframe.store.cases import SampleRow
 from redframe.wording.sentences import written_day
@@ -63,7 +62,7 @@ def keeper_sheet(view: CaseView) -> bytes:
 def authority_notice(view: CaseView) -> bytes:
     """The notice to the authority, A4: what was found, where and when, by whom, what was done, who has which sample."""
     text, head, title = page_styles()
-    case, words, rules = view.line.case, case_words(), safety_words().rules
+    case, words = view.line.case, case_words()
     story: list[Flowable] = [
         Paragraph(escape(f"Notice of a suspicion: {words.diseases[case.disease]}"), title),
         Paragraph(escape(f"To {view.law.authority}. Case {case.number} of {written_day(case.found_on)}."), text),
@@ -71,7 +70,7 @@ def authority_notice(view: CaseView) -> bytes:
         Paragraph(escape(f"Apiary {case.apiary}, keeper {case.keeper}, colony {case.label}; {view.living} living "
                          "colonies at the apiary."), text),
         Paragraph("On what it rests", head),
-        *(Paragraph(escape(f"{one}: {rules.get(one, '')}"), text) for one in view.rules),
+        *(Paragraph(escape(f"{one.id}: {one.says}"), text) for one in view.rules),
         Paragraph("What was done", head),
         *(Paragraph(escape(_step_line(view, number)), text) for number in range(len(view.steps))),
         Paragraph("Samples", head),

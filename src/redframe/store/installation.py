@@ -34,13 +34,14 @@ def insert_association(
 
 
 def insert_first_policy(
-    owner: Owner, association_id: UUID, *, scheme: str, scope: str, calendar: dict[str, Any], rules: dict[str, Any]
-) -> None:
+    owner: Owner, association_id: UUID, *, scheme: str, scope: str, calendar: dict[str, Any], rules: dict[str, Any],
+    region: dict[str, Any] | None = None,
+) -> None:  # fmt: skip
     """Put the first policy of an association in force."""
     owner.execute(
         sql("insert_first_policy"),
         {"association_id": association_id, "scheme": scheme, "scope": scope, "calendar": Jsonb(calendar),
-         "treatment_rules": Jsonb(rules)},
+         "treatment_rules": Jsonb(rules), "disease_region": Jsonb(region or {})},
     )  # fmt: skip
 
 

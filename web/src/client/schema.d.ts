@@ -3739,7 +3739,7 @@ export interface components {
              */
             by: string;
             /** Due */
-            due: components["schemas"]["redframe__core__planning__due__Due"][];
+            due: components["schemas"]["Due"][];
             /** Keeper */
             keeper: string;
             /** Late */
@@ -4230,7 +4230,7 @@ export interface components {
             /** Colonies */
             colonies: components["schemas"]["ColonyMark"][];
             /** Due */
-            due: components["schemas"]["redframe__core__planning__due__Due"][];
+            due: components["schemas"]["Due"][];
             /** Keeper */
             keeper: string;
             kit: components["schemas"]["Kit"];
@@ -5033,7 +5033,7 @@ export interface components {
         CaseLine: {
             case: components["schemas"]["CaseRow"];
             clock: components["schemas"]["Clock"] | null;
-            due: components["schemas"]["redframe__core__cases__schedule__Due"] | null;
+            due: components["schemas"]["DueDays"] | null;
             /**
              * State
              * @enum {string}
@@ -5128,14 +5128,14 @@ export interface components {
         /**
          * CaseView
          * @description A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record and
-         *     its samples. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look lays it to rest.
+         *     its samples. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look settles it.
          */
         CaseView: {
             /** Clocks */
             clocks: components["schemas"]["Clock"][];
             /** Laboratory Decides */
             laboratory_decides: boolean;
-            law: components["schemas"]["LawPack"];
+            law: components["schemas"]["LawHere"];
             line: components["schemas"]["CaseLine"];
             /** Living */
             living: number;
@@ -5147,7 +5147,7 @@ export interface components {
              */
             now: string;
             /** Rules */
-            rules: string[];
+            rules: components["schemas"]["RuleOfCase"][];
             /** Samples */
             samples: components["schemas"]["SampleView"][];
             /** Steps */
@@ -5227,14 +5227,14 @@ export interface components {
          */
         Cause: {
             /** Against */
-            against: components["schemas"]["redframe__core__treatments__why_failed__Evidence"][];
+            against: components["schemas"]["Evidence"][];
             /**
              * Code
              * @enum {string}
              */
             code: "noise" | "under_dosing" | "temperature" | "brood_present" | "window_missed" | "reinvasion" | "resistance";
             /** Speaks For */
-            speaks_for: components["schemas"]["redframe__core__treatments__why_failed__Evidence"][];
+            speaks_for: components["schemas"]["Evidence"][];
             /**
              * Weight
              * @enum {string}
@@ -6856,21 +6856,6 @@ export interface components {
             seen_at: string;
         };
         /**
-         * DiseaseLaw
-         * @description What is asked for one disease: hours to the report, kilometres around a case, and what may be ordered.
-         */
-        DiseaseLaw: {
-            /** Options */
-            options: ("destruction" | "shaken_swarm" | "antibiotic_by_vet" | "requeening" | "other")[];
-            /** Radius Km */
-            radius_km: [
-                number,
-                number
-            ];
-            /** Report Within H */
-            report_within_h: number;
-        };
-        /**
          * DiseaseReading
          * @description What the signs fit. `healthy`: the chance that none of the conditions is there; `tie`: the first is not clearly
          *     before the next; `unexplained`: signs that the best set does not make likelier; `orders`: what the rules set.
@@ -7190,6 +7175,62 @@ export interface components {
             targeted: boolean;
         };
         /**
+         * Due
+         * @description A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
+         *     course which `step`, of an option with so many `placings`; `chemical`: something is placed that a label governs.
+         */
+        Due: {
+            /**
+             * By
+             * Format: date
+             */
+            by: string;
+            /**
+             * Chemical
+             * @default true
+             */
+            chemical: boolean;
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "report_mite" | "treat_overdue" | "treat_urgent" | "treat_before_winter_bees" | "treat_while_known" | "step_by" | "step_was" | "count_unknown" | "count_by" | "boards_by" | "visit_by";
+            /** Colonies */
+            colonies: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "report" | "treat" | "flag" | "step" | "verify" | "boards" | "count" | "visit" | "close";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
+            /**
+             * Placings
+             * @default 1
+             */
+            placings: number;
+            /** Step */
+            step?: string | null;
+        };
+        /**
+         * DueDays
+         * @description From which day to which something is done.
+         */
+        DueDays: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
          * Earlier
          * @description What is known of a treatment that was given before anybody planned it here: the days of its doses as they were
          *     entered, what became of it, who gave it and how that is known. `version` is that of this record.
@@ -7421,6 +7462,21 @@ export interface components {
             /** Stores By */
             stores_by: ("combs" | "extrapolated" | "frames" | "seams" | "hefting" | "weighing") | null;
             stores_kg: components["schemas"]["Estimate"] | null;
+        };
+        /**
+         * Evidence
+         * @description A piece of evidence: what the record says.
+         */
+        Evidence: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "interval_over_target" | "few_mites_before" | "many_mites_before" | "dose_less" | "dose_as_planned" | "doses_missing_of" | "gap_too_long" | "out_before_time" | "lot_out_of_date" | "lost_wrong_rate" | "fewer_came_out" | "lot_not_known" | "weather_outside" | "weather_inside" | "weather_not_known" | "brood_seen_before" | "reaches_cells" | "no_brood_then" | "brood_not_looked_at" | "started_late" | "started_in_time" | "load_high" | "urgent_near" | "nobody_urgent_near" | "counted_late" | "low_between" | "neighbours_rose" | "early_drop" | "no_early_drop" | "same_group_before" | "others_failed_alike" | "others_worked" | "other_group";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
         };
         /**
          * Examination
@@ -9434,41 +9490,16 @@ export interface components {
             says: string;
         };
         /**
-         * LawPack
-         * @description The law of a place. Days are counted from the order (`reinspect_days`) or the result (`recheck_days`); `season`
-         *     are the months with brood to look at; `clear_examinations` in a row release.
+         * LawHere
+         * @description The law that a case follows: its place, whom to tell, and whether a mentor may take samples.
          */
-        LawPack: {
+        LawHere: {
             /** Authority */
             authority: string;
-            /** Clear Examinations */
-            clear_examinations: number;
-            /** Diseases */
-            diseases: {
-                [key: string]: components["schemas"]["DiseaseLaw"];
-            };
             /** Mentor May Sample */
             mentor_may_sample: boolean;
             /** Name */
             name: string;
-            /** New Sample Within Days */
-            new_sample_within_days: number;
-            /** Receipt Within H */
-            receipt_within_h: number;
-            /** Recheck Days */
-            recheck_days: [
-                number,
-                number
-            ];
-            /** Reinspect Days */
-            reinspect_days: [
-                number,
-                number
-            ];
-            /** Result Within Days */
-            result_within_days: number;
-            /** Season */
-            season: number[];
             /** Telephone */
             telephone: string;
         };
@@ -12377,6 +12408,16 @@ export interface components {
             says: string;
         };
         /**
+         * RuleOfCase
+         * @description A rule that a case rests on, and what it says.
+         */
+        RuleOfCase: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * Ruler
          * @description The ruler of a jar or a board: what each number of mites would mean; of a wash after one shake, and after more.
          *
@@ -13226,6 +13267,76 @@ export interface components {
             says: string;
         };
         /**
+         * StepEvidence
+         * @description A reference is the number of a receipt, an order or a document; `ordered_by` is the officer who decided; `covers`
+         *     says how far a standstill reaches; numbers count hives, combs and colonies, the pit is in centimetres.
+         */
+        StepEvidence: {
+            /** All Brood Frames */
+            all_brood_frames?: boolean | null;
+            /** Brood Frames */
+            brood_frames?: number | null;
+            /** Colonies Examined */
+            colonies_examined?: number | null;
+            /**
+             * Cost
+             * @default
+             */
+            cost: string;
+            /** Covers */
+            covers?: ("colony" | "apiary" | "keeper") | null;
+            /** Deadline */
+            deadline?: string | null;
+            /**
+             * Disinfected
+             * @default []
+             */
+            disinfected: ("boxes_scorched" | "floor_and_roof_scorched" | "tools_flamed" | "clothes_washed" | "ground_dug_over")[];
+            /** Frames */
+            frames?: number | null;
+            /** Hives */
+            hives?: number | null;
+            /** Hold Stays */
+            hold_stays?: boolean | null;
+            /**
+             * Lessons
+             * @default
+             */
+            lessons: string;
+            /** Option */
+            option?: ("destruction" | "shaken_swarm" | "antibiotic_by_vet" | "requeening" | "other") | null;
+            /**
+             * Ordered By
+             * @default
+             */
+            ordered_by: string;
+            /** Pit Depth Cm */
+            pit_depth_cm?: number | null;
+            /** Receipt Condition */
+            receipt_condition?: ("sealed" | "broken") | null;
+            /**
+             * Reference
+             * @default
+             */
+            reference: string;
+            /** Rope Negative */
+            rope_negative?: boolean | null;
+            /** Scales Negative */
+            scales_negative?: boolean | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Until */
+            until?: string | null;
+            /**
+             * Witness
+             * @default
+             */
+            witness: string;
+        };
+        /**
          * StepFacts
          * @description What was found and done at a step; empty where nothing was said.
          *
@@ -13307,7 +13418,7 @@ export interface components {
              *       "witness": ""
              *     }
              */
-            evidence: components["schemas"]["redframe__core__cases__evidence__Evidence"];
+            evidence: components["schemas"]["StepEvidence"];
             /**
              * Id
              * Format: uuid
@@ -14674,147 +14785,6 @@ export interface components {
             with_work: number;
             /** Work */
             work: components["schemas"]["ApiaryWork"][];
-        };
-        /**
-         * Evidence
-         * @description A reference is the number of a receipt, an order or a document; `ordered_by` is the officer who decided; `covers`
-         *     says how far a standstill reaches; numbers count hives, combs and colonies, the pit is in centimetres.
-         */
-        redframe__core__cases__evidence__Evidence: {
-            /** All Brood Frames */
-            all_brood_frames?: boolean | null;
-            /** Brood Frames */
-            brood_frames?: number | null;
-            /** Colonies Examined */
-            colonies_examined?: number | null;
-            /**
-             * Cost
-             * @default
-             */
-            cost: string;
-            /** Covers */
-            covers?: ("colony" | "apiary" | "keeper") | null;
-            /** Deadline */
-            deadline?: string | null;
-            /**
-             * Disinfected
-             * @default []
-             */
-            disinfected: ("boxes_scorched" | "floor_and_roof_scorched" | "tools_flamed" | "clothes_washed" | "ground_dug_over")[];
-            /** Frames */
-            frames?: number | null;
-            /** Hives */
-            hives?: number | null;
-            /** Hold Stays */
-            hold_stays?: boolean | null;
-            /**
-             * Lessons
-             * @default
-             */
-            lessons: string;
-            /** Option */
-            option?: ("destruction" | "shaken_swarm" | "antibiotic_by_vet" | "requeening" | "other") | null;
-            /**
-             * Ordered By
-             * @default
-             */
-            ordered_by: string;
-            /** Pit Depth Cm */
-            pit_depth_cm?: number | null;
-            /** Receipt Condition */
-            receipt_condition?: ("sealed" | "broken") | null;
-            /**
-             * Reference
-             * @default
-             */
-            reference: string;
-            /** Rope Negative */
-            rope_negative?: boolean | null;
-            /** Scales Negative */
-            scales_negative?: boolean | null;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-            /** Until */
-            until?: string | null;
-            /**
-             * Witness
-             * @default
-             */
-            witness: string;
-        };
-        /**
-         * Due
-         * @description From which day to which something is done.
-         */
-        redframe__core__cases__schedule__Due: {
-            /**
-             * First
-             * Format: date
-             */
-            first: string;
-            /**
-             * Last
-             * Format: date
-             */
-            last: string;
-        };
-        /**
-         * Due
-         * @description A piece of work at an apiary for some colonies: its last sensible day (`by`) and why that day, as a code; of a
-         *     course which `step`, of an option with so many `placings`; `chemical`: something is placed that a label governs.
-         */
-        redframe__core__planning__due__Due: {
-            /**
-             * By
-             * Format: date
-             */
-            by: string;
-            /**
-             * Chemical
-             * @default true
-             */
-            chemical: boolean;
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "report_mite" | "treat_overdue" | "treat_urgent" | "treat_before_winter_bees" | "treat_while_known" | "step_by" | "step_was" | "count_unknown" | "count_by" | "boards_by" | "visit_by";
-            /** Colonies */
-            colonies: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "report" | "treat" | "flag" | "step" | "verify" | "boards" | "count" | "visit" | "close";
-            /** Params */
-            params?: {
-                [key: string]: number | string | string[];
-            };
-            /**
-             * Placings
-             * @default 1
-             */
-            placings: number;
-            /** Step */
-            step?: string | null;
-        };
-        /**
-         * Evidence
-         * @description A piece of evidence: what the record says.
-         */
-        redframe__core__treatments__why_failed__Evidence: {
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "interval_over_target" | "few_mites_before" | "many_mites_before" | "dose_less" | "dose_as_planned" | "doses_missing_of" | "gap_too_long" | "out_before_time" | "lot_out_of_date" | "lost_wrong_rate" | "fewer_came_out" | "lot_not_known" | "weather_outside" | "weather_inside" | "weather_not_known" | "brood_seen_before" | "reaches_cells" | "no_brood_then" | "brood_not_looked_at" | "started_late" | "started_in_time" | "load_high" | "urgent_near" | "nobody_urgent_near" | "counted_late" | "low_between" | "neighbours_rose" | "early_drop" | "no_early_drop" | "same_group_before" | "others_failed_alike" | "others_worked" | "other_group";
-            /** Params */
-            params?: {
-                [key: string]: number | string | string[];
-            };
         };
     };
     responses: never;

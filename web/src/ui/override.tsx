@@ -1,4 +1,7 @@
-/** Where a hold, or a withdrawal, stands against an act: who takes it on says why, and sends the same form again. */
+/**
+ * Where a hold, a standstill or a withdrawal stands against an act: who takes it on says why, and sends the same form
+ * again.
+ */
 import type { Problem } from "@/client/types";
 import { Field, described } from "@/ui/field";
 
@@ -16,8 +19,9 @@ export function Override({
   onChange: (value: string) => void;
 }) {
   if (!problem?.rule?.startsWith(rule) || !problem.canOverride) return null;
+  const says = problem.rule === "hold_standstill" ? "It happened anyway, because" : label;
   return (
-    <Field label={label} name="override_why" error={problem.at("override_why")}>
+    <Field label={says} name="override_why" error={problem.at("override_why")}>
       <input
         className="input"
         maxLength={400}

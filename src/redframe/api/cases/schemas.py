@@ -8,7 +8,7 @@ from uuid import UUID
 from pydantic import Field
 
 from redframe.api.base import Note, Word
-from redframe.core.cases.evidence import Evidence
+from redframe.core.cases.evidence import StepEvidence
 from redframe.core.cases.samples import CustodyKind, SampleKind
 from redframe.core.cases.states import CaseAct, CaseDisease
 from redframe.core.inputs import Input, IsoDate, Moment
@@ -39,7 +39,7 @@ class StepInput(Input):
     id: UUID
     act: CaseAct
     at: Moment
-    evidence: Evidence = Evidence()
+    evidence: StepEvidence = StepEvidence()
     corrects: UUID | None = None
 
     def as_wanted(self, version: int) -> WantedStep:

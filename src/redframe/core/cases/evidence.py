@@ -18,7 +18,7 @@ Words = Annotated[str, Field(max_length=2000)]
 Number = Annotated[int, Field(strict=True, ge=0, le=2000)]
 
 
-class Evidence(Input):
+class StepEvidence(Input):
     """A reference is the number of a receipt, an order or a document; `ordered_by` is the officer who decided; `covers`
     says how far a standstill reaches; numbers count hives, combs and colonies, the pit is in centimetres."""
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from redframe.core.cases.evidence import Evidence
+from redframe.core.cases.evidence import StepEvidence
+from redframe.core.cases.laboratory import LaboratoryResult
 from redframe.core.cases.law import LawPack
-from redframe.core.cases.schedule import Due, recheck_due, reinspection_due
+from redframe.core.cases.schedule import DueDays, recheck_due, reinspection_due
 from redframe.core.cases.states import (
     ENTRIES,
     Actor,
@@ -21,9 +22,18 @@ from redframe.core.cases.states import (
 )
 from redframe.core.errors import InvalidInput, Refused
 
+RESULT_OF: Mapping[CaseAct, frozenset[LaboratoryResult]] = {
+    "accept_negative": frozenset({"nothing_found"}),
+    "accept_inconclusive": frozenset({"could_not_tell", "unsuitable"}),
+    "accept_confirmed": frozenset({"found"}),
+}
+"""What the laboratory must have written for a result to be accepted."""
 LABORATORY_ONLY = frozenset({"R1", "R2", "R4", "R5"})
 """Raised by a thread, a stuck scale, a tongue or a positive kit: only the laboratory lays such a suspicion to rest."""
 UNPROVEN: dict[CaseAct, str] = {
+    "accept_negative": "this is not what the laboratory wrote",
+    "accept_inconclusive": "this is not what the laboratory wrote",
+    "accept_confirmed": "this is not what the laboratory wrote",
     "reopen_reinspect": "nothing was ordered in this case: go on as suspected, or take a sample",
     "open_tracing": "only a confirmed case is traced",
     "open_radius": "only around a confirmed case is inspected",
@@ -56,7 +66,7 @@ MISSING: dict[str, str] = {
 class CaseFacts:
     """What the guards ask of a case: its tracks, the rules that raised it, whether it was confirmed, its order, its
     result, its re-inspections since the order, how many samples were handed over since the last sending, how many
-    colonies live at the apiary."""
+    colonies live at the apiary; and what the laboratory wrote of these samples, with whether custody was whole."""
 
     disease: CaseDisease
     tracks: Tracks
@@ -67,6 +77,8 @@ class CaseFacts:
     clear_examinations: int
     sealed_samples: int
     living_colonies: int
+    results: frozenset[LaboratoryResult] = frozenset()
+    is_custody_whole: bool = True
 
 
 def may_follow(facts: CaseFacts, actors: frozenset[Actor], law: LawPack) -> list[Transition]:
@@ -86,6 +98,8 @@ def _is_open_to(row: Transition, facts: CaseFacts, law: LawPack) -> bool:
     """Whether the row is to be offered at all: what only the laboratory can lay to rest is not."""
     if row.act == "not_supported":
         return not laboratory_decides(facts)
+    if row.act in RESULT_OF:
+        return _was_written(row.act, facts)
     if row.act == "reopen_reinspect":
         return facts.ordered_on is not None
     if row.act in ("open_tracing", "open_radius"):
@@ -97,13 +111,23 @@ def _is_open_to(row: Transition, facts: CaseFacts, law: LawPack) -> bool:
     return True
 
 
+def _was_written(act: CaseAct, facts: CaseFacts) -> bool:
+    """Whether the laboratory wrote what is to be accepted: one sample in which it was found is enough; nothing found
+    means that in all. A result on a broken chain may also be taken for none."""
+    if act == "accept_negative":
+        return facts.results == {"nothing_found"}
+    if act == "accept_inconclusive" and facts.results and not facts.is_custody_whole:
+        return True
+    return bool(facts.results & RESULT_OF[act]) and not (act == "accept_inconclusive" and "found" in facts.results)
+
+
 def laboratory_decides(facts: CaseFacts) -> bool:
     """Whether the suspicion rests on a thread, a stuck scale, a tongue or a positive kit."""
     return facts.disease == "afb" and bool(LABORATORY_ONLY & set(facts.rules))
 
 
 def check_step(
-    facts: CaseFacts, act: CaseAct, evidence: Evidence, actors: frozenset[Actor], law: LawPack, on: date
+    facts: CaseFacts, act: CaseAct, evidence: StepEvidence, actors: frozenset[Actor], law: LawPack, on: date
 ) -> Transition | None:
     """The row of the table that a step follows; None for an entry that changes no state.
 
@@ -137,13 +161,13 @@ def check_step(
     return row
 
 
-def _need(evidence: Evidence, fields: Sequence[str]) -> None:
+def _need(evidence: StepEvidence, fields: Sequence[str]) -> None:
     for field in fields:
         if not evidence.has(field):  # type: ignore[arg-type]
             raise InvalidInput(f"evidence.{field}", MISSING[field], code="missing")
 
 
-def _check_looked(row: Transition, facts: CaseFacts, evidence: Evidence) -> None:
+def _check_looked(row: Transition, facts: CaseFacts, evidence: StepEvidence) -> None:
     if "all_brood_frames" in row.needs and not evidence.all_brood_frames:
         raise Refused("case_brood", "every brood comb must be looked at", field="evidence.all_brood_frames")
     if "brood_frames" in row.needs and not evidence.brood_frames and facts.living_colonies:
@@ -158,12 +182,12 @@ def _check_looked(row: Transition, facts: CaseFacts, evidence: Evidence) -> None
         raise InvalidInput("evidence.hives", "at least one hive", code="out_of_range")
 
 
-def _check_days(row: Transition, facts: CaseFacts, evidence: Evidence, law: LawPack, on: date) -> None:
+def _check_days(row: Transition, facts: CaseFacts, evidence: StepEvidence, law: LawPack, on: date) -> None:
     if evidence.deadline is not None and row.act == "order" and evidence.deadline < on:
         raise InvalidInput("evidence.deadline", "lies before the order", code="out_of_range")
     if evidence.until is not None and evidence.until < on:
         raise InvalidInput("evidence.until", "lies before the standstill begins", code="out_of_range")
-    due: Due | None = None
+    due: DueDays | None = None
     if row.act == "reinspect_falls_due" and facts.ordered_on is not None:
         due = reinspection_due(facts.ordered_on, law)
     if row.act == "release" and row.source == "recheck_due" and facts.result_on is not None:

@@ -27,7 +27,8 @@ class DiseaseLaw:
     """What is asked for one disease: hours to the report, kilometres around a case, and what may be ordered."""
 
     report_within_h: int
-    radius_km: tuple[float, float]
+    inner_km: float
+    outer_km: float
     options: tuple[OrderOption, ...]
 
 

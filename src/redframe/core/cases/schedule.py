@@ -14,7 +14,7 @@ ClockId = Literal["to_report", "to_standstill", "to_receipt", "to_result", "to_d
 
 
 @dataclass(frozen=True, slots=True)
-class Due:
+class DueDays:
     """From which day to which something is done."""
 
     first: date
@@ -28,18 +28,18 @@ def _in_season(day: date, law: LawPack) -> date:
     return day
 
 
-def reinspection_due(ordered_on: date, law: LawPack) -> Due:
+def reinspection_due(ordered_on: date, law: LawPack) -> DueDays:
     """When all brood of the apiary is looked at again after an order: weeks after it, and only where there is brood."""
     first, last = (ordered_on + timedelta(days=days) for days in law.reinspect_days)
     begin = _in_season(first, law)
-    return Due(begin, max(last, begin + (last - first)))
+    return DueDays(begin, max(last, begin + (last - first)))
 
 
-def recheck_due(result_on: date, law: LawPack) -> Due:
+def recheck_due(result_on: date, law: LawPack) -> DueDays:
     """When signs that the laboratory did not confirm are looked at again."""
     first, last = (result_on + timedelta(days=days) for days in law.recheck_days)
     begin = _in_season(first, law)
-    return Due(begin, max(last, begin + (last - first)))
+    return DueDays(begin, max(last, begin + (last - first)))
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,8 +5,8 @@ SELECT id FROM association WHERE name = :name;
 INSERT INTO association (id, name, timezone, created_at) VALUES (:id, :name, :timezone, coalesce(:created_at, now()));
 
 -- name: insert_first_policy
-INSERT INTO policy (association_id, version, scheme, scope, calendar, treatment_rules)
-VALUES (:association_id, 1, :scheme, :scope, :calendar, :treatment_rules);
+INSERT INTO policy (association_id, version, scheme, scope, calendar, treatment_rules, disease_region)
+VALUES (:association_id, 1, :scheme, :scope, :calendar, :treatment_rules, :disease_region);
 
 -- name: insert_first_keeper
 INSERT INTO keeper (id, association_id, name, registration) VALUES (:id, :association_id, :name, :registration);

@@ -26,5 +26,6 @@ async def around_case(unit: UnitOfWork, case_id: UUID) -> Around:
     if unit.who.role not in ("inspector", "administrator"):
         raise NotAllowed("exact places around a case are the inspector's")
     row = await store.case(unit.connection, case_id)
-    inner, outer = law_packs()[row.law].diseases[row.disease].radius_km
-    return Around(inner, outer, await store.apiaries_around(unit.connection, row.apiary_id, outer))
+    law = law_packs()[row.law].diseases[row.disease]
+    found = await store.apiaries_around(unit.connection, row.apiary_id, law.outer_km)
+    return Around(law.inner_km, law.outer_km, found)

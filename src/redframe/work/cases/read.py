@@ -11,7 +11,7 @@ from uuid import UUID
 from redframe.core.cases.guards import CaseFacts, laboratory_decides, may_follow
 from redframe.core.cases.law import LawPack, law_packs
 from redframe.core.cases.samples import CustodyLine, gaps
-from redframe.core.cases.schedule import Clock, Due, StepTime, clocks, recheck_due, reinspection_due
+from redframe.core.cases.schedule import Clock, DueDays, StepTime, clocks, recheck_due, reinspection_due
 from redframe.core.cases.states import (
     STATES,
     Actor,
@@ -20,8 +20,8 @@ from redframe.core.cases.states import (
     EvidenceField,
     Tracks,
     Transition,
-    possible,
 )
+from redframe.core.disease.safety_words import safety_words
 from redframe.store import cases as store
 from redframe.store import colonies
 from redframe.store.cases import CaseRow, CustodyRow, DocumentRow, SampleRow, StepRow
@@ -63,17 +63,35 @@ class CaseLine:
     state: CaseState
     waits_for: list[Actor]
     clock: Clock | None
-    due: Due | None
+    due: DueDays | None
+
+
+@dataclass(frozen=True, slots=True)
+class RuleOfCase:
+    """A rule that a case rests on, and what it says."""
+
+    id: str
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class LawHere:
+    """The law that a case follows: its place, whom to tell, and whether a mentor may take samples."""
+
+    name: str
+    authority: str
+    telephone: str
+    mentor_may_sample: bool
 
 
 @dataclass(frozen=True, slots=True)
 class CaseView:
     """A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record and
-    its samples. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look lays it to rest."""
+    its samples. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look settles it."""
 
     line: CaseLine
-    rules: list[str]
-    law: LawPack
+    rules: list[RuleOfCase]
+    law: LawHere
     now: datetime
     laboratory_decides: bool
     living: int
@@ -103,7 +121,7 @@ class Known:
         later = [rule for one in self.steps for rule in one.evidence.get("rules", [])]
         return list(dict.fromkeys([*self.row.rules, *later]))
 
-    def due(self) -> Due | None:
+    def due(self) -> DueDays | None:
         """When it is looked at again, where a day is set by the law."""
         ordered, result = self.last("order"), self.last(*RESULTS)
         if self.row.state in ("order_done", "reinspect_due") and ordered is not None:
@@ -119,6 +137,9 @@ class Known:
         fell_due = row.state == "order_done" and due is not None and today >= due.first
         since = max([one.seq for one in self.steps if one.act in ("order", "reopen")], default=0)
         fresh = [one for one in self.samples if sent is None or one.sample.created_at > sent.created_at]
+        sendings = [one.created_at for one in self.steps if one.act == "sample"]
+        before = sendings[-2] if len(sendings) > 1 else None
+        out = [one for one in self.samples if one not in fresh and (before is None or one.sample.created_at > before)]
         return CaseFacts(
             disease=row.disease,
             tracks=Tracks("reinspect_due" if fell_due else row.state, row.hold, row.tracing, row.radius),
@@ -129,6 +150,10 @@ class Known:
             clear_examinations=sum(one.act == "reinspect_clear" and one.seq > since for one in self.steps),
             sealed_samples=sum(any(line.kind == "handed_over" for line in one.custody) for one in fresh),
             living_colonies=self.living,
+            results=frozenset(
+                paper.content["result"] for one in out for paper in one.documents if paper.kind == "result"
+            ),
+            is_custody_whole=not any(one.gaps for one in out),
         )
 
 
@@ -170,22 +195,29 @@ def gaps_of(lines: Sequence[CustodyRow]) -> list[str]:
 async def case_list(unit: UnitOfWork, *, closed: bool = False, apiary_id: UUID | None = None) -> list[CaseLine]:
     """The open cases, or the closed ones, that the person sees."""
     rows = await store.cases(unit.connection, apiary_id=apiary_id, closed=closed)
+    ids = [one.id for one in rows]
+    async with together(unit.connection) as begin:
+        of_steps = begin(store.steps_of(unit.connection, ids))
+        of_samples = begin(store.samples_of(unit.connection, ids))
     steps: dict[UUID, list[StepRow]] = defaultdict(list)
-    for step in await store.steps_of(unit.connection, [one.id for one in rows]):
+    for step in of_steps.result():
         steps[step.case_id].append(step)
-    return [_line(unit, Known(row, law_packs()[row.law], steps[row.id], [], 0)) for row in rows]
+    samples: dict[UUID, list[SampleView]] = defaultdict(list)
+    for one in await samples_with_custody(unit, of_samples.result()):
+        samples[one.sample.case_id].append(one)
+    return [_line(unit, Known(row, law_packs()[row.law], steps[row.id], samples[row.id], 0)) for row in rows]
 
 
 async def case_view(unit: UnitOfWork, case_id: UUID) -> CaseView:
     """A case. Raises NotFound."""
     known = await known_of(unit, await store.case(unit.connection, case_id))
     facts = known.facts_on(unit.today)
-    own = frozenset({unit.who.role})
+    own, law = frozenset({unit.who.role}), known.law
     mine = {(one.track, one.source, one.act) for one in may_follow(facts, own, known.law)}
     return CaseView(
         line=_line(unit, known),
-        rules=known.rules,
-        law=known.law,
+        rules=[RuleOfCase(one, safety_words().rules[one]) for one in known.rules],
+        law=LawHere(law.name, law.authority, law.telephone, law.mentor_may_sample),
         now=unit.now,
         laboratory_decides=laboratory_decides(facts),
         living=known.living,
@@ -201,15 +233,18 @@ async def case_view(unit: UnitOfWork, case_id: UUID) -> CaseView:
 
 def _line(unit: UnitOfWork, known: Known) -> CaseLine:
     facts = known.facts_on(unit.today)
-    waiting = [one for one in possible(facts.tracks) if one.track == "case" and one.act not in BACKWARDS]
+    follows = may_follow(facts, EVERYBODY, known.law)
+    waiting = [one for one in follows if one.track == "case" and one.act not in BACKWARDS]
     running = [one for one in _clocks(unit, known) if one.ended is None]
-    return CaseLine(known.row, facts.tracks.case, _first_asked(waiting), running[-1] if running else None, known.due())
+    return CaseLine(
+        known.row, facts.tracks.case, _first_asked(facts.tracks, waiting), running[-1] if running else None, known.due()
+    )
 
 
-def _first_asked(waiting: Sequence[Transition]) -> list[Actor]:
+def _first_asked(tracks: Tracks, waiting: Sequence[Transition]) -> list[Actor]:
     """Who is waited for: those of the first act that leads on in the order of the states."""
     if not waiting:
-        return []
+        return ["laboratory"] if tracks.case == "lab_pending" else []
     first = min(waiting, key=lambda one: (one.act == "not_supported", STATES.index(one.target)))
     return sorted(first.actors)
 

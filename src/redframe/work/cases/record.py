@@ -7,11 +7,12 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from uuid import UUID, uuid4, uuid5
 
-from redframe.core.cases.evidence import Evidence
+from redframe.core.cases.evidence import StepEvidence
 from redframe.core.cases.guards import check_step
 from redframe.core.cases.states import ENTRIES, TABLE, CaseAct, CaseDisease, Track
 from redframe.core.disease.conditions import conditions
 from redframe.core.disease.safety import Flag
+from redframe.core.disease.safety_words import safety_words
 from redframe.core.errors import InvalidInput, Refused
 from redframe.store import cases as store
 from redframe.store import colonies
@@ -53,7 +54,7 @@ class WantedStep:
     act: CaseAct
     version: int
     at: datetime
-    evidence: Evidence
+    evidence: StepEvidence
     corrects: UUID | None = None
 
 
@@ -103,8 +104,12 @@ async def raise_from_visit(
         if await unit.accept(case_id, "case", {"visit": visit_id, "disease": disease}):
             await _open(
                 unit, case_id, colony_id, colony.apiary_id, disease, found_on, visit_id=visit_id, rules=by,
-                text=f"by what was found: {', '.join(by)}",
+                text=_in_words(by),
             )  # fmt: skip
+
+
+def _in_words(rules: Sequence[str]) -> str:
+    return " ".join(f"{safety_words().rules[one]} ({one})" for one in rules)
 
 
 async def _see_again(unit: UnitOfWork, case_id: UUID, visit_id: UUID, rules: Sequence[str]) -> None:
@@ -113,7 +118,7 @@ async def _see_again(unit: UnitOfWork, case_id: UUID, visit_id: UUID, rules: Seq
     new = [one for one in rules if one not in known.rules]
     if not new:
         return
-    said = {"text": f"by what was found: {', '.join(new)}", "rules": new, "visit": str(visit_id)}
+    said = {"text": _in_words(new), "rules": new, "visit": str(visit_id)}
     step = NewStep(uuid4(), case_id, "seen_again", None, "", "", "system", unit.now, unit.today, said)
     await store.add_step(unit.connection, step)
 

@@ -5,6 +5,7 @@ import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { colonyQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { StandstillBanner } from "@/features/cases/standstill-banner";
 import { useMay } from "@/features/session/use-session";
 import { useOpenVisit } from "@/features/visits/use-open-visit";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
@@ -62,6 +63,7 @@ function ColonySheet({ view }: { view: View }) {
             { name: view.apiary.name, to: "/apiaries/$id", params: { id: view.apiary.id } },
           ]}
         />
+        <StandstillBanner apiaryId={view.apiary.id} colonyId={view.colony.id} />
         <ColonyHead view={view} />
         {!desk && <div className="mt-4">{acts}</div>}
         <ColonyStrip view={view} />

@@ -5,6 +5,7 @@ import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useState, type ReactNode } from "react";
 import { apiaryQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { StandstillBanner } from "@/features/cases/standstill-banner";
 import { AddColony } from "@/features/colonies/add-colony";
 import { useMay } from "@/features/session/use-session";
 import { StartRound } from "@/features/visits/round";
@@ -74,6 +75,7 @@ function ApiarySheet({ view }: { view: View }) {
     <>
       <Page>
         <Breadcrumbs path={[{ name: "Apiaries", to: "/apiaries" }]} />
+        <StandstillBanner apiaryId={view.apiary.id} />
         <div className="mt-1 grid gap-x-10 gap-y-4 desk:grid-cols-[minmax(0,19rem)_minmax(0,1fr)_auto]">
           <div>
             <Title>{view.apiary.name}</Title>

@@ -1,9 +1,13 @@
 /** How common brood diseases are in the region: it bears on what the signs of a visit fit. */
+import { useQuery } from "@tanstack/react-query";
+import { caseWordsQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
+import { SelectField } from "@/ui/fields";
 
 type Region = Schemas["DiseaseRegion"];
+type Law = NonNullable<Region["law"]>;
 type Props = { region: Region; disabled: boolean; onChange: (region: Region) => void };
 
 const LEVELS = [
@@ -36,6 +40,7 @@ export function DiseaseRegion({ region, disabled, onChange }: Props) {
         options={LEVELS}
         onChange={(level) => set({ efb_level: level })}
       />
+      <Law region={region} disabled={disabled} onChange={(law) => set({ law })} />
       <Checkbox
         label="Small hive beetle is established"
         disabled={disabled}
@@ -49,5 +54,21 @@ export function DiseaseRegion({ region, disabled, onChange }: Props) {
         onChange={(is) => set({ tropilaelaps_present: is })}
       />
     </section>
+  );
+}
+
+/** Which law a suspicion follows: whom to tell and how soon, who takes samples, how far around is looked. */
+function Law({ region, disabled, onChange }: { region: Region; disabled: boolean; onChange: (law: Law) => void }) {
+  const words = useQuery(caseWordsQuery);
+  if (!words.data) return null;
+  return (
+    <SelectField
+      label="Law that a suspicion follows"
+      name="law"
+      disabled={disabled}
+      value={region.law ?? "general"}
+      options={Object.entries(words.data.laws) as [Law, string][]}
+      onChange={onChange}
+    />
   );
 }
