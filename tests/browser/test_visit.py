@@ -321,15 +321,15 @@ class Visits(BrowserTest):
     def test_a_comb_with_signs_stays(self) -> None:
         """A comb of a suspect colony is refused another hive: a mentor sees why, an inspector can set it aside."""
         for who, may in (("mentor@corrane.example", False), ("inspector@corrane.example", True)):
-            page = self.to_colony("S2", "Skerrow Bank", who=who)
+            page = self.to_colony("R2", "Saltby Rise", who=who)
             self.expected = ("409",)
             self.to_frames(page)
             page.get_by_text("A suspect colony: last in the round").wait_for()
             page.get_by_role("button", name="Move it").click()
             page.get_by_role("button", name="to another colony").click()
-            page.get_by_label("Colony", exact=True).select_option(label="S1")
+            page.get_by_label("Colony", exact=True).select_option(label="R1")
             page.get_by_role("button", name="Put the frame here").click()
-            page.get_by_text("shows signs that are not explained").wait_for()
+            page.get_by_text("is the suspect of case").wait_for()
             self.assertEqual(page.get_by_label("Override, because").count(), int(may))
 
     def test_every_part_at_three_sizes(self) -> None:

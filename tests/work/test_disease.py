@@ -130,7 +130,7 @@ class OfTheDemo(DiseaseTest):
         clean = self.readings("Whin Moor", "W1")[-1].assessment
         self.assertIsNone(clean.disease)
         self.assertIn("foulbrood", [one.group for one in clean.not_seen])
-        suspect = self.readings("Skerrow Bank", "S2")[-1].assessment.disease
+        suspect = self.readings("Saltby Rise", "R2")[-1].assessment.disease
         assert suspect is not None
         self.assertIn("AFB_SUSPECT", suspect.flags)
 

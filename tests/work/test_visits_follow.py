@@ -21,7 +21,7 @@ from redframe.work.visits.record import FrameEntry
 from tests.support import FixedClock, at_work, demo_template, new_database, owner_rows
 
 NOW = FixedClock().now()
-SKERROW = made_id("corrane", "apiary", "Skerrow Bank")
+RISE = made_id("corrane", "apiary", "Saltby Rise")
 
 
 class Following(unittest.TestCase):
@@ -38,16 +38,16 @@ class Following(unittest.TestCase):
 
     def test_suspects_come_last_in_the_round(self) -> None:
         """The colony with unexplained signs is opened last; one put on hold joins it; lifted, it goes back."""
-        self.assertEqual(self.round(SKERROW)[-1], "S2")
-        held = made_id("corrane", "Skerrow Bank", "S1")
+        self.assertEqual(self.round(RISE)[-1], "R2")
+        held = made_id("corrane", "Saltby Rise", "R1")
         at_work(
             self.url,
             lambda unit: colonies_holds.hold_colony(
                 unit, held, uuid4(), kind="other", since=DEMO_TODAY, why="beside a suspect"
             ),
         )
-        self.assertEqual(set(self.round(SKERROW)[-2:]), {"S1", "S2"})
-        self.assertEqual(len(self.round(SKERROW)), len(set(self.round(SKERROW))))
+        self.assertEqual(set(self.round(RISE)[-2:]), {"R1", "R2"})
+        self.assertEqual(len(self.round(RISE)), len(set(self.round(RISE))))
 
     def test_what_was_seen_is_what_options_read(self) -> None:
         """Strength, brood and supers of a closed visit are those of the choice of a treatment; a draft's are not."""
@@ -114,7 +114,7 @@ class Following(unittest.TestCase):
         for (record,) in rows:
             FrameRecord.model_validate(record)
         suspects = owner_rows(self.url, "SELECT DISTINCT c.label FROM visit v JOIN colony c ON c.id = v.colony_id WHERE v.suspicious <> '{}'")  # fmt: skip
-        self.assertEqual(suspects, [("S2",)])
+        self.assertEqual(suspects, [("R2",)])
 
 
 def _streams(document: bytes) -> list[bytes]:

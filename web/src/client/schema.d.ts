@@ -6858,7 +6858,8 @@ export interface components {
         /**
          * DiseaseReading
          * @description What the signs fit. `healthy`: the chance that none of the conditions is there; `tie`: the first is not clearly
-         *     before the next; `unexplained`: signs that the best set does not make likelier; `orders`: what the rules set.
+         *     before the next; `unexplained`: signs that the best set does not make likelier; `orders`: what the rules set;
+         *     `raises_case`: a closed visit with it raises a suspect case.
          */
         DiseaseReading: {
             /** Fits */
@@ -6869,6 +6870,8 @@ export interface components {
             healthy: number;
             /** Orders */
             orders: string[];
+            /** Raises Case */
+            raises_case: boolean;
             recheck: components["schemas"]["Recheck"] | null;
             /** Rules */
             rules: components["schemas"]["RuleMet"][];

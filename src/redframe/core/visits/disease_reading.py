@@ -117,7 +117,8 @@ class Recheck:
 @dataclass(frozen=True, slots=True)
 class DiseaseReading:
     """What the signs fit. `healthy`: the chance that none of the conditions is there; `tie`: the first is not clearly
-    before the next; `unexplained`: signs that the best set does not make likelier; `orders`: what the rules set."""
+    before the next; `unexplained`: signs that the best set does not make likelier; `orders`: what the rules set;
+    `raises_case`: a closed visit with it raises a suspect case."""
 
     fits: Sequence[Fit]
     healthy: float
@@ -126,6 +127,7 @@ class DiseaseReading:
     rules: Sequence[RuleMet]
     orders: Sequence[str]
     flags: Sequence[Flag]
+    raises_case: bool
     tests: Sequence[TestNext]
     sick: Sick | None
     sick_share: float | None
@@ -195,6 +197,7 @@ def read_disease(
         ],
         orders=[safety_words().flags[flag] for flag in flags],
         flags=flags,
+        raises_case=bool(SUSPICIONS & set(flags)),
         tests=[
             TestNext(
                 one.id, brood_settings().tests[one.id].how, one.minutes,

@@ -9,7 +9,7 @@ from datetime import date, datetime, timedelta
 from uuid import UUID, uuid5
 
 from redframe.core.colonies.hive_state import HiveState
-from redframe.core.disease.safety import RAISES, SUSPICIONS
+from redframe.core.disease.safety import RAISES
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.board import BoardSample
 from redframe.core.visits.assessment import framed_boxes
@@ -220,7 +220,7 @@ async def _replace_summary(unit: UnitOfWork, view: VisitView) -> VisitView:
 async def _raise_suspicion(unit: UnitOfWork, view: VisitView) -> None:
     """What the rules suspect of a closed visit becomes a case; only an inspector lays it to rest again."""
     visit, reading = view.visit, view.assessment.disease
-    if reading is not None and SUSPICIONS & set(reading.flags):
+    if reading is not None and reading.raises_case:
         named = {one.id: one.names for one in reading.rules if one.id in RAISES}
         await raise_from_visit(unit, visit.id, visit.colony_id, visit.visited_on, reading.flags, named)
 

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { diseaseQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { StandstillBanner } from "@/features/cases/standstill-banner";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
@@ -19,8 +20,21 @@ export function Disease({ view }: { view: View }) {
   return (
     <div className="space-y-4">
       {disease && <WhatFits view={view} whole={disease} />}
+      {disease?.raises_case && <CaseOf view={view} />}
       {notSeen.length > 0 && <NotSeen notSeen={notSeen} />}
     </div>
+  );
+}
+
+/** What follows on a suspicion: a case, from the moment at which the visit is closed. */
+function CaseOf({ view }: { view: View }) {
+  if (view.visit.state === "closed")
+    return <StandstillBanner apiaryId={view.place.apiary_id} colonyId={view.visit.colony_id} />;
+  return (
+    <Notice tone="act">
+      Closing this visit opens a case, and the apiary stands still from then on. It is reported within the hours of the
+      law.
+    </Notice>
   );
 }
 
