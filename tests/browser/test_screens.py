@@ -43,6 +43,7 @@ class Screens(BrowserTest):
             "SELECT id FROM course WHERE colony_id = %s AND state = 'verified_failed'",
             made_id("corrane", "Lower Fenn", "L1"),
         )[0][0]
+        suspect = owner_rows(self.server.owner_url, "SELECT id FROM disease_case WHERE state <> 'closed'")[0][0]
         colonies = quote(f'["{k8}"]')
         return {
             "today": "/",
@@ -84,6 +85,9 @@ class Screens(BrowserTest):
             "brood calendar": f"/colonies/{made_id('corrane', 'St Ossory', 'O3')}",
             "glossary": "/glossary",
             "method note": "/methods/thresholds",
+            "cases": "/cases",
+            "closed cases": "/cases?closed=true",
+            "case": f"/cases/{suspect}",
             "not found": "/nowhere",
             "no such colony": f"/colonies/{course}",
         }  # fmt: skip

@@ -31,6 +31,7 @@ from redframe.core.cases.states import (
 from redframe.core.disease.conditions import conditions
 from redframe.core.disease.safety import RAISES
 from redframe.core.disease.safety_words import safety_words
+from redframe.launch.system import ROOT
 from redframe.stand_ins.laboratory import StandInLaboratory
 
 START = Tracks("suspected", "none", "not_begun", "not_begun")
@@ -77,6 +78,19 @@ class Table(unittest.TestCase):
             for (_, one), (_, actors) in rows.items():
                 if one == act:
                     self.assertEqual(actors, {"inspector"})
+
+    def test_the_table_is_the_one_that_people_read(self) -> None:
+        """Row by row as the method note has it."""
+        lines = (ROOT / "docs" / "methods" / "cases.md").read_text(encoding="utf-8").splitlines()
+        written = {
+            tuple(cell.strip() for cell in line.strip("|").split("|")) for line in lines if line.startswith("| ")
+        }
+        rows = {
+            (one.track, one.source, one.act, one.target, ", ".join(sorted(one.actors)), ", ".join(one.needs) or "-",
+             one.lifts.replace("_", " "))
+            for one in TABLE
+        }  # fmt: skip
+        self.assertEqual({row for row in written if row[0] != "track"}, rows)
 
     def test_every_state_is_reached_and_none_is_a_trap(self) -> None:
         """From the suspicion every state can be reached; from every open one the case can be closed."""

@@ -12,7 +12,7 @@ import psycopg
 
 from redframe.core.cases.evidence import StepEvidence
 from redframe.core.cases.laboratory import LaboratoryDocument, LaboratoryResult, Parcel
-from redframe.core.cases.states import CaseAct, CaseDisease
+from redframe.core.cases.states import TABLE, CaseAct, CaseDisease
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.visits.record import FrameRecord, SignSeen
 from redframe.demo.scenario import made_id
@@ -164,6 +164,12 @@ class Course(Case):
                 self.assertRaises(psycopg.errors.InsufficientPrivilege),
             ):  # fmt: skip
                 app.execute(change)  # type: ignore[arg-type]
+
+    def test_the_database_holds_the_same_table(self) -> None:
+        """Row by row: act, track, from, to, who, what it does to the standstill."""
+        rows = owner_rows(self.url, "SELECT act, track, source, target, actors, lifts FROM case_transition")
+        here = {(one.act, one.track, one.source, one.target, tuple(sorted(one.actors)), one.lifts) for one in TABLE}
+        self.assertEqual({(*row[:4], tuple(row[4]), row[5]) for row in rows}, here)
 
     def test_who_may_do_what(self) -> None:
         """A keeper raises, reports and reads; only an inspector lays to rest, orders and releases."""
