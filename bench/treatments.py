@@ -32,8 +32,14 @@ def measure_treatments() -> list[tuple[str, str]]:
             client.timeout = httpx.Timeout(120)
             smallest = _median(lambda: client.get("/api/v1/session"))
             (first, of_first), *others = apiaries
-            asked = {"apiary_id": str(first), "colony_ids": [str(of_first[0])], "start_on": START}
-            options = _median(lambda: client.post("/api/v1/courses/options", json=asked))
+            # A mentor goes through an apiary: another colony each time.
+            turn = iter(of_first)
+
+            def next_colony() -> httpx.Response:
+                asked = {"apiary_id": str(first), "colony_ids": [str(next(turn))], "start_on": START}
+                return client.post("/api/v1/courses/options", json=asked)
+
+            options = _median(next_colony)
             _plan(client, first, of_first)
             together = [_plan(client, apiary, colonies) for apiary, colonies in others[:-1]]
             last, of_last = others[-1]

@@ -327,8 +327,7 @@ class Standstill(Doors):
                 if act == "treat":
                     held = self.held(None)
                 self.act(act, held, MENTOR if said == ANYWAY else INSPECTOR, WHY)
-                if not act.startswith("honey"):
-                    self.assertGreater(self.noted(), before)
+                self.assertGreater(self.noted(), before)
 
     def test_nothing_comes_in_either(self) -> None:
         """A new colony, a colony from elsewhere, a comb from another apiary: refused, then recorded with its reason."""

@@ -94,6 +94,13 @@ async def come_in(unit: UnitOfWork, apiary_ids: Sequence[UUID], why: str, *, on:
     return "hold_standstill"
 
 
+async def note_anyway(unit: UnitOfWork, act: HeldAct, held: Sequence[HeldBack], why: str) -> None:
+    """Note in the cases under whose standstill these colonies lie that an act was done all the same."""
+    await _note_anyway(
+        unit, {one.standstill_case for one in held if one.standstill_case is not None}, HAPPENED[act], why
+    )
+
+
 async def _note_anyway(unit: UnitOfWork, numbers: set[str], what: str, why: str) -> None:
     for number in sorted(numbers):
         said = {"text": f"{what}: {why.strip()}"}

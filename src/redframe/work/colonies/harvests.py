@@ -16,6 +16,7 @@ from redframe.store import harvests as store
 from redframe.store.errors import NotFound
 from redframe.store.harvests import Harvest, NewHarvest
 from redframe.wording.sentences import written_day
+from redframe.work.colonies.changes import note_anyway
 from redframe.work.roles import may, require
 from redframe.work.to_json import to_json
 from redframe.work.treatments.in_hive import in_hives_of
@@ -91,6 +92,10 @@ async def record_harvest(unit: UnitOfWork, of: HarvestOf, taken: Sequence[Taken]
             contents[one.id] = to_json((of, one))
     new = await unit.accept_all("harvest", contents)
     await store.add_harvests(unit.connection, {one: harvest for one, harvest in free.items() if one in new})
+    stood = [one.colony_id for one in taken if one.id in new and one.colony_id in held]
+    if stood and of.override is not None:
+        against = await holds.held_back(unit.connection, stood, of.harvested_on)
+        await note_anyway(unit, _act(of), against, of.override.reason)
     return rows
 
 
@@ -111,8 +116,12 @@ def _new(of: HarvestOf, one: Taken, set_aside: Override | None) -> NewHarvest:
     )  # fmt: skip
 
 
+def _act(of: HarvestOf) -> HeldAct:
+    return "honey" if of.honey_for == "people" else "honey_for_bees"
+
+
 async def _held(unit: UnitOfWork, colony_ids: Sequence[UUID], of: HarvestOf) -> dict[UUID, HeldHoney]:
-    act: HeldAct = "honey" if of.honey_for == "people" else "honey_for_bees"
+    act = _act(of)
     may_release = may(unit.who, "release_combs")
     found = {}
     for one in await holds.held_back(unit.connection, colony_ids, of.harvested_on):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 from collections.abc import Mapping, Sequence
+from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
@@ -39,6 +40,7 @@ from redframe.store.treatments import Course, CourseAct
 from redframe.work.colonies.brood import brood_records_of, in_drone_season
 from redframe.work.colonies.condition import recorded_of
 from redframe.work.policy.read import PolicyInForce, policy_in_force
+from redframe.work.treatments.judges import Pair, judges
 from redframe.work.treatments.read import plan_of
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.weather import forecast_at
@@ -100,7 +102,7 @@ async def options_for(
     """
     _check_day(unit, day)
     asked = await _question(unit, apiary_id, colony_ids)
-    return await asyncio.to_thread(_on, asked, day or unit.today, asked.judge())
+    return await asyncio.to_thread(_on_day, asked, day or unit.today)
 
 
 async def options_by_day(
@@ -115,12 +117,22 @@ async def options_by_day(
     return await asyncio.to_thread(_by_day, await _question(unit, apiary_id, colony_ids), day)
 
 
+def _on_day(asked: _Question, day: date) -> ApiaryChoice:
+    with asked.judges() as pair:
+        return _on(asked, day, pair.whole)
+
+
 def _by_day(asked: _Question, day: date | None) -> tuple[ApiaryChoice, list[OptionDays]]:
-    today, judge = asked.today, asked.judge()
+    with asked.judges() as pair:
+        return _by_day_of(asked, day, pair)
+
+
+def _by_day_of(asked: _Question, day: date | None, pair: Pair) -> tuple[ApiaryChoice, list[OptionDays]]:
+    today, judge = asked.today, pair.whole
     now = _on(asked, today, judge)
     # What may never be had here may not on another day either.
     possible = [one.option for one in now.colonies[0].judged if now.verdicts[one.option.id] != "never_here"]
-    ids, fewer = {one.id for one in possible}, judge.among(possible)
+    ids, fewer = {one.id for one in possible}, pair.among(possible)
     first = [[one for one in each.judged if one.option.id in ids] for each in now.colonies]
     later = [today + timedelta(days=number) for number in range(1, len(asked.forecast))]
     days = option_days([first, *([fewer.suit(one) for one in asked.on(another)] for another in later)])
@@ -168,9 +180,9 @@ class _Question:
     forecast: Forecast
     policy: PolicyInForce
 
-    def judge(self) -> ManyColonies:
+    def judges(self) -> AbstractContextManager[Pair]:
         """What judges the options of the policy in force here."""
-        return ManyColonies(self.policy.treatment_rules.catalogue)
+        return judges.of(self.apiary.id, self.today, self.policy.treatment_rules)
 
     def on(self, day: date) -> list[Situation]:
         """The situation of each colony, were the dose placed on a day."""

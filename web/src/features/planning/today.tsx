@@ -8,6 +8,7 @@ import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect, useRef } from "react";
 import { worklistQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { OpenCases } from "@/features/cases/open-cases";
 import { Guide } from "@/features/guide/guide";
 import { Term } from "@/features/help/term";
 import { daysBetween, plural, weekday } from "@/ui/dates";
@@ -89,6 +90,7 @@ function TodaySheet({ work, more }: { work: Work; more: (() => void) | undefined
           <Season work={work} />
         </div>
         <Alarms alarms={work.alarms} today={work.today} />
+        <OpenCases />
         <Guide />
         {work.work.length > 0 ? <Rows work={work} {...chosen} /> : <NothingDue colonies={work.colonies} />}
       </Page>
