@@ -11,6 +11,7 @@ from uuid import UUID, uuid4
 
 import psycopg
 
+from redframe.core.cases.evidence import StepEvidence
 from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.colonies.holds import ANYWAY, CAUTION, RELEASE, TABLE, HeldAct, HoldReason
 from redframe.core.errors import InvalidInput, Refused
@@ -18,10 +19,12 @@ from redframe.core.treatments.honey import HoneyFor
 from redframe.core.treatments.overrides import Override
 from redframe.core.visits.record import After, FrameRecord, SignSeen
 from redframe.demo.scenario import made_id
+from redframe.store import holds as holds_store
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict
+from redframe.work.cases import read as cases_read
 from redframe.work.cases import record as cases_record
-from redframe.work.cases.record import NewCase
+from redframe.work.cases.record import NewCase, WantedStep
 from redframe.work.colonies import frames as colonies_frames
 from redframe.work.colonies import holds as colonies_holds
 from redframe.work.colonies import lineage as colonies_lineage
@@ -31,6 +34,7 @@ from redframe.work.colonies import record as colonies_record
 from redframe.work.colonies.harvests import HarvestOf, Taken, record_harvest
 from redframe.work.colonies.queens import QueenRecord
 from redframe.work.colonies.record import NewColony
+from redframe.work.colonies.undo import undo_change
 from redframe.work.treatments import plan as treatments_plan
 from redframe.work.treatments import record as treatments_record
 from redframe.work.treatments.plan import WantedCourse
@@ -364,3 +368,57 @@ class Standstill(Doors):
                 with self.assertRaises(psycopg.errors.CheckViolation) as refused:
                     app.execute(statement, given)  # type: ignore[arg-type]
                 self.assertEqual(refused.exception.diag.constraint_name, "stands_still")
+
+    def test_how_far_it_reaches(self) -> None:
+        """One colony, its apiary, or all apiaries of its keeper; another keeper's stay free."""
+        url = new_database(demo_template())
+        rows = owner_rows(url, "SELECT c.id, c.apiary_id, a.keeper_id FROM colony c JOIN apiary a ON a.id = c.apiary_id WHERE c.is_living AND c.association_id = %s ORDER BY c.id", made_id("corrane"))  # fmt: skip
+        suspect, here, keeper = next(
+            one for one in rows if sum(other[2] == one[2] and other[1] != one[1] for other in rows)
+        )
+        beside = next(one[0] for one in rows if one[1] == here and one[0] != suspect)
+        elsewhere = next(one[0] for one in rows if one[2] == keeper and one[1] != here)
+        stranger = next(
+            one[0] for one in rows if one[2] != keeper and one[1] != made_id("corrane", "apiary", "Saltby Rise")
+        )
+        new = NewCase(uuid4(), suspect, "afb", TODAY, "brown remains")
+        at_work(url, lambda unit: cases_record.raise_case(unit, new), INSPECTOR)
+        for covers, still in (("colony", {suspect}), ("apiary", {suspect, beside}), ("keeper", {suspect, beside, elsewhere})):  # fmt: skip
+            view = at_work(url, lambda unit: cases_read.case_view(unit, new.id), INSPECTOR)
+            said = StepEvidence.model_validate({"covers": covers, "reference": "B 1", "ordered_by": "Officer"})
+            step = WantedStep(uuid4(), "hold_official", view.line.case.version, view.steps[-1].at, said)
+            at_work(url, lambda unit, step=step: cases_record.record_step(unit, new.id, step), INSPECTOR)
+            asked = [suspect, beside, elsewhere, stranger]
+            found = at_work(
+                url, lambda unit, asked=asked: holds_store.held_back(unit.connection, asked, TODAY), INSPECTOR
+            )
+            with self.subTest(covers=covers):
+                self.assertEqual({one.colony_id for one in found if one.standstill is not None}, still)
+
+    def test_a_comb_out_of_store_does_not_slip_through(self) -> None:
+        """What lies in store at an apiary that stands still stays there; hung elsewhere it needs its reason."""
+        held = self.held(None)
+        comb = owner_rows(self.url, "SELECT id FROM frame WHERE box_id = %s AND slot = 6", held.box)[0][0]
+        store = colonies_frames.WantedMove(uuid4(), comb, None, None, None, "store", TODAY, None, WHY, "")
+        self.do(lambda unit: colonies_frames.move_frame(unit, store), INSPECTOR)
+        away = UUID(living(self.url, "Skerrow Bank")[2][0])
+        self.open_and_drop(away)
+        box = owner_rows(self.url, "SELECT b.id FROM hive_box b JOIN colony c ON c.hive_id = b.hive_id WHERE c.id = %s AND b.until IS NULL AND b.frames > 0", away)[0][0]  # fmt: skip
+        for why in ("", WHY):
+            hung = colonies_frames.WantedMove(uuid4(), comb, None, box, 1, None, TODAY, None, why, "", swap=True)
+            if why:
+                self.do(lambda unit, hung=hung: colonies_frames.move_frame(unit, hung), INSPECTOR)
+                continue
+            with self.assertRaises((Refused, InvalidInput)):
+                self.do(lambda unit, hung=hung: colonies_frames.move_frame(unit, hung))
+
+    def test_what_happened_anyway_is_undone_like_any_other(self) -> None:
+        """A slip under a standstill is taken back a moment later; the case keeps that it was noted."""
+        held, before = self.held(None), self.noted()
+        self.act("split", held, MENTOR, WHY)
+        query = "SELECT colony_id FROM colony_event WHERE other_colony_id = %s AND kind = 'split_from'"
+        child = owner_rows(self.url, query, held.id)[0][0]
+        change = self.do(lambda unit: colonies_read.colony_view(unit, child)).undoable
+        self.do(lambda unit: undo_change(unit, child, change.change))
+        self.assertEqual(owner_rows(self.url, query, held.id), [])
+        self.assertGreater(self.noted(), before)

@@ -31,7 +31,11 @@ export function Around({ id }: { id: string }) {
                 {apiaries.map((one) => (
                   <tr key={one.id} className="border-t border-line align-baseline">
                     <td>
-                      <TextLink to="/apiaries/$id" params={{ id: one.id }} search={{}}>
+                      <TextLink
+                        to="/apiaries/$id"
+                        params={{ id: one.id }}
+                        search={{}}
+                        className="inline-flex min-h-14 min-w-14 items-center desk:min-h-0">
                         {one.name}
                       </TextLink>
                       <span className="block text-sm text-ink-2">{one.keeper}</span>

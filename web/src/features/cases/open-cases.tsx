@@ -15,12 +15,14 @@ export function OpenCases() {
       {cases.data.map(({ case: row, state, waits_for: waits, clock }) => (
         <li key={row.id}>
           <Notice tone="act">
-            <TextLink to="/cases/$id" params={{ id: row.id }} className="font-semibold">
-              Case {row.number}
-            </TextLink>
-            {`: ${row.label}, ${row.apiary}; ${words.diseases[row.disease] ?? ""} ${words.states[state]?.name ?? ""}`}
-            {waits.length > 0 && `; waits for ${whoSays(waits)}`}
-            {clock?.is_over && <b className="text-act">; late</b>}
+            <p>
+              <TextLink to="/cases/$id" params={{ id: row.id }} className="font-semibold">
+                Case {row.number}
+              </TextLink>
+              {`: ${row.label}, ${row.apiary}; ${words.diseases[row.disease] ?? ""} ${words.states[state]?.name ?? ""}`}
+              {waits.length > 0 && `; waits for ${whoSays(waits)}`}
+              {clock?.is_over && <b className="text-act">; late</b>}
+            </p>
           </Notice>
         </li>
       ))}
