@@ -30,6 +30,7 @@ from bench.disease import measure_disease
 from bench.eligibility import measure_eligibility
 from bench.seed import seed
 from bench.stable_bands import measure_stable_bands
+from bench.tracing import measure_tracing
 from bench.treatments import measure_treatments
 from bench.visits import measure_visit
 from redframe.demo.scenario import PASSWORD
@@ -215,6 +216,7 @@ def main() -> None:
         *measure_eligibility(),
         *measure_treatments(),
         *measure_disease(),
+        *measure_tracing(),
         ("**how honest the forecast is**", ""),
         *measure_forecast(),
         ("**how many members one colony needs**", "spread over eight random states, six weeks ahead"),

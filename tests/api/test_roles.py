@@ -239,6 +239,7 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/case-samples/{sample_id}/custody", f"/case-samples/{self.sample}/custody", {"id": str(uuid4()), "kind": "sealed", "at": "2031-08-02T10:00:00Z", "by": "x"}, STAFF),
             ("post", "/cases/{case_id}/laboratory", f"/cases/{self.case}/laboratory", None, STAFF),
             ("get", "/cases/{case_id}/around", f"/cases/{self.case}/around", None, {"administrator", "inspector"}),
+            ("get", "/cases/{case_id}/traces", f"/cases/{self.case}/traces", None, {"administrator", "inspector"}),
             ("get", "/cases/{case_id}/keeper-sheet.pdf", f"/cases/{self.case}/keeper-sheet.pdf", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/notice.pdf", f"/cases/{self.case}/notice.pdf", None, STAFF | {"read_only"}),
             ("get", "/case-samples/{sample_id}/label.pdf", f"/case-samples/{self.sample}/label.pdf", None, STAFF | {"read_only"}),

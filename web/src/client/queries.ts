@@ -459,3 +459,9 @@ export const aroundQuery = (id: string) =>
     queryKey: ["cases", id, "around"],
     queryFn: () => ask(api.GET("/api/v1/cases/{case_id}/around", { params: { path: { case_id: id } } })),
   });
+
+export const tracesQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["cases", id, "traces"],
+    queryFn: () => ask(api.GET("/api/v1/cases/{case_id}/traces", { params: { path: { case_id: id } } })),
+  });

@@ -1145,6 +1145,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/cases/{case_id}/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Traces
+         * @description From whom a disease may have come and to whom it may have gone; for inspectors and administrators.
+         */
+        get: operations["read_traces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies": {
         parameters: {
             query?: never;
@@ -6028,6 +6048,54 @@ export interface components {
             why_not: ("same_day" | "scale" | "no_rate" | "treated" | "divided") | null;
         };
         /**
+         * Contact
+         * @description A colony that a trace reaches: how dangerous the contact is, from which day it may have been there (or up to
+         *     which it may have left), the riskiest path in the order of time, when it was examined last, by when it is seen.
+         */
+        Contact: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "high" | "medium" | "low";
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Is Certain */
+            is_certain: boolean;
+            /** Is Living */
+            is_living: boolean;
+            /** Keeper */
+            keeper: string;
+            /** Label */
+            label: string;
+            /** Last Examined */
+            last_examined: string | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Path */
+            path: components["schemas"]["Leg"][];
+            /** Risk */
+            risk: number;
+            /**
+             * See By
+             * Format: date
+             */
+            see_by: string;
+        };
+        /**
          * ContextInput
          * @description Season and place, and what happened of late.
          */
@@ -9544,6 +9612,36 @@ export interface components {
             left: components["schemas"]["Left"];
             /** Option Id */
             option_id: string | null;
+        };
+        /**
+         * Leg
+         * @description A movement of a path, with the names of its day.
+         */
+        Leg: {
+            /**
+             * Certainty
+             * @enum {string}
+             */
+            certainty: "seen" | "told" | "inferred";
+            /**
+             * Earliest
+             * Format: date
+             */
+            earliest: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "brood_frame" | "honey_frame" | "drawn_comb" | "bees" | "queen" | "swarm" | "package" | "equipment" | "honey_fed" | "tools" | "merge" | "split" | "robbing" | "same_apiary" | "transfer";
+            /**
+             * Latest
+             * Format: date
+             */
+            latest: string;
+            /** Origin */
+            origin: string;
+            /** Target */
+            target: string;
         };
         /**
          * LevelMove
@@ -13898,6 +13996,23 @@ export interface components {
             tells: string;
         };
         /**
+         * Traces
+         * @description Both lists of a case, drafted from what is on record today, with their days; nobody is contacted by them before
+         *     the authority says so.
+         */
+        Traces: {
+            /** Sources */
+            sources: components["schemas"]["Contact"][];
+            /** Spread */
+            spread: components["schemas"]["Contact"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            window: components["schemas"]["Window"];
+        };
+        /**
          * TreatInput
          * @description A treatment that kills these shares a day of the mites on bees and in cells.
          */
@@ -14681,6 +14796,25 @@ export interface components {
              * @enum {string}
              */
             next_step: "count_again" | "give_it_right" | "another_group" | "treat_and_guard";
+        };
+        /**
+         * Window
+         * @description The days of a trace: sources are sought from `back_to`, spread from `infectious_from`; `assumed`: no examination
+         *     without signs bounds it.
+         */
+        Window: {
+            /** Assumed */
+            assumed: boolean;
+            /**
+             * Back To
+             * Format: date
+             */
+            back_to: string;
+            /**
+             * Infectious From
+             * Format: date
+             */
+            infectious_from: string;
         };
         /**
          * WindowInput
@@ -16835,6 +16969,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_traces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traces"];
                 };
             };
             /** @description A problem document */

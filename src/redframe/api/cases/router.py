@@ -12,9 +12,10 @@ from redframe.api.access import TheServices, Version, Who
 from redframe.api.again import topic
 from redframe.api.cases.schemas import CaseInput, CustodyInput, SampleInput, StepInput
 from redframe.core.cases.laboratory import Laboratory
-from redframe.work.cases import around, read, record, samples, vocabulary
+from redframe.work.cases import around, read, record, samples, traces, vocabulary
 from redframe.work.cases.around import Around
 from redframe.work.cases.read import CaseLine, CaseView
+from redframe.work.cases.traces import Traces
 from redframe.work.cases.vocabulary import CaseVocabulary
 
 router = topic("cases")
@@ -93,6 +94,13 @@ async def list_around(case_id: UUID, who: Who, services: TheServices) -> Around:
     """The apiaries around a case in the order of their inspection; for inspectors and administrators."""
     async with services.unit_of_work(who) as unit:
         return await around.around_case(unit, case_id)
+
+
+@router.get("/cases/{case_id}/traces")
+async def read_traces(case_id: UUID, who: Who, services: TheServices) -> Traces:
+    """From whom a disease may have come and to whom it may have gone; for inspectors and administrators."""
+    async with services.unit_of_work(who, wide=True) as unit:
+        return await traces.traces_of(unit, case_id)
 
 
 @router.get("/cases/{case_id}/keeper-sheet.pdf", response_class=Response, responses=PDF)

@@ -18,6 +18,7 @@ import { CaseRecord } from "./case-record";
 import { ClockLine } from "./cases";
 import { Samples } from "./samples";
 import { StepForm } from "./step-form";
+import { TracesOfCase } from "./traces";
 import { said, useCaseWords, whoSays } from "./words";
 
 type View = Schemas["CaseView"];
@@ -79,6 +80,7 @@ function CaseSheet({ view }: { view: View }) {
           <div className="order-4">{exact && <Around id={row.id} />}</div>
         </div>
       </div>
+      {exact && <TracesOfCase id={row.id} />}
     </Page>
   );
 }

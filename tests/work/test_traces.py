@@ -1,0 +1,132 @@
+"""Traces from the record: combs from hive to hive and out of store, splits, mergers, moves, the round of a day."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import date
+from typing import Any
+from uuid import UUID, uuid4
+
+from redframe.core.colonies.hive_state import WantedBox
+from redframe.core.visits.record import After
+from redframe.demo.scenario import made_id
+from redframe.store.database import Identity
+from redframe.store.errors import NotAllowed
+from redframe.work.cases import record as cases_record
+from redframe.work.cases.record import NewCase
+from redframe.work.cases.traces import Contact, Traces, traces_of
+from redframe.work.colonies import frames, lineage
+from redframe.work.colonies import record as colonies_record
+from redframe.work.colonies.record import NewColony
+from redframe.work.visits import record as visits_record
+from tests.support import at_work, demo_template, identity, new_database, owner_rows, visited
+
+TODAY = date(2031, 8, 2)
+INSPECTOR = identity("inspector")
+HAY, GARTH = made_id("corrane", "apiary", "Plover Hay"), made_id("corrane", "apiary", "Brae Garth")
+DEEP = WantedBox("brood", "A_deep", 10)
+
+
+class FromTheRecord(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.url = new_database(demo_template())
+        cls.suspect = cls.colony("sick", HAY)
+        cls.near, cls.far, cls.late = cls.colony("near", HAY), cls.colony("far", GARTH), cls.colony("late", GARTH)
+        cls.child = uuid4()
+
+    @classmethod
+    def do(cls, act: Any, who: Identity = INSPECTOR, day: date = TODAY) -> Any:
+        return at_work(cls.url, act, who, day=day)
+
+    @classmethod
+    def colony(cls, label: str, apiary: UUID, **more: Any) -> UUID:
+        """A colony of ten combs that was looked at in July."""
+        number = more.pop("id", None) or uuid4()
+        new = NewColony(id=number, apiary_id=apiary, label=label, since=date(2031, 5, 1), boxes=[DEEP], **more)
+        cls.do(lambda unit: colonies_record.add_colony(unit, new))
+        visit = uuid4()
+        view = cls.do(lambda unit: visits_record.open_visit(unit, visit, number, unit.now))
+        cls.do(lambda unit: visits_record.drop_visit(unit, visit))
+        assert view.place.frames
+        return number
+
+    def box(self, colony: UUID) -> UUID:
+        query = "SELECT b.id FROM hive_box b JOIN colony c ON c.hive_id = b.hive_id WHERE c.id = %s AND b.until IS NULL"
+        return UUID(str(owner_rows(self.url, query, colony)[0][0]))
+
+    def comb(self, colony: UUID, slot: int) -> UUID:
+        rows = owner_rows(self.url, "SELECT id FROM frame WHERE box_id = %s AND slot = %s", self.box(colony), slot)
+        return UUID(str(rows[0][0]))
+
+    def move(self, comb: UUID, to: UUID | None, slot: int | None, day: date) -> None:
+        """A comb into another hive, or into store."""
+        wanted = frames.WantedMove(
+            uuid4(),
+            comb,
+            None,
+            self.box(to) if to else None,
+            slot,
+            None if to else "store",
+            day,
+            None,
+            "",
+            "",
+            swap=True,
+        )
+        self.do(lambda unit: frames.move_frame(unit, wanted))
+
+    def test_what_left_and_what_came(self) -> None:
+        """A comb to another apiary by way of the store, a split, a comb that came before; in days and words; what went
+        before it was sick carries nothing."""
+        kept = self.comb(self.suspect, 4)
+        self.move(kept, None, None, date(2031, 7, 5))
+        self.move(kept, self.far, 2, date(2031, 7, 9))
+        self.move(self.comb(self.late, 3), self.suspect, 7, date(2031, 5, 20))
+        self.colony("child", HAY, id=self.child, split_from=self.suspect)
+        visited(self.url, self.suspect, date(2031, 7, 20), After(frames_of_bees=5))
+        visited(self.url, self.far, date(2031, 7, 20), After(frames_of_bees=5))
+        new = NewCase(uuid4(), self.suspect, "afb", TODAY, "brown remains")
+        self.do(lambda unit: cases_record.raise_case(unit, new))
+        found: Traces = self.do(lambda unit: traces_of(unit, new.id))
+        self.assertTrue(found.window.assumed)
+        spread = {one.label: one for one in found.spread}
+        sources = {one.label: one for one in found.sources}
+        by_store = spread["far"]
+        self.assertEqual([one.kind for one in by_store.path], ["drawn_comb", "transfer"])
+        self.assertEqual([one.origin for one in by_store.path], ["sick", "a comb in store"])
+        self.assertEqual((by_store.on, by_store.band, by_store.apiary), (date(2031, 7, 9), "high", "Brae Garth"))
+        self.assertEqual(spread["child"].path[0].kind, "split")
+        self.assertEqual(spread["near"].path[0].kind, "same_apiary")
+        self.assertEqual((sources["late"].path[0].kind, sources["late"].band), ("brood_frame", "high"))
+        self.assertLess(sources["late"].on, date(2031, 5, 21))
+        kinds = {leg.kind for one in found.spread for leg in one.path}
+        self.assertIn("tools", kinds)
+        self.assertOrdered(found.spread)
+        with self.assertRaises(NotAllowed):
+            self.do(lambda unit: traces_of(unit, new.id), identity("mentor"))
+
+    def assertOrdered(self, contacts: list[Contact]) -> None:
+        """The most dangerous first, each to be seen within the days of its band."""
+        self.assertEqual([one.risk for one in contacts], sorted((one.risk for one in contacts), reverse=True))
+        days = {one.band: (one.see_by - TODAY).days for one in contacts}
+        self.assertLessEqual(set(days.items()), {("high", 7), ("medium", 14), ("low", 42)})
+
+    def test_a_colony_is_followed_where_it_went(self) -> None:
+        """It stood at one apiary until it was moved: whoever came there later is no contact, whoever is at the new is."""
+        moved, host = self.colony("wander", GARTH), self.colony("host", made_id("corrane", "apiary", "Dunnock Mill"))
+        version = owner_rows(self.url, "SELECT version FROM colony WHERE id = %s", moved)[0][0]
+        place = lineage.WantedPlace(made_id("corrane", "apiary", "Dunnock Mill"), "wander", date(2031, 7, 1))
+        self.do(lambda unit: lineage.move(unit, moved, version, place))
+        after = self.do(lambda unit: colonies_record.add_colony(unit, NewColony(
+            id=uuid4(), apiary_id=GARTH, label="after", since=date(2031, 7, 10), boxes=[DEEP])))  # fmt: skip
+        new = NewCase(uuid4(), moved, "efb", TODAY, "twisted larvae")
+        self.do(lambda unit: cases_record.raise_case(unit, new))
+        spread = {one.colony_id: one for one in self.do(lambda unit: traces_of(unit, new.id)).spread}
+        self.assertEqual([one.kind for one in spread[host].path], ["same_apiary"])
+        direct = [one for one in spread.values() if len(one.path) == 1]
+        self.assertNotIn(after.id, {one.colony_id for one in direct})
+
+
+if __name__ == "__main__":
+    unittest.main()
