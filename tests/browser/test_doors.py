@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 from redframe.demo.scenario import made_id
 from tests.browser.pages import FIELD, BrowserTest
 
-DESK_DOORS = {"1": ("Today", "/"), "2": ("Apiaries", "/apiaries"), "3": ("Counts", "/counts"), "4": ("Treatments", "/treatments")}  # fmt: skip
+DESK_DOORS = {"1": ("Today", "/"), "2": ("Apiaries", "/apiaries"), "3": ("Counts", "/counts"), "4": ("Treatments", "/treatments"), "5": ("Cases", "/cases")}  # fmt: skip
 FIELD_DOORS = {"Today": "/", "Find": "/find", "Record": "/record"}
 KETTLE = made_id("corrane", "apiary", "Kettle Wood")
 
@@ -26,7 +26,7 @@ class Desk(BrowserTest):
         return page.locator("nav:visible a[aria-current=page]").all_inner_texts()
 
     def test_each_door_by_its_key(self) -> None:
-        """Four doors; each key opens its own, says so under "?", and marks it."""
+        """Five doors; each key opens its own, says so under "?", and marks it."""
         page = self.open("/account")
         self.assertEqual(doors(page), [name for name, _ in DESK_DOORS.values()])
         self.assertEqual(self.marked(page), [])
@@ -54,6 +54,7 @@ class Desk(BrowserTest):
             ("/mixing", "Treatments"),
             (f"/earlier?apiary={KETTLE}", "Treatments"),
             (f"/honey?apiary={KETTLE}", "Apiaries"),
+            ("/cases?closed=true", "Cases"),
         ):
             with self.subTest(address=address):
                 page.goto(address)

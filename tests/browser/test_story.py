@@ -231,12 +231,12 @@ class Story(BrowserTest):
 
     def test_adding_a_colony(self) -> None:
         """A label that is taken is refused at its field; a free one joins the strips."""
-        page = self.open(f"/apiaries/{self.apiary('Saltby Rise')}")
+        page = self.open(f"/apiaries/{self.apiary('Orrin Quay')}")
         self.expected = ("422",)
         page.get_by_role("button", name="Add a colony").click()
         dialog = page.get_by_role("dialog")
-        taken = owner_rows(self.server.owner_url, "SELECT label FROM colony WHERE apiary_id = %s AND state = 'alive' LIMIT 1", self.apiary("Saltby Rise"))  # fmt: skip
-        label = taken[0][0] if taken else "R1"
+        taken = owner_rows(self.server.owner_url, "SELECT label FROM colony WHERE apiary_id = %s AND state = 'alive' LIMIT 1", self.apiary("Orrin Quay"))  # fmt: skip
+        label = taken[0][0] if taken else "Q1"
         dialog.get_by_label("Label").fill(label)
         dialog.get_by_role("button", name="Add the colony").click()
         if taken:

@@ -94,6 +94,13 @@ class Holds(unittest.TestCase):
         """A sound colony does not free a held one; the weightiest reason of a colony is named."""
         with self.assertRaises(Refused):
             check("merge", [held(None), held("signs", 2)], may_release=False, why="strong")
+        # A neighbour under the standstill comes before the suspect in the list: the suspect's hold is said all the same.
+        suspect = HeldBack(UUID(int=5), "K5", "alive", None, None, [], "2031-01", "official", "2031-01")
+        for colonies in ([held("standstill"), suspect], [suspect, held("standstill")]):
+            with self.assertRaises(Refused) as refused:
+                check("comb_out", colonies, may_release=False, why="a swarm")
+            self.assertEqual((refused.exception.rule, refused.exception.can_override), ("hold_notifiable", False))
+            self.assertEqual(check("comb_out", colonies, may_release=True, why="a swarm"), "notifiable")
         both = HeldBack(UUID(int=3), "K3", "dead", "notifiable", "ropy brood", ["ropy"])
         self.assertEqual(check("move", [both], may_release=True, why="authority"), "notifiable")
         requeened = HeldBack(UUID(int=4), "K4", "alive", "other", "kept apart", ["ropy"])

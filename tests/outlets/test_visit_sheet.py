@@ -77,7 +77,7 @@ class Sheet(unittest.TestCase):
         """Nobody set one: the suggestion with its reason in words."""
         text = self.printed(self.found())
         suggested = self.view.assessment.suggested
-        self.assertRegex(text, rf"\[ \] Next visit by {suggested.on.day} \w+ {suggested.on.year} \([a-z]")
+        self.assertRegex(text, rf"\[ \] Next visit by {suggested.on.day} \w+ {suggested.on.year} \(\w")
         self.assertNotIn(f"({suggested.why})", text.replace("(winter)", ""))
 
     def test_a_hold_comes_first(self) -> None:

@@ -132,8 +132,8 @@ FIRST = (
 )
 """Beginnings of the names of test modules in the order in which they are begun: what takes long must not come last."""
 
-WORKERS = 2 * (os.cpu_count() or 1) + 1
-"""Processes that test side by side: tests in the browser and of the server wait for more than half of their time."""
+WORKERS = (os.cpu_count() or 1) + 1
+"""Processes that test side by side: tests in the browser and of the server mostly wait."""
 
 
 def _modules() -> list[str]:

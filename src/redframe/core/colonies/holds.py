@@ -45,6 +45,8 @@ RELEASE: Ruling = "release"
 NOTHING_IS_DONE: frozenset[HoldReason] = frozenset({"notifiable", "standstill"})
 """Reasons for which a treatment waits for the authority."""
 REASONS: tuple[HoldReason, ...] = get_args(HoldReason)
+STOPS: tuple[Ruling, ...] = (RELEASE, ANYWAY)
+"""Rulings under which an act needs a reason, the strictest first."""
 TABLE: Mapping[HeldAct, Mapping[HoldReason, Ruling]] = {
     # A comb goes to another colony.
     "comb_out": {"notifiable": RELEASE, "standstill": ANYWAY, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
@@ -127,8 +129,7 @@ def standstill_text(kind: Standstill, case_number: str) -> str:
 
 def ruling(act: HeldAct, held: HeldBack) -> tuple[Ruling, Held | None]:
     """The strictest ruling on an act, and the reason that makes it; (free, None) where nothing holds it back."""
-    order: tuple[Ruling, ...] = (RELEASE, ANYWAY, CAUTION)
-    for wanted in order:
+    for wanted in (*STOPS, CAUTION):
         for one in reasons_of(held):
             if TABLE[act][one.reason] == wanted:
                 return wanted, one
@@ -140,13 +141,11 @@ def check(act: HeldAct, colonies: Sequence[HeldBack], *, may_release: bool, why:
 
     Raises Refused at `override_why` where a colony is held back and nobody who may set it aside says why.
     """
-    set_aside: HoldReason | None = None
-    for one in colonies:
-        found, reason = ruling(act, one)
-        if found not in (RELEASE, ANYWAY) or reason is None:
-            continue
+    stands = [(found, reason) for found, reason in (ruling(act, one) for one in colonies) if reason is not None]
+    # The strictest of all colonies is said first: what one may say happened anyway does not open another.
+    weighty = sorted((one for one in stands if one[0] in STOPS), key=lambda one: STOPS.index(one[0]))
+    for found, reason in weighty:
         may_say = may_release or found == ANYWAY
         if not why.strip() or not may_say:
             raise Refused(f"hold_{reason.reason}", reason.text, field="override_why", can_override=may_say)
-        set_aside = set_aside or reason.reason
-    return set_aside
+    return weighty[0][1].reason if weighty else None

@@ -210,6 +210,9 @@ BEGIN
                                                 WHERE s.case_id = NEW.case_id) THEN
         RAISE EXCEPTION 'the laboratory signed nothing' USING ERRCODE = 'check_violation', CONSTRAINT = 'case_step_signed';
     END IF;
+    IF NEW.corrects IS NOT NULL AND NOT EXISTS (SELECT FROM case_step WHERE id = NEW.corrects AND case_id = NEW.case_id) THEN
+        RAISE EXCEPTION 'no such entry' USING ERRCODE = 'check_violation', CONSTRAINT = 'case_step_order';
+    END IF;
     IF NEW.act IN ('raise', 'correct', 'anyway', 'seen_again') THEN
         IF NEW.act = 'raise' AND NEW.seq <> 1 THEN
             RAISE EXCEPTION 'a case is raised once' USING ERRCODE = 'check_violation', CONSTRAINT = 'case_step_order';
@@ -311,8 +314,11 @@ BEGIN
         EXECUTE format('CREATE POLICY seen ON %I FOR SELECT USING (%s)', entry.tab, format(mine, entry.own));
         EXECUTE format('GRANT SELECT ON %I TO redframe_app', entry.tab);
         CONTINUE WHEN entry.tab = 'standstill';
-        EXECUTE format('CREATE POLICY created ON %I FOR INSERT WITH CHECK (%s AND (SELECT i_may_write()))', entry.tab,
-                       format(mine, entry.own));
+        -- What a row refers to beside its own place is something that its writer sees.
+        EXECUTE format('CREATE POLICY created ON %I FOR INSERT WITH CHECK (%s AND (SELECT i_may_write())%s)', entry.tab,
+                       format(mine, entry.own), CASE entry.tab
+                       WHEN 'disease_case' THEN ' AND (visit_id IS NULL OR visit_id IN (SELECT id FROM visit))'
+                       ELSE '' END);
         EXECUTE format('GRANT INSERT ON %I TO redframe_app', entry.tab);
         FOREACH event IN ARRAY ARRAY['INSERT', 'UPDATE', 'DELETE'] LOOP
             EXECUTE format('CREATE TRIGGER change_%s AFTER %s ON %I REFERENCING %s TABLE AS touched '

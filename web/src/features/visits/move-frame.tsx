@@ -105,11 +105,13 @@ export function MoveBar({
           {problem.canOverride && last && (
             <Form className="flex flex-wrap items-end gap-2" onSubmit={() => go(last)}>
               <label className="min-w-60 flex-1">
-                <span className="mb-1 block font-semibold">Override, because</span>
+                <span className="mb-1 block font-semibold">
+                  {problem.rule === "hold_standstill" ? "It happened anyway, because" : "Override, because"}
+                </span>
                 <input className="input" value={why} onChange={(event) => setWhy(event.target.value)} />
               </label>
               <Button type="submit" variant="main" disabled={why.trim().length < 3}>
-                Set the hold aside
+                {problem.rule === "hold_standstill" ? "Record it" : "Set the hold aside"}
               </Button>
             </Form>
           )}
