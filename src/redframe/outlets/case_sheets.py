@@ -39,7 +39,7 @@ def keeper_sheet(view: CaseView) -> bytes:
     warn = ParagraphStyle("warn", text, textColor=ACT, fontName="Vera-Bold", fontSize=11, leading=15)
     case, words = view.line.case, case_words()
     stands = words.holds[case.hold]
-    told = f"Ask {view.law.authority}" + (f", {view.law.telephone}" if view.law.telephone else "")
+    ask = f"Ask {view.law.authority}" + (f", {view.law.telephone}" if view.law.telephone else "")
 
     def listed(name: str, lines: Sequence[str]) -> list[Flowable]:
         return [Paragraph(name, head), *(Paragraph(escape(f"–  {one}"), text) for one in lines)]
@@ -54,7 +54,7 @@ def keeper_sheet(view: CaseView) -> bytes:
         *listed("Not now", words.keeper.never),
         *listed("What else holds", words.keeper.rules),
         Spacer(1, 4 * mm),
-        Paragraph(escape(f"{told}. Local law and what the authority orders come before this sheet."), text),
+        Paragraph(escape(f"{ask}. Local law and what the authority orders come before this sheet."), text),
     ]  # fmt: skip
     return _page(story, f"Case {case.number}")
 

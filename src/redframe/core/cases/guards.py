@@ -29,7 +29,7 @@ RESULT_OF: Mapping[CaseAct, frozenset[LaboratoryResult]] = {
 }
 """What the laboratory must have written for a result to be accepted."""
 LABORATORY_ONLY = frozenset({"R1", "R2", "R4", "R5"})
-"""Raised by a thread, a stuck scale, a tongue or a positive kit: only the laboratory lays such a suspicion to rest."""
+"""Raised by a thread, a stuck scale, a tongue or a positive kit: only the laboratory ends such a suspicion."""
 UNPROVEN: dict[CaseAct, str] = {
     "accept_negative": "this is not what the laboratory wrote",
     "accept_inconclusive": "this is not what the laboratory wrote",
@@ -95,7 +95,7 @@ def _by_mentor_against_law(row: Transition, actors: frozenset[Actor], law: LawPa
 
 
 def _is_open_to(row: Transition, facts: CaseFacts, law: LawPack) -> bool:
-    """Whether the row is to be offered at all: what only the laboratory can lay to rest is not."""
+    """Whether the row is to be offered at all: what only the laboratory can end is not."""
     if row.act == "not_supported":
         return not laboratory_decides(facts)
     if row.act in RESULT_OF:

@@ -115,8 +115,8 @@ def _rows() -> Iterator[Transition]:
     # A re-check ends where no sign is left; else it begins again, or goes to the laboratory by `sample`.
     yield from _case("release", ("recheck_due",), "released", AUTHORITY, (*_BY_ORDER, *whole), ("text",), "yes")
     yield from _case("suspect_again", ("recheck_due",), "suspected", INSPECTOR, ("text",))
-    anew: tuple[CaseState, ...] = tuple(one for one in OPEN_STATES if one != "reopened")
-    yield from _case("reopen", anew, "reopened", AUTHORITY, ("text",))
+    not_yet: tuple[CaseState, ...] = tuple(one for one in OPEN_STATES if one != "reopened")
+    yield from _case("reopen", not_yet, "reopened", AUTHORITY, ("text",))
     yield from _case("reopen_suspected", ("reopened",), "suspected", AUTHORITY, ("text",))
     yield from _case("reopen_reinspect", ("reopened",), "reinspect_due", AUTHORITY, ("text",))
     yield from _case("close", ("not_supported",), "closed", STEWARD, ("text",), ("lessons", "cost"))

@@ -99,7 +99,7 @@ def trace(
     begin, end = (since, until) if sign > 0 else (until, since)
     opening, closing = sign * begin.toordinal(), sign * end.toordinal()
     leaving = _Leaving(movements, disease, sign, opening, closing)
-    beside = _Beside(stays, disease, sign, since, until)
+    neighbours = _Neighbours(stays, disease, sign, since, until)
     found: dict[str, list[_Label]] = defaultdict(list)
     ahead: list[tuple[int, float, int, _Label]] = []
     order = count()
@@ -112,7 +112,7 @@ def trace(
         found[label.colony] = [one for one in found[label.colony] if not label.covers(one)] + [label]
         if label.steps == MOST_STEPS:
             continue
-        for edge in (*leaving.of(label), *beside.of(label)):
+        for edge in (*leaving.of(label), *neighbours.of(label)):
             further = _along(label, edge)
             if further.risk >= LEAST_RISK and not _was_there(label, edge.target):
                 heapq.heappush(ahead, (further.at, -further.risk, next(order), further))
@@ -182,7 +182,7 @@ def _path(label: _Label, sign: int) -> Path:
     )
 
 
-class _Beside:
+class _Neighbours:
     """Colonies that stood at the same apiary at the same time: contacts made by rule, looked up as they are needed."""
 
     def __init__(self, stays: Sequence[Stay], disease: CaseDisease, sign: int, since: date, until: date) -> None:

@@ -190,7 +190,7 @@ def _check_moment(unit: UnitOfWork, known: Known, wanted: WantedStep) -> None:
     """A step is no earlier than the one before it on its track; corrections are dated as they come."""
     if wanted.act in ENTRIES:
         return
-    track = next(one.track for one in TABLE if one.act == wanted.act)
+    track = _track_of(wanted.act)
     before = [one.at for one in known.steps if one.act not in ENTRIES and _track_of(one.act) == track]
     raised = [one.at for one in known.steps if one.act == "raise"]
     last = max([*before, *raised])

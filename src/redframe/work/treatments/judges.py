@@ -1,7 +1,7 @@
 """Judges of treatment options that are kept from one question to the next.
 
 Whoever goes through an apiary asks of one colony after another, on one day, under the same policy and weather: what the
-rules said of these need not be worked out anew. A judge serves one apiary on one day under one policy; what it
+rules said of these need not be worked out again. A judge serves one apiary on one day under one policy; what it
 remembers follows from what it is asked alone (`core/treatments/many.py`): a kept one says what a new one would.
 """
 

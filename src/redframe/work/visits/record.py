@@ -218,7 +218,7 @@ async def _replace_summary(unit: UnitOfWork, view: VisitView) -> VisitView:
 
 
 async def _raise_suspicion(unit: UnitOfWork, view: VisitView) -> None:
-    """What the rules suspect of a closed visit becomes a case; only an inspector lays it to rest again."""
+    """What the rules suspect of a closed visit becomes a case; only an inspector ends it."""
     visit, reading = view.visit, view.assessment.disease
     if reading is not None and reading.raises_case:
         named = {one.id: one.names for one in reading.rules if one.id in RAISES}

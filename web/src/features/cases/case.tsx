@@ -116,7 +116,7 @@ function Now({ view }: { view: View }) {
         </Details>
       )}
       {view.laboratory_decides && view.line.state === "suspected" && (
-        <p className="mt-1">A thread, a scale, a tongue or a kit: only the laboratory lays this to rest.</p>
+        <p className="mt-1">A thread, a scale, a tongue or a kit: only the laboratory settles this.</p>
       )}
       {row.hold !== "none" && row.hold !== "lifted" && (
         <div className="mt-3">

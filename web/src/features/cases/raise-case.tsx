@@ -63,7 +63,7 @@ function RaiseForm({ apiaryId, onClose }: { apiaryId: string; onClose: () => voi
         sending="Raising …">
         <p>
           The apiary stands still from then on: no bees, queens, combs, honey for bees or hives in or out. Only an
-          inspector lays it to rest.
+          inspector ends it.
         </p>
         {apiaryId === "" && (
           <SelectField
