@@ -35,7 +35,7 @@ class Cases(BrowserTest):
         page.keyboard.press("5")
         page.get_by_role("heading", name="Cases", exact=True).wait_for()
         page.get_by_role("link", name=re.compile("2031-01")).click()
-        page.get_by_text("Waits for laboratory").wait_for()
+        page.get_by_text("Waits for the laboratory").wait_for()
         self.assertEqual(page.get_by_role("button", name=re.compile("Accept the result")).count(), 0)
         self.assertAccessible(page, "case")
         page.get_by_role("button", name="Ask the laboratory").click()

@@ -435,33 +435,3 @@ export const visitQuery = (id: string, compare_with: string | undefined) =>
         }),
       ),
   });
-
-export const caseWordsQuery = queryOptions({
-  queryKey: ["case-words"],
-  staleTime: Infinity,
-  queryFn: () => ask(api.GET("/api/v1/case-words")),
-});
-
-export const casesQuery = (wanted: { closed?: boolean; apiary?: string }) =>
-  queryOptions({
-    queryKey: ["cases", "list", wanted],
-    queryFn: () => ask(api.GET("/api/v1/cases", { params: { query: wanted } })),
-  });
-
-export const caseQuery = (id: string) =>
-  queryOptions({
-    queryKey: ["cases", id],
-    queryFn: () => ask(api.GET("/api/v1/cases/{case_id}", { params: { path: { case_id: id } } })),
-  });
-
-export const aroundQuery = (id: string) =>
-  queryOptions({
-    queryKey: ["cases", id, "around"],
-    queryFn: () => ask(api.GET("/api/v1/cases/{case_id}/around", { params: { path: { case_id: id } } })),
-  });
-
-export const tracesQuery = (id: string) =>
-  queryOptions({
-    queryKey: ["cases", id, "traces"],
-    queryFn: () => ask(api.GET("/api/v1/cases/{case_id}/traces", { params: { path: { case_id: id } } })),
-  });

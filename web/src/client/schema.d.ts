@@ -6845,7 +6845,7 @@ export interface components {
         };
         /**
          * CustodyRow
-         * @description A line of the chain of custody of a sample.
+         * @description A line of the chain of custody of a sample; `recorded_at` is the database's to say.
          */
         CustodyRow: {
             /**
@@ -6865,6 +6865,8 @@ export interface components {
              * @enum {string}
              */
             kind: "taken" | "sealed" | "handed_over" | "received";
+            /** Recorded At */
+            recorded_at?: string | null;
             /**
              * Sample Id
              * Format: uuid

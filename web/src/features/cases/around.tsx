@@ -1,6 +1,6 @@
 /** The apiaries around a case, the nearest first: within the inner and the outer distance of the law. */
 import { useQuery } from "@tanstack/react-query";
-import { aroundQuery } from "@/client/queries";
+import { aroundQuery } from "@/client/case-queries";
 import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";

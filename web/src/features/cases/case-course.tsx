@@ -6,37 +6,55 @@ import { shortDay } from "@/ui/dates";
 type View = Schemas["CaseView"];
 type State = Schemas["CaseLine"]["state"];
 
-/** Stations, each reached by one of these states. */
-const STATIONS: readonly (readonly [string, readonly State[]])[] = [
-  ["suspected", ["suspected"]],
-  ["reported", ["reported"]],
-  ["sampled", ["sampled"]],
-  ["laboratory", ["lab_pending"]],
-  ["result", ["negative", "inconclusive", "confirmed"]],
-  ["order done", ["order_done"]],
-  ["looked at again", ["reinspected_clear", "reinspected_positive", "not_supported"]],
-  ["released", ["released"]],
-  ["closed", ["closed"]],
-];
+const STATIONS = [
+  "suspected",
+  "reported",
+  "sampled",
+  "laboratory",
+  "result",
+  "order",
+  "looked at again",
+  "released",
+  "closed",
+] as const;
+/** At which station a case stands in each state; the compiler asks for all of them. */
+const STATION: Record<State, (typeof STATIONS)[number]> = {
+  suspected: "suspected",
+  reopened: "suspected",
+  reported: "reported",
+  sampled: "sampled",
+  lab_pending: "laboratory",
+  negative: "result",
+  inconclusive: "result",
+  confirmed: "result",
+  order_issued: "order",
+  order_done: "order",
+  recheck_due: "looked at again",
+  reinspect_due: "looked at again",
+  reinspected_clear: "looked at again",
+  reinspected_positive: "looked at again",
+  not_supported: "looked at again",
+  released: "released",
+  closed: "closed",
+};
 
 /** The day on which a station was reached last. */
-function reachedOn(view: View, states: readonly State[]): string | null {
-  const reached = view.steps.filter(
-    (step) =>
-      (states as readonly string[]).includes(step.target) || (step.act === "raise" && states.includes("suspected")),
-  );
+function reachedOn(view: View, station: string): string | null {
+  const reached = view.steps.filter((step) => {
+    const target = step.act === "raise" ? "suspected" : step.target;
+    return STATION[target as State] === station;
+  });
   return reached.at(-1)?.happened_on ?? null;
 }
 
 export function CaseCourse({ view }: { view: View }) {
-  const at = STATIONS.findIndex(([, states]) => states.includes(view.line.state));
   return (
     <ol
       aria-label="The course of the case"
       className="mt-5 grid grid-cols-1 gap-y-0 desk:grid-cols-[repeat(9,minmax(0,1fr))]">
-      {STATIONS.map(([name, states], number) => {
-        const day = reachedOn(view, states);
-        const here = number === at;
+      {STATIONS.map((name) => {
+        const day = reachedOn(view, name);
+        const here = name === STATION[view.line.state];
         return (
           <li
             key={name}

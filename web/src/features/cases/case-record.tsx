@@ -4,7 +4,7 @@ import type { Schemas } from "@/client/types";
 import { useMay } from "@/features/session/use-session";
 import { SectionHeading } from "@/ui/page";
 import { StepForm } from "./step-form";
-import { said, shortMoment, useCaseWords, whoSays, type CaseWords } from "./words";
+import { said, shortMoment, useCaseWords, roleSays, type CaseWords } from "./words";
 
 type Step = Schemas["StepRow"];
 const CORRECTION: Schemas["NextAct"] = { act: "correct", actors: [], mine: true, needs: ["text"], asks: [] };
@@ -45,8 +45,8 @@ export function CaseRecord({ view }: { view: Schemas["CaseView"] }) {
                 {step.corrects && ` of entry ${number.get(step.corrects) ?? "?"}`}
               </p>
               <p className="text-ink-2">
-                {shortMoment(step.at)}; {step.by_name || whoSays([step.actor])}
-                {step.by_name !== "" && ` (${whoSays([step.actor])})`}
+                {shortMoment(step.at)}; {step.by_name || roleSays(step.actor)}
+                {step.by_name !== "" && ` (${roleSays(step.actor)})`}
               </p>
               {shown(step, words).map(([label, text]) => (
                 <p key={label}>

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import { caseQuery } from "@/client/queries";
+import { caseQuery } from "@/client/case-queries";
 import type { Schemas } from "@/client/types";
 import { useMay, useSession } from "@/features/session/use-session";
 import { Breadcrumbs } from "@/ui/breadcrumbs";

@@ -2,7 +2,7 @@
 import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { casesQuery } from "@/client/queries";
+import { casesQuery } from "@/client/case-queries";
 import type { Schemas } from "@/client/types";
 import { useMay } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";

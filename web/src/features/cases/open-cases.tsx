@@ -1,6 +1,6 @@
 /** On Today: the open suspect cases, a line each, with whom it waits for; nothing where there is none. */
 import { useQuery } from "@tanstack/react-query";
-import { caseWordsQuery, casesQuery } from "@/client/queries";
+import { caseWordsQuery, casesQuery } from "@/client/case-queries";
 import { TextLink } from "@/ui/link";
 import { Notice } from "@/ui/page";
 import { whoSays } from "./words";

@@ -1,6 +1,6 @@
 /** On the pages of an apiary and its colonies: the open cases there, and that it stands still. */
 import { useQuery } from "@tanstack/react-query";
-import { caseWordsQuery, casesQuery } from "@/client/queries";
+import { caseWordsQuery, casesQuery } from "@/client/case-queries";
 import type { Schemas } from "@/client/types";
 import { TextLink } from "@/ui/link";
 import { Notice } from "@/ui/page";

@@ -4,7 +4,7 @@
  */
 import { clsx } from "clsx";
 import { useQuery } from "@tanstack/react-query";
-import { tracesQuery } from "@/client/queries";
+import { tracesQuery } from "@/client/case-queries";
 import type { Schemas } from "@/client/types";
 import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";

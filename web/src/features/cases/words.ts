@@ -1,6 +1,6 @@
 /** Words of cases, as the core says them, and moments as they are written in a record. */
 import { useSuspenseQuery } from "@tanstack/react-query";
-import { caseWordsQuery } from "@/client/queries";
+import { caseWordsQuery } from "@/client/case-queries";
 import type { Schemas } from "@/client/types";
 import { shortDay } from "@/ui/dates";
 
@@ -18,13 +18,18 @@ export function said<T>(words: Record<string, T>, name: string): T {
 }
 
 const ROLE: Record<string, string> = {
-  keeper: "keeper",
-  mentor: "mentor",
-  inspector: "inspector",
-  administrator: "administrator",
-  laboratory: "laboratory",
+  keeper: "the keeper",
+  mentor: "a mentor",
+  inspector: "an inspector",
+  administrator: "an administrator",
+  laboratory: "the laboratory",
   system: "this program",
 };
+
+/** What somebody was when an entry was made: "inspector". */
+export function roleSays(actor: string): string {
+  return (ROLE[actor] ?? actor).replace(/^(the|an?) /, "");
+}
 
 /** "the keeper, a mentor or an inspector", in the order of their nearness to the bees. */
 export function whoSays(actors: readonly string[]): string {

@@ -1,6 +1,6 @@
 /** How common brood diseases are in the region: it bears on what the signs of a visit fit. */
 import { useQuery } from "@tanstack/react-query";
-import { caseWordsQuery } from "@/client/queries";
+import { caseWordsQuery } from "@/client/case-queries";
 import type { Schemas } from "@/client/types";
 import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
