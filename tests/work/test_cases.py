@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from collections.abc import Collection
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
@@ -25,6 +26,7 @@ from redframe.work.cases.read import CaseView
 from redframe.work.cases.record import NewCase, WantedStep
 from redframe.work.cases.samples import NewCustody, NewSample
 from redframe.work.visits import record as visits_record
+from redframe.work.visits.read import visit_view
 from redframe.work.visits.record import FrameEntry
 from tests.support import as_app, at_work, demo_template, identity, living, new_database, owner_rows
 
@@ -42,14 +44,16 @@ def noon(day: date) -> datetime:
 class Answers:
     """A laboratory that has received the parcel and written one result."""
 
-    def __init__(self, result: LaboratoryResult, whole: bool = True) -> None:
-        self.result, self.whole = result, whole
+    def __init__(self, result: LaboratoryResult, whole: bool = True, silent: Collection[str] = ()) -> None:
+        self.result, self.whole, self.silent = result, whole, silent
 
     def documents(self, parcel: Parcel, by: datetime) -> list[LaboratoryDocument]:
         at = parcel.sent_at + timedelta(hours=20)
         receipt = LaboratoryDocument(
             "receipt", parcel.code, at, parcel.seal, self.whole, "PCR", None, "", "L", "s" * 20
         )
+        if parcel.code in self.silent:
+            return [receipt]
         return [receipt, replace(receipt, kind="result", result=self.result, text="written")]
 
     def is_signed(self, document: LaboratoryDocument) -> bool:
@@ -213,11 +217,11 @@ class Course(Case):
             self.step(roped.id, "not_supported", **look)
         self.assertEqual(only.exception.rule, "case_laboratory")
 
-    def visit_with(self, sign: str) -> CaseView:
+    def visit_with(self, *signs: str) -> CaseView:
         """The case that a closed visit raises."""
         self.colony = UUID(living(self.url, PLACE)[1][0])
         number = uuid4()
-        seen = FrameRecord(signs=[SignSeen(sign=sign, extent="few", side="a")])
+        seen = FrameRecord(signs=[SignSeen(sign=one, extent="few", side="a") for one in signs])
 
         async def visit(unit: Any) -> None:
             view = await visits_record.open_visit(unit, number, self.colony, noon(self.now))
@@ -240,6 +244,29 @@ class Course(Case):
         self.at_work(lambda unit: visits_record.reopen_visit(unit, visit[0][0]), reason="undone")
         self.at_work(lambda unit: visits_record.close_visit(unit, visit[0][0]))
         self.assertEqual(len(owner_rows(self.url, "SELECT 1 FROM disease_case WHERE colony_id = %s", self.colony)), 1)
+
+    def test_what_is_added_after_a_case_raises_another(self) -> None:
+        """A case was closed; its visit closed again with the same says nothing, with another sign raises a case."""
+        first = self.visit_with("cap_sunken", "cap_greasy").line.case
+        query = "SELECT id FROM visit WHERE colony_id = %s ORDER BY created_at DESC"
+        visit = owner_rows(self.url, query, self.colony)[0][0]
+        look = {**LOOKED, "rope_negative": True, "scales_negative": True, "text": "nothing on 12 combs"}
+        self.step(first.id, "not_supported", **look)
+        self.step(first.id, "close", text="done")
+        raised = "SELECT 1 FROM disease_case WHERE colony_id = %s"
+
+        def again(*signs: str) -> int:
+            self.at_work(lambda unit: visits_record.reopen_visit(unit, visit), reason="undone")
+            view = self.at_work(lambda unit: visit_view(unit, visit))
+            seen = next(one for one in view.records if one.record.signs)
+            record_of = FrameRecord(signs=[SignSeen(sign=one, extent="few", side="a") for one in signs])
+            entry = FrameEntry(seen.box_id, seen.slot, seen.version, record_of)
+            self.at_work(lambda unit: visits_record.save_frames(unit, visit, [entry]))
+            self.at_work(lambda unit: visits_record.close_visit(unit, visit))
+            return len(owner_rows(self.url, raised, self.colony))
+
+        self.assertEqual(again("cap_sunken", "cap_greasy"), 1)
+        self.assertEqual(again("cap_sunken", "cap_greasy", "scale_stuck"), 2)
 
     def test_what_is_seen_later_counts_for_the_case(self) -> None:
         """A suspicion by judgement, then a thread at a visit: from then on only the laboratory decides."""
@@ -308,6 +335,68 @@ class Course(Case):
                     with self.assertRaises(Refused) as refused:
                         self.step(case, act, **OFFICER)  # type: ignore[arg-type]
                     self.assertEqual(refused.exception.rule, "case_unproven")
+
+    def test_nothing_found_means_in_all_that_was_sent(self) -> None:
+        """One of two answered: it is not taken for both. A sample that was never handed over is no part of it; one that
+        is handed over later goes with the next sending, however early it was taken."""
+        case = self.suspect().line.case.id
+        self.step(case, "report", reference="R-1", text="x")
+        first, second, kept = self.sample(case), self.sample(case), uuid4()
+        at = noon(self.now) - timedelta(hours=1)
+        taken = NewSample(kept, self.colony, "larvae", "", at, "Inspector", "S-9")
+        self.at_work(lambda unit: samples.take_sample(unit, case, taken))
+        self.step(case, "sample")
+        codes = {one.sample.id: one.sample.code for one in self.read(case).samples}
+        self.now += timedelta(days=2)
+
+        def accepts(*silent: UUID) -> set[str]:
+            answers = Answers("nothing_found", silent={codes[one] for one in silent})
+            view = self.at_work(lambda unit: samples.ask_laboratory(unit, answers, case))
+            return {one.act for one in view.next if one.act.startswith("accept_")}
+
+        self.assertEqual(accepts(second), set())
+        with self.assertRaises(Refused):
+            self.step(case, "accept_negative", **OFFICER)
+        self.assertEqual(accepts(), {"accept_negative"})
+        again = NewSample(first, self.colony, "comb", "comb 4", noon(TODAY) - timedelta(hours=1), "Inspector", "S-1")
+        self.at_work(lambda unit: samples.take_sample(unit, case, again))
+        new = NewSample(uuid4(), self.colony, "comb", "", noon(self.now) - timedelta(hours=2), "Inspector", "")
+        with self.assertRaises(Refused):
+            self.at_work(lambda unit: samples.take_sample(unit, case, new))
+        self.step(case, "reopen", text="signs again")
+        with self.assertRaises(Refused):
+            self.step(case, "sample")
+        handed = NewCustody(
+            uuid4(), "handed_over", noon(self.now) - timedelta(hours=2), "Inspector", "Carrier", "S-9", 6.0
+        )
+        self.at_work(lambda unit: samples.hand_on(unit, kept, handed))
+        self.step(case, "sample")
+        self.assertEqual(accepts(kept), set())
+        view = self.at_work(lambda unit: samples.ask_laboratory(unit, Answers("found"), case))
+        self.assertEqual(view.line.state, "lab_pending")
+        self.assertIn("accept_confirmed", {one.act for one in view.next})
+
+    def test_an_inspection_is_not_dated_before_its_time(self) -> None:
+        """Entered when it is due, but made before: there was too little time for signs."""
+        case = self.confirmed()
+        self.step(case, "order", **OFFICER, option="destruction", text="burn", deadline=self.now + timedelta(days=3))
+        self.step(case, "order_done", witness="Keeper", hives=1, frames=20, disinfected=["tools_flamed"])
+        self.now += timedelta(days=50)
+        view = self.read(case)
+        shown = StepEvidence.model_validate({**LOOKED, "colonies_examined": view.living})
+        early = WantedStep(
+            uuid4(), "reinspect_clear", view.line.case.version, noon(self.now - timedelta(days=20)), shown
+        )
+        with self.assertRaises(Refused) as refused:
+            self.at_work(lambda unit: record.record_step(unit, case, early))
+        self.assertEqual(refused.exception.rule, "case_early")
+
+    def test_an_order_that_the_law_does_not_know(self) -> None:
+        """Said at its field."""
+        case = self.confirmed()
+        with self.assertRaises(Refused) as refused:
+            self.step(case, "order", **OFFICER, option="antibiotic_by_vet", text="x", deadline=self.now)
+        self.assertEqual((refused.exception.rule, refused.exception.field), ("case_option", "evidence.option"))
 
     def test_the_laboratory_is_waited_for(self) -> None:
         """Received and not answered: nothing can be accepted, and the list says for whom it waits."""

@@ -328,6 +328,7 @@ class Standstill(Doors):
                     self.act(act, held, MENTOR, "")
                 self.assertEqual(caught.exception.rule, "hold_standstill")
                 self.assertEqual(caught.exception.can_override, said == ANYWAY)
+                self.assertEqual("if it happened anyway" in str(caught.exception), said == ANYWAY)
                 if act == "treat":
                     held = self.held(None)
                 self.act(act, held, MENTOR if said == ANYWAY else INSPECTOR, WHY)
@@ -416,6 +417,8 @@ class Standstill(Doors):
         """A slip under a standstill is taken back a moment later; the case keeps that it was noted."""
         held, before = self.held(None), self.noted()
         self.act("split", held, MENTOR, WHY)
+        notes = owner_rows(self.url, "SELECT evidence ->> 'text' FROM case_step WHERE act = 'anyway' AND case_id = %s ORDER BY seq", self.case)  # fmt: skip
+        self.assertEqual([one for (one,) in notes[before:]], [f"a colony was split: {WHY}"], "nothing came in")
         query = "SELECT colony_id FROM colony_event WHERE other_colony_id = %s AND kind = 'split_from'"
         child = owner_rows(self.url, query, held.id)[0][0]
         change = self.do(lambda unit: colonies_read.colony_view(unit, child)).undoable

@@ -101,7 +101,7 @@ class SampleRow:
 
 @dataclass(frozen=True, slots=True)
 class CustodyRow:
-    """A line of the chain of custody of a sample."""
+    """A line of the chain of custody of a sample; `recorded_at` is the database's to say."""
 
     id: UUID
     sample_id: UUID
@@ -112,6 +112,7 @@ class CustodyRow:
     seal: str
     temperature_c: float | None
     seal_whole: bool | None
+    recorded_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -66,7 +66,8 @@ MISSING: dict[str, str] = {
 class CaseFacts:
     """What the guards ask of a case: its tracks, the rules that raised it, whether it was confirmed, its order, its
     result, its re-inspections since the order, how many samples were handed over since the last sending, how many
-    colonies live at the apiary; and what the laboratory wrote of these samples, with whether custody was whole."""
+    colonies live at the apiary; and what the laboratory wrote of the samples that were sent last, whether it has
+    written of all of them, and whether their custody was whole."""
 
     disease: CaseDisease
     tracks: Tracks
@@ -78,6 +79,7 @@ class CaseFacts:
     sealed_samples: int
     living_colonies: int
     results: frozenset[LaboratoryResult] = frozenset()
+    all_answered: bool = True
     is_custody_whole: bool = True
 
 
@@ -115,7 +117,7 @@ def _was_written(act: CaseAct, facts: CaseFacts) -> bool:
     """Whether the laboratory wrote what is to be accepted: one sample in which it was found is enough; nothing found
     means that in all. A result on a broken chain may also be taken for none."""
     if act == "accept_negative":
-        return facts.results == {"nothing_found"}
+        return facts.results == {"nothing_found"} and facts.all_answered
     if act == "accept_inconclusive" and facts.results and not facts.is_custody_whole:
         return True
     return bool(facts.results & RESULT_OF[act]) and not (act == "accept_inconclusive" and "found" in facts.results)
@@ -157,7 +159,7 @@ def check_step(
     if row.act == "sample" and facts.sealed_samples == 0:
         raise Refused("case_sample", "record the sample and who has it first", field="act")
     if row.act == "order" and evidence.option not in law.diseases[facts.disease].options:
-        raise Refused("case_option", f"the law of {law.name} knows no such order", field="option")
+        raise Refused("case_option", f"the law of {law.name} knows no such order", field="evidence.option")
     return row
 
 
@@ -188,7 +190,7 @@ def _check_days(row: Transition, facts: CaseFacts, evidence: StepEvidence, law: 
     if evidence.until is not None and evidence.until < on:
         raise InvalidInput("evidence.until", "lies before the standstill begins", code="out_of_range")
     due: DueDays | None = None
-    if row.act == "reinspect_falls_due" and facts.ordered_on is not None:
+    if row.act == "reinspect_clear" and facts.ordered_on is not None:
         due = reinspection_due(facts.ordered_on, law)
     if row.act == "release" and row.source == "recheck_due" and facts.result_on is not None:
         due = recheck_due(facts.result_on, law)

@@ -122,9 +122,13 @@ def reasons_of(held: HeldBack) -> list[Held]:
     return sorted(found, key=lambda one: REASONS.index(one.reason))
 
 
+IF_IT_HAPPENED = "record it only if it happened anyway, and say why"
+"""What is said where an act under a standstill is not done, but may be recorded."""
+
+
 def standstill_text(kind: Standstill, case_number: str) -> str:
-    """What a standstill says where it refuses an act."""
-    return f"the apiary stands still (case {case_number}, {kind}): record it only if it happened anyway, and say why"
+    """That an apiary stands still, and for which case."""
+    return f"the apiary stands still (case {case_number}, {kind})"
 
 
 def ruling(act: HeldAct, held: HeldBack) -> tuple[Ruling, Held | None]:
@@ -147,5 +151,6 @@ def check(act: HeldAct, colonies: Sequence[HeldBack], *, may_release: bool, why:
     for found, reason in weighty:
         may_say = may_release or found == ANYWAY
         if not why.strip() or not may_say:
-            raise Refused(f"hold_{reason.reason}", reason.text, field="override_why", can_override=may_say)
+            text = f"{reason.text}: {IF_IT_HAPPENED}" if found == ANYWAY else reason.text
+            raise Refused(f"hold_{reason.reason}", text, field="override_why", can_override=may_say)
     return weighty[0][1].reason if weighty else None

@@ -51,7 +51,8 @@ INSERT INTO case_sample (id, association_id, case_id, colony_id, code, kind, tak
 VALUES (:id, my_association(), :case_id, :colony_id, :code, :kind, :taken_from, my_person());
 
 -- name: custody_lines
-SELECT id, sample_id, kind, at, by_name, to_name, seal, temperature_c, seal_whole FROM custody_line
+SELECT id, sample_id, kind, at, by_name, to_name, seal, temperature_c, seal_whole, created_at AS recorded_at
+FROM custody_line
 WHERE sample_id = ANY(:sample_ids) ORDER BY sample_id, at, created_at;
 
 -- name: add_custody_line

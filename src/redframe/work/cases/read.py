@@ -121,6 +121,23 @@ class Known:
         later = [rule for one in self.steps for rule in one.evidence.get("rules", [])]
         return list(dict.fromkeys([*self.row.rules, *later]))
 
+    def sending(self, number: int) -> list[SampleView]:
+        """The samples that went with a sending (-1: the last one), or that wait for the next one (0): what was handed
+        over, in the order in which it was recorded."""
+        sent = [one.created_at for one in self.steps if one.act == "sample"]
+        if number == 0:
+            begin, end = (sent[-1] if sent else None), None
+        elif sent:
+            begin, end = (sent[-2] if len(sent) > 1 else None), sent[-1]
+        else:
+            return []
+        return [
+            one
+            for one in self.samples
+            for handed in [_handed_over(one)]
+            if handed is not None and (begin is None or handed > begin) and (end is None or handed <= end)
+        ]
+
     def due(self) -> DueDays | None:
         """When it is looked at again, where a day is set by the law."""
         ordered, result = self.last("order"), self.last(*RESULTS)
@@ -133,13 +150,10 @@ class Known:
     def facts_on(self, today: date) -> CaseFacts:
         """What the guards ask; a re-inspection falls due with the days."""
         row, due = self.row, self.due()
-        ordered, result, sent = self.last("order"), self.last(*RESULTS), self.last("sample")
+        ordered, result, sent = self.last("order"), self.last(*RESULTS), self.sending(-1)
         fell_due = row.state == "order_done" and due is not None and today >= due.first
         since = max([one.seq for one in self.steps if one.act in ("order", "reopen")], default=0)
-        fresh = [one for one in self.samples if sent is None or one.sample.created_at > sent.created_at]
-        sendings = [one.created_at for one in self.steps if one.act == "sample"]
-        before = sendings[-2] if len(sendings) > 1 else None
-        out = [one for one in self.samples if one not in fresh and (before is None or one.sample.created_at > before)]
+        results = [paper.content["result"] for one in sent for paper in one.documents if paper.kind == "result"]
         return CaseFacts(
             disease=row.disease,
             tracks=Tracks("reinspect_due" if fell_due else row.state, row.hold, row.tracing, row.radius),
@@ -148,13 +162,18 @@ class Known:
             ordered_on=ordered.happened_on if ordered else None,
             result_on=result.happened_on if result else None,
             clear_examinations=sum(one.act == "reinspect_clear" and one.seq > since for one in self.steps),
-            sealed_samples=sum(any(line.kind == "handed_over" for line in one.custody) for one in fresh),
+            sealed_samples=len(self.sending(0)),
             living_colonies=self.living,
-            results=frozenset(
-                paper.content["result"] for one in out for paper in one.documents if paper.kind == "result"
-            ),
-            is_custody_whole=not any(one.gaps for one in out),
+            results=frozenset(results),
+            all_answered=len(results) == len(sent),
+            is_custody_whole=not any(one.gaps for one in sent),
         )
+
+
+def _handed_over(one: SampleView) -> datetime | None:
+    """When it was recorded that a sample left the hands of who took it."""
+    handed = [line.recorded_at for line in one.custody if line.kind == "handed_over"]
+    return min((at for at in handed if at is not None), default=None)
 
 
 async def known_of(unit: UnitOfWork, row: CaseRow) -> Known:

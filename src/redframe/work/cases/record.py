@@ -95,7 +95,8 @@ async def raise_from_visit(
             continue
         name = conditions()[disease].name
         by = [rule for rule, names in rules.items() if name in names]
-        case_id = uuid5(visit_id, f"case {disease}")
+        # What an amendment adds after a case was closed raises another; the same findings do not.
+        case_id = uuid5(visit_id, f"case {disease} {' '.join(sorted(by))}")
         found = await store.open_case_of(unit.connection, colony_id, disease)
         if found is not None:
             await _see_again(unit, found, visit_id, by)

@@ -58,7 +58,7 @@ async def take_sample(unit: UnitOfWork, case_id: UUID, new: NewSample) -> CaseVi
     """
     require(unit.who, "record")
     row = await store.case(unit.connection, case_id)
-    _may_sample(unit, row)
+    _may_handle(unit, row)
     colony = await colonies.colony(unit.connection, new.colony_id)
     if colony.apiary_id != row.apiary_id:
         raise InvalidInput("colony_id", "is not a colony of this apiary", code="unknown")
@@ -69,6 +69,9 @@ async def take_sample(unit: UnitOfWork, case_id: UUID, new: NewSample) -> CaseVi
     if not new.by.strip():
         raise InvalidInput("by", "say who took it", code="missing")
     if await unit.accept(new.id, "case_sample", {"case": case_id, **to_json(new)}):
+        # A device that sends the same again, after the case has moved on, is answered like the first time.
+        if row.state not in TAKES_SAMPLES:
+            raise Refused("case_order", "this case asks for no sample now", field="kind")
         await store.add_sample(
             unit.connection, id=new.id, case_id=case_id, colony_id=new.colony_id, code=sample_code(new.id.int % CODES),
             kind=new.kind, taken_from=new.taken_from.strip(),
@@ -83,12 +86,10 @@ async def take_sample(unit: UnitOfWork, case_id: UUID, new: NewSample) -> CaseVi
     return await case_view(unit, case_id)
 
 
-def _may_sample(unit: UnitOfWork, row: CaseRow) -> None:
+def _may_handle(unit: UnitOfWork, row: CaseRow) -> None:
     may = unit.who.role == "inspector" or (unit.who.role == "mentor" and law_packs()[row.law].mentor_may_sample)
     if not may:
-        raise Refused("case_role", "samples are taken by those whom the law names", field="kind")
-    if row.state not in TAKES_SAMPLES:
-        raise Refused("case_order", "this case asks for no sample now", field="kind")
+        raise Refused("case_role", "samples are handled by those whom the law names", field="kind")
 
 
 async def hand_on(unit: UnitOfWork, sample_id: UUID, new: NewCustody) -> CaseView:
@@ -99,8 +100,7 @@ async def hand_on(unit: UnitOfWork, sample_id: UUID, new: NewCustody) -> CaseVie
     require(unit.who, "record")
     sample = await store.sample(unit.connection, sample_id)
     row = await store.case(unit.connection, sample.case_id)
-    if unit.who.role not in ("inspector", "mentor"):
-        raise Refused("case_role", "samples are handed on by those whom the law names", field="kind")
+    _may_handle(unit, row)
     if new.kind not in ("sealed", "handed_over"):
         raise InvalidInput("kind", "is not yours to record", code="refused")
     if not new.by.strip():
@@ -173,15 +173,10 @@ def _receipt(one: SampleView, document: LaboratoryDocument, handed: CustodyRow) 
 async def _received(unit: UnitOfWork, known: Known) -> None:
     """The case is at the laboratory when it has received a sample of the last sending."""
     sent = known.last("sample")
-    receipts = [
-        (line, one) for one in known.samples for line in one.custody if line.kind == "received"
-    ]  # fmt: skip
-    if known.row.state != "sampled" or sent is None:
+    receipts = [(line, one) for one in known.sending(-1) for line in one.custody if line.kind == "received"]
+    if known.row.state != "sampled" or sent is None or not receipts:
         return
-    fresh = [(line, one) for line, one in receipts if line.at >= sent.at or not known.last("receive")]
-    if not fresh:
-        return
-    line, one = fresh[-1]
+    line, one = receipts[-1]
     at = max(line.at, sent.at)
     await store.add_step(
         unit.connection,

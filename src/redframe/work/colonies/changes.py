@@ -8,7 +8,7 @@ from dataclasses import replace
 from datetime import date
 from uuid import UUID, uuid4
 
-from redframe.core.colonies.holds import HeldAct, HeldBack, check, standstill_text
+from redframe.core.colonies.holds import IF_IT_HAPPENED, HeldAct, HeldBack, check, standstill_text
 from redframe.core.colonies.lineage import EventKind
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.names import look_of
@@ -88,7 +88,7 @@ async def come_in(unit: UnitOfWork, apiary_ids: Sequence[UUID], why: str, *, on:
     if not found:
         return ""
     if not why.strip():
-        text = f"{found[0].apiary}: {standstill_text(found[0].kind, found[0].number)}"
+        text = f"{found[0].apiary}: {standstill_text(found[0].kind, found[0].number)}: {IF_IT_HAPPENED}"
         raise Refused("hold_standstill", text, field="override_why", can_override=True)
     await _note_anyway(unit, {one.number for one in found}, "bees, combs or hives came in", why)
     return "hold_standstill"

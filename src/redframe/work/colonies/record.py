@@ -55,9 +55,11 @@ async def add_colony(unit: UnitOfWork, new: NewColony) -> ColonyOverview:
 
 
 async def _add(unit: UnitOfWork, new: NewColony) -> None:
-    rule = await come_in(unit, [new.apiary_id], new.override_why, on=new.since)
-    if new.split_from is not None:
-        parent = await store.colony(unit.connection, new.split_from)
+    rule = ""
+    parent = await store.colony(unit.connection, new.split_from) if new.split_from is not None else None
+    if parent is None or parent.apiary_id != new.apiary_id:
+        rule = await come_in(unit, [new.apiary_id], new.override_why, on=new.since)
+    if parent is not None:
         check_parent(parent.label, parent.state, parent.state_since, new.since)
         rule = await release(unit, "split", [parent.id], new.override_why, on=new.since) or rule
     if new.hive_id is not None:
