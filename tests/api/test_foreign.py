@@ -18,8 +18,9 @@ import httpx
 import psycopg
 
 from redframe.demo.scenario import made_id
+from redframe.work.cases.traces import keep_traces
 from tests.api.test_roles import PICTURE, picture
-from tests.support import Server
+from tests.support import Server, at_work, identity, owner_rows
 
 OWNED = {
     "apiary": "SELECT id FROM apiary WHERE id = %(apiary)s",
@@ -41,6 +42,7 @@ OWNED = {
     "hive_act": "SELECT id FROM hive_act WHERE colony_id = %(colony)s",
     "case": "SELECT id FROM disease_case WHERE association_id = %(association)s",
     "step": "SELECT id FROM case_step WHERE association_id = %(association)s",
+    "movement": "SELECT id FROM movement WHERE colony_id = %(colony)s",
     "sample": "SELECT id FROM case_sample WHERE association_id = %(association)s",
     "lot": "SELECT id FROM product_lot WHERE product = 'Pack of the keeper'",
     "keeper": "SELECT keeper_id FROM apiary WHERE id = %(apiary)s",
@@ -168,7 +170,10 @@ class Foreign(unittest.TestCase):
         acts.append(administrator.post("/api/v1/invitations", json=invited))
         for answer in acts:
             answer.raise_for_status()
-        with psycopg.connect(cls.server.owner_url) as owner:
+        url = cls.server.owner_url
+        for (case,) in owner_rows(url, "SELECT id FROM disease_case"):
+            at_work(url, lambda unit, case=case: keep_traces(unit, case), identity("inspector"))
+        with psycopg.connect(url) as owner:
             owner.execute(
                 "INSERT INTO brood_event (id, association_id, colony_id, kind, happened_on) "
                 "SELECT gen_random_uuid(), association_id, id, 'swarm_left', '2031-07-20' FROM colony WHERE id = %s",
@@ -177,6 +182,12 @@ class Foreign(unittest.TestCase):
             owner.execute(
                 "INSERT INTO harvest (id, association_id, colony_id, harvested_on, honey_for) "
                 "SELECT gen_random_uuid(), association_id, id, '2031-07-20', 'bees' FROM colony WHERE id = %s",
+                [cls.colony],
+            )
+            owner.execute(
+                "INSERT INTO movement (id, association_id, colony_id, way, kind, earliest, latest, node, is_seen) "
+                "SELECT gen_random_uuid(), association_id, id, 'came', 'swarm', '2031-07-20', '2031-07-20', 'unknown', true "
+                "FROM colony WHERE id = %s",
                 [cls.colony],
             )
             owner.execute(

@@ -9,16 +9,17 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 from datetime import date
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import httpx
 from PIL import Image
 
 from redframe.demo.scenario import PASSWORD, made_id
 from redframe.demo.stock import lot_id
+from redframe.work.cases.traces import keep_traces
 from redframe.work.members import session as members_session
 from redframe.work.members.passwords import Argon2Hasher
-from tests.support import Server, aside, desk_pool, owner_rows
+from tests.support import Server, aside, at_work, desk_pool, identity, owner_rows
 
 ACCOUNTS = {
     "administrator": "administrator@corrane.example",
@@ -96,6 +97,16 @@ class RolesCrossed(unittest.TestCase):
         was = {"id": str(uuid4()), "apiary_id": str(made_id("corrane", "apiary", "Kettle Wood")), **WAS_GIVEN}
         was |= {"doses_on": ["2029-12-20"], "colonies": [{"id": cls.earlier, "colony_id": str(kettle)}]}
         cls.clients["mentor"].post("/api/v1/courses/earlier", json=was).raise_for_status()
+        at_work(url, lambda unit: keep_traces(unit, UUID(str(cls.case))), identity("inspector"))
+        cls.movement = str(uuid4())
+        moved = {"id": cls.movement, "colony_id": str(kettle), "way": "came", "kind": "wax", "is_seen": True}
+        moved |= {"earliest": "2031-07-01", "latest": "2031-07-01"}
+        cls.clients["mentor"].post("/api/v1/movements", json=moved).raise_for_status()
+        of_hive = (
+            "SELECT f.id FROM frame f JOIN hive_box b ON b.id = f.box_id JOIN colony c USING (hive_id) WHERE c.id = %s"
+        )
+        cls.comb = owner_rows(url, of_hive, kettle)[0][0]
+        cls.queen = owner_rows(url, "SELECT id FROM queen WHERE colony_id = %s", kettle)[0][0]
         cls.invitation = str(uuid4())
         invited = {"id": cls.invitation, "email": "guest@corrane.example", "role": "mentor"}
         cls.clients["administrator"].post("/api/v1/invitations", json=invited).raise_for_status()
@@ -240,6 +251,13 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/cases/{case_id}/laboratory", f"/cases/{self.case}/laboratory", None, STAFF),
             ("get", "/cases/{case_id}/around", f"/cases/{self.case}/around", None, {"administrator", "inspector"}),
             ("get", "/cases/{case_id}/traces", f"/cases/{self.case}/traces", None, {"administrator", "inspector"}),
+            ("get", "/cases/{case_id}/traces/{number}", f"/cases/{self.case}/traces/1", None, {"administrator", "inspector"}),
+            ("get", "/case-sources", "/case-sources", None, {"administrator", "inspector"}),
+            ("post", "/movements", "/movements", {"id": str(uuid4()), "colony_id": str(self.kettle), "way": "came", "kind": "swarm", "earliest": "2031-08-01", "latest": "2031-08-01", "is_seen": True}, STAFF),
+            ("post", "/movements/{movement_id}/withdraw", f"/movements/{self.movement}/withdraw", {"why": "another hive"}, STAFF),
+            ("get", "/colonies/{colony_id}/where", f"/colonies/{self.kettle}/where", None, STAFF | {"read_only"}),
+            ("get", "/frames/{frame_id}/where", f"/frames/{self.comb}/where", None, STAFF | {"read_only"}),
+            ("get", "/queens/{queen_id}/where", f"/queens/{self.queen}/where", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/keeper-sheet.pdf", f"/cases/{self.case}/keeper-sheet.pdf", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/notice.pdf", f"/cases/{self.case}/notice.pdf", None, STAFF | {"read_only"}),
             ("get", "/case-samples/{sample_id}/label.pdf", f"/case-samples/{self.sample}/label.pdf", None, STAFF | {"read_only"}),

@@ -66,6 +66,22 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         (f"reference = {LONG_NAME}", "standstill_reference_check"),
         ("until = since - 1", "standstill_check"),
     ),
+    "movement": (
+        ("way = 'stayed', elsewhere = 'x'", "movement_way_check"),
+        ("kind = 'A swarm'", "movement_kind_check"),
+        ("latest = earliest - 1", "movement_days_check"),
+        ("other_colony_id = colony_id, elsewhere = ''", "movement_other_check"),
+        ("elsewhere = repeat('x', 121), other_colony_id = NULL", "movement_elsewhere_check"),
+        ("node = ''", "movement_node_check"),
+        (f"note = {LONG}", "movement_note_check"),
+        (f"withdrawn_why = {LONG_REASON}", "movement_withdrawn_why_check"),
+        ("way = 'went', other_colony_id = NULL, elsewhere = ''", "movement_target_check"),
+        ("elsewhere = 'x', other_colony_id = gen_random_uuid()", "movement_one_end_check"),
+    ),
+    "trace_list": (
+        ("number = 0", "trace_list_number_check"),
+        ("content = to_jsonb(repeat('x', 8000001))", "trace_list_content_check"),
+    ),
     "case_sample": (
         ("code = 'abc'", "case_sample_code_check"),
         ("kind = 'wax'", "case_sample_kind_check"),
@@ -436,6 +452,10 @@ SEEDS = {
     "SELECT gen_random_uuid()::text::bytea, 'token', id, now() + interval '1 day' FROM membership LIMIT 1",
     "photo": "INSERT INTO photo (id, association_id, colony_id, visit_id, sign, caption, width, height, picture, thumbnail, by_person) "
     "SELECT gen_random_uuid(), association_id, colony_id, id, '', '', 10, 10, '\\x00', '\\x00', gen_random_uuid() FROM visit LIMIT 1",
+    "movement": "INSERT INTO movement (id, association_id, colony_id, way, kind, earliest, latest, node, is_seen) "
+    "SELECT gen_random_uuid(), association_id, id, 'came', 'swarm', '2031-07-01', '2031-07-01', 'unknown', true FROM colony LIMIT 1",
+    "trace_list": "INSERT INTO trace_list (id, association_id, case_id, number, made_on, content) "
+    "SELECT gen_random_uuid(), association_id, id, 1, '2031-08-02', '{}' FROM disease_case LIMIT 1",
     "frame_move": "INSERT INTO frame_move (id, association_id, act_id, frame_id, moved_on, from_apiary, to_apiary, to_away, rule, "
     "override_why, note, by_person) SELECT gen_random_uuid(), association_id, gen_random_uuid(), id, '2031-07-01', apiary_id, apiary_id, "
     "'store', '', '', '', gen_random_uuid() FROM frame LIMIT 1",

@@ -33,6 +33,7 @@ EMPTY_IN_DEMO = {
     "colony_forecast",
     "forecast_evaluation",
     "apiary_work",
+    "trace_list",
 }
 """Tables of which the demo has no rows, perhaps."""
 

@@ -8,17 +8,23 @@ from typing import Any
 from uuid import UUID, uuid4
 
 from redframe.core.colonies.hive_state import WantedBox
-from redframe.core.visits.record import After
+from redframe.core.tracing import elsewhere as elsewhere_record
+from redframe.core.tracing.elsewhere import ToldKind, Way
+from redframe.core.visits.record import After, FrameRecord
 from redframe.demo.scenario import made_id
 from redframe.store.database import Identity
-from redframe.store.errors import NotAllowed
+from redframe.store.errors import Conflict, NotAllowed, NotFound
 from redframe.work.cases import record as cases_record
+from redframe.work.cases import sources, traces
 from redframe.work.cases.record import NewCase
 from redframe.work.cases.traces import Contact, Traces, traces_of
 from redframe.work.colonies import frames, lineage
 from redframe.work.colonies import record as colonies_record
 from redframe.work.colonies.record import NewColony
+from redframe.work.movements import record as movements_record
+from redframe.work.movements import where
 from redframe.work.visits import record as visits_record
+from redframe.work.visits.record import FrameEntry
 from tests.support import at_work, demo_template, identity, new_database, owner_rows, visited
 
 TODAY = date(2031, 8, 2)
@@ -27,13 +33,14 @@ HAY, GARTH = made_id("corrane", "apiary", "Plover Hay"), made_id("corrane", "api
 DEEP = WantedBox("brood", "A_deep", 10)
 
 
-class FromTheRecord(unittest.TestCase):
+class TracesTest(unittest.TestCase):
+    """Colonies, combs and moves at two apiaries of the demo."""
+
+    url: str
+
     @classmethod
     def setUpClass(cls) -> None:
         cls.url = new_database(demo_template())
-        cls.suspect = cls.colony("sick", HAY)
-        cls.near, cls.far, cls.late = cls.colony("near", HAY), cls.colony("far", GARTH), cls.colony("late", GARTH)
-        cls.child = uuid4()
 
     @classmethod
     def do(cls, act: Any, who: Identity = INSPECTOR, day: date = TODAY) -> Any:
@@ -75,6 +82,15 @@ class FromTheRecord(unittest.TestCase):
             swap=True,
         )
         self.do(lambda unit: frames.move_frame(unit, wanted))
+
+
+class FromTheRecord(TracesTest):
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.suspect = cls.colony("sick", HAY)
+        cls.near, cls.far, cls.late = cls.colony("near", HAY), cls.colony("far", GARTH), cls.colony("late", GARTH)
+        cls.child = uuid4()
 
     def test_what_left_and_what_came(self) -> None:
         """A comb to another apiary by way of the store, a split, a comb that came before; in days and words; what went
@@ -126,6 +142,120 @@ class FromTheRecord(unittest.TestCase):
         self.assertEqual([one.kind for one in spread[host].path], ["same_apiary"])
         direct = [one for one in spread.values() if len(one.path) == 1]
         self.assertNotIn(after.id, {one.colony_id for one in direct})
+
+
+class Told(TracesTest):
+    """What no act of the record says, and the lists that are kept; a case makes its apiary stand still, so that each test
+    has hives of its own."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        """Each test makes its own."""
+
+    def setUp(self) -> None:
+        type(self).url = new_database(demo_template())
+
+    def told(self, colony: UUID, way: Way, kind: ToldKind, day: date, **more: Any) -> UUID:
+        number = uuid4()
+        other, elsewhere = more.pop("other", None), more.pop("elsewhere", "")
+        told = elsewhere_record.Told(
+            colony, way, kind, more.pop("earliest", day), day, other, elsewhere, False, False, ""
+        )
+        self.do(lambda unit: movements_record.record_movement(unit, number, told))
+        return number
+
+    def test_bought_lent_and_withdrawn(self) -> None:
+        """A dealer is a source elsewhere; bees shaken lead on; what was not so counts no more; nothing is taken twice."""
+        first, second = self.colony("first", HAY), self.colony("second", GARTH)
+        self.told(first, "came", "brood_frame", date(2031, 6, 20), earliest=date(2031, 6, 1), elsewhere="A dealer")
+        shaken = self.told(first, "went", "bees", date(2031, 7, 2), other=second)
+        new = NewCase(uuid4(), first, "afb", TODAY, "brown remains")
+        self.do(lambda unit: cases_record.raise_case(unit, new))
+        found: Traces = self.do(lambda unit: traces_of(unit, new.id))
+        dealer = next(one for one in found.outside if one.place == "A dealer")
+        self.assertEqual((dealer.direction, dealer.band), ("backward", "high"))
+        self.assertEqual((dealer.path[0].earliest, dealer.path[0].latest), (date(2031, 6, 1), date(2031, 6, 20)))
+        reached = {one.colony_id: one for one in found.spread}
+        self.assertEqual((reached[second].path[0].kind, reached[second].path[0].certainty), ("bees", "told"))
+        self.assertIn("Brae Garth", {one.apiary for one in found.round})
+        there = self.do(lambda unit: where.colony_where(unit, second))
+        self.assertEqual(
+            [(one.kind, one.from_label, one.is_told_here) for one in there.contacts], [("bees", "first", False)]
+        )
+        at_work(
+            self.url,
+            lambda unit: movements_record.withdraw_movement(unit, shaken, "x"),
+            INSPECTOR,
+            reason="x",
+            day=TODAY,
+        )
+        after = self.do(lambda unit: traces_of(unit, new.id))
+        self.assertNotIn("bees", {leg.kind for one in after.spread for leg in one.path})
+        with self.assertRaises(Conflict):
+            at_work(
+                self.url,
+                lambda unit: movements_record.withdraw_movement(unit, shaken, "x"),
+                INSPECTOR,
+                reason="x",
+                day=TODAY,
+            )
+
+    def test_one_source_of_two_cases(self) -> None:
+        one, two = self.colony("one", HAY), self.colony("two", GARTH)
+        self.told(one, "came", "package", date(2031, 5, 20), elsewhere="Bee market")
+        self.told(two, "came", "package", date(2031, 5, 22), elsewhere="bee market")
+        for colony in (one, two):
+            new = NewCase(uuid4(), colony, "efb", TODAY, "twisted larvae")
+            self.do(lambda unit, new=new: cases_record.raise_case(unit, new))
+        found = [one for one in self.do(sources.sources_in_common) if one.disease == "efb"]
+        market = next(one for one in found if one.place == "Bee market")
+        self.assertEqual({case.label for case in market.cases} & {"one", "two"}, {"one", "two"})
+        with self.assertRaises(NotAllowed):
+            self.do(sources.sources_in_common, identity("mentor"))
+
+    def test_lists_stay_as_they_were_kept(self) -> None:
+        """Read again after the hive has changed its label and more has come to light, they say what they said; what has
+        changed is said beside them."""
+        sick, friend = self.colony("kept", HAY), self.colony("friend", GARTH)
+        self.told(sick, "went", "honey_frame", date(2031, 7, 3), other=friend)
+        new = NewCase(uuid4(), sick, "afb", TODAY, "brown remains")
+        self.do(lambda unit: cases_record.raise_case(unit, new))
+        self.do(lambda unit: traces.keep_traces(unit, new.id))
+        before = self.do(lambda unit: traces.traces_kept(unit, new.id, 1))
+        late = self.colony("late", GARTH)
+        self.told(sick, "went", "brood_frame", date(2031, 7, 5), other=late)
+        version = owner_rows(self.url, "SELECT version FROM colony WHERE id = %s", friend)[0][0]
+        self.do(lambda unit: colonies_record.amend_colony(
+            unit, friend, version, label="other", state="alive", state_since=date(2031, 5, 1), note=""))  # fmt: skip
+        self.assertEqual(self.do(lambda unit: traces.traces_kept(unit, new.id, 1)), before)
+        self.assertIn("friend", {one.label for one in before.spread})
+        now = self.do(lambda unit: traces_of(unit, new.id))
+        changed = {one.label: (one.before, one.now) for one in now.changed if one.direction == "forward"}
+        self.assertEqual(changed["late"], (None, "high"))
+        # On the day of the movement it was still called so.
+        path = next(one for one in now.spread if one.colony_id == friend).path
+        self.assertEqual((path[-1].target, path[-1].target_apiary), ("friend", "Brae Garth"))
+        with self.assertRaises(NotFound):
+            self.do(lambda unit: traces.traces_kept(unit, new.id, 2))
+
+    def test_a_comb_keeps_its_history(self) -> None:
+        """A comb with mummies goes to another hive: its page says where it hung and what was seen of it, with the labels
+        of those days."""
+        giver, host = self.colony("giver", HAY), self.colony("host", HAY)
+        comb = self.comb(giver, 5)
+        visit = uuid4()
+        self.do(lambda unit: visits_record.open_visit(unit, visit, giver, unit.now))
+        seen = FrameRecord.model_validate({"a": {"capped": 3}, "signs": [{"sign": "mummy_white", "extent": "many"}]})
+        entry = FrameEntry(self.box(giver), 5, 0, seen)
+        self.do(lambda unit: visits_record.save_frames(unit, visit, [entry]))
+        self.do(lambda unit: visits_record.close_visit(unit, visit))
+        self.move(comb, host, 3, TODAY)
+        found = self.do(lambda unit: where.comb_where(unit, comb))
+        self.assertEqual((found.comb.label, found.comb.slot), ("host", 3))
+        self.assertEqual([(one.from_label, one.to_label) for one in found.moves], [("giver", "host")])
+        self.assertEqual(
+            [(one.label, [sign.sign for sign in one.signs]) for one in found.looks], [("giver", ["mummy_white"])]
+        )
 
 
 if __name__ == "__main__":

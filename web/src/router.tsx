@@ -1,7 +1,6 @@
 /** Every address of the application. What a screen shows (filters, selections, the step at hand) is in its address. */
-import { clsx } from "clsx";
 import type { QueryClient } from "@tanstack/react-query";
-import { Outlet, createRootRouteWithContext, createRoute, createRouter, redirect } from "@tanstack/react-router";
+import { createRoute, createRouter, redirect } from "@tanstack/react-router";
 import type { ApiaryOrder, Level, ListOrder, RegisterWanted, WhatWorksWanted } from "@/client/types";
 import { sessionQuery, worklistQuery } from "@/client/queries";
 import { SignIn } from "@/features/session/sign-in";
@@ -10,28 +9,14 @@ import { LIST_ORDERS } from "@/features/colonies/list-order";
 import { APIARY_ORDERS, COLONY_ORDERS, type ColonyOrder } from "@/features/places/apiary-order";
 import type { Part } from "@/features/visits/parts";
 import { Today } from "@/features/planning/today";
-import { buttonClass } from "@/ui/button";
-import { ErrorPage, Page } from "@/ui/page";
+import { ErrorPage } from "@/ui/page";
 import { screen } from "@/ui/screen";
-import { Shell } from "./shell";
+import { NotFound, inside, root } from "./routes/base";
+import { caseTraces, cases, colonyWhere, combWhere, queenWhere, suspectCase } from "./routes/cases";
 
 const text = (value: unknown): string | undefined => (typeof value === "string" && value !== "" ? value : undefined);
 const list = (value: unknown): string[] | undefined =>
   Array.isArray(value) ? value.filter((one): one is string => typeof one === "string") : undefined;
-
-function NotFound() {
-  return (
-    <Page>
-      <h1 className="mt-10 text-3xl">Not found</h1>
-      <p className="mt-2 text-ink-2">There is nothing at this address.</p>
-      <a href="/" className={clsx(buttonClass("main"), "mt-5")}>
-        Go to Today
-      </a>
-    </Page>
-  );
-}
-
-const root = createRootRouteWithContext<{ client: QueryClient }>()({ component: Outlet, notFoundComponent: NotFound });
 
 const signIn = createRoute({
   getParentRoute: () => root,
@@ -42,21 +27,6 @@ const signIn = createRoute({
     if (session.person !== null) throw redirect({ to: "/" });
   },
   component: SignIn,
-});
-
-const inside = createRoute({
-  getParentRoute: () => root,
-  id: "in",
-  beforeLoad: async ({ context, location }) => {
-    // Who is here and what is due are asked for at once, not one after the other.
-    if (location.pathname === "/")
-      void context.client.prefetchInfiniteQuery({ ...worklistQuery, meta: { early: true } });
-    const session = await context.client.ensureQueryData(sessionQuery);
-    if (session.person === null)
-      throw redirect({ to: "/sign-in", search: location.pathname === "/" ? {} : { then: location.href } });
-  },
-  component: Shell,
-  errorComponent: ({ error, reset }) => <ErrorPage error={error} retry={reset} />,
 });
 
 const today = createRoute({
@@ -234,21 +204,6 @@ const countWeek = createRoute({
   component: screen(() => import("@/features/campaigns/count-week"), "CountWeek"),
 });
 
-const cases = createRoute({
-  getParentRoute: () => inside,
-  path: "/cases",
-  validateSearch: (search: Record<string, unknown>): { closed?: boolean | undefined } => ({
-    closed: search["closed"] === true ? true : undefined,
-  }),
-  component: screen(() => import("@/features/cases/cases"), "Cases"),
-});
-
-const suspectCase = createRoute({
-  getParentRoute: () => inside,
-  path: "/cases/$id",
-  component: screen(() => import("@/features/cases/case"), "Case"),
-});
-
 const bench = createRoute({
   getParentRoute: () => inside,
   path: "/bench",
@@ -420,6 +375,10 @@ const tree = root.addChildren([
     countWeek,
     cases,
     suspectCase,
+    caseTraces,
+    colonyWhere,
+    combWhere,
+    queenWhere,
     bench,
     treat,
     earlier,

@@ -29,6 +29,7 @@ from redframe.api.guide import router as guide
 from redframe.api.hive_work import router as hive_work
 from redframe.api.kept import Shelf
 from redframe.api.members import router as members
+from redframe.api.movements import router as movements
 from redframe.api.places import router as places
 from redframe.api.planning import router as planning
 from redframe.api.policy import router as policy
@@ -50,7 +51,7 @@ from redframe.work.unit_of_work import Services
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
     hive_work, guide, forecast, search, calculators, stock, registers, feeding,
-    disease, cases,
+    disease, cases, movements,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

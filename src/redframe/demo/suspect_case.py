@@ -1,31 +1,28 @@
-"""The demo's suspect cases: one of foulbrood waits for the laboratory today, one of last year came to nothing.
+"""The demo's suspect cases: one of foulbrood waits for the laboratory today, one beside it was reported, one of last
+year came to nothing.
 
 The first is raised by what a visit at Saltby Rise found; the steps after it are recorded by those whose they are.
 """
 
 from __future__ import annotations
 
-from collections.abc import Awaitable, Callable
-from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
-from typing import Any
 from uuid import UUID
 
 from psycopg import AsyncConnection
 
-from redframe.core.cases.evidence import StepEvidence
 from redframe.core.cases.laboratory import Parcel
 from redframe.core.cases.samples import sample_code
-from redframe.core.cases.states import CaseAct
 from redframe.core.visits.record import After, FrameRecord
-from redframe.demo.scenario import CORRANE, DEMO_TODAY, made_id
+from redframe.demo.acting import People
+from redframe.demo.outside_movements import SECOND_COLONY, outside_movements
+from redframe.demo.scenario import CORRANE, made_id
 from redframe.demo.sick_brood import SUSPECT_COLONY
 from redframe.stand_ins.laboratory import StandInLaboratory
-from redframe.stand_ins.weather import StandInWeather
-from redframe.store.database import Connection, Identity, begin_work
+from redframe.store.database import Identity
 from redframe.store.roles import application_url
 from redframe.work.cases import read, record, samples
-from redframe.work.cases.record import NewCase, WantedStep
+from redframe.work.cases.record import NewCase
 from redframe.work.cases.samples import CODES, NewCustody, NewSample
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.visits import record as visits_record
@@ -39,34 +36,8 @@ ANSWERED = datetime(2031, 8, 2, 6, tzinfo=UTC)
 """By then the laboratory has its result, which nobody has asked for yet."""
 
 
-@dataclass
-class People:
-    """Those who record the cases, one transaction an act."""
-
-    connection: Connection
-    inspector: Identity
-    mentor: Identity
-    weather: StandInWeather = field(default_factory=StandInWeather)
-
-    async def act(self, who: Identity, at: datetime, act: Callable[[UnitOfWork], Awaitable[Any]]) -> Any:
-        """Record something as somebody at a moment of the past."""
-        async with self.connection.transaction():
-            await begin_work(self.connection, who, DEMO_TODAY)
-            return await act(UnitOfWork.at(self.connection, who, at, self.weather))
-
-    async def step(self, who: Identity, at: datetime, case: UUID, act: CaseAct, **evidence: Any) -> None:
-        """Record a step of a case."""
-
-        async def taken(unit: UnitOfWork) -> None:
-            row = (await read.case_view(unit, case)).line.case
-            wanted = WantedStep(made_id("step", case, act), act, row.version, at, StepEvidence.model_validate(evidence))
-            await record.record_step(unit, case, wanted)
-
-        await self.act(who, at, taken)
-
-
 async def suspect_cases(owner_url: str, mentor: Identity) -> None:
-    """Record both cases."""
+    """Record the cases, and what came and went before them."""
     person = made_id("person", "inspector@corrane.example")
     membership = made_id("membership", "inspector@corrane.example", CORRANE.key)
     inspector = Identity(person, membership, mentor.association_id, "inspector", None, mentor.timezone)
@@ -75,6 +46,8 @@ async def suspect_cases(owner_url: str, mentor: Identity) -> None:
         people = People(connection, inspector, mentor)
         await _laid_to_rest(people)
         await _waiting(people)
+        await _second(people)
+        await outside_movements(people)
 
 
 async def _laid_to_rest(people: People) -> None:
@@ -119,6 +92,17 @@ async def _waiting(people: People) -> None:
     await people.step(people.inspector, SENT, case, "sample", text="One piece of comb.")
     laboratory = StandInLaboratory()
     await people.act(people.inspector, RECEIVED, lambda unit: samples.ask_laboratory(unit, laboratory, case))
+
+
+async def _second(people: People) -> None:
+    """The mentor suspects another colony of the same apiary."""
+    found = datetime(2031, 7, 30, 14, tzinfo=UTC)
+    case = made_id("case", *SECOND_COLONY)
+    new = NewCase(case, made_id(CORRANE.key, *SECOND_COLONY), "afb", found.date(), "sunken caps on one comb")
+    await people.act(people.mentor, found, lambda unit: record.raise_case(unit, new))
+    await people.step(
+        people.mentor, found, case, "report", reference="BHO 2031/117", text="With the first, by telephone."
+    )  # fmt: skip
 
 
 async def _look_again(unit: UnitOfWork, colony: UUID) -> None:

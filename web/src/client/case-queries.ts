@@ -31,3 +31,16 @@ export const tracesQuery = (id: string) =>
     queryKey: ["cases", id, "traces"],
     queryFn: () => ask(api.GET("/api/v1/cases/{case_id}/traces", { params: { path: { case_id: id } } })),
   });
+
+export const keptTracesQuery = (id: string, number: number) =>
+  queryOptions({
+    queryKey: ["cases", id, "traces", number],
+    staleTime: Infinity,
+    queryFn: () =>
+      ask(api.GET("/api/v1/cases/{case_id}/traces/{number}", { params: { path: { case_id: id, number } } })),
+  });
+
+export const sourcesQuery = queryOptions({
+  queryKey: ["cases", "sources"],
+  queryFn: () => ask(api.GET("/api/v1/case-sources")),
+});

@@ -961,6 +961,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/case-sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Common Sources
+         * @description From where several open cases of a disease may have come; for inspectors and administrators.
+         */
+        get: operations["list_common_sources"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/case-words": {
         parameters: {
             query?: never;
@@ -1157,6 +1177,26 @@ export interface paths {
          * @description From whom a disease may have come and to whom it may have gone; for inspectors and administrators.
          */
         get: operations["read_traces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/traces/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Kept Traces
+         * @description The traces as they were kept when the case was confirmed or tracing was opened.
+         */
+        get: operations["read_kept_traces"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1508,6 +1548,26 @@ export interface paths {
          * @description Open a visit of a colony, or go on with the draft that is open.
          */
         post: operations["open_visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/where": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Colony Where
+         * @description Where a colony stood, what came to it and what went from it.
+         */
+        get: operations["read_colony_where"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2219,6 +2279,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/frames/{frame_id}/where": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Comb Where
+         * @description Where a comb has been and what was seen of it.
+         */
+        get: operations["read_comb_where"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/guide": {
         parameters: {
             query?: never;
@@ -2607,6 +2687,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/movements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Movement
+         * @description Record what came to a colony or went from it that no other act says.
+         */
+        post: operations["record_movement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/movements/{movement_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Movement
+         * @description Say that it was not so; what was said stays on record.
+         */
+        post: operations["withdraw_movement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/person": {
         parameters: {
             query?: never;
@@ -2813,6 +2933,26 @@ export interface paths {
          * @description What a draft would do to the colonies' levels today, and its levels through the coming year.
          */
         post: operations["preview_policy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/queens/{queen_id}/where": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Queen Where
+         * @description Where a queen has been.
+         */
+        get: operations["read_queen_where"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5937,6 +6077,30 @@ export interface components {
             visits: components["schemas"]["Visit"][];
         };
         /**
+         * ColonyWhere
+         * @description Where a colony stood and what came to it and went from it, latest first.
+         */
+        ColonyWhere: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Contacts */
+            contacts: components["schemas"]["ContactLine"][];
+            /** Is Living */
+            is_living: boolean;
+            /** Label */
+            label: string;
+            /** Stays */
+            stays: components["schemas"]["StayLine"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * Comb
          * @description A comb that hangs in the colony; `brood`: what its last visit found on it (None: not looked at).
          */
@@ -5979,6 +6143,100 @@ export interface components {
             sealed_found: number | null;
             /** Slot */
             slot: number;
+        };
+        /**
+         * CombLook
+         * @description What a visit recorded of a comb: tenths of brood of both sides (of 20), its signs.
+         */
+        CombLook: {
+            /** Brood Tenths */
+            brood_tenths: number;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Label */
+            label: string;
+            /** Signs */
+            signs: components["schemas"]["CombSign"][];
+            /**
+             * Visit Id
+             * Format: uuid
+             */
+            visit_id: string;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
+        };
+        /**
+         * CombMove
+         * @description A move of a comb, each end by the label and the apiary of that day.
+         */
+        CombMove: {
+            /** By Name */
+            by_name: string;
+            /** From Apiary */
+            from_apiary: string | null;
+            /** From Away */
+            from_away: string | null;
+            /** From Colony */
+            from_colony: string | null;
+            /** From Label */
+            from_label: string | null;
+            /** From Slot */
+            from_slot: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Moved On
+             * Format: date
+             */
+            moved_on: string;
+            /** Note */
+            note: string;
+            /** To Apiary */
+            to_apiary: string | null;
+            /** To Away */
+            to_away: string | null;
+            /** To Colony */
+            to_colony: string | null;
+            /** To Label */
+            to_label: string | null;
+            /** To Slot */
+            to_slot: number | null;
+        };
+        /**
+         * CombRow
+         * @description A comb and where it is: in a colony's hive, or away (in store, in the freezer, gone).
+         */
+        CombRow: {
+            /** Apiary */
+            apiary: string;
+            /** Away */
+            away: string | null;
+            /** Colony Id */
+            colony_id: string | null;
+            /** Comb Year */
+            comb_year: number | null;
+            /** Frame Format */
+            frame_format: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string | null;
+            /** Slot */
+            slot: number | null;
         };
         /**
          * CombSide
@@ -6029,6 +6287,33 @@ export interface components {
             pollen: number;
         };
         /**
+         * CombSign
+         * @description A sign on a comb, in words.
+         */
+        CombSign: {
+            /** Name */
+            name: string;
+            seen: components["schemas"]["SignSeen"];
+            /** Sign */
+            sign: string;
+        };
+        /**
+         * CombWhere
+         * @description Where a comb has been and what was seen of it, latest first.
+         */
+        CombWhere: {
+            comb: components["schemas"]["CombRow"];
+            /** Looks */
+            looks: components["schemas"]["CombLook"][];
+            /** Moves */
+            moves: components["schemas"]["CombMove"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * Comparison
          * @description Two counts of a colony, the earlier first: how it grew between them, or why that cannot be said.
          */
@@ -6050,7 +6335,8 @@ export interface components {
         /**
          * Contact
          * @description A colony that a trace reaches: how dangerous the contact is, from which day it may have been there (or up to
-         *     which it may have left), the riskiest path in the order of time, when it was examined last, by when it is seen.
+         *     which it may have left), the riskiest path in the order of time, its last examination, whether it was examined since
+         *     the case was found, by when it is seen.
          */
         Contact: {
             /** Apiary */
@@ -6070,16 +6356,17 @@ export interface components {
              * Format: uuid
              */
             colony_id: string;
+            examined: components["schemas"]["Examined"] | null;
             /** Is Certain */
             is_certain: boolean;
             /** Is Living */
             is_living: boolean;
+            /** Is Reached */
+            is_reached: boolean;
             /** Keeper */
             keeper: string;
             /** Label */
             label: string;
-            /** Last Examined */
-            last_examined: string | null;
             /**
              * On
              * Format: date
@@ -6094,6 +6381,62 @@ export interface components {
              * Format: date
              */
             see_by: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "suspect" | "clear" | "unknown";
+        };
+        /**
+         * ContactLine
+         * @description Something that came to a colony or went from it: each end by its label and apiary of that day, a place elsewhere
+         *     in words, or a comb in store; `is_told_here`: recorded by hand at this colony, and may be withdrawn.
+         */
+        ContactLine: {
+            /**
+             * Certainty
+             * @enum {string}
+             */
+            certainty: "seen" | "told" | "inferred";
+            /**
+             * Earliest
+             * Format: date
+             */
+            earliest: string;
+            /** Elsewhere */
+            elsewhere: string;
+            /** Frame Id */
+            frame_id: string | null;
+            /** From Apiary */
+            from_apiary: string | null;
+            /** From Colony */
+            from_colony: string | null;
+            /** From Label */
+            from_label: string | null;
+            /** Id */
+            id: string;
+            /** Is Disinfected */
+            is_disinfected: boolean;
+            /** Is Told Here */
+            is_told_here: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "brood_frame" | "honey_frame" | "drawn_comb" | "bees" | "queen" | "swarm" | "package" | "equipment" | "honey_fed" | "tools" | "merge" | "split" | "robbing" | "same_apiary" | "transfer" | "queen_cell" | "pollen_fed" | "extractor" | "wax" | "sale" | "purchase" | "loan";
+            /**
+             * Latest
+             * Format: date
+             */
+            latest: string;
+            /** Note */
+            note: string;
+            /** To Apiary */
+            to_apiary: string | null;
+            /** To Colony */
+            to_colony: string | null;
+            /** To Label */
+            to_label: string | null;
         };
         /**
          * ContextInput
@@ -7617,6 +7960,23 @@ export interface components {
             lately: {
                 [key: string]: components["schemas"]["Lately"];
             };
+        };
+        /**
+         * Examined
+         * @description The last examination of a colony: how many of its brood combs were read, whether a sign was seen.
+         */
+        Examined: {
+            /** Brood Combs */
+            brood_combs: number;
+            /** Combs Read */
+            combs_read: number;
+            /** Is Clean */
+            is_clean: boolean;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /**
          * Expected
@@ -9503,6 +9863,26 @@ export interface components {
             rules: string[];
         };
         /**
+         * KeptList
+         * @description When and by whom lists of a case were kept, under their number.
+         */
+        KeptList: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /**
+             * Made On
+             * Format: date
+             */
+            made_on: string;
+            /** Number */
+            number: number;
+        };
+        /**
          * Kit
          * @description `washes`: jars with liquid, one a colony to count; `protection` as the labels usually ask for it.
          */
@@ -9617,7 +9997,7 @@ export interface components {
         };
         /**
          * Leg
-         * @description A movement of a path, with the names of its day.
+         * @description A movement of a path, with the names of its day; an apiary is "" for what is no colony.
          */
         Leg: {
             /**
@@ -9630,11 +10010,15 @@ export interface components {
              * Format: date
              */
             earliest: string;
+            /** Id */
+            id: string;
+            /** Is Disinfected */
+            is_disinfected: boolean;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "brood_frame" | "honey_frame" | "drawn_comb" | "bees" | "queen" | "swarm" | "package" | "equipment" | "honey_fed" | "tools" | "merge" | "split" | "robbing" | "same_apiary" | "transfer";
+            kind: "brood_frame" | "honey_frame" | "drawn_comb" | "bees" | "queen" | "swarm" | "package" | "equipment" | "honey_fed" | "tools" | "merge" | "split" | "robbing" | "same_apiary" | "transfer" | "queen_cell" | "pollen_fed" | "extractor" | "wax" | "sale" | "purchase" | "loan";
             /**
              * Latest
              * Format: date
@@ -9642,8 +10026,16 @@ export interface components {
             latest: string;
             /** Origin */
             origin: string;
+            /** Origin Apiary */
+            origin_apiary: string;
+            /** Origin Id */
+            origin_id: string;
             /** Target */
             target: string;
+            /** Target Apiary */
+            target_apiary: string;
+            /** Target Id */
+            target_id: string;
         };
         /**
          * LevelMove
@@ -9785,6 +10177,25 @@ export interface components {
         LinkInput: {
             /** Token */
             token: string;
+        };
+        /**
+         * ListChanged
+         * @description A colony whose place in a list differs from the list that was kept.
+         */
+        ListChanged: {
+            /** Apiary */
+            apiary: string;
+            /** Before */
+            before: ("high" | "medium" | "low") | null;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "forward" | "backward";
+            /** Label */
+            label: string;
+            /** Now */
+            now: ("high" | "medium" | "low") | null;
         };
         /** LookAmendment */
         LookAmendment: {
@@ -10381,6 +10792,62 @@ export interface components {
             };
         };
         /**
+         * MovementInput
+         * @description What came to a colony or went from it: on a day, or between two; to or from another colony, a place elsewhere in
+         *     words, or (what came) an unknown source.
+         */
+        MovementInput: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Earliest
+             * Format: date
+             */
+            earliest: string;
+            /**
+             * Elsewhere
+             * @default
+             */
+            elsewhere: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Is Disinfected
+             * @default false
+             */
+            is_disinfected: boolean;
+            /** Is Seen */
+            is_seen: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "purchase" | "sale" | "loan" | "swarm" | "package" | "bees" | "queen" | "queen_cell" | "brood_frame" | "honey_frame" | "drawn_comb" | "honey_fed" | "pollen_fed" | "equipment" | "extractor" | "tools" | "wax" | "robbing";
+            /**
+             * Latest
+             * Format: date
+             */
+            latest: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Other Colony Id */
+            other_colony_id?: string | null;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "came" | "went";
+        };
+        /**
          * Neighbours
          * @description Untreated neighbours taken together: mites per 100 bees as counted, before and after the course.
          */
@@ -10825,6 +11292,35 @@ export interface components {
             p_below: number | null;
             /** Peak Per 100 */
             peak_per_100: number;
+        };
+        /**
+         * OutsideContact
+         * @description A place elsewhere that a trace reaches: where it may have come from, or gone to.
+         */
+        OutsideContact: {
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "high" | "medium" | "low";
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "forward" | "backward";
+            /** Is Certain */
+            is_certain: boolean;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Path */
+            path: components["schemas"]["Leg"][];
+            /** Place */
+            place: string;
+            /** Risk */
+            risk: number;
         };
         /**
          * OverLine
@@ -12051,6 +12547,40 @@ export interface components {
             year?: number | null;
         };
         /**
+         * QueenRow
+         * @description A queen in her colony.
+         */
+        QueenRow: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+            /** Mark Seen */
+            mark_seen: ("white" | "yellow" | "red" | "green" | "blue") | null;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "mated" | "virgin" | "caged" | "queenless" | "unknown";
+            /** Until */
+            until: string | null;
+            /** Year */
+            year: number | null;
+        };
+        /**
          * QueenTrace
          * @description Where she was most recently, told from the youngest brood: eggs today before eggs then, or where she was seen.
          */
@@ -12075,6 +12605,22 @@ export interface components {
             /** Mark Expected */
             mark_expected: ("white" | "yellow" | "red" | "green" | "blue") | null;
             queen: components["schemas"]["Queen"];
+        };
+        /**
+         * QueenWhere
+         * @description The colony of a queen, where it stood in her time, and what came and went in it.
+         */
+        QueenWhere: {
+            /** Contacts */
+            contacts: components["schemas"]["ContactLine"][];
+            queen: components["schemas"]["QueenRow"];
+            /** Stays */
+            stays: components["schemas"]["StayLine"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * Range
@@ -13278,6 +13824,51 @@ export interface components {
             today: string;
         };
         /**
+         * Source
+         * @description A colony, a comb or a place elsewhere from which several cases of a disease may have come.
+         */
+        Source: {
+            /** Apiary */
+            apiary: string;
+            /** Band */
+            band: string;
+            /** Cases */
+            cases: components["schemas"]["SourceOfCase"][];
+            /** Colony Id */
+            colony_id: string | null;
+            /**
+             * Disease
+             * @enum {string}
+             */
+            disease: "afb" | "efb" | "small_hive_beetle" | "tropilaelaps";
+            /** Place */
+            place: string;
+        };
+        /**
+         * SourceOfCase
+         * @description The riskiest way from a common source to a case.
+         */
+        SourceOfCase: {
+            /**
+             * Case Id
+             * Format: uuid
+             */
+            case_id: string;
+            /** Label */
+            label: string;
+            /** Number */
+            number: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Path */
+            path: components["schemas"]["Leg"][];
+            /** Risk */
+            risk: number;
+        };
+        /**
          * Span
          * @description A range, low to high.
          */
@@ -13368,6 +13959,28 @@ export interface components {
             name: string;
             /** Says */
             says: string;
+        };
+        /**
+         * StayLine
+         * @description Where a colony stood from a day to a day (None: it is there), under which label.
+         */
+        StayLine: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Label */
+            label: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Until */
+            until: string | null;
         };
         /**
          * StepEvidence
@@ -13998,11 +14611,58 @@ export interface components {
             tells: string;
         };
         /**
+         * TraceStop
+         * @description An apiary of the round: its worst contact, how many colonies are to be seen, by when, metres from the stop
+         *     before it.
+         */
+        TraceStop: {
+            /** Apiary */
+            apiary: string;
+            /** Colonies */
+            colonies: number;
+            /** Keeper */
+            keeper: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clear" | "unknown" | "low" | "medium" | "high" | "suspect";
+            /** Metres */
+            metres: number;
+            /**
+             * See By
+             * Format: date
+             */
+            see_by: string;
+        };
+        /**
          * Traces
-         * @description Both lists of a case, drafted from what is on record today, with their days; nobody is contacted by them before
-         *     the authority says so.
+         * @description Both lists of a case with their days, drafted from what is on record on `made_on`; nobody is contacted by them
+         *     before the authority says so. `kept`: the lists that were kept, `changed`: what differs from the last of them.
          */
         Traces: {
+            /** Apiary */
+            apiary: string;
+            /** Changed */
+            changed: components["schemas"]["ListChanged"][];
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Kept */
+            kept: components["schemas"]["KeptList"][];
+            /** Label */
+            label: string;
+            /**
+             * Made On
+             * Format: date
+             */
+            made_on: string;
+            /** Outside */
+            outside: components["schemas"]["OutsideContact"][];
+            /** Round */
+            round: components["schemas"]["TraceStop"][];
             /** Sources */
             sources: components["schemas"]["Contact"][];
             /** Spread */
@@ -14839,6 +15499,14 @@ export interface components {
         };
         /** WithdrawInput */
         WithdrawInput: {
+            /** Why */
+            why: string;
+        };
+        /**
+         * WithdrawMovement
+         * @description Why it was not so.
+         */
+        WithdrawMovement: {
             /** Why */
             why: string;
         };
@@ -16660,6 +17328,35 @@ export interface operations {
             };
         };
     };
+    list_common_sources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Source"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     describe_cases: {
         parameters: {
             query?: never;
@@ -16990,6 +17687,38 @@ export interface operations {
             header?: never;
             path: {
                 case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traces"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_kept_traces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+                number: number;
             };
             cookie?: never;
         };
@@ -17659,6 +18388,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_colony_where: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColonyWhere"];
                 };
             };
             /** @description A problem document */
@@ -18983,6 +19743,37 @@ export interface operations {
             };
         };
     };
+    read_comb_where: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CombWhere"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_guide: {
         parameters: {
             query?: never;
@@ -19669,6 +20460,70 @@ export interface operations {
             };
         };
     };
+    record_movement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovementInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_movement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                movement_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawMovement"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     amend_person: {
         parameters: {
             query?: never;
@@ -20074,6 +20929,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PolicyPreview"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_queen_where: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                queen_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueenWhere"];
                 };
             };
             /** @description A problem document */

@@ -12,9 +12,10 @@ from redframe.api.access import TheServices, Version, Who
 from redframe.api.again import topic
 from redframe.api.cases.schemas import CaseInput, CustodyInput, SampleInput, StepInput
 from redframe.core.cases.laboratory import Laboratory
-from redframe.work.cases import around, read, record, samples, traces, vocabulary
+from redframe.work.cases import around, read, record, samples, sources, traces, vocabulary
 from redframe.work.cases.around import Around
 from redframe.work.cases.read import CaseLine, CaseView
+from redframe.work.cases.sources import Source
 from redframe.work.cases.traces import Traces
 from redframe.work.cases.vocabulary import CaseVocabulary
 
@@ -101,6 +102,20 @@ async def read_traces(case_id: UUID, who: Who, services: TheServices) -> Traces:
     """From whom a disease may have come and to whom it may have gone; for inspectors and administrators."""
     async with services.unit_of_work(who, wide=True) as unit:
         return await traces.traces_of(unit, case_id)
+
+
+@router.get("/cases/{case_id}/traces/{number}")
+async def read_kept_traces(case_id: UUID, number: int, who: Who, services: TheServices) -> Traces:
+    """The traces as they were kept when the case was confirmed or tracing was opened."""
+    async with services.unit_of_work(who) as unit:
+        return await traces.traces_kept(unit, case_id, number)
+
+
+@router.get("/case-sources")
+async def list_common_sources(who: Who, services: TheServices) -> list[Source]:
+    """From where several open cases of a disease may have come; for inspectors and administrators."""
+    async with services.unit_of_work(who, wide=True) as unit:
+        return await sources.sources_in_common(unit)
 
 
 @router.get("/cases/{case_id}/keeper-sheet.pdf", response_class=Response, responses=PDF)

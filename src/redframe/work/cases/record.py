@@ -19,6 +19,7 @@ from redframe.store import colonies
 from redframe.store.cases import CaseRow, NewStep
 from redframe.store.errors import Conflict
 from redframe.work.cases.read import CaseView, Known, case_view, known_of
+from redframe.work.cases.traces import keep_traces
 from redframe.work.policy.read import policy_in_force
 from redframe.work.roles import require
 from redframe.work.to_json import to_json
@@ -30,6 +31,8 @@ RAISED_BY: dict[Flag, CaseDisease] = {
     "EXOTIC_MITE": "tropilaelaps",
     "SHB_REPORT": "small_hive_beetle",
 }
+KEEPS_TRACES: frozenset[CaseAct] = frozenset({"accept_confirmed", "open_tracing"})
+"""With these the traces are kept as they stand."""
 AHEAD = timedelta(minutes=5)
 """A device's clock may be so far ahead."""
 
@@ -184,6 +187,8 @@ async def record_step(unit: UnitOfWork, case_id: UUID, wanted: WantedStep) -> Ca
         wanted.id, case_id, wanted.act, track, source, target, unit.who.role, wanted.at, on, evidence, wanted.corrects
     )
     await store.add_step(unit.connection, step)
+    if wanted.act in KEEPS_TRACES:
+        await keep_traces(unit, case_id)
     return await case_view(unit, case_id)
 
 

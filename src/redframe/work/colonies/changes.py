@@ -101,9 +101,15 @@ async def note_anyway(unit: UnitOfWork, act: HeldAct, held: Sequence[HeldBack], 
     )
 
 
+async def note_movement(unit: UnitOfWork, held: Sequence[HeldBack], kind: str, why: str) -> None:
+    """Note in the cases under whose standstill these colonies lie that something came or went, as it was told later."""
+    numbers = {one.standstill_case for one in held if one.standstill_case is not None}
+    await _note_anyway(unit, numbers, f"recorded that something came or went ({kind.replace('_', ' ')})", why)
+
+
 async def _note_anyway(unit: UnitOfWork, numbers: set[str], what: str, why: str) -> None:
     for number in sorted(numbers):
-        said = {"text": f"{what}: {why.strip()}"}
+        said = {"text": f"{what}: {why.strip()}" if why.strip() else what}
         await cases.add_anyway(unit.connection, number, said, unit.now, unit.today)
 
 

@@ -18,7 +18,7 @@ import { CaseRecord } from "./case-record";
 import { ClockLine } from "./cases";
 import { Samples } from "./samples";
 import { StepForm } from "./step-form";
-import { TracesOfCase } from "./traces";
+import { Tracing } from "./tracing";
 import { said, useCaseWords, whoSays } from "./words";
 
 type View = Schemas["CaseView"];
@@ -77,10 +77,16 @@ function CaseSheet({ view }: { view: View }) {
             <Papers view={view} />
             <Hours view={view} />
           </div>
-          <div className="order-4">{exact && <Around id={row.id} />}</div>
+          <div className="order-4">
+            {exact && (
+              <>
+                <Tracing id={row.id} />
+                <Around id={row.id} />
+              </>
+            )}
+          </div>
         </div>
       </div>
-      {exact && <TracesOfCase id={row.id} />}
     </Page>
   );
 }

@@ -4,11 +4,12 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { casesQuery } from "@/client/case-queries";
 import type { Schemas } from "@/client/types";
-import { useMay } from "@/features/session/use-session";
+import { useMay, useSession } from "@/features/session/use-session";
 import { Choice } from "@/ui/choice";
 import { shortDay } from "@/ui/dates";
 import { Loaded } from "@/ui/loaded";
 import { Empty, Page, Title } from "@/ui/page";
+import { CommonSources } from "./common-sources";
 import { RaiseCase } from "./raise-case";
 import { hoursSaid, said, useCaseWords, whoSays } from "./words";
 
@@ -16,6 +17,7 @@ export function Cases() {
   const { closed = false } = useSearch({ from: "/in/cases" });
   const navigate = useNavigate();
   const mayRecord = useMay("record");
+  const { role } = useSession();
   const query = useQuery(casesQuery(closed ? { closed } : {}));
   return (
     <Page>
@@ -59,6 +61,7 @@ export function Cases() {
           )
         }
       </Loaded>
+      {!closed && (role === "inspector" || role === "administrator") && <CommonSources />}
     </Page>
   );
 }

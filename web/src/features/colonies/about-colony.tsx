@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "@/client/types";
 import { PURPOSE, useFrameName } from "@/features/colonies/boxes";
+import { TextLink } from "@/ui/link";
 import { shortDay } from "@/ui/dates";
 import { QueenMark } from "@/ui/level";
 import { Notice } from "@/ui/page";
@@ -57,7 +58,10 @@ export function QueenSection({ view, open }: Props) {
           </p>
           <p className="text-sm text-ink-2">
             queen since {shortDay(queen.queen.since, view.today)}
-            {queen.queen.laying_since && `, laying since ${shortDay(queen.queen.laying_since, view.today)}`}
+            {queen.queen.laying_since && `, laying since ${shortDay(queen.queen.laying_since, view.today)}`};{" "}
+            <TextLink to="/queens/$id" params={{ id: queen.queen.id }}>
+              where she has been
+            </TextLink>
           </p>
           {queen.mark_differs && (
             <div className="mt-2">
@@ -130,6 +134,11 @@ export function LineageSection({ view, open }: Props) {
           </li>
         ))}
       </ul>
+      <p className="mt-2">
+        <TextLink to="/colonies/$id/where" params={{ id: view.colony.id }}>
+          Where it has been, what came and went
+        </TextLink>
+      </p>
     </Section>
   );
 }

@@ -1,6 +1,7 @@
 /** The frame in hand: what hangs there and what was seen of it; swiped to the next on a small screen. */
 import { clsx } from "clsx";
 import { useRef, type ReactNode, type TouchEvent } from "react";
+import { TextLink } from "@/ui/link";
 import { EmptySlot } from "./empty-slot";
 import { FrameRecorder } from "./frame-recorder";
 import { Settle } from "./settle";
@@ -30,7 +31,21 @@ export function FrameInHand({ visit, bars = true, act }: Props) {
       </div>
       <Settle piece={frameKey(at.box, at.slot)} visit={visit} />
       <WhatHangsHere visit={visit} at={at} bars={bars} />
+      <CombLink visit={visit} at={at} />
     </section>
+  );
+}
+
+/** The comb that hangs here keeps its history wherever it hung before. */
+function CombLink({ visit, at }: { visit: VisitState; at: At }) {
+  const hangs = visit.view.place.frames.find((one) => one.box_id === at.box && one.slot === at.slot);
+  if (!hangs) return null;
+  return (
+    <p className="mt-2">
+      <TextLink to="/combs/$id" params={{ id: hangs.id }}>
+        Where this comb has been
+      </TextLink>
+    </p>
   );
 }
 

@@ -1,0 +1,1 @@
+"""Endpoints of movements and of where things have been."""

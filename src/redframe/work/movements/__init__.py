@@ -1,0 +1,1 @@
+"""Movements seen or told, and where colonies, combs and queens have been."""
