@@ -12,7 +12,7 @@ import { Today } from "@/features/planning/today";
 import { ErrorPage } from "@/ui/page";
 import { screen } from "@/ui/screen";
 import { NotFound, inside, root } from "./routes/base";
-import { caseTraces, cases, colonyWhere, combWhere, queenWhere, suspectCase } from "./routes/cases";
+import { caseTraces, cases, colonyWhere, combWhere, handlingOutcomes, queenWhere, suspectCase } from "./routes/cases";
 
 const text = (value: unknown): string | undefined => (typeof value === "string" && value !== "" ? value : undefined);
 const list = (value: unknown): string[] | undefined =>
@@ -376,6 +376,7 @@ const tree = root.addChildren([
     cases,
     suspectCase,
     caseTraces,
+    handlingOutcomes,
     colonyWhere,
     combWhere,
     queenWhere,

@@ -26,6 +26,7 @@ from redframe.api.feeding import router as feeding
 from redframe.api.forecast import association_router
 from redframe.api.forecast import router as forecast
 from redframe.api.guide import router as guide
+from redframe.api.handling import router as handling
 from redframe.api.hive_work import router as hive_work
 from redframe.api.kept import Shelf
 from redframe.api.members import router as members
@@ -51,7 +52,7 @@ from redframe.work.unit_of_work import Services
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
     hive_work, guide, forecast, search, calculators, stock, registers, feeding,
-    disease, cases, movements,
+    disease, cases, movements, handling,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

@@ -27,10 +27,12 @@ class People:
     mentor: Identity
     weather: StandInWeather = field(default_factory=StandInWeather)
 
-    async def act(self, who: Identity, at: datetime, act: Callable[[UnitOfWork], Awaitable[Any]]) -> Any:
+    async def act(
+        self, who: Identity, at: datetime, act: Callable[[UnitOfWork], Awaitable[Any]], reason: str = ""
+    ) -> Any:
         """Record something as somebody at a moment of the past."""
         async with self.connection.transaction():
-            await begin_work(self.connection, who, DEMO_TODAY)
+            await begin_work(self.connection, who, DEMO_TODAY, reason)
             return await act(UnitOfWork.at(self.connection, who, at, self.weather))
 
     async def step(self, who: Identity, at: datetime, case: UUID, act: CaseAct, **evidence: Any) -> None:

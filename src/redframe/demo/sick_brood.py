@@ -1,4 +1,4 @@
-"""Brood disease in the demo: a suspicion, chalkbrood that falls off, sacbrood that passes; and how combs are read.
+"""Brood disease in the demo: a suspicion, chalkbrood that falls off or grows, sacbrood that passes; how combs are read.
 
 Where brood is sick the bees are shaken off every comb; elsewhere they are mostly moved to one side. What was not seen
 is recorded too.
@@ -45,6 +45,11 @@ CASES: Mapping[tuple[str, str], Sequence[tuple[date, OnTwoCombs]]] = {
         (date(2031, 6, 1), _mummies(60, 35)),
         (date(2031, 6, 28), _mummies(14, 6)),
         (date(2031, 7, 19), _mummies(3, 0)),
+    ),
+    ("Cairn Yard", "C2"): (
+        (date(2031, 6, 1), _mummies(8, 0)),
+        (date(2031, 7, 1), _mummies(40, 18)),
+        (date(2031, 7, 20), _mummies(12, 0)),
     ),
     ("Plover Hay", "P2"): (
         (date(2031, 6, 1), _sacs(9, 5)),

@@ -15,6 +15,7 @@ from redframe.core.cases.laboratory import Parcel
 from redframe.core.cases.samples import sample_code
 from redframe.core.visits.record import After, FrameRecord
 from redframe.demo.acting import People
+from redframe.demo.handled_brood import handled_brood
 from redframe.demo.outside_movements import SECOND_COLONY, outside_movements
 from redframe.demo.scenario import CORRANE, made_id
 from redframe.demo.sick_brood import SUSPECT_COLONY
@@ -37,7 +38,7 @@ ANSWERED = datetime(2031, 8, 2, 6, tzinfo=UTC)
 
 
 async def suspect_cases(owner_url: str, mentor: Identity) -> None:
-    """Record the cases, and what came and went before them."""
+    """Record the cases, what came and went before them, and how other brood disease was handled."""
     person = made_id("person", "inspector@corrane.example")
     membership = made_id("membership", "inspector@corrane.example", CORRANE.key)
     inspector = Identity(person, membership, mentor.association_id, "inspector", None, mentor.timezone)
@@ -48,6 +49,7 @@ async def suspect_cases(owner_url: str, mentor: Identity) -> None:
         await _waiting(people)
         await _second(people)
         await outside_movements(people)
+        await handled_brood(people)
 
 
 async def _laid_to_rest(people: People) -> None:

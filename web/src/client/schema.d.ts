@@ -1354,6 +1354,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/handlings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Handlings
+         * @description What was tried in a colony and what became of it, newest first.
+         */
+        get: operations["list_handlings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/harvests": {
         parameters: {
             query?: never;
@@ -2333,6 +2353,66 @@ export interface paths {
          */
         put: operations["say_fits"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handling-outcomes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Handlings
+         * @description What became of the ways that were chosen, by condition, with intervals.
+         */
+        get: operations["compare_handlings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handlings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Handling
+         * @description Choose a way; what the visit found is how it begins.
+         */
+        post: operations["choose_handling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handlings/{handling_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Handling
+         * @description End a handling with the outcome of its last look.
+         */
+        post: operations["end_handling"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3368,6 +3448,26 @@ export interface paths {
          * @description Keep what was seen in one slot or several, all or none.
          */
         put: operations["save_frames"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{visit_id}/handling/{condition}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Handling Options
+         * @description The ways to handle a condition that a visit found, side by side, each with how it stands for this colony.
+         */
+        get: operations["list_handling_options"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -6212,6 +6312,34 @@ export interface components {
             to_slot: number | null;
         };
         /**
+         * CombPatient
+         * @description A comb that is followed: where it hangs, its sick cells as it began and when it was last looked at, the share of
+         *     them that is cleared (None: not looked at since).
+         */
+        CombPatient: {
+            /** Away */
+            away: string | null;
+            /** Cells Before */
+            cells_before: number;
+            /** Cells Now */
+            cells_now: number | null;
+            /** Cleared */
+            cleared: number | null;
+            /** Colony Id */
+            colony_id: string | null;
+            /**
+             * Frame Id
+             * Format: uuid
+             */
+            frame_id: string;
+            /** Label */
+            label: string | null;
+            /** Looked On */
+            looked_on: string | null;
+            /** Slot */
+            slot: number | null;
+        };
+        /**
          * CombRow
          * @description A comb and where it is: in a colony's hive, or away (in store, in the freezer, gone).
          */
@@ -6237,6 +6365,26 @@ export interface components {
             label: string | null;
             /** Slot */
             slot: number | null;
+        };
+        /**
+         * CombSick
+         * @description A comb with a sign of the condition: where it hung, its cells.
+         */
+        CombSick: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /** Cells */
+            cells: number;
+            /**
+             * Frame Id
+             * Format: uuid
+             */
+            frame_id: string;
+            /** Slot */
+            slot: number;
         };
         /**
          * CombSide
@@ -6314,6 +6462,34 @@ export interface components {
             today: string;
         };
         /**
+         * Compared
+         * @description What became of an option in a region: how many chose it, of how many an outcome is known, how many of each, the
+         *     share that is gone or less with its 90 % interval, the days until it was gone (median).
+         */
+        Compared: {
+            /** Better */
+            better: number | null;
+            /** Chosen */
+            chosen: number;
+            /** Days To Gone */
+            days_to_gone: number | null;
+            /** High */
+            high: number | null;
+            /** Known */
+            known: number;
+            /** Low */
+            low: number | null;
+            /**
+             * Option
+             * @enum {string}
+             */
+            option: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
+            /** Outcomes */
+            outcomes: {
+                [key: string]: number;
+            };
+        };
+        /**
          * Comparison
          * @description Two counts of a colony, the earlier first: how it grew between them, or why that cannot be said.
          */
@@ -6331,6 +6507,21 @@ export interface components {
             second: string;
             /** Why Not */
             why_not: ("same_day" | "scale" | "no_rate" | "treated" | "divided") | null;
+        };
+        /**
+         * ConditionCompared
+         * @description The options that were chosen for a condition.
+         */
+        ConditionCompared: {
+            /**
+             * Condition
+             * @enum {string}
+             */
+            condition: "chalkbrood" | "sacbrood" | "laying_workers" | "efb" | "afb";
+            /** Name */
+            name: string;
+            /** Options */
+            options: components["schemas"]["OptionCompared"][];
         };
         /**
          * Contact
@@ -7829,6 +8020,19 @@ export interface components {
             warnings: components["schemas"]["Reason"][];
         };
         /**
+         * EndHandling
+         * @description Why a handling ends; `by_mistake`: it was never so and counts nowhere.
+         */
+        EndHandling: {
+            /**
+             * By Mistake
+             * @default false
+             */
+            by_mistake: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
          * Estimate
          * @description A figure with its range; `low` is never below zero.
          */
@@ -8852,6 +9056,181 @@ export interface components {
              * @enum {string}
              */
             step: "season" | "scoop" | "people" | "apiary" | "colonies";
+        };
+        /**
+         * Handling
+         * @description A handling on record; `outcome` is that of its end, by the look of `looked_on`.
+         */
+        Handling: {
+            /** By Name */
+            by_name: string;
+            /** Cells */
+            cells: number;
+            /**
+             * Chosen On
+             * Format: date
+             */
+            chosen_on: string;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Combs */
+            combs: string[];
+            /** Combs With Sign */
+            combs_with_sign: number;
+            /**
+             * Condition
+             * @enum {string}
+             */
+            condition: "chalkbrood" | "sacbrood" | "laying_workers" | "efb" | "afb";
+            /** Ended On */
+            ended_on: string | null;
+            /** Ended Why */
+            ended_why: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Looked On */
+            looked_on: string | null;
+            /**
+             * Option
+             * @enum {string}
+             */
+            option: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
+            /** Outcome */
+            outcome: ("gone" | "less" | "same" | "more") | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Recheck From
+             * Format: date
+             */
+            recheck_from: string;
+            /**
+             * Recheck To
+             * Format: date
+             */
+            recheck_to: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "ended" | "withdrawn";
+            /** Version */
+            version: number;
+            /**
+             * Visit Id
+             * Format: uuid
+             */
+            visit_id: string;
+        };
+        /**
+         * HandlingChoice
+         * @description The options of a condition side by side, the combs concerned, and what was chosen for the colony before.
+         */
+        HandlingChoice: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /** Combs */
+            combs: components["schemas"]["CombSick"][];
+            /**
+             * Condition
+             * @enum {string}
+             */
+            condition: "chalkbrood" | "sacbrood" | "laying_workers" | "efb" | "afb";
+            /** Handlings */
+            handlings: components["schemas"]["HandlingView"][];
+            /** Name */
+            name: string;
+            /** Options */
+            options: components["schemas"]["OptionShown"][];
+            /**
+             * Visit Id
+             * Format: uuid
+             */
+            visit_id: string;
+        };
+        /**
+         * HandlingInput
+         * @description A way of handling a condition, chosen at a closed visit, why, and the combs that are followed.
+         */
+        HandlingInput: {
+            /**
+             * Combs
+             * @default []
+             */
+            combs: string[];
+            /**
+             * Condition
+             * @enum {string}
+             */
+            condition: "chalkbrood" | "sacbrood" | "laying_workers" | "efb" | "afb";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Option
+             * @enum {string}
+             */
+            option: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
+            /** Reason */
+            reason: string;
+            /**
+             * Visit Id
+             * Format: uuid
+             */
+            visit_id: string;
+        };
+        /**
+         * HandlingOption
+         * @description A way to handle a condition in the words of its school. `combs`: chosen combs are followed wherever they hang;
+         *     `by_order`: only the authority decides on it.
+         */
+        HandlingOption: {
+            /**
+             * By Order
+             * @default false
+             */
+            by_order: boolean;
+            /** Combs */
+            combs: boolean;
+            /** Name */
+            name: string;
+            /** Speaks Against */
+            speaks_against: string[];
+            /** Speaks For */
+            speaks_for: string[];
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * HandlingView
+         * @description A handling with its words, the looks since, the combs that it follows, its outcome (that of its end, else by the
+         *     last look), and whether it is to be looked at again by now.
+         */
+        HandlingView: {
+            /** Combs */
+            combs: components["schemas"]["CombPatient"][];
+            handling: components["schemas"]["Handling"];
+            /** Is Due */
+            is_due: boolean;
+            /** Looks */
+            looks: components["schemas"]["LookSaid"][];
+            /** Name */
+            name: string;
+            /** Option Name */
+            option_name: string;
+            /** Outcome */
+            outcome: ("gone" | "less" | "same" | "more") | null;
         };
         /**
          * HangingFrame
@@ -10277,6 +10656,32 @@ export interface components {
             targeted: boolean;
         };
         /**
+         * LookSaid
+         * @description A later look and what it says against the beginning (None: nothing seen, but on a part of the combs only).
+         */
+        LookSaid: {
+            /** Cells */
+            cells: number;
+            /** Looked At */
+            looked_at: number;
+            /** Of */
+            of: number | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Outcome */
+            outcome: ("gone" | "less" | "same" | "more") | null;
+            /**
+             * Visit Id
+             * Format: uuid
+             */
+            visit_id: string;
+            /** With Sign */
+            with_sign: number;
+        };
+        /**
          * Looked
          * @description How many combs were looked at, of how many that hang there.
          */
@@ -11049,6 +11454,15 @@ export interface components {
             role: "administrator" | "inspector" | "mentor" | "keeper" | "read_only";
         };
         /**
+         * OptionCompared
+         * @description An option by name with what became of it.
+         */
+        OptionCompared: {
+            compared: components["schemas"]["Compared"];
+            /** Name */
+            name: string;
+        };
+        /**
          * OptionDay
          * @description An option placed on a day in all colonies of a choice: the best verdict that any of them gets, how many may have
          *     it, of how many something must be asked first, whether it takes effect before the winter bees (None where there is
@@ -11128,6 +11542,37 @@ export interface components {
             tells: boolean;
             /** Worked */
             worked: number;
+        };
+        /**
+         * OptionShown
+         * @description An option with how it stands for this colony.
+         */
+        OptionShown: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
+            option: components["schemas"]["HandlingOption"];
+            standing: components["schemas"]["OptionStanding"];
+        };
+        /**
+         * OptionStanding
+         * @description How an option stands, and the reasons in words.
+         */
+        OptionStanding: {
+            /**
+             * Option
+             * @enum {string}
+             */
+            option: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
+            /** Reasons */
+            reasons: string[];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "fits" | "possible" | "unlikely" | "barred";
         };
         /**
          * OptionStock
@@ -18047,6 +18492,37 @@ export interface operations {
             };
         };
     };
+    list_handlings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandlingView"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_harvests: {
         parameters: {
             query?: never;
@@ -19822,6 +20298,102 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Guide"];
                 };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_handlings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConditionCompared"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_handling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandlingInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_handling: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version that was read, as "3" */
+                "if-match"?: string | null;
+            };
+            path: {
+                handling_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndHandling"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document */
             "4XX": {
@@ -21734,6 +22306,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_handling_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+                condition: "chalkbrood" | "sacbrood" | "laying_workers" | "efb" | "afb";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandlingChoice"];
                 };
             };
             /** @description A problem document */

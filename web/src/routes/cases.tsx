@@ -1,4 +1,4 @@
-/** The addresses of suspect cases, and of where colonies, combs and queens have been. */
+/** The addresses of suspect cases, of handling, and of where colonies, combs and queens have been. */
 import { createRoute } from "@tanstack/react-router";
 import { screen } from "@/ui/screen";
 import { inside } from "./base";
@@ -32,6 +32,12 @@ export const colonyWhere = createRoute({
   getParentRoute: () => inside,
   path: "/colonies/$id/where",
   component: screen(() => import("@/features/movements/colony-where"), "ColonyWhere"),
+});
+
+export const handlingOutcomes = createRoute({
+  getParentRoute: () => inside,
+  path: "/handling",
+  component: screen(() => import("@/features/handling/outcomes"), "HandlingOutcomes"),
 });
 
 export const combWhere = createRoute({

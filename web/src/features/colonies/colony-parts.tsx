@@ -10,6 +10,7 @@ import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { rate } from "@/ui/units";
 import { COURSE_STATE, METHOD, SAID_OUTCOME, SCALE } from "@/wording/words";
+import { ColonyHandlings } from "@/features/handling/colony-handlings";
 import { HiveSection, LineageSection, QueenSection } from "./about-colony";
 import type { ColonyForm } from "./colony-forms";
 import { COLONY_PARTS, type ColonyPart } from "./colony-part";
@@ -65,6 +66,7 @@ export function ColonyParts({ view, onAmend, changes }: Props) {
             <QueenSection view={view} open={changes} />
             <HiveSection view={view} open={changes} />
             <LineageSection view={view} open={changes} />
+            <ColonyHandlings colonyId={view.colony.id} today={view.today} />
           </div>
         )}
         {part === "all" && <Records view={view} onAmend={onAmend} />}

@@ -5,10 +5,16 @@ import { Button } from "@/ui/button";
 import { percent } from "@/ui/figures";
 import { capital } from "@/wording/words";
 
-type Props = { fit: Schemas["Fit"]; leads: boolean; onStrike: (sign: string) => void };
+type Props = {
+  fit: Schemas["Fit"];
+  leads: boolean;
+  onStrike: (sign: string) => void;
+  /** Where schools differ: shows the ways to handle it. */
+  onWays?: (() => void) | undefined;
+};
 
 /** `leads`: it stands first, and what is done now is said without opening it. */
-export function DiseaseFit({ fit, leads, onStrike }: Props) {
+export function DiseaseFit({ fit, leads, onStrike, onWays }: Props) {
   const pinned = fit.pinned_by.length > 0;
   return (
     <li className="border-b border-line">
@@ -47,6 +53,7 @@ export function DiseaseFit({ fit, leads, onStrike }: Props) {
             <dd>{fit.never.join(", ")}.</dd>
           </dl>
           {fit.terms.length > 0 && <Terms fit={fit} onStrike={onStrike} />}
+          {!leads && onWays && <Button onClick={onWays}>Ways to handle it</Button>}
         </div>
       </details>
       {leads && (
@@ -54,12 +61,17 @@ export function DiseaseFit({ fit, leads, onStrike }: Props) {
           <strong>Now:</strong> {fit.now.join(". ")}.
         </p>
       )}
+      {leads && onWays && (
+        <div className="pb-3">
+          <Button onClick={onWays}>Ways to handle it</Button>
+        </div>
+      )}
     </li>
   );
 }
 
 /** Bars to the right speak for it, to the left against it; each can be left out to see what hangs on it. */
-function Terms({ fit, onStrike }: Omit<Props, "leads">) {
+function Terms({ fit, onStrike }: Pick<Props, "fit" | "onStrike">) {
   const longest = Math.max(...fit.terms.map((one) => Math.abs(one.log_odds)), 1);
   return (
     <table className="w-full">

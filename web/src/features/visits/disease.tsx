@@ -4,6 +4,8 @@ import { useState } from "react";
 import { diseaseQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { StandstillBanner } from "@/features/cases/standstill-banner";
+import { HandlingDialog } from "@/features/handling/handling-dialog";
+import { isHandled } from "@/features/handling/words";
 import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
@@ -40,6 +42,7 @@ function CaseOf({ view }: { view: View }) {
 
 function WhatFits({ view, whole }: { view: View; whole: Reading }) {
   const [without, setWithout] = useState<string[]>([]);
+  const [ways, setWays] = useState<Fit | null>(null);
   const asked = useQuery({ ...diseaseQuery(view.visit.id, without, whole), enabled: without.length > 0 });
   const struck = without.length > 0 && asked.isSuccess;
   const reading = struck ? asked.data : whole;
@@ -63,18 +66,30 @@ function WhatFits({ view, whole }: { view: View; whole: Reading }) {
         <ReadingOf
           reading={reading}
           today={view.today}
+          onWays={setWays}
           onStrike={(sign) => setWithout((old) => [...old.filter((one) => one !== sign), sign])}
         />
       ) : (
         <p className="mt-2 text-ink-2">Without these nothing speaks of disease.</p>
       )}
+      {ways && isHandled(ways.id) && (
+        <HandlingDialog
+          visitId={view.visit.id}
+          isClosed={view.visit.state === "closed"}
+          condition={ways.id}
+          name={ways.name}
+          today={view.today}
+          onClose={() => setWays(null)}
+        />
+      )}
     </section>
   );
 }
 
-type ReadingProps = { reading: Reading; today: string; onStrike: (sign: string) => void };
+type Fit = Reading["fits"][number];
+type ReadingProps = { reading: Reading; today: string; onStrike: (sign: string) => void; onWays: (fit: Fit) => void };
 
-function ReadingOf({ reading, today, onStrike }: ReadingProps) {
+function ReadingOf({ reading, today, onStrike, onWays }: ReadingProps) {
   const [first, second] = reading.fits;
   return (
     <div className="mt-3 space-y-4">
@@ -87,7 +102,13 @@ function ReadingOf({ reading, today, onStrike }: ReadingProps) {
       )}
       <ul aria-label="Conditions">
         {reading.fits.map((fit) => (
-          <DiseaseFit key={fit.id} fit={fit} leads={fit === first} onStrike={onStrike} />
+          <DiseaseFit
+            key={fit.id}
+            fit={fit}
+            leads={fit === first}
+            onStrike={onStrike}
+            onWays={isHandled(fit.id) ? () => onWays(fit) : undefined}
+          />
         ))}
       </ul>
       <p className="text-sm text-ink-2">

@@ -1,0 +1,1 @@
+"""Endpoints of the handling of brood disease."""

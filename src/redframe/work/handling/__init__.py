@@ -1,0 +1,1 @@
+"""Handling chosen for a colony, followed, ended, compared."""
