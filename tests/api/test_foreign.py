@@ -42,6 +42,7 @@ OWNED = {
     "hive_act": "SELECT id FROM hive_act WHERE colony_id = %(colony)s",
     "case": "SELECT id FROM disease_case WHERE association_id = %(association)s",
     "step": "SELECT id FROM case_step WHERE association_id = %(association)s",
+    "handling": "SELECT id FROM handling WHERE colony_id = %(colony)s",
     "movement": "SELECT id FROM movement WHERE colony_id = %(colony)s",
     "sample": "SELECT id FROM case_sample WHERE association_id = %(association)s",
     "lot": "SELECT id FROM product_lot WHERE product = 'Pack of the keeper'",
@@ -57,7 +58,7 @@ SHARED = {"week", "membership"}
 CALLED = {
     "into": "colony", "hatch_with": "colony", "split_from": "colony", "from_colony": "colony", "to_colony": "colony", "other_colony": "colony",
     "first": "count", "second": "count", "compare_with": "visit", "from_box": "box", "to_box": "box",
-    "treat": "colony", "watch_too": "colony", "corrects": "step", "keepers": "keeper",
+    "treat": "colony", "watch_too": "colony", "corrects": "step", "keepers": "keeper", "combs": "frame",
 }  # fmt: skip
 """Kinds of records that go by another name."""
 GIVEN: dict[str, Any] = {
@@ -182,6 +183,12 @@ class Foreign(unittest.TestCase):
             owner.execute(
                 "INSERT INTO harvest (id, association_id, colony_id, harvested_on, honey_for) "
                 "SELECT gen_random_uuid(), association_id, id, '2031-07-20', 'bees' FROM colony WHERE id = %s",
+                [cls.colony],
+            )
+            owner.execute(
+                "INSERT INTO handling (id, association_id, colony_id, visit_id, condition, option, reason, chosen_on, recheck_from, "
+                "recheck_to, cells, combs_with_sign) SELECT gen_random_uuid(), association_id, colony_id, id, 'chalkbrood', "
+                "'wait_for_flow', 'light', '2031-07-01', '2031-07-15', '2031-07-22', 20, 2 FROM visit WHERE colony_id = %s LIMIT 1",
                 [cls.colony],
             )
             owner.execute(

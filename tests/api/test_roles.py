@@ -98,6 +98,8 @@ class RolesCrossed(unittest.TestCase):
         was |= {"doses_on": ["2029-12-20"], "colonies": [{"id": cls.earlier, "colony_id": str(kettle)}]}
         cls.clients["mentor"].post("/api/v1/courses/earlier", json=was).raise_for_status()
         at_work(url, lambda unit: keep_traces(unit, UUID(str(cls.case))), identity("inspector"))
+        handled = made_id("corrane", "Plover Hay", "P2")
+        cls.handling = owner_rows(url, "SELECT id FROM handling WHERE colony_id = %s", handled)[0][0]
         cls.movement = str(uuid4())
         moved = {"id": cls.movement, "colony_id": str(kettle), "way": "came", "kind": "wax", "is_seen": True}
         moved |= {"earliest": "2031-07-01", "latest": "2031-07-01"}
@@ -239,6 +241,7 @@ class RolesCrossed(unittest.TestCase):
             ("put", "/colonies/{colony_id}/place", f"/colonies/{self.kettle}/place", {"apiary_id": str(apiary), "hive": "own", "label": "K99", "on": "2031-08-01", "boxes": [box]}, STAFF),
             ("put", "/colonies/{colony_id}/hive", f"/colonies/{self.kettle}/hive", {"boxes": [box], "on": "2031-08-01"}, STAFF),
             ("get", "/signs", "/signs", None, EVERYONE),
+            ("get", "/sign-cards", "/sign-cards", None, EVERYONE),
             ("get", "/apiaries/{apiary_id}/unseen", f"/apiaries/{apiary}/unseen", None, STAFF | {"read_only"}),
             ("get", "/examinations", "/examinations", None, EVERYONE),
             ("get", "/case-words", "/case-words", None, EVERYONE),
@@ -257,6 +260,11 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/movements/{movement_id}/withdraw", f"/movements/{self.movement}/withdraw", {"why": "another hive"}, STAFF),
             ("get", "/colonies/{colony_id}/where", f"/colonies/{self.kettle}/where", None, STAFF | {"read_only"}),
             ("get", "/frames/{frame_id}/where", f"/frames/{self.comb}/where", None, STAFF | {"read_only"}),
+            ("get", "/visits/{visit_id}/handling/{condition}", f"/visits/{self.visit}/handling/chalkbrood", None, STAFF | {"read_only"}),
+            ("post", "/handlings", "/handlings", {"id": str(uuid4()), "visit_id": self.visit, "condition": "chalkbrood", "option": "wait_for_flow", "reason": "light case"}, STAFF),
+            ("get", "/colonies/{colony_id}/handlings", f"/colonies/{self.kettle}/handlings", None, STAFF | {"read_only"}),
+            ("post", "/handlings/{handling_id}/end", f"/handlings/{self.handling}/end", {"why": "it is gone"}, STAFF),
+            ("get", "/handling-outcomes", "/handling-outcomes", None, EVERYONE),
             ("get", "/queens/{queen_id}/where", f"/queens/{self.queen}/where", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/keeper-sheet.pdf", f"/cases/{self.case}/keeper-sheet.pdf", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/notice.pdf", f"/cases/{self.case}/notice.pdf", None, STAFF | {"read_only"}),

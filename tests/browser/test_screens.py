@@ -44,6 +44,11 @@ class Screens(BrowserTest):
             made_id("corrane", "Lower Fenn", "L1"),
         )[0][0]
         suspect = owner_rows(self.server.owner_url, "SELECT id FROM disease_case WHERE state <> 'closed'")[0][0]
+        of_hive = (
+            "SELECT f.id FROM frame f JOIN hive_box b ON b.id = f.box_id JOIN colony c USING (hive_id) WHERE c.id = %s"
+        )
+        comb = owner_rows(self.server.owner_url, of_hive, k3)[0][0]
+        queen = owner_rows(self.server.owner_url, "SELECT id FROM queen WHERE colony_id = %s", k3)[0][0]
         colonies = quote(f'["{k8}"]')
         return {
             "today": "/",
@@ -88,6 +93,10 @@ class Screens(BrowserTest):
             "cases": "/cases",
             "closed cases": "/cases?closed=true",
             "case": f"/cases/{suspect}",
+            "where a colony has been": f"/colonies/{made_id('corrane', 'Saltby Rise', 'R2')}/where",
+            "where a queen has been": f"/queens/{queen}",
+            "where a comb has been": f"/combs/{comb}",
+            "what handling did": "/handling",
             "not found": "/nowhere",
             "no such colony": f"/colonies/{course}",
         }  # fmt: skip

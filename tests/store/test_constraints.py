@@ -66,6 +66,21 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         (f"reference = {LONG_NAME}", "standstill_reference_check"),
         ("until = since - 1", "standstill_check"),
     ),
+    "handling": (
+        ("condition = 'Chalk'", "handling_condition_check"),
+        ("option = 'Wait!'", "handling_option_check"),
+        ("reason = 'x'", "handling_reason_check"),
+        ("recheck_from = chosen_on - 1", "handling_check"),
+        ("recheck_to = recheck_from - 1", "handling_check1"),
+        ("cells = -1", "handling_cells_check"),
+        ("combs_with_sign = 401", "handling_combs_with_sign_check"),
+        ("combs = array_fill(gen_random_uuid(), ARRAY[41])", "handling_combs_check"),
+        ("state = 'lost', ended_on = chosen_on", "handling_state_check"),
+        ("state = 'ended', ended_on = chosen_on - 1", "handling_check2"),
+        ("outcome = 'well'", "handling_outcome_check"),
+        (f"ended_why = {LONG_REASON}", "handling_ended_why_check"),
+        ("state = 'ended', ended_on = NULL", "handling_ended_check"),
+    ),
     "movement": (
         ("way = 'stayed', elsewhere = 'x'", "movement_way_check"),
         ("kind = 'A swarm'", "movement_kind_check"),
@@ -452,6 +467,9 @@ SEEDS = {
     "SELECT gen_random_uuid()::text::bytea, 'token', id, now() + interval '1 day' FROM membership LIMIT 1",
     "photo": "INSERT INTO photo (id, association_id, colony_id, visit_id, sign, caption, width, height, picture, thumbnail, by_person) "
     "SELECT gen_random_uuid(), association_id, colony_id, id, '', '', 10, 10, '\\x00', '\\x00', gen_random_uuid() FROM visit LIMIT 1",
+    "handling": "INSERT INTO handling (id, association_id, colony_id, visit_id, condition, option, reason, chosen_on, recheck_from, "
+    "recheck_to, cells, combs_with_sign) SELECT gen_random_uuid(), association_id, colony_id, id, 'chalkbrood', 'wait_for_flow', "
+    "'light', '2031-07-01', '2031-07-15', '2031-07-22', 20, 2 FROM visit LIMIT 1",
     "movement": "INSERT INTO movement (id, association_id, colony_id, way, kind, earliest, latest, node, is_seen) "
     "SELECT gen_random_uuid(), association_id, id, 'came', 'swarm', '2031-07-01', '2031-07-01', 'unknown', true FROM colony LIMIT 1",
     "trace_list": "INSERT INTO trace_list (id, association_id, case_id, number, made_on, content) "

@@ -60,6 +60,7 @@ def parser() -> argparse.ArgumentParser:
     test.add_argument("only", nargs="*", help="parts of test names, to run only these")
     command("bench", "measure speed and memory; prints a table", data=False)
     command("client", "generate the front end's client from the API", data=False)
+    command("cards", "draw the cards of signs that ship with the front end", data=False)
     command("schema", "write the list of what a database of this release holds", data=False)
     command("scenario", "live through the demo's scenario and write what ships", data=False)
     return top
@@ -87,6 +88,10 @@ def _run(given: argparse.Namespace) -> None:
         from redframe.launch.client import write_client
 
         write_client()
+    elif given.command == "cards":
+        from redframe.launch.cards import write_cards
+
+        write_cards()
     elif given.command == "schema":
         from redframe.launch.scenario import write_catalogue
 

@@ -387,6 +387,12 @@ export const signsQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/v1/signs")),
 });
 
+export const signCardsQuery = queryOptions({
+  queryKey: ["signs", "cards"],
+  staleTime: Infinity,
+  queryFn: () => ask(api.GET("/api/v1/sign-cards")),
+});
+
 export const examinationQuery = queryOptions({
   queryKey: ["signs", "examination"],
   staleTime: Infinity,

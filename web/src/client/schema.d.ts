@@ -3231,6 +3231,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sign-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sign Cards
+         * @description Pieces of comb to compare with what is in hand, and what tells those apart that look alike.
+         */
+        get: operations["list_sign_cards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/signs": {
         parameters: {
             query?: never;
@@ -5237,6 +5257,45 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * Card
+         * @description A piece of comb: cells `ground` all over, `marks` among them as they lie; in words what is to be seen;
+         *     `close`: the middle alone, drawn larger.
+         */
+        Card: {
+            /**
+             * Close
+             * @default false
+             */
+            close: boolean;
+            /** Ground */
+            ground: string[];
+            /**
+             * Lie
+             * @enum {string}
+             */
+            lie: "scattered" | "line" | "patch" | "all" | "rim" | "alone";
+            /** Marks */
+            marks: string[];
+            /** Name */
+            name: string;
+            /** Shows */
+            shows: string;
+        };
+        /**
+         * Cards
+         * @description All cards, and for each sign its own card and its look-alikes.
+         */
+        Cards: {
+            /** Cards */
+            cards: {
+                [key: string]: components["schemas"]["Card"];
+            };
+            /** Look Alikes */
+            look_alikes: {
+                [key: string]: components["schemas"]["LookAlike"][];
+            };
         };
         /**
          * Carried
@@ -8480,7 +8539,8 @@ export interface components {
         /**
          * Fit
          * @description A condition that the signs may fit, with the chance that it is there (chances do not add up to 1), the rules that
-         *     put it first, its marks and what is done, and each finding for or against it.
+         *     put it first, its marks and what is done, each finding for or against it, and whether it is likely and
+         *     schools differ in how it is handled.
          */
         Fit: {
             /** Chance */
@@ -8499,6 +8559,8 @@ export interface components {
             pinned_by: string[];
             /** Proves */
             proves: string;
+            /** Schools Differ */
+            schools_differ: boolean;
             /** Tells */
             tells: string;
             /** Terms */
@@ -10575,6 +10637,16 @@ export interface components {
             label: string;
             /** Now */
             now: ("high" | "medium" | "low") | null;
+        };
+        /**
+         * LookAlike
+         * @description A card that a sign is taken for, and what tells the two apart.
+         */
+        LookAlike: {
+            /** Card */
+            card: string;
+            /** Tells */
+            tells: string;
         };
         /** LookAmendment */
         LookAmendment: {
@@ -21927,6 +21999,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_sign_cards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cards"];
+                };
             };
             /** @description A problem document */
             "4XX": {

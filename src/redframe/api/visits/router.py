@@ -24,6 +24,7 @@ from redframe.api.visits.schemas import (
     PhotoCaption,
     SignId,
 )
+from redframe.core.combs.cards import Cards, cards
 from redframe.core.disease.findings import COUNTED, NOT_ENTERED
 from redframe.core.disease.signs import Sign, signs
 from redframe.core.visits.disease_reading import DiseaseReading
@@ -41,6 +42,12 @@ router = topic("visits")
 async def list_signs(who: Who) -> list[Sign]:
     """The signs that can be recorded: those of a comb (`on_frame`), of the bees and of the hive."""
     return [sign for sign in signs().values() if sign.id not in (NOT_ENTERED, COUNTED)]
+
+
+@router.get("/sign-cards")
+async def list_sign_cards(who: Who) -> Cards:
+    """Pieces of comb to compare with what is in hand, and what tells those apart that look alike."""
+    return cards()
 
 
 @router.post("/colonies/{colony_id}/visits", status_code=201)

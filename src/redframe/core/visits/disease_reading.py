@@ -19,6 +19,7 @@ from redframe.core.disease.safety import DEAD_BROOD, SUSPICIONS, Flag
 from redframe.core.disease.safety_words import safety_words
 from redframe.core.disease.settings import Effort, brood_settings
 from redframe.core.disease.signs import signs
+from redframe.core.handling.options import handled_conditions
 from redframe.core.visits.estimates import SeenFrame
 from redframe.core.visits.examination import Examination
 
@@ -57,7 +58,8 @@ class FitTerm:
 @dataclass(frozen=True, slots=True)
 class Fit:
     """A condition that the signs may fit, with the chance that it is there (chances do not add up to 1), the rules that
-    put it first, its marks and what is done, and each finding for or against it."""
+    put it first, its marks and what is done, each finding for or against it, and whether it is likely and
+    schools differ in how it is handled."""
 
     id: str
     name: str
@@ -69,6 +71,7 @@ class Fit:
     now: Sequence[str]
     never: Sequence[str]
     terms: Sequence[FitTerm]
+    schools_differ: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -236,6 +239,7 @@ def _fit(one: Ranked, found: BroodAssessment, findings: Findings) -> Fit:
     return Fit(
         one.id, words.name, one.probability, one.pinned_by, words.tells, words.like, words.proves, words.now,
         words.never, terms[:TERMS_SHOWN],
+        one.id in handled_conditions() and (one.probability >= READ_FROM or bool(one.pinned_by)),
     )  # fmt: skip
 
 

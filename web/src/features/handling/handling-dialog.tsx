@@ -63,6 +63,11 @@ function Shown({
           How it is judged
         </TextLink>
       </p>
+      <ul aria-label="Ways" className="grid gap-3 desk:grid-cols-[repeat(auto-fit,minmax(15rem,1fr))]">
+        {choice.options.map((one) => (
+          <OptionCard key={one.id} shown={one} />
+        ))}
+      </ul>
       {choice.handlings.length > 0 && (
         <ul aria-label="Tried before" className="border-t border-line">
           {choice.handlings.map((one) => (
@@ -70,11 +75,6 @@ function Shown({
           ))}
         </ul>
       )}
-      <ul aria-label="Ways" className="grid gap-3 desk:grid-cols-[repeat(auto-fit,minmax(15rem,1fr))]">
-        {choice.options.map((one) => (
-          <OptionCard key={one.id} shown={one} />
-        ))}
-      </ul>
       {mayRecord && open && <p className="font-semibold">{open.option_name} is being tried: end it before another.</p>}
       {mayRecord && !open && !isClosed && <p>Close the visit to choose one: what it found is how this begins.</p>}
       {mayRecord && !open && isClosed && free.length > 0 && (

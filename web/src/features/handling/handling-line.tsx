@@ -92,7 +92,7 @@ function Patient({ comb, today }: { comb: View["combs"][number]; today: string }
       {comb.cells_now === null || comb.looked_on === null
         ? ", not looked at since"
         : `; ${shortDay(comb.looked_on, today)} ${cellsSaid(comb.cells_now)}` +
-          (comb.cleared === null ? "" : `, ${percent(comb.cleared)} cleared`)}
+          (comb.cleared === null ? "" : comb.cleared === 1 ? ", all cleared" : `, ${percent(comb.cleared)} cleared`)}
     </li>
   );
 }

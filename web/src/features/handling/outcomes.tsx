@@ -93,7 +93,8 @@ function Interval({ one }: { one: Schemas["Compared"] }) {
         <span className="absolute top-0 h-4 w-0.5 bg-ink" style={{ left: `calc(${at}% - 1px)` }} />
       </span>
       <span className="whitespace-nowrap">
-        {percent(one.better)} ({percent(one.low)} to {percent(one.high)})
+        {(one.outcomes.gone ?? 0) + (one.outcomes.less ?? 0)} of {one.known} ({percent(one.low)} to{" "}
+        {one.high === 1 ? "100 %" : percent(one.high)})
       </span>
     </span>
   );

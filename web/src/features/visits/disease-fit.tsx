@@ -53,7 +53,6 @@ export function DiseaseFit({ fit, leads, onStrike, onWays }: Props) {
             <dd>{fit.never.join(", ")}.</dd>
           </dl>
           {fit.terms.length > 0 && <Terms fit={fit} onStrike={onStrike} />}
-          {!leads && onWays && <Button onClick={onWays}>Ways to handle it</Button>}
         </div>
       </details>
       {leads && (
@@ -61,7 +60,7 @@ export function DiseaseFit({ fit, leads, onStrike, onWays }: Props) {
           <strong>Now:</strong> {fit.now.join(". ")}.
         </p>
       )}
-      {leads && onWays && (
+      {onWays && (
         <div className="pb-3">
           <Button onClick={onWays}>Ways to handle it</Button>
         </div>

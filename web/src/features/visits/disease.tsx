@@ -107,7 +107,7 @@ function ReadingOf({ reading, today, onStrike, onWays }: ReadingProps) {
             fit={fit}
             leads={fit === first}
             onStrike={onStrike}
-            onWays={isHandled(fit.id) ? () => onWays(fit) : undefined}
+            onWays={fit.schools_differ ? () => onWays(fit) : undefined}
           />
         ))}
       </ul>

@@ -4,6 +4,7 @@ import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
+import { LookAlikes, SignFace } from "./look-alikes";
 
 type Sign = Schemas["Sign"];
 type Props = {
@@ -102,6 +103,7 @@ function HowMuch({ chosen, ofComb, onBack, onAdd }: HowMuchProps) {
           Report a suspicion to the competent authority as local law asks.
         </p>
       )}
+      <LookAlikes sign={chosen.id} />
       <Button variant="quiet" onClick={onBack}>
         Another sign
       </Button>
@@ -130,7 +132,7 @@ function WhichSign({ signs, onChoose }: { signs: Sign[]; onChoose: (sign: Sign) 
               <div className="grid grid-cols-2 gap-1 desk:grid-cols-3">
                 {here.map((one) => (
                   <Button key={one.id} className="justify-start text-left leading-tight" onClick={() => onChoose(one)}>
-                    {one.name}
+                    <SignFace sign={one.id} name={one.name} />
                   </Button>
                 ))}
               </div>

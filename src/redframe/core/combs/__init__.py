@@ -1,0 +1,1 @@
+"""Cells and combs as they look, drawn in millimetres from ellipses, polygons and lines."""
