@@ -9,34 +9,42 @@ export function StandstillBanner({ apiaryId, colonyId }: { apiaryId: string; col
   const cases = useQuery(casesQuery({ apiary: apiaryId }));
   const words = useQuery(caseWordsQuery);
   if (!cases.data || cases.data.length === 0 || !words.data) return null;
+  const lines = cases.data.map((line) => ({ line, still: standsStill(line, colonyId) }));
   return (
-    <div className="mt-3 space-y-2">
-      {cases.data.map((line) => (
-        <CaseNotice key={line.case.id} line={line} words={words.data.words} colonyId={colonyId} />
-      ))}
+    <div className="mt-3">
+      <Notice tone={cases.data.some((line) => line.case.hold === "official") ? "act" : "watch"}>
+        {lines.some((one) => one.still) && <b>Nothing goes in or out.</b>}
+        {lines.map(({ line, still }) => (
+          <CaseNotice key={line.case.id} line={line} still={still} words={words.data.words} colonyId={colonyId} />
+        ))}
+      </Notice>
     </div>
   );
 }
 
-type NoticeProps = { line: Schemas["CaseLine"]; words: Schemas["CaseWords"]; colonyId: string | undefined };
+/** Whether a case keeps this colony still, or any of its apiary where no colony is meant. */
+function standsStill({ case: row }: Schemas["CaseLine"], colonyId: string | undefined): boolean {
+  const held = row.hold === "official" || row.hold === "voluntary";
+  return held && (row.hold_covers !== "colony" || colonyId === undefined || colonyId === row.colony_id);
+}
 
-function CaseNotice({ line, words, colonyId }: NoticeProps) {
+type NoticeProps = {
+  line: Schemas["CaseLine"];
+  still: boolean;
+  words: Schemas["CaseWords"];
+  colonyId: string | undefined;
+};
+
+function CaseNotice({ line, still, words, colonyId }: NoticeProps) {
   const row = line.case;
-  const still = row.hold === "official" || row.hold === "voluntary";
-  const here = row.hold_covers !== "colony" || colonyId === undefined || colonyId === row.colony_id;
-  const disease = words.diseases[row.disease];
-  const state = words.states[line.state]?.name;
   return (
-    <Notice tone={row.hold === "official" ? "act" : "watch"}>
-      <p>
-        <b>{still && here ? "Nothing goes in or out. " : ""}</b>
-        <TextLink to="/cases/$id" params={{ id: row.id }}>
-          Case {row.number}
-        </TextLink>
-        : {disease} {state}
-        {colonyId === row.colony_id ? " in this colony" : `, colony ${row.label}`}
-        {still && here && `; ${words.holds[row.hold]}`}
-      </p>
-    </Notice>
+    <p>
+      <TextLink to="/cases/$id" params={{ id: row.id }}>
+        Case {row.number}
+      </TextLink>
+      : {words.diseases[row.disease]} {words.states[line.state]?.name}
+      {colonyId === row.colony_id ? " in this colony" : `, colony ${row.label}`}
+      {still && `; ${words.holds[row.hold]}`}
+    </p>
   );
 }
