@@ -20,7 +20,9 @@ from redframe.core.disease.matrix import brood_matrix, read_matrix
 from redframe.core.disease.safety import SUSPICIONS
 from redframe.core.disease.settings import brood_settings
 from redframe.core.disease.signs import signs
+from redframe.core.disease.region import FACTOR, DiseaseRegion, adjustable
 from redframe.core.errors import InvalidInput
+from redframe.core.inputs import read
 
 MATRIX, SETTINGS = brood_matrix(), brood_settings()
 LATE_SUMMER = Context("late_summer")
@@ -396,6 +398,34 @@ class Drawn(unittest.TestCase):
         self.assertGreaterEqual(suspected["afb"], 38)
         self.assertGreaterEqual(led, 37)
         self.assertLessEqual(suspected["healthy"], 5)
+
+
+class Commonness(unittest.TestCase):
+    def test_a_factor_moves_the_odds_before_anything_was_seen(self) -> None:
+        """Twice as common is twice the chance before; what is not said stays as it was to the last digit."""
+        entered = read_findings([SignSeen("mummy_white", True, "few")])
+        usual = Weighing(brood_matrix(), brood_settings(), entered, LATE_SUMMER)
+        for word, factor in FACTOR.items():
+            region = DiseaseRegion(commonness={"chalkbrood": word})
+            here = replace(LATE_SUMMER, factors=region.factors())
+            other = Weighing(brood_matrix(), brood_settings(), entered, here)
+            for condition, prior in usual.priors.items():
+                wanted = factor * prior if condition == "chalkbrood" else prior
+                self.assertAlmostEqual(other.priors[condition], wanted, places=12)
+
+    def test_what_is_notifiable_is_not_said_here(self) -> None:
+        for condition in ("afb", "efb", "tropilaelaps", "small_hive_beetle", "nothing"):
+            with self.subTest(condition=condition), self.assertRaises(InvalidInput):
+                read(DiseaseRegion, {"commonness": {condition: "much_rarer"}})
+
+    def test_no_word_on_a_region_lowers_a_flag(self) -> None:
+        """Whatever is said to be common, a thread and a scale raise what they raise."""
+        for sign, value in (("ropy_thread", 22.0), ("scale_stuck", "few")):
+            entered = read_findings([SignSeen(sign, True, value), SignSeen("mummy_white", True, "many")])
+            words = dict.fromkeys(adjustable(), "much_commoner")
+            region = read(DiseaseRegion, {"commonness": words})
+            found = assess_brood(entered, replace(LATE_SUMMER, factors=region.factors()))
+            self.assertIn("AFB_SUSPECT", found.flags)
 
 
 if __name__ == "__main__":

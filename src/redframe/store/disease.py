@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
@@ -24,6 +24,16 @@ class ExaminationRow:
     phase: Phase | None
 
 
+@dataclass(frozen=True, slots=True)
+class RegionRow:
+    """What a version of the policy says of disease in the region."""
+
+    version: int
+    created_at: datetime
+    by_name: str
+    disease_region: dict[str, Any]
+
+
 async def examinations_of_colonies(
     connection: Connection, colony_ids: Sequence[UUID], since: date
 ) -> list[ExaminationRow]:
@@ -34,3 +44,13 @@ async def examinations_of_colonies(
 async def suspicious_colonies(connection: Connection, colony_ids: Sequence[UUID]) -> list[UUID]:
     """Those of which the last visit saw a sign that is not explained."""
     return await scalars(connection, "suspicious_colonies", colony_ids=list(colony_ids))
+
+
+async def visits_with_signs(connection: Connection, since: date, most: int) -> list[UUID]:
+    """The latest closed visits since a day that recorded a sign on a comb."""
+    return await scalars(connection, "visits_with_signs", since=since, most=most)
+
+
+async def regions_said(connection: Connection) -> list[RegionRow]:
+    """What each version of the policy says of the region, the newest first."""
+    return await many(connection, RegionRow, "regions_said")

@@ -387,6 +387,11 @@ export const signsQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/v1/signs")),
 });
 
+export const regionRecordQuery = queryOptions({
+  queryKey: ["policy", "disease-region"],
+  queryFn: () => ask(api.GET("/api/v1/disease-region")),
+});
+
 export const signCardsQuery = queryOptions({
   queryKey: ["signs", "cards"],
   staleTime: Infinity,

@@ -2175,6 +2175,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/disease-region": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Region Record
+         * @description Which conditions it can be said of how common they are, and what was said, by whom and when.
+         */
+        get: operations["read_region_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/disease-region/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Region
+         * @description Which of the latest visits with a sign would be read otherwise; nothing is written.
+         */
+        post: operations["preview_region"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/due/{kind}": {
         parameters: {
             query?: never;
@@ -7552,8 +7592,8 @@ export interface components {
         };
         /**
          * DiseaseRegion
-         * @description How common both foulbroods are, whether the small hive beetle and the exotic brood mite are established, and the
-         *     law that a suspicion follows.
+         * @description How common both foulbroods are, whether the small hive beetle and the exotic brood mite are established, how
+         *     common other conditions are against what is usual, and the law that a suspicion follows.
          */
         DiseaseRegion: {
             /**
@@ -7562,6 +7602,13 @@ export interface components {
              * @enum {string}
              */
             afb_level: "free" | "rare" | "occasional" | "common";
+            /**
+             * Commonness
+             * @default {}
+             */
+            commonness: {
+                [key: string]: "much_rarer" | "rarer" | "commoner" | "much_commoner";
+            };
             /**
              * Efb Level
              * @default occasional
@@ -10416,6 +10463,16 @@ export interface components {
             type: "laying_break";
         };
         /**
+         * Leading
+         * @description The condition that stands first, with its chance.
+         */
+        Leading: {
+            /** Chance */
+            chance: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Left
          * @description Mites per 100 bees on the day, in the middle and between what eight in ten of the members say.
          */
@@ -12579,6 +12636,7 @@ export interface components {
             /**
              * @default {
              *       "afb_level": "occasional",
+             *       "commonness": {},
              *       "efb_level": "occasional",
              *       "law": "general",
              *       "shb_established": false,
@@ -13232,6 +13290,28 @@ export interface components {
             scale: "mites_per_100" | "mites_per_day" | "percent_of_cells";
         };
         /**
+         * ReadingChange
+         * @description A visit that would be read otherwise: what stands first now and then (None: nothing would be said).
+         */
+        ReadingChange: {
+            after: components["schemas"]["Leading"] | null;
+            /** Apiary */
+            apiary: string;
+            before: components["schemas"]["Leading"] | null;
+            /** Label */
+            label: string;
+            /**
+             * Visit Id
+             * Format: uuid
+             */
+            visit_id: string;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
+        };
+        /**
          * Reason
          * @description A rule that fires: what was compared with what, what it says, and the day from which it no longer would (if it
          *     knows). `was_due`: that day has passed, and the rule fires still.
@@ -13292,6 +13372,44 @@ export interface components {
         RecoveryCodes: {
             /** Recovery Codes */
             recovery_codes: string[];
+        };
+        /**
+         * RegionPreview
+         * @description The latest visits that recorded a sign, and those of them that would be read otherwise.
+         */
+        RegionPreview: {
+            /** Changes */
+            changes: components["schemas"]["ReadingChange"][];
+            /** Visits */
+            visits: number;
+        };
+        /**
+         * RegionRecord
+         * @description The conditions of which it can be said how common they are, and everything that was said, newest first.
+         */
+        RegionRecord: {
+            /** Conditions */
+            conditions: {
+                [key: string]: string;
+            };
+            /** Said */
+            said: components["schemas"]["RegionSaid"][];
+        };
+        /**
+         * RegionSaid
+         * @description What was said of the region with a version of the policy, by whom and when.
+         */
+        RegionSaid: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            region: components["schemas"]["DiseaseRegion"];
+            /** Version */
+            version: number;
         };
         /**
          * RegisterCount
@@ -20056,6 +20174,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyFailed"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_region_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegionRecord"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_region: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiseaseRegion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegionPreview"];
                 };
             };
             /** @description A problem document */

@@ -6,13 +6,30 @@ from uuid import UUID
 
 from fastapi import Response
 
-from redframe.api.access import Who
+from redframe.api.access import TheServices, Who
 from redframe.api.again import topic
 from redframe.api.kept import OfApiary
 from redframe.core.disease.examination_words import ExaminationWords, examination_words
+from redframe.core.disease.region import DiseaseRegion
+from redframe.work.disease import preview
+from redframe.work.disease.preview import RegionPreview, RegionRecord
 from redframe.work.disease.unseen import UnseenHere, unseen_here
 
 router = topic("disease")
+
+
+@router.get("/disease-region")
+async def read_region_record(who: Who, services: TheServices) -> RegionRecord:
+    """Which conditions it can be said of how common they are, and what was said, by whom and when."""
+    async with services.unit_of_work(who) as unit:
+        return await preview.region_record(unit)
+
+
+@router.post("/disease-region/preview")
+async def preview_region(given: DiseaseRegion, who: Who, services: TheServices) -> RegionPreview:
+    """Which of the latest visits with a sign would be read otherwise; nothing is written."""
+    async with services.unit_of_work(who) as unit:
+        return await preview.preview_region(unit, given)
 
 
 @router.get("/examinations")

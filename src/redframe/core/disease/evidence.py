@@ -33,7 +33,8 @@ LEAST, MOST = 1e-9, 1 - 1e-9
 @dataclass(frozen=True, slots=True)
 class Context:
     """Where and when: the season there, how common both foulbroods are, which pests are established, whether every
-    brood comb was shaken clear and read on both sides, and what happened of late (keys of the settings)."""
+    brood comb was shaken clear and read on both sides, what happened of late (keys of the settings), and by what factor
+    a condition is commoner or rarer there than usual."""
 
     season: Season
     afb_level: Level = "occasional"
@@ -42,6 +43,7 @@ class Context:
     tropilaelaps_present: bool = False
     all_brood_frames_shaken: bool = False
     flags: frozenset[str] = field(default_factory=frozenset)
+    factors: frozenset[tuple[str, float]] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,10 +143,12 @@ class Weighing:
         given, here = self.settings, self.context
         found = {}
         seen = given.queen_and_open_brood_seen
+        factors = dict(here.factors)
         settled = self.is_absent("queen_not_seen") and self.is_absent("no_open_brood")
         for condition in self.matrix.conditions:
             prior = given.priors[condition][here.season]
             prior *= {"afb": given.levels[here.afb_level], "efb": given.levels[here.efb_level]}.get(condition, 1.0)
+            prior *= factors.get(condition, 1.0)
             if (condition == "small_hive_beetle" and not here.shb_established) or (
                 condition == "tropilaelaps" and not here.tropilaelaps_present
             ):

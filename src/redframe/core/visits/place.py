@@ -70,7 +70,7 @@ class DiseaseThen:
         here = self.region
         return Context(
             self.season, here.afb_level, here.efb_level, here.shb_established, here.tropilaelaps_present,
-            flags=frozenset(self.lately),
+            flags=frozenset(self.lately), factors=here.factors(),
         )  # fmt: skip
 
 

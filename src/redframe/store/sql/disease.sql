@@ -13,3 +13,12 @@ SELECT colony_id FROM (
     WHERE colony_id = ANY(:colony_ids) AND state = 'closed'
     ORDER BY colony_id, visited_on DESC, created_at DESC, id
 ) last WHERE suspicious <> '{}';
+
+-- name: visits_with_signs
+SELECT v.id FROM visit v WHERE v.state = 'closed' AND v.visited_on >= :since
+AND EXISTS (SELECT FROM visit_frame f WHERE f.visit_id = v.id AND jsonb_array_length(coalesce(f.record -> 'signs', '[]')) > 0)
+ORDER BY v.visited_on DESC, v.id LIMIT :most;
+
+-- name: regions_said
+SELECT version, created_at, coalesce((SELECT name FROM member WHERE member.id = created_by), '') AS by_name, disease_region
+FROM policy WHERE association_id = my_association() ORDER BY version DESC LIMIT 500;

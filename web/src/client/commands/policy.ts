@@ -2,6 +2,9 @@
 import { api, ask, ifMatch } from "@/client/api";
 import type { Schemas } from "@/client/types";
 
+export const previewRegion = (region: Schemas["DiseaseRegion"]) =>
+  ask(api.POST("/api/v1/disease-region/preview", { body: region }));
+
 export const previewPolicy = (draft: Schemas["PolicyInput"]) =>
   ask(api.POST("/api/v1/policy/preview", { body: draft }));
 

@@ -5,6 +5,7 @@ import type { Schemas } from "@/client/types";
 import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
 import { SelectField } from "@/ui/fields";
+import { CommonnessOfConditions, RegionHistory } from "./commonness";
 
 type Region = Schemas["DiseaseRegion"];
 type Law = NonNullable<Region["law"]>;
@@ -40,6 +41,11 @@ export function DiseaseRegion({ region, disabled, onChange }: Props) {
         options={LEVELS}
         onChange={(level) => set({ efb_level: level })}
       />
+      <CommonnessOfConditions
+        commonness={region.commonness ?? {}}
+        disabled={disabled}
+        onChange={(commonness) => set({ commonness })}
+      />
       <Law region={region} disabled={disabled} onChange={(law) => set({ law })} />
       <Checkbox
         label="Small hive beetle is established"
@@ -53,6 +59,7 @@ export function DiseaseRegion({ region, disabled, onChange }: Props) {
         checked={region.tropilaelaps_present}
         onChange={(is) => set({ tropilaelaps_present: is })}
       />
+      <RegionHistory />
     </section>
   );
 }

@@ -14,6 +14,7 @@ import { CALENDAR_FIELDS, CalendarPart } from "./calendar-part";
 import { DiseaseRegion } from "./disease-region";
 import { LevelsOfYear } from "./levels-of-year";
 import { EffectOnColonies } from "./policy-effect";
+import { EffectOnVisits, isOther } from "./region-effect";
 import { SchemePart } from "./scheme-part";
 import { Scoops } from "./scoops";
 import { RULE_FIELDS, TreatmentRules } from "./treatment-rules";
@@ -33,6 +34,7 @@ export function PolicySheet() {
 function PolicyForm({ policy }: { policy: Policy }) {
   const editing = usePolicyDraft(policy);
   const { draft, set, at, maySet, preview } = editing;
+  const region = draft.disease_region ?? policy.disease_region;
   const isDesk = useDesk();
   useHash();
   return (
@@ -57,15 +59,12 @@ function PolicyForm({ policy }: { policy: Policy }) {
           errorAt={at}
           onChange={(treatment_rules) => set({ treatment_rules })}
         />
-        <DiseaseRegion
-          region={draft.disease_region ?? policy.disease_region}
-          disabled={!maySet}
-          onChange={(disease_region) => set({ disease_region })}
-        />
+        <DiseaseRegion region={region} disabled={!maySet} onChange={(disease_region) => set({ disease_region })} />
       </fieldset>
       <aside className="min-w-0 space-y-6 desk:sticky desk:top-16" aria-label="What it means">
         {isDesk && <LevelsOfYear editing={editing} />}
         {maySet && <EffectOnColonies editing={editing} />}
+        {maySet && <EffectOnVisits region={region} changed={isOther(region, policy.disease_region)} />}
         {maySet ? (
           <PutInForce editing={editing} />
         ) : (
