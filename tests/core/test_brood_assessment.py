@@ -17,10 +17,10 @@ from redframe.core.disease.conditions import conditions
 from redframe.core.disease.evidence import Context, Weighing
 from redframe.core.disease.findings import Finding, SignSeen, read_findings
 from redframe.core.disease.matrix import brood_matrix, read_matrix
+from redframe.core.disease.region import FACTOR, DiseaseRegion, adjustable
 from redframe.core.disease.safety import SUSPICIONS
 from redframe.core.disease.settings import brood_settings
 from redframe.core.disease.signs import signs
-from redframe.core.disease.region import FACTOR, DiseaseRegion, adjustable
 from redframe.core.errors import InvalidInput
 from redframe.core.inputs import read
 

@@ -66,6 +66,12 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         (f"reference = {LONG_NAME}", "standstill_reference_check"),
         ("until = since - 1", "standstill_check"),
     ),
+    "around_visit": (
+        ("place = repeat('x', 121), apiary_id = NULL", "around_visit_place_check"),
+        ("outcome = 'away'", "around_visit_outcome_check"),
+        (f"note = {LONG}", "around_visit_note_check"),
+        ("apiary_id = NULL, place = ''", "around_visit_where_check"),
+    ),
     "handling": (
         ("condition = 'Chalk'", "handling_condition_check"),
         ("option = 'Wait!'", "handling_option_check"),
@@ -467,6 +473,8 @@ SEEDS = {
     "SELECT gen_random_uuid()::text::bytea, 'token', id, now() + interval '1 day' FROM membership LIMIT 1",
     "photo": "INSERT INTO photo (id, association_id, colony_id, visit_id, sign, caption, width, height, picture, thumbnail, by_person) "
     "SELECT gen_random_uuid(), association_id, colony_id, id, '', '', 10, 10, '\\x00', '\\x00', gen_random_uuid() FROM visit LIMIT 1",
+    "around_visit": "INSERT INTO around_visit (id, association_id, case_id, apiary_id, visited_on, outcome) "
+    "SELECT gen_random_uuid(), association_id, id, apiary_id, '2031-08-02', 'clear' FROM disease_case LIMIT 1",
     "handling": "INSERT INTO handling (id, association_id, colony_id, visit_id, condition, option, reason, chosen_on, recheck_from, "
     "recheck_to, cells, combs_with_sign) SELECT gen_random_uuid(), association_id, colony_id, id, 'chalkbrood', 'wait_for_flow', "
     "'light', '2031-07-01', '2031-07-15', '2031-07-22', 20, 2 FROM visit LIMIT 1",

@@ -21,7 +21,7 @@ from redframe.stand_ins.laboratory import StandInLaboratory
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict, NotFound, StoreError
 from redframe.work.cases import read, record, samples
-from redframe.work.cases.around import around_case
+from redframe.work.cases.around import Around, NewAroundVisit, around_case, record_around_visit
 from redframe.work.cases.read import CaseView
 from redframe.work.cases.record import NewCase, WantedStep
 from redframe.work.cases.samples import NewCustody, NewSample
@@ -444,8 +444,52 @@ class Course(Case):
             self.at_work(lambda unit: around_case(unit, case), MENTOR)
         found = self.at_work(lambda unit: around_case(unit, case))
         self.assertEqual((found.inner_km, found.outer_km), (3, 5))
-        self.assertEqual([one.distance_m for one in found.apiaries], sorted(one.distance_m for one in found.apiaries))
-        self.assertTrue(all(one.distance_m <= 5000 for one in found.apiaries))
+        far = [one.apiary.distance_m for one in found.apiaries]
+        self.assertEqual(far, sorted(far))
+        self.assertTrue(all(one <= 5000 for one in far))
+
+    def test_the_inspection_around(self) -> None:
+        """Not before it is open nor before the case was confirmed; each visit once; not found only after two and a
+        letter; a place that nobody registered counts too; what was found after all comes before."""
+        case = self.confirmed()
+        near = self.at_work(lambda unit: around_case(unit, case)).apiaries[0].apiary.id
+
+        def visit(outcome: Any, *, day: date | None = None, letter: bool = False, **more: Any) -> Around:
+            new = NewAroundVisit(
+                more.get("id", uuid4()), None if "place" in more else near, more.get("place", ""), day or self.now,
+                outcome, letter, "",
+            )  # fmt: skip
+            found: Around = self.at_work(lambda unit: record_around_visit(unit, case, new))
+            return found
+
+        with self.assertRaises(Refused):
+            visit("clear")
+        self.step(case, "open_radius")
+        for wrong, field in (
+            (self.now - timedelta(days=1), "visited_on"),
+            (self.now + timedelta(days=1), "visited_on"),
+        ):
+            with self.assertRaises(InvalidInput) as refused:
+                visit("clear", day=wrong)
+            self.assertEqual(refused.exception.field, field)
+        number = uuid4()
+        for _ in range(2):
+            found = visit("not_found", id=number)
+        self.assertEqual((found.apiaries[0].state, len(found.apiaries[0].visits), found.ended), ("to_see", 1, 0))
+        self.assertEqual(visit("not_found").apiaries[0].state, "to_see")
+        self.assertEqual(visit("not_found", letter=True).apiaries[0].state, "not_found")
+        self.assertEqual(visit("suspect").apiaries[0].state, "suspect")
+        found = visit("refused", place="Garden behind the chapel")
+        self.assertEqual(
+            [(one.place, one.state) for one in found.unregistered], [("Garden behind the chapel", "refused")]
+        )
+        self.assertEqual(found.ended, 2)
+        with self.assertRaises(StoreError):
+            new = NewAroundVisit(uuid4(), near, "", self.now, "clear", False, "")
+            self.at_work(lambda unit: record_around_visit(unit, case, new), MENTOR)
+        self.step(case, "end_radius", text="all seen")
+        with self.assertRaises(Refused):
+            visit("clear")
 
 
 if __name__ == "__main__":

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import date, datetime
 from xml.sax.saxutils import escape
 
 from reportlab.lib.pagesizes import A4, A7, landscape
@@ -20,6 +20,10 @@ from redframe.wording.sentences import written_day
 from redframe.work.cases.read import CaseView
 
 MARGIN = 16 * mm
+TO_BE_SHOWN = (
+    "Hives and combs destroyed", "Depth of the pit in centimetres", "Boxes, floors and roofs scorched",
+    "Tools and clothes", "Photographs", "Witness",
+)  # fmt: skip
 
 
 def _page(story: Sequence[Flowable], title: str, size: tuple[float, float] = A4, margin: float = MARGIN) -> bytes:
@@ -81,6 +85,60 @@ def authority_notice(view: CaseView) -> bytes:
         story.append(Paragraph("None so far.", text))
     story += [Spacer(1, 10 * mm), Paragraph("Signed, with name and date: ______________________________", text)]
     return _page(story, f"Case {case.number}, notice")
+
+
+def neighbours_sheet(view: CaseView) -> bytes:
+    """What keepers around are told, A4: the disease and what to do; no keeper, apiary, colony or place is named."""
+    text, head, title = page_styles()
+    words = case_words()
+    ask = f"Ask {view.law.authority}" + (f", {view.law.telephone}" if view.law.telephone else "")
+    lists = (
+        ("Now", words.neighbours.now),
+        ("Not now", words.neighbours.never),
+        ("What else holds", words.neighbours.rules),
+    )
+    story: list[Flowable] = [
+        Paragraph(escape(f"{words.diseases[view.line.case.disease]} near you"), title),
+        Paragraph("A case near you is being looked into. Your bees may have met it.", text),
+    ]
+    for name, lines in lists:
+        story += [Paragraph(name, head), *(Paragraph(escape(f"–  {one}"), text) for one in lines)]
+    story += [
+        Spacer(1, 4 * mm),
+        Paragraph(escape(f"{ask}. Local law and what the authority orders come before this sheet."), text),
+    ]
+    return _page(story, "To the keepers around")
+
+
+def order_sheet(view: CaseView) -> bytes:
+    """The last order as it was recorded, A4, with room for what is to be shown of it; says so where there is none."""
+    text, head, title = page_styles()
+    case, words = view.line.case, case_words()
+    where = (
+        f"Case {case.number}: {words.diseases[case.disease]}, {case.apiary}, colony {case.label}, keeper {case.keeper}."
+    )
+    step = next((one for one in reversed(view.steps) if one.act == "order"), None)
+    if step is None:
+        return _page([Paragraph("No order is on record", title), Paragraph(escape(where), text)], f"Case {case.number}")
+    said = step.evidence
+    option = words.fields["option"].choices.get(str(said.get("option")), "")
+    ordered = [option, str(said.get("text", ""))]
+    if said.get("deadline"):
+        ordered.append(f"To be done by {written_day(date.fromisoformat(str(said['deadline'])))}.")
+    by = f"Recorded {written_day(step.happened_on)}; decided by {said.get('ordered_by', '')}."
+    story: list[Flowable] = [
+        Paragraph(escape(f"Order {said.get('reference', '')}"), title),
+        Paragraph(escape(f"{where} {by}"), text),
+        Paragraph("What is ordered", head),
+        *(Paragraph(escape(one), text) for one in ordered if one),
+        Paragraph("What is to be shown", head),
+        *(Paragraph(escape(f"–  {one}: ______________________________"), text) for one in TO_BE_SHOWN),
+        Spacer(1, 8 * mm),
+        Paragraph("This is a copy of the record. The order of the authority in its own words comes before it.", text),
+        Spacer(1, 10 * mm),
+        Paragraph("Done, with name and date: ______________________________", text),
+    ]
+    return _page(story, f"Case {case.number}, order")
 
 
 def _step_line(view: CaseView, number: int) -> str:

@@ -10,6 +10,7 @@ from uuid import UUID
 
 from psycopg.types.json import Jsonb
 
+from redframe.core.cases.around import AroundOutcome
 from redframe.core.cases.evidence import Covers
 from redframe.core.cases.law import LawId
 from redframe.core.cases.samples import CustodyKind, SampleKind
@@ -142,6 +143,20 @@ class ApiaryAround:
 
 
 @dataclass(frozen=True, slots=True)
+class AroundVisitRow:
+    """A visit to an apiary around a case, or to a place in words."""
+
+    id: UUID
+    apiary_id: UUID | None
+    place: str
+    visited_on: date
+    outcome: AroundOutcome
+    letter_sent: bool
+    note: str
+    by_name: str
+
+
+@dataclass(frozen=True, slots=True)
 class _Id:
     id: UUID
 
@@ -261,3 +276,13 @@ async def apiaries_around(connection: Connection, apiary_id: UUID, within_km: fl
     degrees = within_km / (LONGEST_KM_A_DEGREE - 1)
     found = await many(connection, ApiaryAround, "apiaries_around", apiary_id=apiary_id, degrees=degrees)
     return [one for one in found if one.distance_m <= 1000 * within_km]
+
+
+async def around_visits(connection: Connection, case_id: UUID) -> list[AroundVisitRow]:
+    """The visits around a case, oldest first."""
+    return await many(connection, AroundVisitRow, "around_visits", case_id=case_id)
+
+
+async def add_around_visit(connection: Connection, **visit: object) -> None:
+    """Record a visit around a case."""
+    await run(connection, "add_around_visit", **visit)

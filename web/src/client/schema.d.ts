@@ -1058,7 +1058,11 @@ export interface paths {
          */
         get: operations["list_around"];
         put?: never;
-        post?: never;
+        /**
+         * Record Around Visit
+         * @description Record a visit to an apiary around a case; for inspectors.
+         */
+        post: operations["record_around_visit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1105,6 +1109,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/cases/{case_id}/neighbours.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Neighbours Sheet
+         * @description What the keepers around are told: no keeper, apiary or colony is named.
+         */
+        get: operations["print_neighbours_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/cases/{case_id}/notice.pdf": {
         parameters: {
             query?: never;
@@ -1117,6 +1141,26 @@ export interface paths {
          * @description The notice to the authority: what was found, where, when, by whom, and what was done so far.
          */
         get: operations["print_notice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/order.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Order
+         * @description The order as it was recorded: what, by when, under which number, and what is to be shown of it.
+         */
+        get: operations["print_order"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4170,6 +4214,20 @@ export interface components {
             name: string;
         };
         /**
+         * ApiaryInspected
+         * @description An apiary around with its visits, oldest first, and how it stands.
+         */
+        ApiaryInspected: {
+            apiary: components["schemas"]["ApiaryAround"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "clear" | "suspect" | "refused" | "no_colonies" | "not_found" | "to_see";
+            /** Visits */
+            visits: components["schemas"]["AroundVisitRow"][];
+        };
+        /**
          * ApiaryLine
          * @description An apiary in the week: the mean of its colonies' rates per 100 bees, drawn to the association's, with its 95 %
          *     interval; its percentile and quarter (None with fewer than three colonies), how many are over, and its cell (None:
@@ -4559,15 +4617,96 @@ export interface components {
         };
         /**
          * Around
-         * @description Apiaries within the inner and the outer radius, in kilometres, the nearest first.
+         * @description Apiaries within the inner and the outer radius, in kilometres, the nearest first; places that are not registered;
+         *     of how many an end is on record; whether this person may record a visit.
          */
         Around: {
             /** Apiaries */
-            apiaries: components["schemas"]["ApiaryAround"][];
+            apiaries: components["schemas"]["ApiaryInspected"][];
+            /** Ended */
+            ended: number;
             /** Inner Km */
             inner_km: number;
+            /** Is Open */
+            is_open: boolean;
             /** Outer Km */
             outer_km: number;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Unregistered */
+            unregistered: components["schemas"]["Unregistered"][];
+        };
+        /**
+         * AroundVisitInput
+         * @description A visit to an apiary around a case, or to a place in words that nobody registered.
+         */
+        AroundVisitInput: {
+            /** Apiary Id */
+            apiary_id?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Letter Sent
+             * @default false
+             */
+            letter_sent: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "clear" | "suspect" | "refused" | "no_colonies" | "not_found";
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
+        };
+        /**
+         * AroundVisitRow
+         * @description A visit to an apiary around a case, or to a place in words.
+         */
+        AroundVisitRow: {
+            /** Apiary Id */
+            apiary_id: string | null;
+            /** By Name */
+            by_name: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Letter Sent */
+            letter_sent: boolean;
+            /** Note */
+            note: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "clear" | "suspect" | "refused" | "no_colonies" | "not_found";
+            /** Place */
+            place: string;
+            /**
+             * Visited On
+             * Format: date
+             */
+            visited_on: string;
         };
         /**
          * AskedRun
@@ -5553,6 +5692,7 @@ export interface components {
                 [key: string]: string;
             };
             keeper: components["schemas"]["KeeperWords"];
+            neighbours: components["schemas"]["KeeperWords"];
             /** States */
             states: {
                 [key: string]: components["schemas"]["StateWords"];
@@ -10340,7 +10480,7 @@ export interface components {
         };
         /**
          * KeeperWords
-         * @description What a keeper is told: what happens now, what not to do, what else holds.
+         * @description What a keeper, or one around, is told: what happens now, what not to do, what else holds.
          */
         KeeperWords: {
             /** Never */
@@ -15569,6 +15709,21 @@ export interface components {
             };
         };
         /**
+         * Unregistered
+         * @description A place with colonies that nobody registered, in words.
+         */
+        Unregistered: {
+            /** Place */
+            place: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "clear" | "suspect" | "refused" | "no_colonies" | "not_found" | "to_see";
+            /** Visits */
+            visits: components["schemas"]["AroundVisitRow"][];
+        };
+        /**
          * Unseen
          * @description A disease at an apiary: the chance that any colony has it unseen, the same before anybody looked, how many
          *     colonies were looked at, and when last. `share`: the share of colonies in the region that have it, which all of it
@@ -18150,6 +18305,41 @@ export interface operations {
             };
         };
     };
+    record_around_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AroundVisitInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Around"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     print_keeper_sheet: {
         parameters: {
             query?: never;
@@ -18212,7 +18402,69 @@ export interface operations {
             };
         };
     };
+    print_neighbours_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     print_notice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_order: {
         parameters: {
             query?: never;
             header?: never;

@@ -10,7 +10,7 @@ from fastapi import Query, Request, Response
 
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.again import topic
-from redframe.api.cases.schemas import CaseInput, CustodyInput, SampleInput, StepInput
+from redframe.api.cases.schemas import AroundVisitInput, CaseInput, CustodyInput, SampleInput, StepInput
 from redframe.core.cases.laboratory import Laboratory
 from redframe.work.cases import around, read, record, samples, sources, traces, vocabulary
 from redframe.work.cases.around import Around
@@ -97,6 +97,13 @@ async def list_around(case_id: UUID, who: Who, services: TheServices) -> Around:
         return await around.around_case(unit, case_id)
 
 
+@router.post("/cases/{case_id}/around", status_code=201)
+async def record_around_visit(case_id: UUID, given: AroundVisitInput, who: Who, services: TheServices) -> Around:
+    """Record a visit to an apiary around a case; for inspectors."""
+    async with services.unit_of_work(who) as unit:
+        return await around.record_around_visit(unit, case_id, given.as_new())
+
+
 @router.get("/cases/{case_id}/traces")
 async def read_traces(case_id: UUID, who: Who, services: TheServices) -> Traces:
     """From whom a disease may have come and to whom it may have gone; for inspectors and administrators."""
@@ -136,6 +143,26 @@ async def print_notice(case_id: UUID, who: Who, services: TheServices) -> Respon
     async with services.unit_of_work(who) as unit:
         view = await read.case_view(unit, case_id)
     return _printed(await asyncio.to_thread(authority_notice, view), f"case-{view.line.case.number}-notice.pdf")
+
+
+@router.get("/cases/{case_id}/neighbours.pdf", response_class=Response, responses=PDF)
+async def print_neighbours_sheet(case_id: UUID, who: Who, services: TheServices) -> Response:
+    """What the keepers around are told: no keeper, apiary or colony is named."""
+    from redframe.outlets.case_sheets import neighbours_sheet
+
+    async with services.unit_of_work(who) as unit:
+        view = await read.case_view(unit, case_id)
+    return _printed(await asyncio.to_thread(neighbours_sheet, view), f"case-{view.line.case.number}-neighbours.pdf")
+
+
+@router.get("/cases/{case_id}/order.pdf", response_class=Response, responses=PDF)
+async def print_order(case_id: UUID, who: Who, services: TheServices) -> Response:
+    """The order as it was recorded: what, by when, under which number, and what is to be shown of it."""
+    from redframe.outlets.case_sheets import order_sheet
+
+    async with services.unit_of_work(who) as unit:
+        view = await read.case_view(unit, case_id)
+    return _printed(await asyncio.to_thread(order_sheet, view), f"case-{view.line.case.number}-order.pdf")
 
 
 @router.get("/case-samples/{sample_id}/label.pdf", response_class=Response, responses=PDF)

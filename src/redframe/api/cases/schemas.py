@@ -5,13 +5,15 @@ from __future__ import annotations
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import Field
+from pydantic import AfterValidator, Field, StringConstraints
 
 from redframe.api.base import Note, Word
+from redframe.core.cases.around import AroundOutcome
 from redframe.core.cases.evidence import StepEvidence
 from redframe.core.cases.samples import CustodyKind, SampleKind
 from redframe.core.cases.states import CaseAct, CaseDisease
-from redframe.core.inputs import Input, IsoDate, Moment
+from redframe.core.inputs import Input, IsoDate, Moment, printable
+from redframe.work.cases.around import NewAroundVisit
 from redframe.work.cases.record import NewCase, WantedStep
 from redframe.work.cases.samples import NewCustody, NewSample
 
@@ -61,6 +63,24 @@ class SampleInput(Input):
     def as_new(self) -> NewSample:
         """What was taken."""
         return NewSample(self.id, self.colony_id, self.kind, self.taken_from[:200], self.at, self.by, self.seal)
+
+
+class AroundVisitInput(Input):
+    """A visit to an apiary around a case, or to a place in words that nobody registered."""
+
+    id: UUID
+    apiary_id: UUID | None = None
+    place: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)] = ""
+    visited_on: IsoDate
+    outcome: AroundOutcome
+    letter_sent: bool = False
+    note: Note = ""
+
+    def as_new(self) -> NewAroundVisit:
+        """What is recorded."""
+        return NewAroundVisit(
+            self.id, self.apiary_id, self.place, self.visited_on, self.outcome, self.letter_sent, self.note
+        )
 
 
 class CustodyInput(Input):

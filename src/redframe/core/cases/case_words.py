@@ -47,7 +47,7 @@ class FieldWords:
 
 @dataclass(frozen=True, slots=True)
 class KeeperWords:
-    """What a keeper is told: what happens now, what not to do, what else holds."""
+    """What a keeper, or one around, is told: what happens now, what not to do, what else holds."""
 
     now: Sequence[str]
     never: Sequence[str]
@@ -65,6 +65,7 @@ class CaseWords:
     fields: Mapping[EvidenceField, FieldWords]
     clocks: Mapping[ClockId, str]
     keeper: KeeperWords
+    neighbours: KeeperWords
 
 
 @cache

@@ -79,3 +79,12 @@ FROM apiary o JOIN apiary a ON a.id <> o.id AND a.association_id = o.association
 JOIN keeper k ON k.id = a.keeper_id
 WHERE o.id = :apiary_id AND a.latitude BETWEEN o.latitude - :degrees AND o.latitude + :degrees
 ORDER BY distance_m, a.name;
+
+-- name: around_visits
+SELECT id, apiary_id, place, visited_on, outcome, letter_sent, note,
+       coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name
+FROM around_visit WHERE case_id = :case_id ORDER BY visited_on, created_at, id;
+
+-- name: add_around_visit
+INSERT INTO around_visit (id, association_id, case_id, apiary_id, place, visited_on, outcome, letter_sent, note, by_person)
+VALUES (:id, my_association(), :case_id, :apiary_id, :place, :visited_on, :outcome, :letter_sent, :note, my_person());

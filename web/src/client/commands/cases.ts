@@ -16,3 +16,6 @@ export const handOn = (sample: string, body: Schemas["CustodyInput"]) =>
   ask(api.POST("/api/v1/case-samples/{sample_id}/custody", { params: { path: { sample_id: sample } }, body }));
 
 export const askLaboratory = (id: string) => ask(api.POST("/api/v1/cases/{case_id}/laboratory", { params: at(id) }));
+
+export const recordAround = (id: string, body: Schemas["AroundVisitInput"]) =>
+  ask(api.POST("/api/v1/cases/{case_id}/around", { params: at(id), body }));

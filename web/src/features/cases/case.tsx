@@ -222,6 +222,14 @@ function Papers({ view }: { view: View }) {
         <li>
           <PaperLink href={`/api/v1/cases/${id}/notice.pdf`}>Notice to the authority (PDF)</PaperLink>
         </li>
+        <li>
+          <PaperLink href={`/api/v1/cases/${id}/neighbours.pdf`}>Sheet for keepers around, no names (PDF)</PaperLink>
+        </li>
+        {view.steps.some((one) => one.act === "order") && (
+          <li>
+            <PaperLink href={`/api/v1/cases/${id}/order.pdf`}>The order and what is to be shown (PDF)</PaperLink>
+          </li>
+        )}
       </ul>
       <p className="mt-1 text-ink-2">
         {view.law.authority}

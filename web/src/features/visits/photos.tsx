@@ -23,9 +23,12 @@ export function Photos({
   signs?: { id: string; name: string }[];
 }) {
   const client = useQueryClient();
-  const [of, setOf] = useState("");
+  const [chosen, setOf] = useState<string | null>(null);
   const ids = useRef(new WeakMap<File, string>());
   const shown = view.photos.filter((one) => (at ? one.box_id === at.box && one.slot === at.slot : true));
+  // A sign without a picture is asked for first.
+  const lacking = signs.filter((one) => !shown.some((photo) => photo.sign === one.id));
+  const of = chosen ?? lacking[0]?.id ?? "";
   const add = useMutation({
     mutationFn: async (file: File) => {
       if (!["image/jpeg", "image/png"].includes(file.type)) throw new Error("Choose a JPEG or PNG picture.");
@@ -34,7 +37,10 @@ export function Photos({
       ids.current.set(file, id);
       return addPhoto({ visit: view.visit.id, id, ...(at ? { box_id: at.box, slot: at.slot, sign: of } : {}) }, file);
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: ["visit", view.visit.id] }),
+    onSuccess: () => {
+      setOf(null);
+      return client.invalidateQueries({ queryKey: ["visit", view.visit.id] });
+    },
   });
   return (
     <section aria-label={`Photos of ${name}`} className="space-y-2">
@@ -56,6 +62,9 @@ export function Photos({
             </li>
           ))}
         </ul>
+      )}
+      {writable && lacking.length > 0 && (
+        <p className="text-ink-2">No photo yet of: {lacking.map((one) => one.name).join(", ")}.</p>
       )}
       {writable && signs.length > 0 && (
         <select
