@@ -241,6 +241,7 @@ class RolesCrossed(unittest.TestCase):
             ("put", "/colonies/{colony_id}/place", f"/colonies/{self.kettle}/place", {"apiary_id": str(apiary), "hive": "own", "label": "K99", "on": "2031-08-01", "boxes": [box]}, STAFF),
             ("put", "/colonies/{colony_id}/hive", f"/colonies/{self.kettle}/hive", {"boxes": [box], "on": "2031-08-01"}, STAFF),
             ("get", "/signs", "/signs", None, EVERYONE),
+            ("get", "/visits/{visit_id}/firmness", f"/visits/{self.visit}/firmness", None, STAFF | {"read_only"}),
             ("get", "/disease-region", "/disease-region", None, EVERYONE),
             ("post", "/disease-region/preview", "/disease-region/preview", {}, {"administrator"}),
             ("get", "/sign-cards", "/sign-cards", None, EVERYONE),

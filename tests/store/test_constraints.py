@@ -101,7 +101,7 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
     ),
     "trace_list": (
         ("number = 0", "trace_list_number_check"),
-        ("content = to_jsonb(repeat('x', 8000001))", "trace_list_content_check"),
+        ("content = to_jsonb(repeat('x', 30000001))", "trace_list_content_check"),
     ),
     "case_sample": (
         ("code = 'abc'", "case_sample_code_check"),

@@ -159,7 +159,7 @@ class Told(TracesTest):
         number = uuid4()
         other, elsewhere = more.pop("other", None), more.pop("elsewhere", "")
         told = elsewhere_record.Told(
-            colony, way, kind, more.pop("earliest", day), day, other, elsewhere, False, False, ""
+            colony, way, kind, more.pop("earliest", day), day, other, elsewhere, False, False, "a name"
         )
         self.do(lambda unit: movements_record.record_movement(unit, number, told))
         return number
@@ -170,6 +170,9 @@ class Told(TracesTest):
         self.told(first, "came", "brood_frame", date(2031, 6, 20), earliest=date(2031, 6, 1), elsewhere="A dealer")
         shaken = self.told(first, "went", "bees", date(2031, 7, 2), other=second)
         new = NewCase(uuid4(), first, "afb", TODAY, "brown remains")
+        keeper = identity("keeper", "Tobias Quill")
+        seen = self.do(lambda unit: where.colony_where(unit, second), keeper).contacts
+        self.assertEqual([(one.from_label, one.from_apiary, one.note) for one in seen], [(None, None, "")])
         self.do(lambda unit: cases_record.raise_case(unit, new))
         found: Traces = self.do(lambda unit: traces_of(unit, new.id))
         dealer = next(one for one in found.outside if one.place == "A dealer")

@@ -14,6 +14,12 @@ export const handlingChoiceQuery = (visit: string, condition: Condition) =>
       ),
   });
 
+export const firmnessQuery = (visit: string) =>
+  queryOptions({
+    queryKey: ["visit", visit, "firmness"],
+    queryFn: () => ask(api.GET("/api/v1/visits/{visit_id}/firmness", { params: { path: { visit_id: visit } } })),
+  });
+
 export const handlingsQuery = (colony: string) =>
   queryOptions({
     queryKey: ["colony", colony, "handlings"],

@@ -3539,6 +3539,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits/{visit_id}/firmness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Firmness
+         * @description How firm what stands first is: how often it still does where every estimate is moved a little.
+         */
+        get: operations["read_firmness"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/visits/{visit_id}/frames": {
         parameters: {
             query?: never;
@@ -10144,6 +10164,16 @@ export interface components {
             version: number;
         };
         /**
+         * Instead
+         * @description A condition that stood first in some of the shaken runs.
+         */
+        Instead: {
+            /** Name */
+            name: string;
+            /** Times */
+            times: number;
+        };
+        /**
          * Invitation
          * @description An invitation that nobody has taken up yet.
          */
@@ -15919,6 +15949,20 @@ export interface components {
             params?: {
                 [key: string]: number | string | string[];
             };
+        };
+        /**
+         * VisitFirmness
+         * @description What stands first, in how many of the runs with a shaken matrix it still did, and what did instead.
+         */
+        VisitFirmness: {
+            /** Instead */
+            instead: components["schemas"]["Instead"][];
+            /** Kept */
+            kept: number;
+            /** Leader */
+            leader: string;
+            /** Runs */
+            runs: number;
         };
         /**
          * VisitFrame
@@ -22805,6 +22849,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_firmness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitFirmness"] | null;
+                };
             };
             /** @description A problem document */
             "4XX": {

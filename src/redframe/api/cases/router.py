@@ -64,7 +64,7 @@ async def record_case_step(
     case_id: UUID, given: StepInput, version: Version, who: Who, services: TheServices
 ) -> CaseView:
     """Record a step of a case; nothing of it is ever taken back, only corrected by a later entry."""
-    async with services.unit_of_work(who) as unit:
+    async with services.unit_of_work(who, wide=given.act in record.KEEPS_TRACES) as unit:
         return await record.record_step(unit, case_id, given.as_wanted(version))
 
 

@@ -12,10 +12,18 @@ from redframe.api.kept import OfApiary
 from redframe.core.disease.examination_words import ExaminationWords, examination_words
 from redframe.core.disease.region import DiseaseRegion
 from redframe.work.disease import preview
+from redframe.work.disease.firmness import VisitFirmness, firmness_of_visit
 from redframe.work.disease.preview import RegionPreview, RegionRecord
 from redframe.work.disease.unseen import UnseenHere, unseen_here
 
 router = topic("disease")
+
+
+@router.get("/visits/{visit_id}/firmness")
+async def read_firmness(visit_id: UUID, who: Who, services: TheServices) -> VisitFirmness | None:
+    """How firm what stands first is: how often it still does where every estimate is moved a little."""
+    async with services.unit_of_work(who) as unit:
+        return await firmness_of_visit(unit, visit_id)
 
 
 @router.get("/disease-region")

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from redframe.core.disease.evidence import Context, Term, Weighed, Weighing, explains
 from redframe.core.disease.findings import Findings
-from redframe.core.disease.matrix import brood_matrix
+from redframe.core.disease.matrix import Matrix, brood_matrix
 from redframe.core.disease.next_tests import NextTest, next_tests
 from redframe.core.disease.safety import NONE_MAY_LEAD, Flag, Rule, rules_met, speaks_for
 from redframe.core.disease.settings import Settings, brood_settings
@@ -68,6 +68,16 @@ def assess_brood(findings: Findings, context: Context, settings: Settings | None
         tie=len(ranking) > 1 and ranking[0].probability < settings.tie_below * ranking[1].probability,
         settings_version=settings.version,
     )
+
+
+def leading(findings: Findings, context: Context, settings: Settings, matrix: Matrix) -> str:
+    """What stands first by a matrix, without the tests that would tell: what a rule names before what is likeliest,
+    else the likeliest of which something was seen."""
+    weighing = Weighing(matrix, settings, findings, context)
+    weighed = weighing.weigh()
+    ranking = _ranking(weighing, weighed, rules_met(weighing, weighed))
+    seen = [one for one in ranking if one.id != HEALTHY and not one.nothing_seen]
+    return min(seen, key=lambda one: not one.pinned_by, default=ranking[0]).id
 
 
 def _ranking(weighing: Weighing, weighed: Weighed, rules: Sequence[Rule]) -> list[Ranked]:

@@ -36,7 +36,7 @@ CREATE TABLE trace_list (
     case_id         uuid NOT NULL,
     number          integer NOT NULL CHECK (number >= 1),
     made_on         date NOT NULL,
-    content         jsonb NOT NULL CHECK (length(content::text) <= 8000000),
+    content         jsonb NOT NULL CHECK (length(content::text) <= 30000000),
     by_person       uuid REFERENCES person,
     created_at      timestamptz NOT NULL DEFAULT now(),
     UNIQUE (case_id, number),

@@ -14,7 +14,10 @@ UPDATE movement SET withdrawn_why = :why WHERE id = :id AND withdrawn_why = '';
 -- What came to a colony and went from it, latest first, each colony under its label of that day.
 SELECT l.id, l.earliest, l.latest, l.from_colony, l.to_colony, label_on(l.from_colony, l.latest) AS from_label,
        label_on(l.to_colony, l.latest) AS to_label, f.name AS from_apiary, t.name AS to_apiary, l.kind, l.certainty,
-       l.is_disinfected, l.elsewhere, l.frame_id, l.note,
+       l.is_disinfected, l.elsewhere, l.frame_id,
+       -- What somebody noted at a hive that one does not see is not for one's eyes.
+       CASE WHEN (l.from_colony IS NULL OR f.id IS NOT NULL) AND (l.to_colony IS NULL OR t.id IS NOT NULL) THEN l.note ELSE '' END
+           AS note,
        EXISTS (SELECT FROM movement m WHERE m.id::text = l.id AND m.colony_id = :colony_id) AS is_told_here
 FROM contact_log l LEFT JOIN apiary f ON f.id = apiary_on(l.from_colony, l.latest)
 LEFT JOIN apiary t ON t.id = apiary_on(l.to_colony, l.latest)

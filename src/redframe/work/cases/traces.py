@@ -36,6 +36,9 @@ from redframe.work.cases.trace_names import Names, stays_of
 from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
+MOST_CONTACTS = 2000
+"""So many of the riskiest contacts are listed, and kept, in each direction."""
+
 
 @dataclass(frozen=True, slots=True)
 class Leg:
@@ -210,7 +213,8 @@ class _Drafting:
     def contacts(self, reached: Sequence[Reached]) -> list[Contact]:
         """Colonies alone: combs in store and the extractor are places on the way."""
         rows = self.names.rows
-        return [self.contact(one, rows[one.colony]) for one in reached if one.colony in rows]
+        colonies = [one for one in reached if one.colony in rows]
+        return [self.contact(one, rows[one.colony]) for one in colonies[:MOST_CONTACTS]]
 
     def contact(self, reached: Reached, row: StayRow) -> Contact:
         best, band = reached.best, band_of(reached.best.risk)

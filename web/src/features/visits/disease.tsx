@@ -11,6 +11,7 @@ import { shortDay } from "@/ui/dates";
 import { TextLink } from "@/ui/link";
 import { Notice, SectionHeading } from "@/ui/page";
 import { DiseaseFit } from "./disease-fit";
+import { HowFirm } from "./how-firm";
 import { grouped, percent, rounded } from "@/ui/figures";
 import type { View } from "./visit-queue";
 
@@ -66,6 +67,8 @@ function WhatFits({ view, whole }: { view: View; whole: Reading }) {
         <ReadingOf
           reading={reading}
           today={view.today}
+          visitId={view.visit.id}
+          struck={struck}
           onWays={setWays}
           onStrike={(sign) => setWithout((old) => [...old.filter((one) => one !== sign), sign])}
         />
@@ -87,9 +90,16 @@ function WhatFits({ view, whole }: { view: View; whole: Reading }) {
 }
 
 type Fit = Reading["fits"][number];
-type ReadingProps = { reading: Reading; today: string; onStrike: (sign: string) => void; onWays: (fit: Fit) => void };
+type ReadingProps = {
+  reading: Reading;
+  today: string;
+  visitId: string;
+  struck: boolean;
+  onStrike: (sign: string) => void;
+  onWays: (fit: Fit) => void;
+};
 
-function ReadingOf({ reading, today, onStrike, onWays }: ReadingProps) {
+function ReadingOf({ reading, today, visitId, struck, onStrike, onWays }: ReadingProps) {
   const [first, second] = reading.fits;
   return (
     <div className="mt-3 space-y-4">
@@ -126,6 +136,7 @@ function ReadingOf({ reading, today, onStrike, onWays }: ReadingProps) {
           by what was found so far.
         </Notice>
       )}
+      {!struck && reading.fits.length > 0 && <HowFirm visitId={visitId} />}
       {reading.unexplained.length > 0 && <p>Not explained by it: {reading.unexplained.join(", ")}.</p>}
       {reading.tests.length > 0 && <Tests tests={reading.tests} />}
       {reading.recheck && (

@@ -1,0 +1,57 @@
+"""How firm is what stands first at a visit."""
+
+from __future__ import annotations
+
+import asyncio
+from dataclasses import dataclass
+from uuid import UUID
+
+from redframe.core.disease.conditions import conditions
+from redframe.core.disease.evidence import Context
+from redframe.core.disease.firmness import firmness
+from redframe.core.visits.disease_reading import count_over, with_examination
+from redframe.core.visits.evidence import findings_of_visit, season_of_phase
+from redframe.store import visits
+from redframe.work.unit_of_work import UnitOfWork
+from redframe.work.visits.read import seen_frames, view_of
+
+
+@dataclass(frozen=True, slots=True)
+class Instead:
+    """A condition that stood first in some of the shaken runs."""
+
+    name: str
+    times: int
+
+
+@dataclass(frozen=True, slots=True)
+class VisitFirmness:
+    """What stands first, in how many of the runs with a shaken matrix it still did, and what did instead."""
+
+    leader: str
+    kept: int
+    runs: int
+    instead: list[Instead]
+
+
+async def firmness_of_visit(unit: UnitOfWork, visit_id: UUID) -> VisitFirmness | None:
+    """How firm the reading of a visit is; None where it reads nothing. Raises NotFound."""
+    view = await view_of(unit, await visits.visit(unit.connection, visit_id))
+    if view.assessment.disease is None:
+        return None
+    visit, place = view.visit, view.place
+    level = place.known.level if place.known is not None else "unknown"
+    findings = findings_of_visit(
+        visit.before, visit.after, seen_frames(place.hive, view.records), on=visit.visited_on,
+        count_over=count_over(level),
+    )  # fmt: skip
+    usual = place.disease.context() if place.disease is not None else Context(season_of_phase(place.phase))
+    # Fifty readings take most of a second: other people's requests go on meanwhile.
+    found = await asyncio.to_thread(firmness, findings, with_examination(usual, visit.after.examination))
+    return VisitFirmness(
+        _name(found.leader), found.kept, found.runs, [Instead(_name(one), times) for one, times in found.instead]
+    )
+
+
+def _name(condition: str) -> str:
+    return conditions()[condition].name if condition in conditions() else "none of these"
