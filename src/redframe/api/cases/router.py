@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import asyncio
-from typing import Annotated
+from collections.abc import Callable
+from typing import Annotated, Literal
 from uuid import UUID
 
 from fastapi import Query, Request, Response
@@ -20,11 +21,27 @@ from redframe.work.cases.traces import Traces
 from redframe.work.cases.vocabulary import CaseVocabulary
 
 router = topic("cases")
+Paper = Literal["keeper", "notice", "neighbours", "order"]
 PDF: dict[int | str, dict[str, object]] = {200: {"content": {"application/pdf": {}}}}
 
 
 def _printed(made: bytes, name: str) -> Response:
     return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
+
+
+async def _paper(services: TheServices, who: Who, case_id: UUID, paper: Paper) -> Response:
+    """A paper of a case; what prints is loaded when something is printed."""
+    from redframe.outlets import case_sheets
+
+    made: dict[Paper, Callable[[CaseView], bytes]] = {
+        "keeper": case_sheets.keeper_sheet,
+        "notice": case_sheets.authority_notice,
+        "neighbours": case_sheets.neighbours_sheet,
+        "order": case_sheets.order_sheet,
+    }
+    async with services.unit_of_work(who) as unit:
+        view = await read.case_view(unit, case_id)
+    return _printed(await asyncio.to_thread(made[paper], view), f"case-{view.line.case.number}-{paper}.pdf")
 
 
 @router.get("/cases")
@@ -128,41 +145,25 @@ async def list_common_sources(who: Who, services: TheServices) -> list[Source]:
 @router.get("/cases/{case_id}/keeper-sheet.pdf", response_class=Response, responses=PDF)
 async def print_keeper_sheet(case_id: UUID, who: Who, services: TheServices) -> Response:
     """What the keeper does now, what not, and whom to ask."""
-    from redframe.outlets.case_sheets import keeper_sheet
-
-    async with services.unit_of_work(who) as unit:
-        view = await read.case_view(unit, case_id)
-    return _printed(await asyncio.to_thread(keeper_sheet, view), f"case-{view.line.case.number}-keeper.pdf")
+    return await _paper(services, who, case_id, "keeper")
 
 
 @router.get("/cases/{case_id}/notice.pdf", response_class=Response, responses=PDF)
 async def print_notice(case_id: UUID, who: Who, services: TheServices) -> Response:
     """The notice to the authority: what was found, where, when, by whom, and what was done so far."""
-    from redframe.outlets.case_sheets import authority_notice
-
-    async with services.unit_of_work(who) as unit:
-        view = await read.case_view(unit, case_id)
-    return _printed(await asyncio.to_thread(authority_notice, view), f"case-{view.line.case.number}-notice.pdf")
+    return await _paper(services, who, case_id, "notice")
 
 
 @router.get("/cases/{case_id}/neighbours.pdf", response_class=Response, responses=PDF)
 async def print_neighbours_sheet(case_id: UUID, who: Who, services: TheServices) -> Response:
     """What the keepers around are told: no keeper, apiary or colony is named."""
-    from redframe.outlets.case_sheets import neighbours_sheet
-
-    async with services.unit_of_work(who) as unit:
-        view = await read.case_view(unit, case_id)
-    return _printed(await asyncio.to_thread(neighbours_sheet, view), f"case-{view.line.case.number}-neighbours.pdf")
+    return await _paper(services, who, case_id, "neighbours")
 
 
 @router.get("/cases/{case_id}/order.pdf", response_class=Response, responses=PDF)
 async def print_order(case_id: UUID, who: Who, services: TheServices) -> Response:
     """The order as it was recorded: what, by when, under which number, and what is to be shown of it."""
-    from redframe.outlets.case_sheets import order_sheet
-
-    async with services.unit_of_work(who) as unit:
-        view = await read.case_view(unit, case_id)
-    return _printed(await asyncio.to_thread(order_sheet, view), f"case-{view.line.case.number}-order.pdf")
+    return await _paper(services, who, case_id, "order")
 
 
 @router.get("/case-samples/{sample_id}/label.pdf", response_class=Response, responses=PDF)

@@ -1,10 +1,9 @@
 /** A suspicion that a person raises by judgement: of which colony, of what, what was seen. */
-import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { raiseCase } from "@/client/commands/cases";
-import { apiaryQuery, placesQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { ColonyFields } from "@/features/colonies/colony-fields";
 import { useDone } from "@/features/colonies/use-done";
 import { Button } from "@/ui/button";
 import { moment } from "@/ui/clock";
@@ -36,9 +35,6 @@ function RaiseForm({ apiaryId, onClose }: { apiaryId: string; onClose: () => voi
     { apiary: apiaryId, colony_id: "", disease: "afb" as Disease, found_on: today, text: "" },
     `case:new:${apiaryId}`,
   );
-  const places = useQuery(placesQuery());
-  const here = useQuery({ ...apiaryQuery(draft.apiary), enabled: draft.apiary !== "" });
-  const living = here.data?.colonies.filter((one) => one.is_living) ?? [];
   const save = useSave({
     kept,
     check: () => ({
@@ -65,17 +61,11 @@ function RaiseForm({ apiaryId, onClose }: { apiaryId: string; onClose: () => voi
           The apiary stands still from then on: no bees, queens, combs, honey for bees or hives in or out. Only an
           inspector ends it.
         </p>
-        {apiaryId === "" && (
-          <SelectField
-            label="Apiary"
-            options={[["", "choose"], ...(places.data?.places ?? []).map((one) => [one.id, one.name] as const)]}
-            {...field("apiary")}
-          />
-        )}
-        <SelectField
-          label="Colony"
-          options={[["", "choose"], ...living.map((one) => [one.id, one.label] as const)]}
-          {...field("colony_id")}
+        <ColonyFields
+          {...(apiaryId === "" && { apiary: field("apiary") })}
+          colony={field("colony_id")}
+          at={draft.apiary}
+          living
         />
         <SelectField
           label="Disease"

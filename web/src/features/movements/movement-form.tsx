@@ -1,9 +1,8 @@
 /** What came to a colony or went from it that no other act says: bought, lent, a swarm, bees, a queen, gear, food. */
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { recordMovement } from "@/client/commands/movements";
-import { apiaryQuery, placesQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
+import { ColonyFields } from "@/features/colonies/colony-fields";
 import { useDone } from "@/features/colonies/use-done";
 import { Checkbox } from "@/ui/checkbox";
 import { ChoiceField } from "@/ui/choice";
@@ -70,9 +69,6 @@ export function MovementForm({
     },
     `movement:${colonyId}`,
   );
-  const places = useQuery({ ...placesQuery(), enabled: draft.other === "colony" });
-  const there = useQuery({ ...apiaryQuery(draft.apiary), enabled: draft.other === "colony" && draft.apiary !== "" });
-  const colonies = there.data?.colonies.filter((one) => one.id !== colonyId) ?? [];
   const kinds = KINDS.filter((one) => !NEVER[draft.way].includes(one));
   const kind = kinds.includes(draft.kind) ? draft.kind : "brood_frame";
   const save = useSave({
@@ -149,18 +145,13 @@ export function MovementForm({
           <TextField label={draft.way === "came" ? "From whom or where" : "To whom or where"} {...field("elsewhere")} />
         )}
         {draft.other === "colony" && (
-          <>
-            <SelectField
-              label="Apiary"
-              options={[["", "choose"], ...(places.data?.places ?? []).map((one) => [one.id, one.name] as const)]}
-              {...field("apiary")}
-            />
-            <SelectField
-              label="Colony"
-              options={[["", "choose"], ...colonies.map((one) => [one.id, one.label] as const)]}
-              {...field("other_colony_id")}
-            />
-          </>
+          <ColonyFields
+            apiary={field("apiary")}
+            colony={field("other_colony_id")}
+            at={draft.apiary}
+            living={false}
+            except={colonyId}
+          />
         )}
         <ChoiceField
           label="Known by"
