@@ -7,6 +7,7 @@ from dataclasses import replace
 from datetime import date
 
 import numpy as np
+from scipy import stats
 
 from redframe.core.disease.conditions import conditions
 from redframe.core.handling.choice import HandlingFacts, Standing, options_for
@@ -105,6 +106,15 @@ class Outcomes(unittest.TestCase):
         self.assertAlmostEqual(first.better or 0, 2 / 3)
         self.assertEqual((second.better, second.high), (1.0, 1.0))
         self.assertEqual(compare([Ended("requeen", None, None)])[0].better, None)
+
+    def test_the_interval_is_jeffreys(self) -> None:
+        """Against the quantiles of the beta distribution, and its ends where none or all were better."""
+        for hits, of in ((1, 2), (3, 7), (9, 10), (40, 100)):
+            low, high = share_interval(hits, of)
+            shape = (hits + 0.5, of - hits + 0.5)
+            self.assertAlmostEqual(low, float(stats.beta.ppf(0.05, *shape)), places=9)
+            self.assertAlmostEqual(high, float(stats.beta.ppf(0.95, *shape)), places=9)
+        self.assertEqual((share_interval(0, 5)[0], share_interval(5, 5)[1]), (0.0, 1.0))
 
     def test_the_interval_covers(self) -> None:
         """Drawn a thousand times at several shares and sizes it holds the true share in nine of ten, on the average

@@ -9460,28 +9460,6 @@ export interface components {
             visit_id: string;
         };
         /**
-         * HandlingOption
-         * @description A way to handle a condition in the words of its school. `combs`: chosen combs are followed wherever they hang;
-         *     `by_order`: only the authority decides on it.
-         */
-        HandlingOption: {
-            /**
-             * By Order
-             * @default false
-             */
-            by_order: boolean;
-            /** Combs */
-            combs: boolean;
-            /** Name */
-            name: string;
-            /** Speaks Against */
-            speaks_against: string[];
-            /** Speaks For */
-            speaks_for: string[];
-            /** Steps */
-            steps: string[];
-        };
-        /**
          * HandlingView
          * @description A handling with its words, the looks since, the combs that it follows, its outcome (that of its end, else by the
          *     last look), and whether it is to be looked at again by now.
@@ -9500,6 +9478,28 @@ export interface components {
             option_name: string;
             /** Outcome */
             outcome: ("gone" | "less" | "same" | "more") | null;
+        };
+        /**
+         * HandlingWay
+         * @description A way to handle a condition in the words of its school. `combs`: chosen combs are followed wherever they hang;
+         *     `by_order`: only the authority decides on it.
+         */
+        HandlingWay: {
+            /**
+             * By Order
+             * @default false
+             */
+            by_order: boolean;
+            /** Combs */
+            combs: boolean;
+            /** Name */
+            name: string;
+            /** Speaks Against */
+            speaks_against: string[];
+            /** Speaks For */
+            speaks_for: string[];
+            /** Steps */
+            steps: string[];
         };
         /**
          * HangingFrame
@@ -11852,7 +11852,7 @@ export interface components {
              * @enum {string}
              */
             id: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
-            option: components["schemas"]["HandlingOption"];
+            option: components["schemas"]["HandlingWay"];
             standing: components["schemas"]["OptionStanding"];
         };
         /**

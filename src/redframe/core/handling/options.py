@@ -22,7 +22,7 @@ HandlingId = Literal[
 
 
 @dataclass(frozen=True, slots=True)
-class HandlingOption:
+class HandlingWay:
     """A way to handle a condition in the words of its school. `combs`: chosen combs are followed wherever they hang;
     `by_order`: only the authority decides on it."""
 
@@ -41,7 +41,7 @@ class Handled:
 
     signs: tuple[str, ...]
     recheck_days: tuple[int, int]
-    options: Mapping[HandlingId, HandlingOption]
+    options: Mapping[HandlingId, HandlingWay]
 
 
 @cache

@@ -12,7 +12,7 @@ from datetime import date
 from statistics import median
 from typing import Literal
 
-from scipy.stats import beta
+from scipy import special
 
 from redframe.core.disease.signs import Extent
 from redframe.core.handling.options import HandlingId
@@ -123,6 +123,6 @@ def compare(handlings: Sequence[Ended]) -> list[Compared]:
 def share_interval(hits: int, of: int) -> tuple[float, float]:
     """The 90 % interval of a share by Jeffreys' prior (Brown, Cai and DasGupta, Statistical Science 16, 2001)."""
     tail = (1 - LEVEL) / 2
-    low = 0.0 if hits == 0 else float(beta.ppf(tail, hits + 0.5, of - hits + 0.5))
-    high = 1.0 if hits == of else float(beta.ppf(1 - tail, hits + 0.5, of - hits + 0.5))
+    low = 0.0 if hits == 0 else float(special.betaincinv(hits + 0.5, of - hits + 0.5, tail))
+    high = 1.0 if hits == of else float(special.betaincinv(hits + 0.5, of - hits + 0.5, 1 - tail))
     return low, high

@@ -10,7 +10,7 @@ from uuid import UUID
 from redframe.core.disease.conditions import conditions
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.handling.choice import STRONG_FRAMES, HandlingFacts, OptionStanding, options_for
-from redframe.core.handling.options import HandledCondition, HandlingId, HandlingOption, handled_conditions
+from redframe.core.handling.options import HandledCondition, HandlingId, HandlingWay, handled_conditions
 from redframe.core.handling.outcome import SignOnComb, cells_on
 from redframe.store import colonies, holds, visits
 from redframe.store import handling as store
@@ -32,7 +32,7 @@ class OptionShown:
     """An option with how it stands for this colony."""
 
     id: HandlingId
-    option: HandlingOption
+    option: HandlingWay
     standing: OptionStanding
 
 

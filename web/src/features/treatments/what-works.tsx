@@ -69,7 +69,9 @@ function Results({ view, wanted }: { view: Schemas["WhatWorks"]; wanted: WhatWor
     <>
       <div className="mt-5 flex flex-wrap items-end justify-between gap-3">
         <p className="text-ink-2">Courses placed since {longDay(view.since)}. No keeper is named with a result.</p>
-        <TextLink to="/handling">What handling did against brood disease</TextLink>
+        <p>
+          <TextLink to="/handling">What handling did against brood disease</TextLink>
+        </p>
         <a className={buttonClass("plain")} href={`/api/v1/what-works.csv${query ? `?${query}` : ""}`} download>
           All figures (CSV)
         </a>
