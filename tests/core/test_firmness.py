@@ -1,4 +1,4 @@
-"""How firm is what stands first: what a rule names stays, what hangs on one weak sign does not, the shaking is as said."""
+"""How firm is what is likeliest: a thread with a scale stays, what hangs on one weak sign does not, the shaking is as said."""
 
 from __future__ import annotations
 
@@ -29,17 +29,17 @@ class Firm(unittest.TestCase):
         self.assertLess(weak.kept, mummies.kept)
         self.assertEqual(weak.kept + sum(times for _, times in weak.instead), 50)
 
-    def test_what_a_rule_names_stays_whatever_is_moved(self) -> None:
-        found = firmness(seen(ropy_thread=25.0, mummy_white="many"), SUMMER)  # type: ignore[arg-type]
+    def test_a_thread_and_a_scale_stay_whatever_is_moved(self) -> None:
+        found = firmness(seen(ropy_thread=25.0, scale_stuck="few"), SUMMER)  # type: ignore[arg-type]
         self.assertEqual((found.leader, found.kept, found.instead), ("afb", 50, ()))
 
-    def test_it_starts_from_what_the_page_shows_and_stays(self) -> None:
+    def test_it_starts_from_the_likeliest_of_the_page_and_stays(self) -> None:
         for signs in ({"larva_sac": "some"}, {"mummy_white": "few"}, {"larva_twisted": "some", "larva_melted": "some"}):
             findings = seen(**signs)
             shown = [
                 one for one in assess_brood(findings, SUMMER).ranking if one.id != "healthy" and not one.nothing_seen
             ]  # type: ignore[arg-type]
-            first = sorted(shown, key=lambda one: not one.pinned_by)[0].id
+            first = max(shown, key=lambda one: one.probability).id
             self.assertEqual(firmness(findings, SUMMER).leader, first)  # type: ignore[arg-type]
             self.assertEqual(firmness(findings, SUMMER), firmness(findings, SUMMER))  # type: ignore[arg-type]
 

@@ -3548,7 +3548,7 @@ export interface paths {
         };
         /**
          * Read Firmness
-         * @description How firm what stands first is: how often it still does where every estimate is moved a little.
+         * @description How firm what is likeliest is: how often it still is where every estimate is moved a little.
          */
         get: operations["read_firmness"];
         put?: never;
@@ -10165,7 +10165,7 @@ export interface components {
         };
         /**
          * Instead
-         * @description A condition that stood first in some of the shaken runs.
+         * @description A condition that was the likeliest in some of the shaken runs.
          */
         Instead: {
             /** Name */
@@ -15952,7 +15952,7 @@ export interface components {
         };
         /**
          * VisitFirmness
-         * @description What stands first, in how many of the runs with a shaken matrix it still did, and what did instead.
+         * @description What is likeliest, in how many of the runs with a shaken matrix it still was, and what was instead.
          */
         VisitFirmness: {
             /** Instead */

@@ -21,7 +21,7 @@ router = topic("disease")
 
 @router.get("/visits/{visit_id}/firmness")
 async def read_firmness(visit_id: UUID, who: Who, services: TheServices) -> VisitFirmness | None:
-    """How firm what stands first is: how often it still does where every estimate is moved a little."""
+    """How firm what is likeliest is: how often it still is where every estimate is moved a little."""
     async with services.unit_of_work(who) as unit:
         return await firmness_of_visit(unit, visit_id)
 

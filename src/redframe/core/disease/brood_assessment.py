@@ -71,13 +71,12 @@ def assess_brood(findings: Findings, context: Context, settings: Settings | None
 
 
 def leading(findings: Findings, context: Context, settings: Settings, matrix: Matrix) -> str:
-    """What stands first by a matrix, without the tests that would tell: what a rule names before what is likeliest,
-    else the likeliest of which something was seen."""
+    """The likeliest condition of which something was seen, by a matrix; `healthy` where there is none. What a rule puts
+    first is another matter: it hangs on no estimate."""
     weighing = Weighing(matrix, settings, findings, context)
     weighed = weighing.weigh()
     ranking = _ranking(weighing, weighed, rules_met(weighing, weighed))
-    seen = [one for one in ranking if one.id != HEALTHY and not one.nothing_seen]
-    return min(seen, key=lambda one: not one.pinned_by, default=ranking[0]).id
+    return next((one.id for one in ranking if one.id != HEALTHY and not one.nothing_seen), HEALTHY)
 
 
 def _ranking(weighing: Weighing, weighed: Weighed, rules: Sequence[Rule]) -> list[Ranked]:

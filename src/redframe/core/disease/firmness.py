@@ -1,7 +1,7 @@
-"""How firm is what stands first: the same findings weighed again and again with a matrix whose cells are shaken.
+"""How firm is what is likeliest: the same findings weighed again and again with a matrix whose cells are shaken.
 
 The cells are practitioners' estimates, right to about half a step: a cell that speaks is moved by a normal of standard
-deviation 0.6 in its log odds. What stands first in most of the shaken runs hangs on no single estimate.
+deviation 0.6 in its log odds. What is likeliest in most of the shaken runs hangs on no single estimate.
 """
 
 from __future__ import annotations
@@ -26,7 +26,7 @@ SEED = 20
 
 @dataclass(frozen=True, slots=True)
 class Firmness:
-    """What stands first (`healthy` where nothing does), in how many of the runs it did so still, and what did instead,
+    """What is likeliest (`healthy` where nothing speaks), in how many of the runs it still was, and what was instead,
     the most often first."""
 
     leader: str
@@ -36,7 +36,7 @@ class Firmness:
 
 
 def firmness(findings: Findings, context: Context, runs: int = RUNS) -> Firmness:
-    """How often what stands first stays first; the same for the same findings."""
+    """How often what is likeliest stays so; the same for the same findings."""
     settings, matrix = brood_settings(), brood_matrix()
     first = leading(findings, context, settings, matrix)
     dice = np.random.default_rng(SEED)

@@ -1,4 +1,4 @@
-"""How firm is what stands first at a visit."""
+"""How firm is what is likeliest at a visit."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from redframe.work.visits.read import seen_frames, view_of
 
 @dataclass(frozen=True, slots=True)
 class Instead:
-    """A condition that stood first in some of the shaken runs."""
+    """A condition that was the likeliest in some of the shaken runs."""
 
     name: str
     times: int
@@ -26,7 +26,7 @@ class Instead:
 
 @dataclass(frozen=True, slots=True)
 class VisitFirmness:
-    """What stands first, in how many of the runs with a shaken matrix it still did, and what did instead."""
+    """What is likeliest, in how many of the runs with a shaken matrix it still was, and what was instead."""
 
     leader: str
     kept: int

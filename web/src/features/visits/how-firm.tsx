@@ -1,4 +1,4 @@
-/** How firm is what stands first: the estimates moved a little, fifty times, on request. */
+/** How firm is what is likeliest: the estimates moved a little, fifty times, on request. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { firmnessQuery } from "@/client/handling-queries";
@@ -13,7 +13,7 @@ export function HowFirm({ visitId }: { visitId: string }) {
   if (isFetching || !data) return <p className="text-ink-2">Moving every estimate a little, fifty times …</p>;
   return (
     <p role="status">
-      {capital(data.leader)} still stands first in{" "}
+      {capital(data.leader)}: still the likeliest in{" "}
       <strong>
         {data.kept} of {data.runs}
       </strong>{" "}
