@@ -19,36 +19,36 @@ from redframe.core.tracing.contacts import (
     stop_class,
     visit_round,
 )
-from redframe.core.tracing.elsewhere import Told, check_told, node_elsewhere
+from redframe.core.tracing.elsewhere import OutsideMovement, check_movement, node_elsewhere
 from redframe.core.tracing.movements import Movement
 from redframe.core.tracing.sources import common_sources
 from redframe.core.tracing.traces import trace
 
 TODAY = date(2031, 8, 2)
 OWN, OTHER, ID = UUID(int=1), UUID(int=2), UUID(int=3)
-TOLD = Told(OWN, "came", "swarm", TODAY, TODAY, None, "", False, False, "")
+SWARM = OutsideMovement(OWN, "came", "swarm", TODAY, TODAY, None, "", False, False, "")
 
 
 class Elsewhere(unittest.TestCase):
     def test_what_cannot_be_is_refused_at_its_field(self) -> None:
         later = TODAY + timedelta(days=1)
         wrong = {
-            "latest": [replace(TOLD, earliest=later), replace(TOLD, latest=later)],
-            "earliest": [replace(TOLD, earliest=TODAY - timedelta(days=1101))],
-            "kind": [replace(TOLD, kind="sale"), replace(TOLD, way="went", kind="package", elsewhere="x")],
-            "other_colony_id": [replace(TOLD, other_colony_id=OWN)],
+            "latest": [replace(SWARM, earliest=later), replace(SWARM, latest=later)],
+            "earliest": [replace(SWARM, earliest=TODAY - timedelta(days=1101))],
+            "kind": [replace(SWARM, kind="sale"), replace(SWARM, way="went", kind="package", elsewhere="x")],
+            "other_colony_id": [replace(SWARM, other_colony_id=OWN)],
             "elsewhere": [
-                replace(TOLD, other_colony_id=OTHER, elsewhere="x"),
-                replace(TOLD, way="went", elsewhere=" "),
+                replace(SWARM, other_colony_id=OTHER, elsewhere="x"),
+                replace(SWARM, way="went", elsewhere=" "),
             ],
-            "is_disinfected": [replace(TOLD, is_disinfected=True)],
+            "is_disinfected": [replace(SWARM, is_disinfected=True)],
         }
-        check_told(TOLD, TODAY)
-        check_told(replace(TOLD, kind="extractor", is_disinfected=True, elsewhere="club"), TODAY)
+        check_movement(SWARM, TODAY)
+        check_movement(replace(SWARM, kind="extractor", is_disinfected=True, elsewhere="club"), TODAY)
         for field, cases in wrong.items():
             for case in cases:
                 with self.subTest(field=field), self.assertRaises(InvalidInput) as refused:
-                    check_told(case, TODAY)
+                    check_movement(case, TODAY)
                 self.assertEqual(refused.exception.field, field)
 
     def test_one_place_elsewhere_is_one_place(self) -> None:

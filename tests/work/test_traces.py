@@ -9,7 +9,7 @@ from uuid import UUID, uuid4
 
 from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.tracing import elsewhere as elsewhere_record
-from redframe.core.tracing.elsewhere import ToldKind, Way
+from redframe.core.tracing.elsewhere import MovedKind, Way
 from redframe.core.visits.record import After, FrameRecord
 from redframe.demo.scenario import made_id
 from redframe.store.database import Identity
@@ -144,7 +144,7 @@ class FromTheRecord(TracesTest):
         self.assertNotIn(after.id, {one.colony_id for one in direct})
 
 
-class Told(TracesTest):
+class Elsewhere(TracesTest):
     """What no act of the record says, and the lists that are kept; a case makes its apiary stand still, so that each test
     has hives of its own."""
 
@@ -155,20 +155,20 @@ class Told(TracesTest):
     def setUp(self) -> None:
         type(self).url = new_database(demo_template())
 
-    def told(self, colony: UUID, way: Way, kind: ToldKind, day: date, **more: Any) -> UUID:
+    def moved(self, colony: UUID, way: Way, kind: MovedKind, day: date, **more: Any) -> UUID:
         number = uuid4()
         other, elsewhere = more.pop("other", None), more.pop("elsewhere", "")
-        told = elsewhere_record.Told(
+        moved = elsewhere_record.OutsideMovement(
             colony, way, kind, more.pop("earliest", day), day, other, elsewhere, False, False, "a name"
         )
-        self.do(lambda unit: movements_record.record_movement(unit, number, told))
+        self.do(lambda unit: movements_record.record_movement(unit, number, moved))
         return number
 
     def test_bought_lent_and_withdrawn(self) -> None:
         """A dealer is a source elsewhere; bees shaken lead on; what was not so counts no more; nothing is taken twice."""
         first, second = self.colony("first", HAY), self.colony("second", GARTH)
-        self.told(first, "came", "brood_frame", date(2031, 6, 20), earliest=date(2031, 6, 1), elsewhere="A dealer")
-        shaken = self.told(first, "went", "bees", date(2031, 7, 2), other=second)
+        self.moved(first, "came", "brood_frame", date(2031, 6, 20), earliest=date(2031, 6, 1), elsewhere="A dealer")
+        shaken = self.moved(first, "went", "bees", date(2031, 7, 2), other=second)
         new = NewCase(uuid4(), first, "afb", TODAY, "brown remains")
         keeper = identity("keeper", "Tobias Quill")
         seen = self.do(lambda unit: where.colony_where(unit, second), keeper).contacts
@@ -183,7 +183,7 @@ class Told(TracesTest):
         self.assertIn("Brae Garth", {one.apiary for one in found.round})
         there = self.do(lambda unit: where.colony_where(unit, second))
         self.assertEqual(
-            [(one.kind, one.from_label, one.is_told_here) for one in there.contacts], [("bees", "first", False)]
+            [(one.kind, one.from_label, one.is_by_hand) for one in there.contacts], [("bees", "first", False)]
         )
         at_work(
             self.url,
@@ -205,8 +205,8 @@ class Told(TracesTest):
 
     def test_one_source_of_two_cases(self) -> None:
         one, two = self.colony("one", HAY), self.colony("two", GARTH)
-        self.told(one, "came", "package", date(2031, 5, 20), elsewhere="Bee market")
-        self.told(two, "came", "package", date(2031, 5, 22), elsewhere="bee market")
+        self.moved(one, "came", "package", date(2031, 5, 20), elsewhere="Bee market")
+        self.moved(two, "came", "package", date(2031, 5, 22), elsewhere="bee market")
         for colony in (one, two):
             new = NewCase(uuid4(), colony, "efb", TODAY, "twisted larvae")
             self.do(lambda unit, new=new: cases_record.raise_case(unit, new))
@@ -218,15 +218,15 @@ class Told(TracesTest):
 
     def test_lists_stay_as_they_were_kept(self) -> None:
         """Read again after the hive has changed its label and more has come to light, they say what they said; what has
-        changed is said beside them."""
+        changed is said with them."""
         sick, friend = self.colony("kept", HAY), self.colony("friend", GARTH)
-        self.told(sick, "went", "honey_frame", date(2031, 7, 3), other=friend)
+        self.moved(sick, "went", "honey_frame", date(2031, 7, 3), other=friend)
         new = NewCase(uuid4(), sick, "afb", TODAY, "brown remains")
         self.do(lambda unit: cases_record.raise_case(unit, new))
         self.do(lambda unit: traces.keep_traces(unit, new.id))
         before = self.do(lambda unit: traces.traces_kept(unit, new.id, 1))
         late = self.colony("late", GARTH)
-        self.told(sick, "went", "brood_frame", date(2031, 7, 5), other=late)
+        self.moved(sick, "went", "brood_frame", date(2031, 7, 5), other=late)
         version = owner_rows(self.url, "SELECT version FROM colony WHERE id = %s", friend)[0][0]
         self.do(lambda unit: colonies_record.amend_colony(
             unit, friend, version, label="other", state="alive", state_since=date(2031, 5, 1), note=""))  # fmt: skip

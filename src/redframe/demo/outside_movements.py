@@ -6,7 +6,7 @@ from datetime import UTC, date, datetime
 from typing import Literal
 from uuid import UUID
 
-from redframe.core.tracing.elsewhere import Told, ToldKind, Way
+from redframe.core.tracing.elsewhere import MovedKind, OutsideMovement, Way
 from redframe.demo.acting import People
 from redframe.demo.scenario import CORRANE, made_id
 from redframe.demo.sick_brood import SUSPECT_COLONY
@@ -18,7 +18,7 @@ CLUB = "Club extractor, Orrin Quay"
 Hive = tuple[str, str]
 How = Literal["seen", "told", "cleaned"]
 """Seen; told by the keeper; told to have been cleaned."""
-Line = tuple[Hive, Way, ToldKind, date, date, Hive | str, How, str]
+Line = tuple[Hive, Way, MovedKind, date, date, Hive | str, How, str]
 DEAD, WEAK, RAISED = ("Saltby Rise", "R3"), ("Whin Moor", "W2"), ("Quarrel Lane", "A2")
 SECOND_COLONY = ("Saltby Rise", "R4")
 LINES: tuple[Line, ...] = (
@@ -36,15 +36,15 @@ LINES: tuple[Line, ...] = (
 async def outside_movements(people: People) -> None:
     """Record what the keeper told when the inspector asked."""
     for number, (hive, way, kind, earliest, latest, other, how, note) in enumerate(LINES):
-        told = Told(
+        moved = OutsideMovement(
             _colony(hive), way, kind, earliest, latest, None if isinstance(other, str) else _colony(other),
             other if isinstance(other, str) else "", how == "seen", how == "cleaned", note,
         )  # fmt: skip
-        await _recorded(people, made_id("movement", CORRANE.key, str(number)), told)
+        await _recorded(people, made_id("movement", CORRANE.key, str(number)), moved)
 
 
-async def _recorded(people: People, movement: UUID, told: Told) -> None:
-    await people.act(people.inspector, ASKED, lambda unit: record.record_movement(unit, movement, told))
+async def _recorded(people: People, movement: UUID, moved: OutsideMovement) -> None:
+    await people.act(people.inspector, ASKED, lambda unit: record.record_movement(unit, movement, moved))
 
 
 def _colony(hive: Hive) -> UUID:

@@ -1,4 +1,4 @@
-"""The demo's suspect cases: one of foulbrood waits for the laboratory today, one beside it was reported, one of last
+"""The demo's suspect cases: one of foulbrood waits for the laboratory today, one near it was reported, one of last
 year came to nothing.
 
 The first is raised by what a visit at Saltby Rise found; the steps after it are recorded by those whose they are.

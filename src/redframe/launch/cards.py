@@ -9,7 +9,7 @@ CARDS = WEB / "src" / "cards"
 
 
 def write_cards() -> None:
-    """Draw every card anew; commit them with the change of a look."""
+    """Draw every card; commit them with the change of a look."""
     from redframe.outlets.sign_cards import all_cards
 
     made = all_cards()

@@ -9,7 +9,7 @@ from typing import Any
 from uuid import UUID
 
 from redframe.core.colonies.queens import MarkColour, QueenState
-from redframe.core.tracing.elsewhere import Told
+from redframe.core.tracing.elsewhere import OutsideMovement
 from redframe.core.tracing.movements import Certainty, MovementKind
 from redframe.store.database import Connection, columns, many, one, run, scalar
 from redframe.store.errors import Conflict, NotFound
@@ -20,7 +20,7 @@ MOST_LINES = 300
 @dataclass(frozen=True, slots=True)
 class ContactLine:
     """Something that came to a colony or went from it: each end by its label and apiary of that day, a place elsewhere
-    in words, or a comb in store; `is_told_here`: recorded by hand at this colony, and may be withdrawn."""
+    in words, or a comb in store; `is_by_hand`: recorded by hand at this colony, and may be withdrawn."""
 
     id: str
     earliest: date
@@ -37,7 +37,7 @@ class ContactLine:
     elsewhere: str
     frame_id: UUID | None
     note: str
-    is_told_here: bool
+    is_by_hand: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,9 +111,9 @@ class QueenRow:
     until: date | None
 
 
-async def add_movement(connection: Connection, movement_id: UUID, told: Told, node: str) -> None:
+async def add_movement(connection: Connection, movement_id: UUID, moved: OutsideMovement, node: str) -> None:
     """Record what came or went."""
-    await run(connection, "add_movement", **{**columns(told), "id": movement_id, "node": node})
+    await run(connection, "add_movement", **{**columns(moved), "id": movement_id, "node": node})
 
 
 async def withdraw_movement(connection: Connection, movement_id: UUID, why: str) -> None:

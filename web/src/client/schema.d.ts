@@ -6840,7 +6840,7 @@ export interface components {
         /**
          * ContactLine
          * @description Something that came to a colony or went from it: each end by its label and apiary of that day, a place elsewhere
-         *     in words, or a comb in store; `is_told_here`: recorded by hand at this colony, and may be withdrawn.
+         *     in words, or a comb in store; `is_by_hand`: recorded by hand at this colony, and may be withdrawn.
          */
         ContactLine: {
             /**
@@ -6865,10 +6865,10 @@ export interface components {
             from_label: string | null;
             /** Id */
             id: string;
+            /** Is By Hand */
+            is_by_hand: boolean;
             /** Is Disinfected */
             is_disinfected: boolean;
-            /** Is Told Here */
-            is_told_here: boolean;
             /**
              * Kind
              * @enum {string}

@@ -17,7 +17,7 @@ router = topic("movements")
 async def record_movement(given: MovementInput, who: Who, services: TheServices) -> None:
     """Record what came to a colony or went from it that no other act says."""
     async with services.unit_of_work(who) as unit:
-        await record.record_movement(unit, given.id, given.as_told())
+        await record.record_movement(unit, given.id, given.as_movement())
 
 
 @router.post("/movements/{movement_id}/withdraw", status_code=204)

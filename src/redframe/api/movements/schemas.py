@@ -9,7 +9,7 @@ from pydantic import AfterValidator, StringConstraints
 
 from redframe.api.base import Note, Why
 from redframe.core.inputs import Input, IsoDate, printable
-from redframe.core.tracing.elsewhere import Told, ToldKind, Way
+from redframe.core.tracing.elsewhere import MovedKind, OutsideMovement, Way
 
 Elsewhere = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)]
 
@@ -21,7 +21,7 @@ class MovementInput(Input):
     id: UUID
     colony_id: UUID
     way: Way
-    kind: ToldKind
+    kind: MovedKind
     earliest: IsoDate
     latest: IsoDate
     other_colony_id: UUID | None = None
@@ -30,9 +30,9 @@ class MovementInput(Input):
     is_disinfected: bool = False
     note: Note = ""
 
-    def as_told(self) -> Told:
+    def as_movement(self) -> OutsideMovement:
         """What is recorded."""
-        return Told(
+        return OutsideMovement(
             self.colony_id, self.way, self.kind, self.earliest, self.latest, self.other_colony_id, self.elsewhere,
             self.is_seen, self.is_disinfected, self.note,
         )  # fmt: skip

@@ -27,13 +27,13 @@ class AroundLook:
 def state_of(looks: Sequence[AroundLook]) -> AroundState:
     """How an apiary around stands by its visits, oldest first. The last that met somebody or colonies counts; one that
     was not found is to be seen again until two visits and a letter are on record."""
-    told = [one for one in looks if one.outcome != "not_found"]
-    if told and told[-1] is looks[-1]:
-        return told[-1].outcome
+    met = [one for one in looks if one.outcome != "not_found"]
+    if met and met[-1] is looks[-1]:
+        return met[-1].outcome
     tries = sum(one.outcome == "not_found" for one in looks)
     if tries >= TRIES and any(one.letter_sent for one in looks):
         return "not_found"
-    return told[-1].outcome if told else "to_see"
+    return met[-1].outcome if met else "to_see"
 
 
 def check_look(look: AroundLook, confirmed_on: date, today: date) -> None:

@@ -16,23 +16,23 @@ from redframe.core.names import look_of
 from redframe.core.tracing.movements import CLEANED
 
 Way = Literal["came", "went"]
-ToldKind = Literal[
+MovedKind = Literal[
     "purchase", "sale", "loan", "swarm", "package", "bees", "queen", "queen_cell", "brood_frame", "honey_frame",
     "drawn_comb", "honey_fed", "pollen_fed", "equipment", "extractor", "tools", "wax", "robbing",
 ]  # fmt: skip
-ONE_WAY: Mapping[ToldKind, Way] = {"purchase": "came", "sale": "went", "package": "came"}
+ONE_WAY: Mapping[MovedKind, Way] = {"purchase": "came", "sale": "went", "package": "came"}
 LONGEST_SPAN = timedelta(days=1100)
 """Somebody who does not know the day within three years does not know it."""
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class OutsideMovement:
     """What came to a colony or went from it between two days; the other end: a colony, or a place in words ("" for an
     unknown source)."""
 
     colony_id: UUID
     way: Way
-    kind: ToldKind
+    kind: MovedKind
     earliest: date
     latest: date
     other_colony_id: UUID | None
@@ -42,23 +42,23 @@ class Told:
     note: str
 
 
-def check_told(told: Told, today: date) -> None:
+def check_movement(moved: OutsideMovement, today: date) -> None:
     """Raise InvalidInput naming the field that cannot be."""
-    if told.latest < told.earliest:
+    if moved.latest < moved.earliest:
         raise InvalidInput("latest", "lies before the first day", code="out_of_range")
-    if told.latest > today:
+    if moved.latest > today:
         raise InvalidInput("latest", "lies in the future", code="out_of_range")
-    if told.latest - told.earliest > LONGEST_SPAN:
+    if moved.latest - moved.earliest > LONGEST_SPAN:
         raise InvalidInput("earliest", "lies more than three years before the last day", code="out_of_range")
-    if ONE_WAY.get(told.kind, told.way) != told.way:
-        raise InvalidInput("kind", f"a {told.kind} never {told.way}", code="inconsistent")
-    if told.other_colony_id == told.colony_id:
+    if ONE_WAY.get(moved.kind, moved.way) != moved.way:
+        raise InvalidInput("kind", f"a {moved.kind} never {moved.way}", code="inconsistent")
+    if moved.other_colony_id == moved.colony_id:
         raise InvalidInput("other_colony_id", "is the same colony", code="inconsistent")
-    if told.other_colony_id is not None and told.elsewhere.strip():
+    if moved.other_colony_id is not None and moved.elsewhere.strip():
         raise InvalidInput("elsewhere", "say one colony or one place elsewhere", code="inconsistent")
-    if told.way == "went" and told.other_colony_id is None and not told.elsewhere.strip():
+    if moved.way == "went" and moved.other_colony_id is None and not moved.elsewhere.strip():
         raise InvalidInput("elsewhere", "say to whom or where it went", code="missing")
-    if told.is_disinfected and told.kind not in CLEANED:
+    if moved.is_disinfected and moved.kind not in CLEANED:
         raise InvalidInput(
             "is_disinfected", "only gear, tools, an extractor and wax can be cleaned", code="inconsistent"
         )

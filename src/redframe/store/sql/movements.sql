@@ -18,7 +18,7 @@ SELECT l.id, l.earliest, l.latest, l.from_colony, l.to_colony, label_on(l.from_c
        -- What somebody noted at a hive that one does not see is not for one's eyes.
        CASE WHEN (l.from_colony IS NULL OR f.id IS NOT NULL) AND (l.to_colony IS NULL OR t.id IS NOT NULL) THEN l.note ELSE '' END
            AS note,
-       EXISTS (SELECT FROM movement m WHERE m.id::text = l.id AND m.colony_id = :colony_id) AS is_told_here
+       EXISTS (SELECT FROM movement m WHERE m.id::text = l.id AND m.colony_id = :colony_id) AS is_by_hand
 FROM contact_log l LEFT JOIN apiary f ON f.id = apiary_on(l.from_colony, l.latest)
 LEFT JOIN apiary t ON t.id = apiary_on(l.to_colony, l.latest)
 WHERE l.from_colony = :colony_id OR l.to_colony = :colony_id

@@ -46,7 +46,7 @@ class Names:
 
 
 def _until(on: date, days: Sequence[date], values: Sequence[str]) -> str | None:
-    """What held on a day, of values that each held until the day of the change beside it."""
+    """What held on a day, of values that each held until the day of its change."""
     return next((value for day, value in zip(days, values, strict=True) if day > on), None)
 
 

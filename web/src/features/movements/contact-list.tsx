@@ -44,7 +44,7 @@ export function ContactList({ lines, own, today }: { lines: Line[]; own: string;
                 </>
               )}
               {line.note && <span className="block text-ink-2">{line.note}</span>}
-              {line.is_told_here && mayRecord && (
+              {line.is_by_hand && mayRecord && (
                 <button
                   type="button"
                   className="min-h-14 underline underline-offset-4 desk:min-h-8"

@@ -1,4 +1,4 @@
-/** A sign as it looks, beside what it is taken for and what tells the two apart. */
+/** A sign as it looks, what it is taken for, and what tells the two apart. */
 import { useQuery } from "@tanstack/react-query";
 import { CardPicture } from "@/cards/picture";
 import { signCardsQuery } from "@/client/queries";
