@@ -42,6 +42,7 @@ OWNED = {
     "hive_act": "SELECT id FROM hive_act WHERE colony_id = %(colony)s",
     "case": "SELECT id FROM disease_case WHERE association_id = %(association)s",
     "step": "SELECT id FROM case_step WHERE association_id = %(association)s",
+    "case_photo": "SELECT p.id FROM case_photo p JOIN disease_case d ON d.id = p.case_id WHERE d.association_id = %(association)s",
     "handling": "SELECT id FROM handling WHERE colony_id = %(colony)s",
     "movement": "SELECT id FROM movement WHERE colony_id = %(colony)s",
     "sample": "SELECT id FROM case_sample WHERE association_id = %(association)s",
@@ -172,6 +173,8 @@ class Foreign(unittest.TestCase):
         for answer in acts:
             answer.raise_for_status()
         url = cls.server.owner_url
+        for (case,) in owner_rows(url, "SELECT id FROM disease_case WHERE state <> 'closed'"):
+            mentor.put(f"/api/v1/cases/{case}/photos/{uuid4()}", content=PICTURE).raise_for_status()
         for (case,) in owner_rows(url, "SELECT id FROM disease_case"):
             at_work(url, lambda unit, case=case: keep_traces(unit, case), identity("inspector"))
         with psycopg.connect(url) as owner:

@@ -100,6 +100,10 @@ class RolesCrossed(unittest.TestCase):
         at_work(url, lambda unit: keep_traces(unit, UUID(str(cls.case))), identity("inspector"))
         handled = made_id("corrane", "Plover Hay", "P2")
         cls.handling = owner_rows(url, "SELECT id FROM handling WHERE colony_id = %s", handled)[0][0]
+        cls.case_photo = str(uuid4())
+        cls.clients["mentor"].put(
+            f"/api/v1/cases/{cls.case}/photos/{cls.case_photo}", content=PICTURE
+        ).raise_for_status()
         cls.movement = str(uuid4())
         moved = {"id": cls.movement, "colony_id": str(kettle), "way": "came", "kind": "wax", "is_seen": True}
         moved |= {"earliest": "2031-07-01", "latest": "2031-07-01"}
@@ -257,6 +261,8 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/cases/{case_id}/laboratory", f"/cases/{self.case}/laboratory", None, STAFF),
             ("get", "/cases/{case_id}/around", f"/cases/{self.case}/around", None, {"administrator", "inspector"}),
             ("post", "/cases/{case_id}/around", f"/cases/{self.case}/around", {"id": str(uuid4()), "apiary_id": str(apiary), "visited_on": "2031-08-02", "outcome": "clear"}, {"inspector"}),
+            ("put", "/cases/{case_id}/photos/{photo_id}", f"/cases/{self.case}/photos/{uuid4()}", PICTURE, STAFF),
+            ("get", "/case-photos/{case_photo_id}", f"/case-photos/{self.case_photo}?small=true", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/neighbours.pdf", f"/cases/{self.case}/neighbours.pdf", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/order.pdf", f"/cases/{self.case}/order.pdf", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/traces", f"/cases/{self.case}/traces", None, {"administrator", "inspector"}),

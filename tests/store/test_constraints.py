@@ -66,6 +66,13 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         (f"reference = {LONG_NAME}", "standstill_reference_check"),
         ("until = since - 1", "standstill_check"),
     ),
+    "case_photo": (
+        ("caption = repeat('x', 401)", "case_photo_caption_check"),
+        ("width = 4097", "case_photo_width_check"),
+        ("height = 0", "case_photo_height_check"),
+        ("picture = decode(repeat('00', 4000001), 'hex')", "case_photo_picture_check"),
+        ("thumbnail = decode(repeat('00', 200001), 'hex')", "case_photo_thumbnail_check"),
+    ),
     "around_visit": (
         ("place = repeat('x', 121), apiary_id = NULL", "around_visit_place_check"),
         ("outcome = 'away'", "around_visit_outcome_check"),
@@ -473,6 +480,8 @@ SEEDS = {
     "SELECT gen_random_uuid()::text::bytea, 'token', id, now() + interval '1 day' FROM membership LIMIT 1",
     "photo": "INSERT INTO photo (id, association_id, colony_id, visit_id, sign, caption, width, height, picture, thumbnail, by_person) "
     "SELECT gen_random_uuid(), association_id, colony_id, id, '', '', 10, 10, '\\x00', '\\x00', gen_random_uuid() FROM visit LIMIT 1",
+    "case_photo": "INSERT INTO case_photo (id, association_id, case_id, width, height, picture, thumbnail) "
+    "SELECT gen_random_uuid(), association_id, id, 10, 10, '\\x00', '\\x00' FROM disease_case LIMIT 1",
     "around_visit": "INSERT INTO around_visit (id, association_id, case_id, apiary_id, visited_on, outcome) "
     "SELECT gen_random_uuid(), association_id, id, apiary_id, '2031-08-02', 'clear' FROM disease_case LIMIT 1",
     "handling": "INSERT INTO handling (id, association_id, colony_id, visit_id, condition, option, reason, chosen_on, recheck_from, "

@@ -34,6 +34,7 @@ EMPTY_IN_DEMO = {
     "forecast_evaluation",
     "apiary_work",
     "trace_list",
+    "case_photo",
     "around_visit",
 }
 """Tables of which the demo has no rows, perhaps."""

@@ -18,9 +18,10 @@ from redframe.core.errors import InvalidInput, Refused
 from redframe.core.visits.record import FrameRecord, SignSeen
 from redframe.demo.scenario import made_id
 from redframe.stand_ins.laboratory import StandInLaboratory
+from redframe.store.case_photos import CasePicture
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict, NotFound, StoreError
-from redframe.work.cases import read, record, samples
+from redframe.work.cases import photos, read, record, samples
 from redframe.work.cases.around import Around, NewAroundVisit, around_case, record_around_visit
 from redframe.work.cases.read import CaseView
 from redframe.work.cases.record import NewCase, WantedStep
@@ -447,6 +448,23 @@ class Course(Case):
         far = [one.apiary.distance_m for one in found.apiaries]
         self.assertEqual(far, sorted(far))
         self.assertTrue(all(one <= 5000 for one in far))
+
+    def test_photos_stay_with_the_case(self) -> None:
+        """Kept once, seen by whoever sees the case; none of a closed case, none more than it may keep."""
+        case = self.suspect().line.case.id
+        picture, number = CasePicture(b"a", b"b", 10, 10), uuid4()
+        for _ in range(2):
+            kept = self.at_work(lambda unit: photos.add_photo(unit, case, number, picture, "the pit"))
+        self.assertEqual([one.caption for one in kept], ["the pit"])
+        self.assertEqual(self.at_work(lambda unit: photos.picture_of(unit, number, small=True), MENTOR), b"b")
+        self.assertEqual([one.id for one in self.read(case, MENTOR).photos], [number])
+        with self.assertRaises(StoreError):
+            self.at_work(lambda unit: photos.picture_of(unit, number, small=True), identity("keeper", "Orla Fenwick"))
+        look = {**LOOKED, "rope_negative": True, "scales_negative": True, "text": "nothing on 12 combs"}
+        self.step(case, "not_supported", **look)
+        self.step(case, "close", text="done")
+        with self.assertRaises(Refused):
+            self.at_work(lambda unit: photos.add_photo(unit, case, uuid4(), picture, ""))
 
     def test_the_inspection_around(self) -> None:
         """Not before it is open nor before the case was confirmed; each visit once; not found only after two and a

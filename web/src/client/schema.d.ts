@@ -921,6 +921,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/case-photos/{case_photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Case Photo
+         * @description A photo of a case as JPEG.
+         */
+        get: operations["read_case_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/case-samples/{sample_id}/custody": {
         parameters: {
             query?: never;
@@ -1162,6 +1182,26 @@ export interface paths {
          */
         get: operations["print_order"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cases/{case_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Add Case Photo
+         * @description Keep a photo (JPEG or PNG) that a case shows for its record. Its place and camera are not kept.
+         */
+        put: operations["add_case_photo"];
         post?: never;
         delete?: never;
         options?: never;
@@ -5561,6 +5601,30 @@ export interface components {
             waits_for: ("administrator" | "inspector" | "mentor" | "keeper" | "read_only" | "laboratory" | "system")[];
         };
         /**
+         * CasePhoto
+         * @description A photo of a case without its picture.
+         */
+        CasePhoto: {
+            /** By Name */
+            by_name: string;
+            /** Caption */
+            caption: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Height */
+            height: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Width */
+            width: number;
+        };
+        /**
          * CaseRow
          * @description A case, where its tracks stand, and the standstill that is in force for it.
          */
@@ -5645,8 +5709,8 @@ export interface components {
         };
         /**
          * CaseView
-         * @description A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record and
-         *     its samples. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look settles it.
+         * @description A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record,
+         *     its samples and photos. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look settles it.
          */
         CaseView: {
             /** Clocks */
@@ -5664,6 +5728,8 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /** Photos */
+            photos: components["schemas"]["CasePhoto"][];
             /** Rules */
             rules: components["schemas"]["RuleOfCase"][];
             /** Samples */
@@ -18096,6 +18162,39 @@ export interface operations {
             };
         };
     };
+    read_case_photo: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                case_photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     hand_on_sample: {
         parameters: {
             query?: never;
@@ -18526,6 +18625,45 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_case_photo: {
+        parameters: {
+            query?: {
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CasePhoto"][];
                 };
             };
             /** @description A problem document */

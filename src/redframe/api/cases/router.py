@@ -9,11 +9,15 @@ from uuid import UUID
 
 from fastapi import Query, Request, Response
 
+from redframe.api import pictures
 from redframe.api.access import TheServices, Version, Who
 from redframe.api.again import topic
-from redframe.api.cases.schemas import AroundVisitInput, CaseInput, CustodyInput, SampleInput, StepInput
+from redframe.api.bodies import body_of
+from redframe.api.cases.schemas import AroundVisitInput, CaseCaption, CaseInput, CustodyInput, SampleInput, StepInput
 from redframe.core.cases.laboratory import Laboratory
-from redframe.work.cases import around, read, record, samples, sources, traces, vocabulary
+from redframe.outlets.pictures import MOST_BYTES
+from redframe.store.case_photos import CasePhoto, CasePicture
+from redframe.work.cases import around, photos, read, record, samples, sources, traces, vocabulary
 from redframe.work.cases.around import Around
 from redframe.work.cases.read import CaseLine, CaseView
 from redframe.work.cases.sources import Source
@@ -140,6 +144,44 @@ async def list_common_sources(who: Who, services: TheServices) -> list[Source]:
     """From where several open cases of a disease may have come; for inspectors and administrators."""
     async with services.unit_of_work(who, wide=True) as unit:
         return await sources.sources_in_common(unit)
+
+
+@router.put(
+    "/cases/{case_id}/photos/{photo_id}",
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {
+                kind: {"schema": {"type": "string", "format": "binary"}} for kind in ("image/jpeg", "image/png")
+            },
+        }
+    },
+)
+async def add_case_photo(
+    case_id: UUID,
+    photo_id: UUID,
+    request: Request,
+    who: Who,
+    services: TheServices,
+    caption: Annotated[CaseCaption, Query()] = "",
+) -> list[CasePhoto]:
+    """Keep a photo (JPEG or PNG) that a case shows for its record. Its place and camera are not kept."""
+    async with services.unit_of_work(who) as unit:
+        await photos.may_add(unit, case_id)
+    read_in = await pictures.read_photo(await body_of(request, MOST_BYTES))
+    picture = CasePicture(read_in.jpeg, read_in.thumbnail, read_in.width, read_in.height)
+    async with services.unit_of_work(who) as unit:
+        return await photos.add_photo(unit, case_id, photo_id, picture, caption)
+
+
+@router.get("/case-photos/{case_photo_id}", response_class=Response, responses={200: {"content": {"image/jpeg": {}}}})
+async def read_case_photo(
+    case_photo_id: UUID, who: Who, services: TheServices, small: Annotated[bool, Query()] = False
+) -> Response:
+    """A photo of a case as JPEG."""
+    async with services.unit_of_work(who) as unit:
+        picture = await photos.picture_of(unit, case_photo_id, small=small)
+    return Response(picture, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400, immutable"})
 
 
 @router.get("/cases/{case_id}/keeper-sheet.pdf", response_class=Response, responses=PDF)

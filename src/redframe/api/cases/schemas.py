@@ -18,6 +18,7 @@ from redframe.work.cases.record import NewCase, WantedStep
 from redframe.work.cases.samples import NewCustody, NewSample
 
 Celsius = Annotated[float, Field(allow_inf_nan=False, ge=-90, le=60)]
+CaseCaption = Annotated[str, Field(max_length=400), AfterValidator(printable)]
 Seal = Annotated[str, Field(max_length=40)]
 
 

@@ -24,6 +24,7 @@ from redframe.core.cases.states import (
 from redframe.core.disease.safety_words import safety_words
 from redframe.store import cases as store
 from redframe.store import colonies
+from redframe.store.case_photos import CasePhoto, photos_of_case
 from redframe.store.cases import CaseRow, CustodyRow, DocumentRow, SampleRow, StepRow
 from redframe.store.database import together
 from redframe.work.unit_of_work import UnitOfWork
@@ -86,8 +87,9 @@ class LawHere:
 
 @dataclass(frozen=True, slots=True)
 class CaseView:
-    """A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record and
-    its samples. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look settles it."""
+    """A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record,
+    its samples and photos. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look settles
+    it."""
 
     line: CaseLine
     rules: list[RuleOfCase]
@@ -99,6 +101,7 @@ class CaseView:
     clocks: list[Clock]
     steps: list[StepRow]
     samples: list[SampleView]
+    photos: list[CasePhoto]
 
 
 @dataclass(frozen=True, slots=True)
@@ -247,6 +250,7 @@ async def case_view(unit: UnitOfWork, case_id: UUID) -> CaseView:
         clocks=_clocks(unit, known),
         steps=known.steps,
         samples=known.samples,
+        photos=await photos_of_case(unit.connection, case_id),
     )
 
 

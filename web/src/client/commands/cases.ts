@@ -19,3 +19,14 @@ export const askLaboratory = (id: string) => ask(api.POST("/api/v1/cases/{case_i
 
 export const recordAround = (id: string, body: Schemas["AroundVisitInput"]) =>
   ask(api.POST("/api/v1/cases/{case_id}/around", { params: at(id), body }));
+
+/** Sends a photo that a case shows for its record, as it is. */
+export const addCasePhoto = (id: string, photo: string, caption: string, file: File) =>
+  ask(
+    api.PUT("/api/v1/cases/{case_id}/photos/{photo_id}", {
+      params: { path: { case_id: id, photo_id: photo }, query: { caption } },
+      body: file as unknown as string,
+      bodySerializer: (body) => body,
+      headers: { "content-type": file.type },
+    }),
+  );

@@ -14,6 +14,7 @@ import { Loaded } from "@/ui/loaded";
 import { Notice, Page, SectionHeading, Title } from "@/ui/page";
 import { Around } from "./around";
 import { CaseCourse } from "./case-course";
+import { CasePhotos } from "./case-photos";
 import { CaseRecord } from "./case-record";
 import { ClockLine } from "./cases";
 import { Samples } from "./samples";
@@ -69,6 +70,7 @@ function CaseSheet({ view }: { view: View }) {
           </div>
           <div className="order-5">
             <CaseRecord view={view} />
+            <CasePhotos view={view} />
           </div>
         </div>
         <div className={COLUMN}>

@@ -1,13 +1,10 @@
 /** Photos of a visit or of the frame in hand. Where they were taken is never kept. */
-import { clsx } from "clsx";
 import { addPhoto } from "@/client/commands/visits";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import type { Schemas } from "@/client/types";
-import { buttonClass } from "@/ui/button";
+import { PhotoButton } from "@/ui/photo-button";
 import type { View } from "./visit-queue";
-
-const MOST_BYTES = 12_000_000;
 
 export function Photos({
   view,
@@ -24,24 +21,10 @@ export function Photos({
 }) {
   const client = useQueryClient();
   const [chosen, setOf] = useState<string | null>(null);
-  const ids = useRef(new WeakMap<File, string>());
   const shown = view.photos.filter((one) => (at ? one.box_id === at.box && one.slot === at.slot : true));
   // A sign without a picture is asked for first.
   const lacking = signs.filter((one) => !shown.some((photo) => photo.sign === one.id));
   const of = chosen ?? lacking[0]?.id ?? "";
-  const add = useMutation({
-    mutationFn: async (file: File) => {
-      if (!["image/jpeg", "image/png"].includes(file.type)) throw new Error("Choose a JPEG or PNG picture.");
-      if (file.size > MOST_BYTES) throw new Error("The picture is larger than 12 MB.");
-      const id = ids.current.get(file) ?? crypto.randomUUID();
-      ids.current.set(file, id);
-      return addPhoto({ visit: view.visit.id, id, ...(at ? { box_id: at.box, slot: at.slot, sign: of } : {}) }, file);
-    },
-    onSuccess: () => {
-      setOf(null);
-      return client.invalidateQueries({ queryKey: ["visit", view.visit.id] });
-    },
-  });
   return (
     <section aria-label={`Photos of ${name}`} className="space-y-2">
       {shown.length > 0 && (
@@ -81,25 +64,16 @@ export function Photos({
         </select>
       )}
       {writable && (
-        <label
-          className={clsx(buttonClass("plain"), "cursor-pointer focus-within:outline-3 focus-within:outline-course")}>
-          {add.isPending ? "Sending the photo …" : `Photograph ${name}`}
-          <input
-            type="file"
-            accept="image/jpeg,image/png"
-            className="sr-only"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              event.target.value = "";
-              if (file) add.mutate(file);
-            }}
-          />
-        </label>
-      )}
-      {add.error && (
-        <p role="alert" className="font-semibold text-act">
-          {add.error.message}
-        </p>
+        <PhotoButton
+          label={`Photograph ${name}`}
+          send={(id, file) =>
+            addPhoto({ visit: view.visit.id, id, ...(at ? { box_id: at.box, slot: at.slot, sign: of } : {}) }, file)
+          }
+          onSent={() => {
+            setOf(null);
+            return client.invalidateQueries({ queryKey: ["visit", view.visit.id] });
+          }}
+        />
       )}
     </section>
   );
