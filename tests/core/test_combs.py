@@ -41,7 +41,7 @@ class Cards(unittest.TestCase):
             cells = laid_out(name)
             middle = min(cells, key=lambda one: math.hypot(one.x - WIDTH_MM / 2, one.y - HEIGHT_MM / 2))
             with self.subTest(card=name):
-                if card.lie != "rim":
+                if card.spread != "rim":
                     self.assertIn(middle.cell, card.marks)
                 self.assertTrue(card.shows.endswith("."))
                 self.assertEqual(laid_out(name), cells)

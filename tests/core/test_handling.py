@@ -10,7 +10,7 @@ import numpy as np
 from scipy import stats
 
 from redframe.core.disease.conditions import conditions
-from redframe.core.handling.choice import HandlingFacts, Standing, options_for
+from redframe.core.handling.choice import HandlingFacts, WayFit, options_for
 from redframe.core.handling.options import HandledCondition, HandlingId, handled_conditions
 from redframe.core.handling.outcome import Ended, Look, SignOnComb, cells_on, compare, outcome_of, share_interval
 
@@ -21,15 +21,15 @@ FACTS = HandlingFacts(
 DAY = date(2031, 7, 14)
 
 
-def standing(condition: HandledCondition, option: HandlingId, facts: HandlingFacts) -> Standing:
+def fit(condition: HandledCondition, option: HandlingId, facts: HandlingFacts) -> WayFit:
     """How a way stands."""
-    return next(one.standing for one in options_for(condition, facts) if one.option == option)
+    return next(one.fit for one in options_for(condition, facts) if one.option == option)
 
 
 class Choice(unittest.TestCase):
     def test_the_table_of_the_method(self) -> None:
         """Row by row what docs/methods/handling.md says."""
-        table: list[tuple[HandledCondition, HandlingId, dict[str, object], Standing]] = [
+        table: list[tuple[HandledCondition, HandlingId, dict[str, object], WayFit]] = [
             ("chalkbrood", "clean_above_excluder", {}, "fits"),
             ("chalkbrood", "clean_above_excluder", {"strong_neighbour": False}, "unlikely"),
             ("chalkbrood", "clean_above_excluder", {"foulbrood_looked_for": False}, "barred"),
@@ -56,22 +56,22 @@ class Choice(unittest.TestCase):
         ]
         for condition, option, change, said in table:
             with self.subTest(option=option, change=change):
-                self.assertEqual(standing(condition, option, replace(FACTS, **change)), said)  # type: ignore[arg-type]
+                self.assertEqual(fit(condition, option, replace(FACTS, **change)), said)  # type: ignore[arg-type]
 
     def test_nothing_while_foulbrood_is_open_and_never_against_an_order(self) -> None:
         for condition, handled in handled_conditions().items():
             with self.subTest(condition=condition):
                 found = options_for(condition, replace(FACTS, foulbrood_open=True))
-                self.assertEqual({one.standing for one in found}, {"barred"})
+                self.assertEqual({one.fit for one in found}, {"barred"})
                 self.assertEqual({one.option for one in found}, set(handled.options))
                 self.assertIn(condition, conditions())
         for condition in ("afb", "efb"):
-            self.assertEqual({one.standing for one in options_for(condition, FACTS)}, {"barred"})
+            self.assertEqual({one.fit for one in options_for(condition, FACTS)}, {"barred"})
 
     def test_nothing_known_is_no_reason(self) -> None:
         """What was not counted neither fits nor bars by its number."""
         blank = replace(FACTS, cells=None, share=None, frames_of_bees=None)
-        found = {one.option: one.standing for one in options_for("sacbrood", blank)}
+        found = {one.option: one.fit for one in options_for("sacbrood", blank)}
         self.assertEqual(set(found.values()), {"possible"})
 
 
@@ -83,6 +83,8 @@ class Outcomes(unittest.TestCase):
         self.assertEqual([said(one) for one in (69, 70, 140, 141)], ["less", "same", "same", "more"])
         self.assertEqual(said(0), "gone")
         self.assertEqual([said(0, 7), said(0, 8, None), said(0, 0)], [None, None, None])
+        # What was not looked at may be as sick as it was: a part says at most that there are more.
+        self.assertEqual([said(one, 7) for one in (1, 69, 100, 140, 141)], [None, None, None, None, "more"])
         self.assertEqual(outcome_of(0, Look(DAY, 3, 1, 8, 8)), "more")
 
     def test_cells_of_a_comb(self) -> None:

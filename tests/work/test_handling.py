@@ -85,8 +85,12 @@ class Handled(unittest.TestCase):
         self.visited(HOST, date(2031, 7, 30), {combs[0]: 0})
         (part,) = self.handlings()
         self.assertEqual([(one.looked_at, one.of, one.outcome) for one in part.looks], [(1, 2, None)])
+        self.visited(HOST, date(2031, 7, 31), {combs[0]: 9})
+        self.assertIsNone(self.handlings()[0].outcome, "the sicker one may be as it was")
+        # The rest of the same day: each comb counts once, as it was last.
         self.visited(HOST, date(2031, 7, 31), {combs[0]: 0, combs[1]: 5})
-        self.assertEqual(self.handlings()[0].outcome, "less")
+        look = self.handlings()[0].looks[-1]
+        self.assertEqual((look.cells, look.looked_at, look.outcome), (5, 2, "less"))
         self.assertEqual([one.cleared for one in self.handlings()[0].combs], [1.0, 0.75])
         self.assertEqual({one.label for one in self.handlings()[0].combs}, {"K6"})
         self.visited(HOST, date(2031, 8, 1), {combs[0]: 0, combs[1]: 0})
@@ -133,12 +137,20 @@ class Handled(unittest.TestCase):
         with self.assertRaises(NotFound):
             self.do(lambda unit: choose.handlings_of(unit, uuid4()))
 
+    def test_the_neighbours_of_then(self) -> None:
+        """A way is judged by what was known on the day of its visit: a colony that grew strong later is none."""
+        visit = self.visited(SICK, date(2031, 2, 1), {4: 40})
+        ways = {one.id: one.judged.fit for one in self.choice(visit).options}
+        self.assertEqual(ways["clean_above_excluder"], "unlikely", "in winter nobody looked how strong they are")
+        later = self.visited(SICK, date(2031, 7, 27), {4: 40})
+        self.assertEqual({one.id: one.judged.fit for one in self.choice(later).options}["clean_above_excluder"], "fits")
+
     def test_a_hold_bars_every_way(self) -> None:
         """A case of the colony, or a standstill of its apiary, and nothing may be chosen."""
         visit = self.visited(SICK, date(2031, 7, 27), {4: 40})
         new = NewCase(uuid4(), HOST, "efb", date(2031, 8, 1), "twisted larvae")
         self.do(lambda unit: cases_record.raise_case(unit, new), role="inspector")
-        self.assertEqual({one.standing.standing for one in self.choice(visit).options}, {"barred"})
+        self.assertEqual({one.judged.fit for one in self.choice(visit).options}, {"barred"})
         with self.assertRaises(Refused):
             self.choose(visit, "wait_for_flow")
 

@@ -11,6 +11,13 @@ import numpy as np
 from redframe.core.sampling.board_marks import Candidate
 from redframe.outlets.pictures import Picture, read_picture
 
+PHOTO_BODY: dict[str, object] = {
+    "requestBody": {
+        "required": True,
+        "content": {kind: {"schema": {"type": "string", "format": "binary"}} for kind in ("image/jpeg", "image/png")},
+    }
+}
+"""What an operation that takes a photo says of its body."""
 _ONE_AT_A_TIME = ThreadPoolExecutor(1, "pictures")
 
 

@@ -77,7 +77,7 @@ class CombFollowed:
 
 @dataclass(frozen=True, slots=True)
 class AboutHandling:
-    """What else bears on a choice: an earlier year with the signs, a strong colony near."""
+    """What else bears on a choice: an earlier season with the signs, a strong colony near then."""
 
     had_before: bool
     strong_neighbour: bool

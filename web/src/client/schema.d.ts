@@ -5499,7 +5499,7 @@ export interface components {
         };
         /**
          * Card
-         * @description A piece of comb: cells `ground` all over, `marks` among them as they lie; in words what is to be seen;
+         * @description A piece of comb: cells `ground` all over, `marks` among them as they are spread; in words what is to be seen;
          *     `close`: the middle alone, drawn larger.
          */
         Card: {
@@ -5510,17 +5510,17 @@ export interface components {
             close: boolean;
             /** Ground */
             ground: string[];
-            /**
-             * Lie
-             * @enum {string}
-             */
-            lie: "scattered" | "line" | "patch" | "all" | "rim" | "alone";
             /** Marks */
             marks: string[];
             /** Name */
             name: string;
             /** Shows */
             shows: string;
+            /**
+             * Spread
+             * @enum {string}
+             */
+            spread: "scattered" | "line" | "patch" | "all" | "rim" | "alone";
         };
         /**
          * Cards
@@ -5710,7 +5710,8 @@ export interface components {
         /**
          * CaseView
          * @description A case: as in the list, with the rules that it rests on, its law, all that may follow, its clocks, its record,
-         *     its samples and photos. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look settles it.
+         *     its samples and photos. `living`: the colonies that live at the apiary; `laboratory_decides`: no second look settles
+         *     it.
          */
         CaseView: {
             /** Clocks */
@@ -11022,7 +11023,7 @@ export interface components {
         };
         /**
          * LookSaid
-         * @description A later look and what it says against the beginning (None: nothing seen, but on a part of the combs only).
+         * @description A later look and what it says against the beginning (None: a part of the combs only).
          */
         LookSaid: {
             /** Cells */
@@ -11909,6 +11910,24 @@ export interface components {
             worked: number;
         };
         /**
+         * OptionJudged
+         * @description How an option stands, and the reasons in words.
+         */
+        OptionJudged: {
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "fits" | "possible" | "unlikely" | "barred";
+            /**
+             * Option
+             * @enum {string}
+             */
+            option: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
+            /** Reasons */
+            reasons: string[];
+        };
+        /**
          * OptionShown
          * @description An option with how it stands for this colony.
          */
@@ -11918,26 +11937,8 @@ export interface components {
              * @enum {string}
              */
             id: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
+            judged: components["schemas"]["OptionJudged"];
             option: components["schemas"]["HandlingWay"];
-            standing: components["schemas"]["OptionStanding"];
-        };
-        /**
-         * OptionStanding
-         * @description How an option stands, and the reasons in words.
-         */
-        OptionStanding: {
-            /**
-             * Option
-             * @enum {string}
-             */
-            option: "clean_above_excluder" | "melt_and_requeen" | "wait_for_flow" | "watch_and_wait" | "requeen" | "break_in_brood" | "unite_with_strong" | "brood_then_queen" | "shake_out" | "requeen_and_feed" | "shaken_swarm" | "antibiotic_by_vet" | "destruction";
-            /** Reasons */
-            reasons: string[];
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "fits" | "possible" | "unlikely" | "barred";
         };
         /**
          * OptionStock

@@ -148,14 +148,7 @@ async def list_common_sources(who: Who, services: TheServices) -> list[Source]:
 
 @router.put(
     "/cases/{case_id}/photos/{photo_id}",
-    openapi_extra={
-        "requestBody": {
-            "required": True,
-            "content": {
-                kind: {"schema": {"type": "string", "format": "binary"}} for kind in ("image/jpeg", "image/png")
-            },
-        }
-    },
+    openapi_extra=pictures.PHOTO_BODY,
 )
 async def add_case_photo(
     case_id: UUID,

@@ -124,14 +124,7 @@ async def drop_visit(visit_id: UUID, who: Who, services: TheServices) -> None:
 
 @router.put(
     "/visits/{visit_id}/photos/{photo_id}",
-    openapi_extra={
-        "requestBody": {
-            "required": True,
-            "content": {
-                kind: {"schema": {"type": "string", "format": "binary"}} for kind in ("image/jpeg", "image/png")
-            },
-        }
-    },
+    openapi_extra=pictures.PHOTO_BODY,
 )
 async def add_photo(
     visit_id: UUID,

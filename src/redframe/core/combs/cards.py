@@ -20,7 +20,7 @@ from redframe.core.combs.pen import CELL_MM, ROW_MM, Pen, Shape
 from redframe.core.disease.signs import signs
 
 Draw = Callable[[Pen, Random], None]
-Lay = Literal["scattered", "line", "patch", "all", "rim", "alone"]
+Spread = Literal["scattered", "line", "patch", "all", "rim", "alone"]
 CELLS: Mapping[str, Draw] = {
     "empty": sound.empty, "egg": sound.egg, "young_larva": sound.young_larva, "larva": sound.larva,
     "sealed": sound.sealed, "emerging": sound.emerging, "pupa_white": sound.pupa_white, "sealing": sound.sealing,
@@ -40,14 +40,14 @@ WIDTH_MM, HEIGHT_MM = COLUMNS * CELL_MM, ROWS * ROW_MM
 
 @dataclass(frozen=True, slots=True)
 class Card:
-    """A piece of comb: cells `ground` all over, `marks` among them as they lie; in words what is to be seen;
+    """A piece of comb: cells `ground` all over, `marks` among them as they are spread; in words what is to be seen;
     `close`: the middle alone, drawn larger."""
 
     name: str
     shows: str
     ground: tuple[str, ...]
     marks: tuple[str, ...]
-    lie: Lay
+    spread: Spread
     close: bool = False
 
 
@@ -100,7 +100,7 @@ def laid_out(card_id: str) -> list[PlacedCell]:
     """The cells of a card, row by row; what stands over its neighbours comes last."""
     card = cards().cards[card_id]
     dice = Random(card_id)  # noqa: S311
-    marked = _marked(card.lie, dice)
+    marked = _marked(card.spread, dice)
     found = []
     for row in range(-1, ROWS + 1):
         for column in range(-1, COLUMNS + 1):
@@ -111,18 +111,18 @@ def laid_out(card_id: str) -> list[PlacedCell]:
     return sorted(found, key=lambda one: one.cell in OVER_NEIGHBOURS)
 
 
-def _marked(lie: Lay, dice: Random) -> set[tuple[int, int]]:
+def _marked(spread: Spread, dice: Random) -> set[tuple[int, int]]:
     """Which cells carry the marks."""
     every = [(row, column) for row in range(-1, ROWS + 1) for column in range(-1, COLUMNS + 1)]
-    if lie == "all":
+    if spread == "all":
         return set(every)
-    if lie == "alone":
+    if spread == "alone":
         return {(2, 3)}
-    if lie == "line":
+    if spread == "line":
         return {(1, 0), (1, 1), (2, 2), (2, 3), (2, 4), (3, 5), (3, 6), (3, 7)}
-    if lie == "patch":
+    if spread == "patch":
         return {one for one in every if math.hypot((one[0] - 2) * 0.87, one[1] + 0.5 * (one[0] % 2) - 3.2) < 1.9}
-    if lie == "rim":
+    if spread == "rim":
         return {one for one in every if one[0] >= 2 + (one[1] % 2)}
     inside = [(row, column) for row in range(ROWS) for column in range(COLUMNS)]
     return set(dice.sample(inside, 9)) | {(2, 3)}

@@ -10,8 +10,8 @@ from typing import Literal
 from redframe.core.handling.options import HandledCondition, HandlingId, handled_conditions
 from redframe.core.season.calendar import Phase
 
-Standing = Literal["fits", "possible", "unlikely", "barred"]
-ORDER: tuple[Standing, ...] = ("fits", "possible", "unlikely", "barred")
+WayFit = Literal["fits", "possible", "unlikely", "barred"]
+ORDER: tuple[WayFit, ...] = ("fits", "possible", "unlikely", "barred")
 LIGHT, HEAVY = 0.10, 0.30
 """Shares of brood that is sick: below the first a case is light, above the second combs are melted."""
 FEW_CELLS = 30
@@ -24,7 +24,7 @@ GROWING: frozenset[Phase] = frozenset({"build_up", "peak"})
 class HandlingFacts:
     """A colony as it was found: sick cells and their share of the brood on the combs looked at (None: not known),
     frames of bees, the phase, whether foulbrood is open in it or was not looked for, whether it had the condition in an
-    earlier year, and whether another colony of the apiary is strong."""
+    earlier season, and whether another colony of the apiary is strong."""
 
     cells: int | None
     share: float | None
@@ -37,27 +37,27 @@ class HandlingFacts:
 
 
 @dataclass(frozen=True, slots=True)
-class OptionStanding:
+class OptionJudged:
     """How an option stands, and the reasons in words."""
 
     option: HandlingId
-    standing: Standing
+    fit: WayFit
     reasons: tuple[str, ...]
 
 
-def options_for(condition: HandledCondition, facts: HandlingFacts) -> list[OptionStanding]:
+def options_for(condition: HandledCondition, facts: HandlingFacts) -> list[OptionJudged]:
     """The options of a condition, those that fit first, else in the order of the data."""
-    found = [_standing(condition, option, facts) for option in handled_conditions()[condition].options]
-    return sorted(found, key=lambda one: ORDER.index(one.standing))
+    found = [_judged(condition, option, facts) for option in handled_conditions()[condition].options]
+    return sorted(found, key=lambda one: ORDER.index(one.fit))
 
 
-def _standing(condition: HandledCondition, option: HandlingId, facts: HandlingFacts) -> OptionStanding:
+def _judged(condition: HandledCondition, option: HandlingId, facts: HandlingFacts) -> OptionJudged:
     if handled_conditions()[condition].options[option].by_order:
-        return OptionStanding(option, "barred", ("only by order of the authority", *_severity(facts)))
+        return OptionJudged(option, "barred", ("only by order of the authority", *_severity(facts)))
     if facts.foulbrood_open:
-        return OptionStanding(option, "barred", ("foulbrood is not excluded in this colony",))
-    standing, reasons = _RULES[option](facts)
-    return OptionStanding(option, standing, tuple(reasons))
+        return OptionJudged(option, "barred", ("foulbrood is not excluded in this colony",))
+    fit, reasons = _RULES[option](facts)
+    return OptionJudged(option, fit, tuple(reasons))
 
 
 def _severity(facts: HandlingFacts) -> Sequence[str]:
@@ -71,7 +71,7 @@ def _is_strong(facts: HandlingFacts) -> bool:
     return facts.frames_of_bees is not None and facts.frames_of_bees >= STRONG_FRAMES
 
 
-Ruled = tuple[Standing, Sequence[str]]
+Ruled = tuple[WayFit, Sequence[str]]
 
 
 def _clean_above_excluder(facts: HandlingFacts) -> Ruled:
@@ -89,7 +89,7 @@ def _melt_and_requeen(facts: HandlingFacts) -> Ruled:
     if facts.share is not None and facts.share > HEAVY:
         reasons.append("more than 30 % of the brood is sick")
     if facts.had_before:
-        reasons.append("it had this in an earlier year")
+        reasons.append("it had this in an earlier season")
     return ("fits", reasons) if reasons else ("possible", ("for a heavy case, or one that comes back",))
 
 
@@ -105,7 +105,7 @@ def _wait_for_flow(facts: HandlingFacts) -> Ruled:
 
 def _watch_and_wait(facts: HandlingFacts) -> Ruled:
     if facts.had_before:
-        return "possible", ("it had this in an earlier year",)
+        return "possible", ("it had this in an earlier season",)
     if facts.share is not None and facts.share > LIGHT:
         return "unlikely", ("more than one cell in ten is sick",)
     if facts.cells is not None and facts.cells < FEW_CELLS and _is_strong(facts):
@@ -116,7 +116,7 @@ def _watch_and_wait(facts: HandlingFacts) -> Ruled:
 def _requeen(facts: HandlingFacts) -> Ruled:
     reasons = []
     if facts.had_before:
-        reasons.append("it had this in an earlier year")
+        reasons.append("it had this in an earlier season")
     if facts.share is not None and facts.share > LIGHT:
         reasons.append("more than one cell in ten is sick")
     if facts.frames_of_bees is not None and facts.frames_of_bees <= UNITE_FRAMES:

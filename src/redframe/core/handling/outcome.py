@@ -63,16 +63,17 @@ def _cells(sign: SignOnComb) -> float:
 
 
 def outcome_of(before: float, look: Look) -> Outcome | None:
-    """What a look says against the cells at the beginning; None where nothing was seen on a part only: one clean comb
-    declares nothing gone."""
+    """What a look says against the cells at the beginning. Where only a part was looked at it can say no more than that
+    there are more: what was not looked at may be as sick as it was (None)."""
     if look.looked_at == 0:
         return None
-    if look.cells == 0:
-        return "gone" if look.is_whole else None
-    if before <= 0:
+    if look.cells > MORE_ABOVE * before:
         return "more"
-    ratio = look.cells / before
-    return "less" if ratio < LESS_BELOW else "more" if ratio > MORE_ABOVE else "same"
+    if not look.is_whole:
+        return None
+    if look.cells == 0:
+        return "gone"
+    return "less" if look.cells < LESS_BELOW * before else "same"
 
 
 @dataclass(frozen=True, slots=True)

@@ -50,13 +50,14 @@ LEFT JOIN visit_frame r ON r.visit_id = h.visit_id AND r.frame_id = f.id
 WHERE h.id = ANY(:ids) ORDER BY h.id, f.slot NULLS LAST, f.id;
 
 -- name: about_handling
--- Whether a colony had a sign in a year before a day, and whether another living colony of an apiary was last seen strong.
+-- Whether a colony had a sign in an earlier season, half a year or more before a day, and whether another living colony of
+-- the apiary was seen strong at its last visit in the two months before that day.
 SELECT EXISTS (
     SELECT FROM visit v JOIN visit_frame r ON r.visit_id = v.id CROSS JOIN jsonb_array_elements(r.record -> 'signs') AS s (seen)
-    WHERE v.colony_id = :colony_id AND v.state = 'closed' AND v.visited_on < date_trunc('year', :on ::date)
+    WHERE v.colony_id = :colony_id AND v.state = 'closed' AND v.visited_on < :on ::date - 180
     AND s.seen ->> 'sign' = ANY(:signs)) AS had_before,
 EXISTS (
     SELECT FROM colony c CROSS JOIN LATERAL (
         SELECT frames_of_bees FROM visit v WHERE v.colony_id = c.id AND v.state = 'closed' AND v.frames_of_bees IS NOT NULL
-        ORDER BY v.visited_on DESC LIMIT 1) v
+        AND v.visited_on BETWEEN :on ::date - 60 AND :on ::date ORDER BY v.visited_on DESC LIMIT 1) v
     WHERE c.apiary_id = :apiary_id AND c.is_living AND c.id <> :colony_id AND v.frames_of_bees >= :frames) AS strong_neighbour;

@@ -7,13 +7,11 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from redframe.core.disease.conditions import conditions
-from redframe.core.disease.evidence import Context
 from redframe.core.disease.firmness import firmness
-from redframe.core.visits.disease_reading import count_over, with_examination
-from redframe.core.visits.evidence import findings_of_visit, season_of_phase
 from redframe.store import visits
+from redframe.work.disease.found import found_at
 from redframe.work.unit_of_work import UnitOfWork
-from redframe.work.visits.read import seen_frames, view_of
+from redframe.work.visits.read import view_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,15 +37,9 @@ async def firmness_of_visit(unit: UnitOfWork, visit_id: UUID) -> VisitFirmness |
     view = await view_of(unit, await visits.visit(unit.connection, visit_id))
     if view.assessment.disease is None:
         return None
-    visit, place = view.visit, view.place
-    level = place.known.level if place.known is not None else "unknown"
-    findings = findings_of_visit(
-        visit.before, visit.after, seen_frames(place.hive, view.records), on=visit.visited_on,
-        count_over=count_over(level),
-    )  # fmt: skip
-    usual = place.disease.context() if place.disease is not None else Context(season_of_phase(place.phase))
+    found_then = found_at(view)
     # Fifty readings take most of a second: other people's requests go on meanwhile.
-    found = await asyncio.to_thread(firmness, findings, with_examination(usual, visit.after.examination))
+    found = await asyncio.to_thread(firmness, found_then.findings, found_then.context)
     return VisitFirmness(
         _name(found.leader), found.kept, found.runs, [Instead(_name(one), times) for one, times in found.instead]
     )

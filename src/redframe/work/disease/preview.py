@@ -7,8 +7,9 @@ from datetime import date, datetime, timedelta
 from uuid import UUID
 
 from redframe.core.disease.region import DiseaseRegion, adjustable
-from redframe.core.visits.disease_reading import DiseaseReading
+from redframe.core.visits.disease_reading import DiseaseReading, read_disease
 from redframe.store import disease, visits
+from redframe.work.disease.found import found_at
 from redframe.work.roles import require
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.visits.read import view_of
@@ -72,12 +73,13 @@ async def preview_region(unit: UnitOfWork, region: DiseaseRegion) -> RegionPrevi
     ids = await disease.visits_with_signs(unit.connection, unit.today - BACK, MOST_VISITS)
     found = []
     for visit_id in ids:
-        visit = await visits.visit(unit.connection, visit_id)
-        now = await view_of(unit, visit)
-        then = await view_of(unit, visit, region=region)
-        before, after = _leading(now.assessment.disease), _leading(then.assessment.disease)
+        view = await view_of(unit, await visits.visit(unit.connection, visit_id))
+        as_if = found_at(view, region)
+        on = view.visit.visited_on
+        before = _leading(view.assessment.disease)
+        after = _leading(read_disease(as_if.findings, as_if.context, on=on))
         if _differs(before, after):
-            found.append(ReadingChange(visit_id, now.place.label, now.place.apiary, visit.visited_on, before, after))
+            found.append(ReadingChange(visit_id, view.place.label, view.place.apiary, on, before, after))
     return RegionPreview(len(ids), found)
 
 

@@ -9,7 +9,7 @@ from uuid import UUID
 
 from redframe.core.disease.conditions import conditions
 from redframe.core.errors import InvalidInput, Refused
-from redframe.core.handling.choice import STRONG_FRAMES, HandlingFacts, OptionStanding, options_for
+from redframe.core.handling.choice import STRONG_FRAMES, HandlingFacts, OptionJudged, options_for
 from redframe.core.handling.options import HandledCondition, HandlingId, HandlingWay, handled_conditions
 from redframe.core.handling.outcome import SignOnComb, cells_on
 from redframe.store import colonies, holds, visits
@@ -33,7 +33,7 @@ class OptionShown:
 
     id: HandlingId
     option: HandlingWay
-    standing: OptionStanding
+    judged: OptionJudged
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,7 +103,7 @@ async def choose(unit: UnitOfWork, wanted: WantedHandling) -> None:
         return
     stands = {one.option: one for one in options_for(wanted.condition, await _facts(unit, view, wanted.condition))}
     chosen = stands[wanted.option]
-    if chosen.standing == "barred":
+    if chosen.fit == "barred":
         raise Refused("handling_barred", "; ".join(chosen.reasons), field="option")
     sick = {one.frame_id: one for one in _sick_combs(view.records, handled.signs)}
     if handled.options[wanted.option].combs:

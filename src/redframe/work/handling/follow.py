@@ -19,7 +19,7 @@ from redframe.work.unit_of_work import UnitOfWork
 
 @dataclass(frozen=True, slots=True)
 class LookSaid:
-    """A later look and what it says against the beginning (None: nothing seen, but on a part of the combs only)."""
+    """A later look and what it says against the beginning (None: a part of the combs only)."""
 
     visit_id: UUID
     on: date
@@ -84,8 +84,8 @@ def _view(
         LookSaid(visit, one.on, one.cells, one.with_sign, one.looked_at, one.of, outcome_of(handling.cells, one))
         for visit, one in looks
     ]
-    last = next((one for one in reversed(said) if one.outcome is not None), None)
-    outcome = handling.outcome if handling.state == "ended" else last.outcome if last is not None else None
+    last = next((one.outcome for one in reversed(said) if one.outcome is not None), None)
+    outcome = handling.outcome if handling.state == "ended" else last
     is_due = handling.state == "open" and today >= handling.recheck_from and not any(
         one.on >= handling.recheck_from for one in said
     )  # fmt: skip
@@ -102,12 +102,14 @@ def looks_in(rows: Sequence[LookRow], signs: Sequence[str], combs: int) -> list[
     for row in rows:
         by_look[row.visited_on if combs else row.visit_id].append(row)
     found = []
-    for own in by_look.values():
+    for rows_of_look in by_look.values():
+        # A comb that was looked at twice on a day counts once, as it was last.
+        own = list({row.frame_id: row for row in rows_of_look}.values()) if combs else rows_of_look
         cells = [cells_on(_signs(row.signs), signs) for row in own if row.is_comb]
         looked_at: int
         of: int | None
         if combs:
-            looked_at, of = len({row.frame_id for row in own}), combs
+            looked_at, of = len(own), combs
         else:
             looked_at, of = max(len(cells), own[0].combs_read or 0), own[0].brood_combs
         if looked_at:

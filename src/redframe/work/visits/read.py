@@ -11,7 +11,6 @@ from redframe.core.colonies.hive_state import HangingFrame, HiveState, PlacedBox
 from redframe.core.colonies.lineage import DatedChange, value_on
 from redframe.core.colonies.queens import year_on
 from redframe.core.disease.evidence import Context
-from redframe.core.disease.region import DiseaseRegion
 from redframe.core.disease.settings import brood_settings
 from redframe.core.sampling.method import Scale
 from redframe.core.season.calendar import Phase
@@ -80,14 +79,10 @@ async def disease_of_visit(unit: UnitOfWork, visit_id: UUID, without: Sequence[s
 
 
 async def view_of(
-    unit: UnitOfWork,
-    visit: VisitRecord,
-    compare_with_id: UUID | None = None,
-    without: Sequence[str] = (),
-    region: DiseaseRegion | None = None,
+    unit: UnitOfWork, visit: VisitRecord, compare_with_id: UUID | None = None, without: Sequence[str] = ()
 ) -> VisitView:
     """A visit whether it is on record yet or not, as `visit_view`; `without`: findings that the signs are read
-    without, `region`: as if the association had said so of its region then."""
+    without."""
     colony = await colonies.colony_overview(unit.connection, visit.colony_id, unit.today)
     connection = unit.connection
     async with together(connection) as begin:
@@ -108,8 +103,6 @@ async def view_of(
     place = kept.get(visit.id)
     if place is None:
         place = await place_on(unit, colony, visit.visited_on, events, {one.box_id for one in records})
-    if region is not None and place.disease is not None:
-        place = replace(place, disease=replace(place.disease, region=region))
     place_then = kept.get(compared_with.id) if compared_with is not None else None
     previous_hive = place_then.hive if place_then is not None else None
     facts = VisitFacts(

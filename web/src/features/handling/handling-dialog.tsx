@@ -15,7 +15,7 @@ import { TextLink } from "@/ui/link";
 import { Loaded } from "@/ui/loaded";
 import { SaveForm, bindFields, useDraft, useSave } from "@/ui/save-form";
 import { HandlingLine } from "./handling-line";
-import { STANDING, cellsSaid } from "./words";
+import { FIT, cellsSaid } from "./words";
 
 type Choice = Schemas["HandlingChoice"];
 type Option = Schemas["OptionShown"];
@@ -53,7 +53,7 @@ function Shown({
 }) {
   const mayRecord = useMay("record");
   const open = choice.handlings.find((one) => one.handling.state === "open");
-  const free = choice.options.filter((one) => one.standing.standing !== "barred");
+  const free = choice.options.filter((one) => one.judged.fit !== "barred");
   return (
     <div className="space-y-5">
       <p className="max-w-prose text-ink-2">
@@ -85,13 +85,13 @@ function Shown({
 }
 
 function OptionCard({ shown }: { shown: Option }) {
-  const { option, standing } = shown;
-  const fits = standing.standing === "fits";
+  const { option, judged } = shown;
+  const fits = judged.fit === "fits";
   return (
     <li className={clsx("border p-3", fits ? "border-2 border-ink" : "border-line-2")}>
       <h3 className="font-head text-lg font-semibold leading-tight">{option.name}</h3>
       <p className={clsx("mt-1", fits ? "font-semibold" : "text-ink-2")}>
-        {STANDING[standing.standing]}: {standing.reasons.join("; ")}.
+        {FIT[judged.fit]}: {judged.reasons.join("; ")}.
       </p>
       <ol className="mt-2 list-decimal space-y-0.5 pl-5">
         {option.steps.map((one) => (

@@ -14,7 +14,7 @@ const HANDLED: Record<Condition, true> = {
 /** Whether schools differ in how a condition is handled. */
 export const isHandled = (condition: string): condition is Condition => condition in HANDLED;
 
-export const STANDING: Record<Schemas["OptionStanding"]["standing"], string> = {
+export const FIT: Record<Schemas["OptionJudged"]["fit"], string> = {
   fits: "fits this colony",
   possible: "possible",
   unlikely: "hardly fits",
