@@ -61,14 +61,14 @@ class Contacts(unittest.TestCase):
     def test_only_a_full_look_afterwards_clears(self) -> None:
         contact = date(2031, 7, 10)
         full = Examined(date(2031, 7, 11), 8, 8, True)
-        self.assertEqual(status_of(full, contact, has_case=False), "clear")
+        self.assertEqual(status_of(full, contact, is_suspect=False), "clear")
         for other, said in (
             (replace(full, on=contact), "unknown"), (replace(full, combs_read=7), "unknown"),
             (replace(full, combs_read=0, brood_combs=0), "unknown"), (None, "unknown"),
             (replace(full, is_clean=False), "suspect"),
         ):  # fmt: skip
-            self.assertEqual(status_of(other, contact, has_case=False), said)
-        self.assertEqual(status_of(full, contact, has_case=True), "suspect")
+            self.assertEqual(status_of(other, contact, is_suspect=False), said)
+        self.assertEqual(status_of(full, contact, is_suspect=True), "suspect")
 
     def test_an_apiary_counts_by_its_worst(self) -> None:
         self.assertEqual(stop_class([("clear", "high"), ("unknown", "low")]), "low")

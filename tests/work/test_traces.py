@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import unittest
-from datetime import date
+from datetime import UTC, date, datetime
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -202,6 +202,27 @@ class Elsewhere(TracesTest):
                 reason="x",
                 day=TODAY,
             )
+
+    def test_a_sign_after_a_clean_look_is_not_clear(self) -> None:
+        """All brood was clean in July; a later visit that read one comb saw a sunken cap: the contact is suspect."""
+        sick, friend = self.colony("from", HAY), self.colony("to", GARTH)
+        self.moved(sick, "went", "brood_frame", date(2031, 7, 3), other=friend)
+        new = NewCase(uuid4(), sick, "afb", TODAY, "brown remains")
+        self.do(lambda unit: cases_record.raise_case(unit, new))
+        clean = {"brood_combs": 2, "combs_read": 2, "bees_off": "shaken", "not_seen": ["foulbrood"]}
+        visited(self.url, friend, date(2031, 7, 20), After.model_validate({"examination": clean}))
+
+        def status() -> str:
+            found: Traces = self.do(lambda unit: traces_of(unit, new.id))
+            return next(one.status for one in found.spread if one.colony_id == friend)
+
+        self.assertEqual(status(), "clear")
+        visit, at = uuid4(), datetime(2031, 7, 28, 12, tzinfo=UTC)
+        self.do(lambda unit: visits_record.open_visit(unit, visit, friend, at))
+        seen = FrameRecord.model_validate({"a": {"capped": 3}, "signs": [{"sign": "cap_sunken", "extent": "few"}]})
+        self.do(lambda unit: visits_record.save_frames(unit, visit, [FrameEntry(self.box(friend), 5, 0, seen)]))
+        self.do(lambda unit: visits_record.close_visit(unit, visit))
+        self.assertEqual(status(), "suspect")
 
     def test_one_source_of_two_cases(self) -> None:
         one, two = self.colony("one", HAY), self.colony("two", GARTH)

@@ -17,7 +17,7 @@ from redframe.store.database import Connection, many, maybe, one, run
 @dataclass(frozen=True, slots=True)
 class StayRow:
     """A colony with the apiaries that it moved from and the labels that it had, each until a day; its last examination
-    of brood, if any, and whether it has an open case."""
+    of brood, if any, and whether it is suspect: an open case, or a sign seen since."""
 
     colony_id: UUID
     label: str
@@ -37,7 +37,7 @@ class StayRow:
     combs_read: int
     brood_combs: int
     is_clean: bool
-    has_case: bool
+    is_suspect: bool
 
 
 @dataclass(frozen=True, slots=True)

@@ -46,9 +46,9 @@ class Stop:
     metres: float = 0.0
 
 
-def status_of(examined: Examined | None, contact_on: date, has_case: bool) -> ContactStatus:
+def status_of(examined: Examined | None, contact_on: date, is_suspect: bool) -> ContactStatus:
     """A contact is clear only after all its brood was seen without a sign on a later day than the contact's."""
-    if has_case or (examined is not None and not examined.is_clean):
+    if is_suspect or (examined is not None and not examined.is_clean):
         return "suspect"
     if examined is not None and examined.is_full and examined.on > contact_on:
         return "clear"

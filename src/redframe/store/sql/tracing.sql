@@ -31,7 +31,7 @@ ORDER BY node, created_at;
 
 -- name: stays_on_record
 -- Where colonies stood: each with the moves that took it there and its labels, in their order, its last examination, and
--- whether it has an open case.
+-- whether it is suspect: an open case, or a sign seen at a visit since, examination or not.
 SELECT c.id AS colony_id, c.label, c.apiary_id, a.name AS apiary, k.name AS keeper, a.latitude, a.longitude, c.is_living,
        CASE WHEN c.is_living THEN NULL ELSE c.state_since END AS ended_on,
        coalesce(e.began_on, c.state_since) AS began_on, coalesce(e.moved_on, '{}') AS moved_on,
@@ -40,7 +40,7 @@ SELECT c.id AS colony_id, c.label, c.apiary_id, a.name AS apiary, k.name AS keep
        coalesce((v.examination ->> 'combs_read')::int, 0) AS combs_read,
        coalesce((v.examination ->> 'brood_combs')::int, 0) AS brood_combs, coalesce(v.suspicious = '{}', true) AS is_clean,
        EXISTS (SELECT FROM disease_case d WHERE d.colony_id = c.id AND d.state NOT IN ('not_supported', 'released', 'closed'))
-           AS has_case
+           OR coalesce(s.suspicious_on >= coalesce(v.visited_on, s.suspicious_on), false) AS is_suspect
 FROM colony c JOIN apiary a ON a.id = c.apiary_id JOIN keeper k ON k.id = a.keeper_id
 LEFT JOIN (SELECT colony_id, min(happened_on) AS began_on,
                   array_agg(happened_on ORDER BY happened_on, created_at) FILTER (WHERE is_move) AS moved_on,
@@ -52,6 +52,8 @@ LEFT JOIN (SELECT colony_id, min(happened_on) AS began_on,
 LEFT JOIN (SELECT DISTINCT ON (colony_id) colony_id, visited_on, after -> 'examination' AS examination, suspicious FROM visit
            WHERE state = 'closed' AND after ? 'examination' ORDER BY colony_id, visited_on DESC, created_at DESC) v
     ON v.colony_id = c.id
+LEFT JOIN (SELECT colony_id, max(visited_on) AS suspicious_on FROM visit WHERE state = 'closed' AND suspicious <> '{}'
+           GROUP BY colony_id) s ON s.colony_id = c.id
 ORDER BY length(c.label), c.label, c.id;
 
 -- name: clean_examinations

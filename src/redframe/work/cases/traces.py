@@ -224,7 +224,7 @@ class _Drafting:
         )  # fmt: skip
         return Contact(
             row.colony_id, row.label, row.apiary_id, row.apiary, row.keeper, row.is_living, band, best.risk,
-            best.is_certain, best.on, legs_of(best, self.names), examined, status_of(examined, best.on, row.has_case),
+            best.is_certain, best.on, legs_of(best, self.names), examined, status_of(examined, best.on, row.is_suspect),
             examined is not None and examined.on >= self.row.found_on,
             self.since + timedelta(days=SEEN_WITHIN_DAYS[band]),
         )  # fmt: skip
