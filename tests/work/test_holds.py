@@ -26,12 +26,14 @@ from redframe.work.cases import read as cases_read
 from redframe.work.cases import record as cases_record
 from redframe.work.cases.record import NewCase, WantedStep
 from redframe.work.colonies import frames as colonies_frames
+from redframe.work.colonies import hives as colonies_hives
 from redframe.work.colonies import holds as colonies_holds
 from redframe.work.colonies import lineage as colonies_lineage
 from redframe.work.colonies import queens as colonies_queens
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies import record as colonies_record
 from redframe.work.colonies.harvests import HarvestOf, Taken, record_harvest
+from redframe.work.colonies.hives import HiveChange
 from redframe.work.colonies.queens import QueenRecord
 from redframe.work.colonies.record import NewColony
 from redframe.work.colonies.undo import undo_change
@@ -175,6 +177,15 @@ class Doors(Demo):
         queen = QueenRecord(2031, None, "mated", TODAY, None, None)
         self.do(lambda unit: colonies_queens.add_queen(unit, uuid4(), held.id, queen, why), who)
 
+    def _boxes(self, held: Held, who: Identity, why: str) -> None:
+        view = self.do(lambda unit: colonies_read.colony_view(unit, held.id))
+        boxes = [
+            *(WantedBox(one.purpose, one.frame_format, one.frames, one.box_id) for one in view.hive),
+            WantedBox("brood", "A_deep", 10),
+        ]
+        wanted = HiveChange(view.hive[0].hive_type, boxes, TODAY, override_why=why)
+        self.do(lambda unit: colonies_hives.amend_hive(unit, held.id, view.hive[0].version, wanted), who)
+
     def _treat(self, held: Held, who: Identity, why: str) -> None:
         rules = [one.rule for one in self.plan(held.id, INSPECTOR, []).held_by]
         overrides = [Override(rule, "Idris Calloway", WHY) for rule in rules]
@@ -279,7 +290,7 @@ class Acts(Doors):
 
     def test_what_was_set_aside_stays_on_record(self) -> None:
         """The lineage of a colony that was split, moved or merged under a hold names the hold and the reason."""
-        for act, reason in (("split", "signs"), ("move", "other"), ("merge", "notifiable")):
+        for act, reason in (("split", "signs"), ("move", "other"), ("merge", "notifiable"), ("boxes", "lost")):
             held = self.held(reason)  # type: ignore[arg-type]
             self.act(act, held, INSPECTOR, WHY)  # type: ignore[arg-type]
             rows = owner_rows(

@@ -6052,7 +6052,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "started" | "split_from" | "merged_into" | "renumbered" | "moved" | "state";
+            kind: "started" | "split_from" | "merged_into" | "renumbered" | "moved" | "state" | "boxes";
             /** Note */
             note: string;
             /** Other Colony Id */

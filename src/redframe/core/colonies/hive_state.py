@@ -107,6 +107,15 @@ class WantedBox:
     id: UUID | None = None
 
 
+def boxes_with_frames_change(placed: Sequence[PlacedBox], kept: Sequence[WantedBox]) -> bool:
+    """Whether a box that holds frames comes onto a hive or leaves it: an eke, an excluder and a feeder carry no comb."""
+    stays = {box.id for box in kept}
+    stood = {box.id for box in placed}
+    return any(box.frames > 0 and box.id not in stays for box in placed) or any(
+        box.frames > 0 and box.id not in stood for box in kept
+    )
+
+
 def match_boxes(placed: Sequence[PlacedBox], wanted: Sequence[WantedBox]) -> list[WantedBox]:
     """The wanted boxes with the ids of those that stand: by id, or where none is given the like box at the same place.
 

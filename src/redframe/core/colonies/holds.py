@@ -31,6 +31,7 @@ HeldAct = Literal[
     "rehouse",
     "house",
     "requeen",
+    "boxes",
     "treat",
     "honey",
     "honey_for_bees",
@@ -66,6 +67,8 @@ TABLE: Mapping[HeldAct, Mapping[HoldReason, Ruling]] = {
     # Another colony is put into its hive.
     "house": {"notifiable": RELEASE, "standstill": ANYWAY, "other": RELEASE, "lost": RELEASE, "signs": RELEASE},
     "requeen": {"notifiable": RELEASE, "standstill": ANYWAY, "other": FREE, "lost": FREE, "signs": CAUTION},
+    # A box with frames comes onto its hive, or is taken off it.
+    "boxes": {"notifiable": RELEASE, "standstill": ANYWAY, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
     "treat": {"notifiable": RELEASE, "standstill": RELEASE, "other": CAUTION, "lost": RELEASE, "signs": CAUTION},
     # Honey for people, whose extractor and supers go on to other hives; and for other bees, to which it carries spores.
     "honey": {"notifiable": RELEASE, "standstill": CAUTION, "other": CAUTION, "lost": RELEASE, "signs": RELEASE},

@@ -10,7 +10,7 @@ from typing import Literal
 from redframe.core.colonies.states import ColonyState, is_living
 from redframe.core.errors import InvalidInput
 
-EventKind = Literal["started", "split_from", "merged_into", "renumbered", "moved", "state"]
+EventKind = Literal["started", "split_from", "merged_into", "renumbered", "moved", "state", "boxes"]
 QueenOfMerger = Literal["of_this", "of_other", "none", "not_known"]
 """Whose queen heads a merged colony: that of the colony that goes in, that of the one that receives it, no queen at
 all, or it is not known and she is to be looked for."""

@@ -25,6 +25,7 @@ HAPPENED: Mapping[HeldAct, str] = {
     "rehouse": "a colony was put into another hive",
     "house": "a colony was put into a hive that stands still",
     "requeen": "a colony got another queen",
+    "boxes": "boxes came onto a hive or were taken off",
     "treat": "a colony was treated",
     "honey": "honey was taken for people",
     "honey_for_bees": "honey was taken for bees",

@@ -8,14 +8,21 @@ from datetime import date
 from typing import Literal
 from uuid import UUID, uuid4
 
-from redframe.core.colonies.hive_state import Floor, PlacedBox, Side, WantedBox, match_boxes
+from redframe.core.colonies.hive_state import (
+    Floor,
+    PlacedBox,
+    Side,
+    WantedBox,
+    boxes_with_frames_change,
+    match_boxes,
+)
 from redframe.core.errors import InvalidInput, Refused
 from redframe.core.treatments.honey import honey_barred
 from redframe.store import colonies as store
 from redframe.store import hives
 from redframe.store.colonies import ColonyOverview
 from redframe.wording.sentences import written_day
-from redframe.work.colonies.changes import not_in_future
+from redframe.work.colonies.changes import add_event, not_in_future, release
 from redframe.work.colonies.frames import into_store
 from redframe.work.roles import require
 from redframe.work.treatments.in_hive import in_hives_of
@@ -47,12 +54,16 @@ class HiveChange:
     override_why: str = ""
 
 
-async def amend_hive(unit: UnitOfWork, colony_id: UUID, version: int, wanted: HiveChange) -> ColonyOverview:
+async def amend_hive(
+    unit: UnitOfWork, colony_id: UUID, version: int, wanted: HiveChange, *, in_course: bool = False
+) -> ColonyOverview:
     """Record the boxes of a colony's hive (`version` is the hive's; 0 where it has none).
 
-    What stood there before keeps its days; the frames of a box that is taken off go into store. Raises Conflict when
-    the hive has changed meanwhile, InvalidInput for a box that does not stand there, Refused("C04") for a honey super
-    before the honey of a colony that lives in it is clear, unless somebody says why.
+    What stood there before keeps its days; the frames of a box that is taken off go into store. `in_course`: a step of
+    a course changes them, whose plan was asked about holds. Raises Conflict when the hive has changed meanwhile,
+    InvalidInput for a box that does not stand there, Refused for a box with frames that comes or goes while a hold
+    stands against it, Refused("C04") for a honey super before the honey of a colony that lives in it is clear, unless
+    somebody who may says why.
     """
     require(unit.who, "record")
     colony = await store.colony_for_update(unit.connection, colony_id)
@@ -68,6 +79,8 @@ async def amend_hive(unit: UnitOfWork, colony_id: UUID, version: int, wanted: Hi
         raise InvalidInput("on", f"its boxes were last changed on {latest}", code="out_of_range")
     hive = await hives.hive(unit.connection, colony.hive_id)
     kept = match_boxes(placed, wanted.boxes)
+    if not in_course and boxes_with_frames_change(placed, kept):
+        await _release_boxes(unit, colony_id, colony.hive_id, wanted)
     await _check_supers(unit, colony.hive_id, placed, kept, wanted)
     divided_after = wanted.divider.after if wanted.divider is not None else hive.divided_after
     await hives.amend_hive(
@@ -80,6 +93,15 @@ async def amend_hive(unit: UnitOfWork, colony_id: UUID, version: int, wanted: Hi
     if wanted.divider is not None:
         await hives.set_side(unit.connection, colony.hive_id, colony_id, wanted.divider.side)
     return await store.colony_overview(unit.connection, colony_id, unit.today)
+
+
+async def _release_boxes(unit: UnitOfWork, colony_id: UUID, hive_id: UUID, wanted: HiveChange) -> None:
+    """Ask about the holds of everybody who lives in a hive, and of who left it dead; keep what was set aside."""
+    living = await hives.colonies_of_hive(unit.connection, hive_id)
+    asked = sorted({colony_id, *(lives.id for lives in living)})
+    rule = await release(unit, "boxes", asked, wanted.override_why, on=wanted.on)
+    if rule:
+        await add_event(unit, colony_id, "boxes", wanted.on, rule=rule, why=wanted.override_why)
 
 
 async def _check_supers(

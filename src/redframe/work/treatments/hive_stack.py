@@ -67,7 +67,7 @@ async def change_boxes(
     """Change the boxes of a colony's hive on a day. Raises InvalidInput naming `done_on`, Conflict."""
     wanted = HiveChange(state.hive.hive_type if state is not None else USUAL_HIVE, boxes, on, floor)
     try:
-        await amend_hive(unit, colony_id, state.hive.version if state is not None else 0, wanted)
+        await amend_hive(unit, colony_id, state.hive.version if state is not None else 0, wanted, in_course=True)
     except InvalidInput as error:
         field = "done_on" if error.field == "on" else error.field
         raise InvalidInput(field, error.message, code=error.code) from error

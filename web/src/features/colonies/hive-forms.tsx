@@ -157,6 +157,7 @@ export function HiveForm({
         value={draft.overrideWhy}
         onChange={(overrideWhy) => set({ overrideWhy })}
       />
+      <Override problem={save.problem} value={draft.overrideWhy} onChange={(overrideWhy) => set({ overrideWhy })} />
       <DateField label="So since" hint="What stood there before keeps its days" max={today} {...field("on")} />
     </SaveForm>
   );

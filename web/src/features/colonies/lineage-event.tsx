@@ -45,6 +45,8 @@ export function LineageEvent({ event, own }: { event: Schemas["ColonyEvent"]; ow
           {event.previous}, now {event.current}.{note}
         </>
       );
+    case "boxes":
+      return <>boxes came onto its hive or were taken off: {event.override_why}</>;
     default:
       return <>on record since</>;
   }
