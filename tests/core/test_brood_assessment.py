@@ -13,8 +13,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from redframe.core.disease.brood_assessment import BroodAssessment, assess_brood
+from redframe.core.disease.brood_weighing import BroodWeighing
 from redframe.core.disease.conditions import conditions
-from redframe.core.disease.evidence import Context, Weighing
+from redframe.core.disease.evidence import Context
 from redframe.core.disease.findings import Finding, SignSeen, read_findings
 from redframe.core.disease.matrix import brood_matrix, read_matrix
 from redframe.core.disease.region import FACTOR, DiseaseRegion, adjustable
@@ -49,7 +50,7 @@ def chance(of: BroodAssessment, condition: str) -> float:
 def plainly(findings: dict[str, Finding], conditions: list[str], context: Context) -> tuple[float, dict[str, float]]:
     """The same by loops over every set of up to three of these conditions, from the formulas alone: the share of none,
     and the chance of each."""
-    weighing = Weighing(MATRIX, SETTINGS, findings, context)
+    weighing = BroodWeighing(MATRIX, SETTINGS, findings, context)
 
     def term(sign: str, group: tuple[str, ...]) -> tuple[float, bool]:
         row = MATRIX.row(sign)
@@ -185,7 +186,7 @@ class Properties(unittest.TestCase):
     def test_against_the_formulas_by_loops(self, found: dict[str, Any], season: Any) -> None:
         """Every set of the conditions that are weighed, reckoned one by one, gives the same chances."""
         findings, context = seen(**found), Context(season)
-        weighing = Weighing(MATRIX, SETTINGS, findings, context)
+        weighing = BroodWeighing(MATRIX, SETTINGS, findings, context)
         findings = weighing.findings
         special = {"scale_stuck", "pupa_tongue", "mite_count_high"}
         if any(one in findings and findings[one].present for one in special):
@@ -222,7 +223,7 @@ class NothingSeen(unittest.TestCase):
 class Floors(unittest.TestCase):
     def odds(self, context: Context, **found: Any) -> float:
         """Odds of American foulbrood alone against none, over those before."""
-        weighing = Weighing(MATRIX, SETTINGS, seen(**found), context)
+        weighing = BroodWeighing(MATRIX, SETTINGS, seen(**found), context)
         scores = weighing.scores(weighing.alone())
         prior = weighing.priors["afb"]
         return float(exp(scores[1 + MATRIX.conditions.index("afb")] - scores[0]) / (prior / (1 - prior)))
@@ -404,11 +405,11 @@ class Commonness(unittest.TestCase):
     def test_a_factor_moves_the_odds_before_anything_was_seen(self) -> None:
         """Twice as common is twice the chance before; what is not said stays as it was to the last digit."""
         entered = read_findings([SignSeen("mummy_white", True, "few")])
-        usual = Weighing(brood_matrix(), brood_settings(), entered, LATE_SUMMER)
+        usual = BroodWeighing(brood_matrix(), brood_settings(), entered, LATE_SUMMER)
         for word, factor in FACTOR.items():
             region = DiseaseRegion(commonness={"chalkbrood": word})
             here = replace(LATE_SUMMER, factors=region.factors())
-            other = Weighing(brood_matrix(), brood_settings(), entered, here)
+            other = BroodWeighing(brood_matrix(), brood_settings(), entered, here)
             for condition, prior in usual.priors.items():
                 wanted = factor * prior if condition == "chalkbrood" else prior
                 self.assertAlmostEqual(other.priors[condition], wanted, places=12)

@@ -35,7 +35,11 @@ class Words(unittest.TestCase):
         """Every condition of the matrix, every flag, and every rule that the reference names."""
         self.assertEqual(set(conditions()), set(brood_matrix().conditions))
         self.assertEqual(set(safety_words().flags), set(get_args(Flag)))
-        named = {f"R{number}" for number in range(1, 20)} | {"R3a", "R3b", "R3c", "R7b"}
+        named = (
+            {f"R{number}" for number in range(1, 20)}
+            | {"R3a", "R3b", "R3c", "R7b"}
+            | {f"D{number}" for number in range(1, 11)}
+        )
         self.assertEqual(set(safety_words().rules), named)
 
 

@@ -521,6 +521,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calculators/deadout_diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What the findings of a dead colony fit, what must be done at once, and what to look at next.
+         * @description What the findings of a dead colony fit, what must be done at once, and what to look at next.
+         */
+        post: operations["calculate_deadout_diagnosis"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calculators/detection_sample": {
         parameters: {
             query?: never;
@@ -7742,6 +7762,15 @@ export interface components {
             to_name: string;
         };
         /**
+         * DeadoutDiagnosisInput
+         * @description The signs of a dead colony, and where and when they were looked for.
+         */
+        DeadoutDiagnosisInput: {
+            context: components["schemas"]["ContextInput"];
+            /** Signs */
+            signs: components["schemas"]["SignInput"][];
+        };
+        /**
          * DetectionSampleInput
          * @description Colonies of an apiary, how many are over, the confidence wanted, and how sure one count shows it.
          */
@@ -7795,7 +7824,7 @@ export interface components {
             /** Fits */
             fits: components["schemas"]["Fit"][];
             /** Flags */
-            flags: ("AFB_SUSPECT" | "EFB_SUSPECT" | "EXOTIC_MITE" | "SHB_REPORT" | "STANDSTILL" | "NOTIFY" | "LAB_SAMPLE" | "HOLD_COMB" | "DO_NOT_UNITE" | "EFB_CHECK" | "MASKED_EXAM" | "ROPE_TEST_NOW" | "PPE_STONE" | "POISON_SAMPLE" | "FEED_NOW" | "MITE_ACTION" | "ROBBING_CONTROL")[];
+            flags: ("AFB_SUSPECT" | "EFB_SUSPECT" | "EXOTIC_MITE" | "SHB_REPORT" | "STANDSTILL" | "NOTIFY" | "LAB_SAMPLE" | "HOLD_COMB" | "DO_NOT_UNITE" | "EFB_CHECK" | "MASKED_EXAM" | "ROPE_TEST_NOW" | "PPE_STONE" | "POISON_SAMPLE" | "FEED_NOW" | "MITE_ACTION" | "ROBBING_CONTROL" | "CLOSE_HIVE")[];
             /** Healthy */
             healthy: number;
             /** Orders */
@@ -17438,6 +17467,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CourseInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculate_deadout_diagnosis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeadoutDiagnosisInput"];
             };
         };
         responses: {

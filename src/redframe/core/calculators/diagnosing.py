@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, StringConstraints
 
 from redframe.core.calculators.calculator import Calculator
+from redframe.core.deadouts.assessment import DeadAssessment, assess_dead
+from redframe.core.deadouts.signs import read_dead
 from redframe.core.disease.brood_assessment import BroodAssessment, assess_brood
 from redframe.core.disease.evidence import Context
 from redframe.core.disease.findings import SignSeen, read_findings
@@ -44,20 +47,37 @@ class BroodDiagnosisInput(Input):
     context: ContextInput
 
 
+class DeadoutDiagnosisInput(Input):
+    """The signs of a dead colony, and where and when they were looked for."""
+
+    signs: Annotated[list[SignInput], Field(max_length=200)]
+    context: ContextInput
+
+
+def _seen(given: BroodDiagnosisInput | DeadoutDiagnosisInput) -> list[SignSeen]:
+    return [SignSeen(one.sign, one.examined, one.value, one.effort) for one in given.signs]
+
+
+def _context(given: ContextInput) -> Context:
+    return Context(**{**given.model_dump(), "flags": frozenset(given.flags)})
+
+
 def _brood_diagnosis(given: BroodDiagnosisInput) -> dict[str, Any]:
-    seen = [SignSeen(one.sign, one.examined, one.value, one.effort) for one in given.signs]
-    here = given.context.model_dump()
-    context = Context(**{**here, "flags": frozenset(given.context.flags)})
-    return _said(assess_brood(read_findings(seen), context))
+    return _said(assess_brood(read_findings(_seen(given)), _context(given.context)), [])
 
 
-def _said(found: BroodAssessment) -> dict[str, Any]:
+def _deadout_diagnosis(given: DeadoutDiagnosisInput) -> dict[str, Any]:
+    found = assess_dead(read_dead(_seen(given)), _context(given.context))
+    return {**_said(found, found.secondary), "settled": found.is_settled, "chain": list(found.chain)}
+
+
+def _said(found: BroodAssessment | DeadAssessment, secondary: Sequence[str]) -> dict[str, Any]:
     return {
         "ranking": [
             {"id": one.id, "probability": one.probability, "pinned_by": list(one.pinned_by)} for one in found.ranking
         ],
         "best_set": list(found.best_set),
-        "secondary": [],
+        "secondary": list(secondary),
         "unexplained": list(found.unexplained),
         "flags": list(found.flags),
         "next_tests": [
@@ -88,5 +108,22 @@ DIAGNOSING: tuple[Calculator[Any], ...] = (
             "context": {"season": "late_summer"},
         },
         "brood-diagnosis",
+    ),
+    Calculator(
+        "deadout_diagnosis",
+        "What the findings of a dead colony fit, what must be done at once, and what to look at next.",
+        DeadoutDiagnosisInput,
+        _deadout_diagnosis,
+        {
+            "signs": [
+                {"sign": "d_bees_gone", "examined": True, "value": "some"},
+                {"sign": "d_stores_plenty", "examined": True, "value": 9},
+                {"sign": "d_brood_perforated", "examined": True, "value": "few"},
+                {"sign": "d_scale_stuck", "examined": True, "value": "absent"},
+                {"sign": "d_wash_high", "examined": False},
+            ],
+            "context": {"season": "winter"},
+        },
+        "dead-outs",
     ),
 )

@@ -108,7 +108,7 @@ class WantedBox:
 
 
 def boxes_with_frames_change(placed: Sequence[PlacedBox], kept: Sequence[WantedBox]) -> bool:
-    """Whether a box that holds frames comes onto a hive or leaves it: an eke, an excluder and a feeder carry no comb."""
+    """Whether a box that holds frames comes onto a hive or leaves it; ekes, excluders and feeders carry no comb."""
     stays = {box.id for box in kept}
     stood = {box.id for box in placed}
     return any(box.frames > 0 and box.id not in stays for box in placed) or any(

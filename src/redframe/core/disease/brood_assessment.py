@@ -8,11 +8,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from redframe.core.disease.evidence import Context, Term, Weighed, Weighing, explains
+from redframe.core.disease.brood_weighing import BroodWeighing
+from redframe.core.disease.evidence import Context, Term, Weighed, explains, speaks_for
 from redframe.core.disease.findings import Findings
+from redframe.core.disease.gain import NextTest
 from redframe.core.disease.matrix import Matrix, brood_matrix
-from redframe.core.disease.next_tests import NextTest, next_tests
-from redframe.core.disease.safety import NONE_MAY_LEAD, Flag, Rule, rules_met, speaks_for
+from redframe.core.disease.next_tests import next_tests
+from redframe.core.disease.safety import NONE_MAY_LEAD, Flag, Rule, rules_met
 from redframe.core.disease.settings import Settings, brood_settings
 
 HEALTHY = "healthy"
@@ -53,7 +55,7 @@ class BroodAssessment:
 def assess_brood(findings: Findings, context: Context, settings: Settings | None = None) -> BroodAssessment:
     """Assess the findings of a colony. Raises InvalidInput naming `context.flags` for a flag that is none."""
     settings = settings or brood_settings()
-    weighing = Weighing(brood_matrix(), settings, findings, context)
+    weighing = BroodWeighing(brood_matrix(), settings, findings, context)
     weighed = weighing.weigh()
     rules = rules_met(weighing, weighed)
     ranking = _ranking(weighing, weighed, rules)
@@ -73,13 +75,13 @@ def assess_brood(findings: Findings, context: Context, settings: Settings | None
 def leading(findings: Findings, context: Context, settings: Settings, matrix: Matrix) -> str:
     """The likeliest condition of which something was seen, by a matrix; `healthy` where there is none. What a rule puts
     first is another matter: it hangs on no estimate."""
-    weighing = Weighing(matrix, settings, findings, context)
+    weighing = BroodWeighing(matrix, settings, findings, context)
     weighed = weighing.weigh()
     ranking = _ranking(weighing, weighed, rules_met(weighing, weighed))
     return next((one.id for one in ranking if one.id != HEALTHY and not one.nothing_seen), HEALTHY)
 
 
-def _ranking(weighing: Weighing, weighed: Weighed, rules: Sequence[Rule]) -> list[Ranked]:
+def _ranking(weighing: BroodWeighing, weighed: Weighed, rules: Sequence[Rule]) -> list[Ranked]:
     """By chance; conditions of which nothing was seen for or against stand last, and where a rule forbids it neither a
     healthy colony nor benign cappings lead."""
     within = weighing.settings.nothing_seen_within

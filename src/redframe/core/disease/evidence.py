@@ -1,12 +1,14 @@
 """How findings weigh for each condition, alone and with others: terms, scores, shares, and the chance of each.
 
-Single mode sets each condition against a colony with none; combined mode sets of up to three, so that mites do not
-argue foulbrood away. Absences pull a notifiable condition down only to its floor. See docs/methods/brood-diagnosis.md.
+Single mode sets each condition against none of them; combined mode sets of up to three, so that mites do not argue
+foulbrood away. Absences pull a notifiable condition down only to its floor. What a subject adds of its own, a living
+colony or a dead one, its kind of weighing says. See docs/methods/brood-diagnosis.md.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from abc import ABC, abstractmethod
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from itertools import combinations
@@ -17,17 +19,18 @@ import numpy.typing as npt
 
 from redframe.core.disease.findings import Findings
 from redframe.core.disease.matrix import Matrix, Values
-from redframe.core.disease.settings import Level, Season, Settings
+from redframe.core.disease.settings import EngineSettings, Level, Season
 from redframe.core.errors import InvalidInput
 
 Places = npt.NDArray[np.intp]
 Set = tuple[int, ...]
 """Conditions by their column; () is a colony with none of them."""
 SETS_KEPT = 256
-READABLE_IN_EMPTY_COMB = frozenset({"scale_stuck", "scale_loose", "guanine"})
-STAGE_PAST = ("ropy_thread", "larva_brown_capped", "larva_discoloured")
-"""Absent with a stuck scale or a pupal tongue, these say nothing against American foulbrood: the stage is past."""
 LEAST, MOST = 1e-9, 1 - 1e-9
+SPEAKS_FROM = 1.5
+"""A sign speaks for a condition that makes it so many times likelier."""
+NONE = ""
+"""The share of none of the conditions."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,8 +61,8 @@ class Term:
 
 @dataclass(frozen=True)
 class Weighed:
-    """What findings come to. `singles`: shares of each condition alone, with "healthy" for none; `chances`: the chance
-    that each is there, alone or with others (`none` of them: the share of the empty set); `best`: the likeliest set."""
+    """What findings come to. `singles`: shares of each condition alone, NONE for none; `chances`: the chance that each
+    is there, alone or with others (`none` of them: the share of the empty set); `best`: the likeliest set."""
 
     priors: Mapping[str, float]
     terms: Sequence[Term]
@@ -97,10 +100,13 @@ def sets_of(held: Set, most_together: int, conditions: int) -> Sets:
     return Sets(groups, members, pairs)
 
 
-class Weighing:
-    """Findings of a colony in their context, ready to be weighed for any set of conditions."""
+class Weighing(ABC):
+    """Findings in their context, ready to be weighed for any set of conditions."""
 
-    def __init__(self, matrix: Matrix, settings: Settings, findings: Findings, context: Context) -> None:
+    empty_score = 0.0
+    """The log score of none of the conditions."""
+
+    def __init__(self, matrix: Matrix, settings: EngineSettings, findings: Findings, context: Context) -> None:
         unknown = context.flags - settings.context.keys()
         if unknown:
             raise InvalidInput("context.flags", f"{min(unknown)} is not one of them", code="unknown")
@@ -112,12 +118,21 @@ class Weighing:
         self.normal = np.array([self.baseline(matrix.signs[row].id) for row in self.rows])
         self._chances = self._chances_here()
 
+    @abstractmethod
     def _counts(self, sign: str, findings: Findings) -> bool:
-        """Whether a finding says anything: without brood, what is not there of it does not."""
-        empty = "no_brood" in findings and findings["no_brood"].present
-        kind = self.matrix.signs[self.matrix.row(sign)]
-        shut = empty and kind.gate in ("brood", "caps") and sign not in READABLE_IN_EMPTY_COMB
-        return findings[sign].present or not shut
+        """Whether a finding says anything here."""
+
+    @abstractmethod
+    def _priors(self) -> dict[str, float]:
+        """Each condition's chance before anything was seen."""
+
+    @abstractmethod
+    def _neutral_for(self, sign: str) -> Iterable[str]:
+        """The conditions for which the absence of a sign says nothing here."""
+
+    @abstractmethod
+    def _is_cleared(self, condition: str) -> bool:
+        """Whether a laboratory did not find a condition in a sample that could have shown it."""
 
     def baseline(self, sign: str) -> float:
         """The chance of a sign at this season where none of the conditions is there."""
@@ -138,45 +153,15 @@ class Weighing:
         lifted = {one for one, fact in self.settings.notifiable_where_absent.items() if getattr(self.context, fact)}
         return frozenset({*self.settings.notifiable, *self.settings.notifiable_where_absent} - lifted)
 
-    def _priors(self) -> dict[str, float]:
-        """Each condition's chance before anything was seen."""
-        given, here = self.settings, self.context
-        found = {}
-        seen = given.queen_and_open_brood_seen
-        factors = dict(here.factors)
-        settled = self.is_absent("queen_not_seen") and self.is_absent("no_open_brood")
-        for condition in self.matrix.conditions:
-            prior = given.priors[condition][here.season]
-            prior *= {"afb": given.levels[here.afb_level], "efb": given.levels[here.efb_level]}.get(condition, 1.0)
-            prior *= factors.get(condition, 1.0)
-            if (condition == "small_hive_beetle" and not here.shb_established) or (
-                condition == "tropilaelaps" and not here.tropilaelaps_present
-            ):
-                prior *= given.not_there
-            for flag in sorted(here.flags):
-                prior *= given.context[flag].get(condition, 1.0)
-            prior = min(prior, given.prior_cap)
-            if settled and condition in seen.conditions:
-                odds = seen.factor * prior / (1 - prior)
-                prior = odds / (1 + odds)
-            found[condition] = prior
-        return found
-
     def _chances_here(self) -> Values:
         """The rows of the matrix that were examined, with what is neutral here set to the baseline."""
         chances = self.matrix.chances[self.rows].copy() if self.rows else np.empty((0, len(self.matrix.conditions)))
         columns = {name: at for at, name in enumerate(self.matrix.conditions)}
-        past = self.is_present("scale_stuck") or self.is_present("pupa_tongue")
-        counted = self.is_present("mite_count_high")
         for at, (row, (sign, finding)) in enumerate(zip(self.rows, self.findings.items(), strict=True)):
-            kind = self.matrix.signs[row]
-            if finding.present:
-                continue
-            if past and sign in STAGE_PAST and "afb" in columns:
-                chances[at, columns["afb"]] = kind.baseline
-            sound = kind.gate in ("brood", "caps") or kind.group == "virus"
-            if counted and sound and "varroa_pms" in columns:
-                chances[at, columns["varroa_pms"]] = kind.baseline
+            if not finding.present:
+                for condition in self._neutral_for(sign):
+                    if condition in columns:
+                        chances[at, columns[condition]] = self.matrix.signs[row].baseline
         return chances
 
     def seen_in(self, members: Values, rows: Sequence[int], normal: Values, chances: Values) -> Values:
@@ -230,7 +215,7 @@ class Weighing:
         return factors
 
     def scores(self, sets: Sets) -> Values:
-        """The log score of each set against a colony with none. Absences pull a notifiable condition no further down
+        """The log score of each set against none of them. Absences pull a notifiable condition no further down
         than its floor."""
         terms, _ = self.terms(sets.members)
         against = terms[~self._present].sum(axis=0)
@@ -238,11 +223,11 @@ class Weighing:
         for condition, having, rest in sets.pairs:
             if condition in floors:
                 against[having] = np.maximum(against[having], against[rest] + floors[condition])
-        return np.asarray(sets.members @ self._log_odds + terms[self._present].sum(axis=0) + against)
+        empty = self.empty_score * (sets.members.sum(axis=1) == 0)
+        return np.asarray(sets.members @ self._log_odds + terms[self._present].sum(axis=0) + against + empty)
 
     def _floor(self, condition: str) -> float:
-        cleared = {"afb": "lab_afb_pos", "efb": "lab_efb_pos"}.get(condition)
-        if cleared is not None and self.is_absent(cleared):
+        if self._is_cleared(condition):
             return self.settings.floors["laboratory"]
         return self.settings.floors["all_shaken" if self.context.all_brood_frames_shaken else "ordinary"]
 
@@ -281,7 +266,7 @@ class Weighing:
                 for row, sign in enumerate(self.findings)
                 if terms[row, at] != 0
             ],
-            singles=dict(zip(("healthy", *names), map(float, singles), strict=True)),
+            singles=dict(zip((NONE, *names), map(float, singles), strict=True)),
             chances=dict(zip(names, map(float, chances), strict=True)),
             none=none,
             best=[names[at] for at in sets.groups[int(np.argmax(together))]],
@@ -311,3 +296,15 @@ def explains(weighing: Weighing, conditions: Sequence[str], sign: str, at_least:
     normal = np.array([weighing.baseline(sign)])
     seen = weighing.seen_in(members, [row], normal, matrix.chances[[row]])
     return float(seen[0, 0]) >= at_least * float(normal[0])
+
+
+def speaks_for(seen: Weighing, condition: str, at_least: float = SPEAKS_FROM, besides: Collection[str] = ()) -> bool:
+    """Whether a sign that was seen, other than these, is so many times likelier with the condition: what is known of a
+    place alone says nothing."""
+    matrix = seen.matrix
+    column = matrix.conditions.index(condition)
+    return any(
+        matrix.chances[matrix.row(sign), column] >= at_least * matrix.signs[matrix.row(sign)].baseline
+        for sign, finding in seen.findings.items()
+        if finding.present and sign not in besides
+    )

@@ -5,7 +5,7 @@ A sign that nobody looked for says nothing. Numbers are read by the scale of the
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -63,6 +63,7 @@ STEPS: Mapping[Scale, Steps] = {
     "dm2": ((3.0001, "many"), (1.0, "some"), (0.0001, "few")),
     "per_100_cells": ((15.0001, "many"), (5.0, "some"), (0.0001, "few")),
 }
+ANY: Steps = ((0.0001, "some"),)
 OWN_STEPS: Mapping[str, Steps] = {
     **dict.fromkeys(
         ("qc_emergency", "qc_supersedure", "qc_swarm", "qc_emerged"), ((10.0001, "many"), (4.0, "some"), (1.0, "few"))
@@ -76,15 +77,22 @@ BELOW: Mapping[str, float] = {"low_pollen": 1.0, "stores_nil": 1.0}
 
 
 def read_findings(seen: Sequence[SignSeen]) -> dict[str, Finding]:
-    """What was examined, by the rows of the matrix, whatever the order of entry.
+    """What was examined of a living colony, by the rows of the matrix, whatever the order of entry.
 
     Raises InvalidInput naming the entry for a sign that is none or stands twice, and for a value that cannot be.
     """
+    return read_seen(seen, signs().keys() - {NOT_ENTERED}, _by_number)
+
+
+def read_seen(
+    seen: Sequence[SignSeen], known: Collection[str], by_number: Callable[[SignSeen, float], Finding]
+) -> dict[str, Finding]:
+    """What was examined of signs of a vocabulary, numbers read by `by_number`. Raises InvalidInput as above."""
     found: dict[str, Finding] = {}
     named: set[str] = set()
     for number, one in enumerate(seen):
         at = f"signs[{number}]"
-        if one.sign not in signs() or one.sign == NOT_ENTERED:
+        if one.sign not in known:
             raise InvalidInput(f"{at}.sign", "is not a sign", code="unknown")
         if one.sign in named:
             raise InvalidInput(f"{at}.sign", "stands twice", code="refused")
@@ -93,32 +101,33 @@ def read_findings(seen: Sequence[SignSeen]) -> dict[str, Finding]:
             if one.value is not None:
                 raise InvalidInput(f"{at}.value", "was not examined", code="refused")
             continue
-        if one.value is None:
-            raise InvalidInput(f"{at}.value", "say what was seen", code="missing")
-        for finding in _read(one, at):
-            found[finding.sign] = finding
+        finding = _read(one, at, by_number)
+        found[finding.sign] = finding
     return {name: found[name] for name in sorted(found)}
 
 
-def _read(one: SignSeen, at: str) -> list[Finding]:
-    if not isinstance(one.value, str):
-        assert one.value is not None
-        return _by_number(one, one.value, at)
-    return [Finding(one.sign, None if one.value == "absent" else one.value, one.effort)]
-
-
-def _by_number(one: SignSeen, value: float, at: str) -> list[Finding]:
-    if value < 0:
+def _read(one: SignSeen, at: str, by_number: Callable[[SignSeen, float], Finding]) -> Finding:
+    if one.value is None:
+        raise InvalidInput(f"{at}.value", "say what was seen", code="missing")
+    if isinstance(one.value, str):
+        return Finding(one.sign, None if one.value == "absent" else one.value, one.effort)
+    if one.value < 0:
         raise InvalidInput(f"{at}.value", "must not be below 0", code="out_of_range")
+    return by_number(one, one.value)
+
+
+def by_steps(one: SignSeen, value: float, steps: Steps) -> Finding:
+    """A number read by the steps of a scale."""
+    return Finding(one.sign, next((name for least, name in steps if value >= least), None), one.effort)
+
+
+def _by_number(one: SignSeen, value: float) -> Finding:
     if one.sign == "ropy_thread":
-        short = SHORT_MM <= value < ROPY_MM
         # A short thread is weighed by its own row; the test as such was done.
-        if short:
-            return [Finding(NOT_ENTERED, "some", one.effort)]
-        return [Finding(one.sign, "some" if value >= ROPY_MM else None, one.effort)]
+        if SHORT_MM <= value < ROPY_MM:
+            return Finding(NOT_ENTERED, "some", one.effort)
+        return Finding(one.sign, "some" if value >= ROPY_MM else None, one.effort)
     if one.sign in BELOW:
-        return [Finding(one.sign, "some" if value < BELOW[one.sign] else None, one.effort)]
+        return Finding(one.sign, "some" if value < BELOW[one.sign] else None, one.effort)
     scale = signs()[one.sign].scale
-    steps = OWN_STEPS.get(one.sign) or STEPS.get(scale, ((0.0001, "some"),))
-    extent = next((name for least, name in steps if value >= least), None)
-    return [Finding(one.sign, extent, one.effort)]
+    return by_steps(one, value, OWN_STEPS.get(one.sign) or STEPS.get(scale, ANY))

@@ -9,13 +9,14 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from redframe.core.disease.evidence import Weighed, Weighing
+from redframe.core.disease.brood_weighing import BroodWeighing
+from redframe.core.disease.evidence import Weighed, speaks_for
 from redframe.core.disease.findings import NOT_ENTERED
 
 Flag = Literal[
     "AFB_SUSPECT", "EFB_SUSPECT", "EXOTIC_MITE", "SHB_REPORT", "STANDSTILL", "NOTIFY", "LAB_SAMPLE", "HOLD_COMB",
     "DO_NOT_UNITE", "EFB_CHECK", "MASKED_EXAM", "ROPE_TEST_NOW", "PPE_STONE", "POISON_SAMPLE", "FEED_NOW",
-    "MITE_ACTION", "ROBBING_CONTROL",
+    "MITE_ACTION", "ROBBING_CONTROL", "CLOSE_HIVE",
 ]  # fmt: skip
 STOP: tuple[Flag, ...] = ("STANDSTILL", "NOTIFY", "LAB_SAMPLE", "HOLD_COMB", "DO_NOT_UNITE")
 """What stops with a suspicion."""
@@ -33,8 +34,6 @@ DEAD_BROOD = (
 )  # fmt: skip
 SURE_FROM = 0.3
 """Below this chance of every condition dead brood goes to the laboratory."""
-SPEAKS_FROM = 1.5
-"""A sign speaks for a condition that makes it so many times likelier."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +45,7 @@ class Rule:
     pins: tuple[str, ...] = ()
 
 
-def rules_met(weighing: Weighing, weighed: Weighed) -> list[Rule]:
+def rules_met(weighing: BroodWeighing, weighed: Weighed) -> list[Rule]:
     """The rules that are met, in their order."""
     return [*_foulbrood(weighing), *_exotic(weighing), *_traced(weighing), *_others(weighing, weighed)]
 
@@ -55,12 +54,12 @@ def _suspect(rule: str, condition: str) -> Rule:
     return Rule(rule, (SUSPECT[condition], *STOP), (condition,))
 
 
-def rope_was_done(weighing: Weighing) -> bool:
+def rope_was_done(weighing: BroodWeighing) -> bool:
     """Whether remains were drawn out with a match, whatever came of it."""
     return "ropy_thread" in weighing.findings or NOT_ENTERED in weighing.findings
 
 
-def _foulbrood(seen: Weighing) -> Iterator[Rule]:
+def _foulbrood(seen: BroodWeighing) -> Iterator[Rule]:
     there = seen.is_present
     roped, brown = rope_was_done(seen), there("larva_brown_capped")
     sunken_or_torn = there("cap_sunken") or there("cap_perforated")
@@ -91,7 +90,7 @@ def _foulbrood(seen: Weighing) -> Iterator[Rule]:
         yield Rule("R7b", ("EFB_CHECK",), ("efb",))
 
 
-def _exotic(seen: Weighing) -> Iterator[Rule]:
+def _exotic(seen: BroodWeighing) -> Iterator[Rule]:
     if seen.is_present("mite_exotic"):
         yield Rule("R8", ("EXOTIC_MITE", "STANDSTILL", "NOTIFY", "LAB_SAMPLE"), ("tropilaelaps",))
     beetle = any(seen.is_present(one) for one in ("shb_adults", "shb_larvae", "shb_slime"))
@@ -99,7 +98,7 @@ def _exotic(seen: Weighing) -> Iterator[Rule]:
         yield Rule("R9", ("SHB_REPORT", "STANDSTILL", "NOTIFY"), ("small_hive_beetle",))
 
 
-def _traced(seen: Weighing) -> Iterator[Rule]:
+def _traced(seen: BroodWeighing) -> Iterator[Rule]:
     abnormal = any(seen.is_present(one) for one in (*ABNORMAL_CAPPING, *DEAD_BROOD))
     for condition in ("afb", "efb"):
         if abnormal and f"trace_contact_{condition}" in seen.context.flags:
@@ -108,7 +107,7 @@ def _traced(seen: Weighing) -> Iterator[Rule]:
         yield Rule("R11", ("MASKED_EXAM",))
 
 
-def _others(seen: Weighing, weighed: Weighed) -> Iterator[Rule]:
+def _others(seen: BroodWeighing, weighed: Weighed) -> Iterator[Rule]:
     there = seen.is_present
     brown = seen.findings.get("larva_brown_capped")
     opened = brown is not None and not brown.present and brown.effort != "glance"
@@ -131,14 +130,3 @@ def _others(seen: Weighing, weighed: Weighed) -> Iterator[Rule]:
     for condition, least in seen.settings.suspect_from.items():
         if weighed.chances[condition] >= least and speaks_for(seen, condition):
             yield _suspect("R19", condition)
-
-
-def speaks_for(seen: Weighing, condition: str) -> bool:
-    """Whether a sign that was seen is likelier with the condition: what is known of a place alone says nothing."""
-    matrix = seen.matrix
-    column = matrix.conditions.index(condition)
-    return any(
-        matrix.chances[matrix.row(sign), column] >= SPEAKS_FROM * matrix.signs[matrix.row(sign)].baseline
-        for sign, finding in seen.findings.items()
-        if finding.present
-    )

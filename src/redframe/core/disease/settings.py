@@ -40,11 +40,11 @@ class DiseaseTest:
     tells: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Settings:
-    """The settings of a matrix. `notifiable_where_absent`: conditions by the fact of the place that lifts the duty.
-    `suspect_from`: the chance from which a score raises a suspicion. `group_factors`: weights of the terms of a group
-    by size, the last for all that follow."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EngineSettings:
+    """What the engine asks of any matrix. `notifiable_where_absent`: conditions by the fact of the place that lifts the
+    duty. `suspect_from`: the chance from which a score raises a suspicion. `group_factors`: weights of the terms of a
+    group by size, the last for all that follow."""
 
     version: int
     extent: Mapping[Extent, float]
@@ -57,16 +57,22 @@ class Settings:
     notifiable_where_absent: Mapping[str, Place]
     floors: Mapping[Floor, float]
     suspect_from: Mapping[str, float]
-    unexplained_below: float
     nothing_seen_within: float
-    tie_below: float
-    priors: Mapping[str, Mapping[Season, float]]
+    unexplained_below: float
     levels: Mapping[Level, float]
     not_there: float
     context: Mapping[str, Mapping[str, float]]
     baselines: Mapping[str, Mapping[Season, float]]
-    queen_and_open_brood_seen: QueenSeen
     tests: Mapping[str, DiseaseTest]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Settings(EngineSettings):
+    """The settings of the matrix of a living colony."""
+
+    tie_below: float
+    priors: Mapping[str, Mapping[Season, float]]
+    queen_and_open_brood_seen: QueenSeen
 
 
 @cache

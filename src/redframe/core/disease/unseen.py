@@ -15,8 +15,9 @@ from datetime import date
 from math import prod
 from statistics import fmean
 
+from redframe.core.disease.brood_weighing import BroodWeighing
 from redframe.core.disease.conditions import conditions
-from redframe.core.disease.evidence import Context, Weighing
+from redframe.core.disease.evidence import Context
 from redframe.core.disease.findings import Finding
 from redframe.core.disease.matrix import brood_matrix
 from redframe.core.disease.settings import Effort, Season, Settings, brood_settings
@@ -85,7 +86,7 @@ def unseen_at(found: Sequence[ColonyLooked], region: Context, today: date) -> li
     """The notifiable diseases at an apiary, those first that are likelier. `region`: what its association says of the
     region; its season is not used."""
     settings = brood_settings()
-    nothing = Weighing(brood_matrix(), settings, {}, region)
+    nothing = BroodWeighing(brood_matrix(), settings, {}, region)
     names = [one for one in brood_matrix().conditions if one in nothing.notifiable]
     left = _Left(names, region, settings)
     said = [_unseen(name, found, region, today, settings, left) for name in names]
@@ -105,7 +106,7 @@ class _Left:
         if key not in self._known:
             findings = {sign: Finding(sign, None, effort) for sign, effort in one.absent.items()}
             here = replace(self._region, season=one.season, all_brood_frames_shaken=one.all_shaken)
-            weighing = Weighing(brood_matrix(), self._settings, findings, here)
+            weighing = BroodWeighing(brood_matrix(), self._settings, findings, here)
             self._known[key] = {name: weighing.left_of(name) for name in self._names}
         return self._known[key]
 
@@ -133,7 +134,8 @@ def _share(condition: str, region: Context, settings: Settings) -> float:
     """The share of colonies that have it, over the seasons with brood."""
     matrix = brood_matrix()
     return fmean(
-        Weighing(matrix, settings, {}, replace(region, season=season)).priors[condition] for season in BROOD_SEASONS
+        BroodWeighing(matrix, settings, {}, replace(region, season=season)).priors[condition]
+        for season in BROOD_SEASONS
     )
 
 
