@@ -95,7 +95,7 @@ class ReadBack(unittest.TestCase):
 
     def test_mites_over_their_level_and_not_treated(self) -> None:
         """Clear; the matrix learns it."""
-        count = CountOnRecord(date(2030, 9, 1), 6.0, 3.0, "urgent")
+        count = CountOnRecord(date(2030, 9, 1), 6.0, "mites_per_100", 3.0, "urgent")
         told = read_back(record(count=count))
         self.assertEqual(
             [(one.code, one.strength) for one in told.items], [("mites_over", "clear"), ("not_treated", "clear")]
@@ -111,7 +111,7 @@ class ReadBack(unittest.TestCase):
 
     def test_treated_in_time_and_low(self) -> None:
         """Says so to the matrix: looked for, not there."""
-        count = CountOnRecord(date(2030, 9, 1), 0.4, 3.0, "clear")
+        count = CountOnRecord(date(2030, 9, 1), 0.4, "mites_per_100", 3.0, "clear")
         told = read_back(record(count=count, treatment=TreatmentOnRecord("x", date(2030, 8, 10), "worked")))
         self.assertEqual((list(told.items), told.signs), ([], {"r_mites_high_or_late": False}))
 

@@ -21,6 +21,7 @@ from redframe.api.calculators import router as calculators
 from redframe.api.campaigns import router as campaigns
 from redframe.api.cases import router as cases
 from redframe.api.colonies import router as colonies
+from redframe.api.deadouts import router as deadouts
 from redframe.api.disease import router as disease
 from redframe.api.feeding import router as feeding
 from redframe.api.forecast import association_router
@@ -52,7 +53,7 @@ from redframe.work.unit_of_work import Services
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
     hive_work, guide, forecast, search, calculators, stock, registers, feeding,
-    disease, cases, movements, handling,
+    disease, cases, movements, handling, deadouts,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

@@ -15,6 +15,7 @@ from redframe.core.cases.laboratory import Parcel
 from redframe.core.cases.samples import sample_code
 from redframe.core.visits.record import After, FrameRecord
 from redframe.demo.acting import People
+from redframe.demo.dead_colonies import dead_colonies
 from redframe.demo.handled_brood import handled_brood
 from redframe.demo.outside_movements import SECOND_COLONY, outside_movements
 from redframe.demo.scenario import CORRANE, made_id
@@ -50,6 +51,7 @@ async def suspect_cases(owner_url: str, mentor: Identity) -> None:
         await _second(people)
         await outside_movements(people)
         await handled_brood(people)
+        await dead_colonies(people)
 
 
 async def _laid_to_rest(people: People) -> None:

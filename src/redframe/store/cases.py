@@ -36,6 +36,7 @@ class CaseRow:
     keeper: str
     rules: list[str]
     visit_id: UUID | None
+    deadout_id: UUID | None
     found_on: date
     law: LawId
     state: CaseState
@@ -193,12 +194,12 @@ async def next_number(connection: Connection, year: int) -> str:
 
 async def add_case(
     connection: Connection, *, id: UUID, number: str, disease: CaseDisease, colony_id: UUID, apiary_id: UUID,
-    visit_id: UUID | None, rules: Sequence[str], found_on: date, law: LawId,
+    visit_id: UUID | None, deadout_id: UUID | None, rules: Sequence[str], found_on: date, law: LawId,
 ) -> None:  # fmt: skip
     """Add a case, as suspected."""
     await run(
         connection, "add_case", id=id, number=number, disease=disease, colony_id=colony_id, apiary_id=apiary_id,
-        visit_id=visit_id, rules=list(rules), found_on=found_on, law=law,
+        visit_id=visit_id, deadout_id=deadout_id, rules=list(rules), found_on=found_on, law=law,
     )  # fmt: skip
 
 

@@ -10,7 +10,7 @@ from redframe.store.errors import NotAllowed
 
 Act = Literal[
     "record", "keep_places", "keep_keepers", "keep_members", "set_policy", "set_apiary_policy", "release_combs",
-    "ask_forecasts", "organise", "read_count_week",
+    "exclude_foulbrood", "ask_forecasts", "organise", "read_count_week",
 ]  # fmt: skip
 
 STAFF: frozenset[Role] = frozenset({"administrator", "inspector", "mentor"})
@@ -24,6 +24,7 @@ MAY: dict[Act, frozenset[Role]] = {
     "organise": STAFF,
     "read_count_week": STAFF | {"read_only"},
     "set_apiary_policy": STAFF | {"keeper"},
+    "exclude_foulbrood": STAFF,
     "release_combs": frozenset({"administrator", "inspector"}),
 }
 

@@ -1414,6 +1414,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/exclusion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Exclude Foulbrood
+         * @description Record that foulbrood is excluded: what the colony left is released.
+         */
+        post: operations["exclude_foulbrood"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/exclusion/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Exclusion
+         * @description Withdraw an exclusion: everything that is left is held again.
+         */
+        post: operations["withdraw_exclusion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/fates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Fates
+         * @description Where the combs and boxes of a dead colony go, and what is open to each.
+         */
+        get: operations["read_fates"];
+        /**
+         * Decide Fates
+         * @description Decide where some combs or boxes go.
+         */
+        put: operations["decide_fates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colonies/{colony_id}/fates/carried-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Carry Out Fates
+         * @description Say that everything that was to go one way went it.
+         */
+        post: operations["carry_out_fates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/forecast": {
         parameters: {
             query?: never;
@@ -2272,6 +2356,190 @@ export interface paths {
          */
         get: operations["explain_failure"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dead-signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Dead Signs
+         * @description What is looked for at a dead colony, in the order of the walk.
+         */
+        get: operations["list_dead_signs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deadout-photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Deadout Photo
+         * @description A photo as JPEG.
+         */
+        get: operations["read_deadout_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deadouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deadouts
+         * @description Colonies that died within thirteen months, those not examined yet first.
+         */
+        get: operations["list_deadouts"];
+        put?: never;
+        /**
+         * Open Deadout
+         * @description Begin the examination of a dead colony, or go on with it.
+         */
+        post: operations["open_deadout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deadouts/{deadout_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Deadout
+         * @description An examination, and what it comes to.
+         */
+        get: operations["read_deadout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deadouts/{deadout_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Deadout
+         * @description Close an examination; from then on it is amended, not edited.
+         */
+        post: operations["close_deadout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deadouts/{deadout_id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop Deadout
+         * @description Drop an examination that was opened by mistake.
+         */
+        post: operations["drop_deadout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deadouts/{deadout_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Add Deadout Photo
+         * @description Keep a photo (JPEG or PNG) of a step. Its place and camera are not kept.
+         */
+        put: operations["add_deadout_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deadouts/{deadout_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Deadout Without
+         * @description What an examination fits as if some of its findings had not been made.
+         */
+        get: operations["read_deadout_without"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deadouts/{deadout_id}/steps/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Deadout Step
+         * @description Keep what was found at a step.
+         */
+        put: operations["save_deadout_step"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3731,6 +3999,26 @@ export interface paths {
          * @description The same as CSV.
          */
         get: operations["export_what_works"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/winters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Winters
+         * @description What was lost in the last winters, by treatment, size, apiary and cause.
+         */
+        get: operations["list_winters"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5285,6 +5573,19 @@ export interface components {
             placed_at: string;
         };
         /**
+         * Bound
+         * @description A day on which the colony still lived, or no longer did, and how that is known.
+         */
+        Bound: {
+            /** Code */
+            code: ("visit_alive" | "count_alive" | "fed_alive" | "noted_alive" | "sensor_warm" | "weight_falls" | "bees_soft") | ("found_dead" | "no_flight" | "sensor_cold" | "moth_cocoons" | "robbing_seen" | "bees_dry");
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
          * BoxInput
          * @description A part of the stack: brood box or super with its frames, or an eke, excluder or feeder without.
          *
@@ -5305,6 +5606,23 @@ export interface components {
              * @enum {string}
              */
             purpose: "brood" | "super" | "eke" | "excluder" | "feeder";
+        };
+        /**
+         * BoxThen
+         * @description A box as it stood when the hive was opened.
+         */
+        BoxThen: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /** Frames */
+            frames: number;
+            /** Position */
+            position: number;
+            /** Purpose */
+            purpose: string;
         };
         /**
          * BroodCalendarInput
@@ -5438,6 +5756,19 @@ export interface components {
              * @enum {string}
              */
             window: "coming" | "open" | "closing" | "over" | "never" | "withdrawn";
+        };
+        /**
+         * BroodTold
+         * @description What brood and queen cells say of the time before: of the last worker egg, of the first drone eggs in worker
+         *     cells, of the loss of the queen. `code` says from what.
+         */
+        BroodTold: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "last_worker_egg" | "no_worker_brood" | "drone_eggs" | "queen_lost_workers_laid" | "queen_lost_cell";
+            span: components["schemas"]["redframe__core__deadouts__timeline__Span"];
         };
         /**
          * BroodView
@@ -5577,6 +5908,22 @@ export interface components {
             unit: string;
         };
         /**
+         * CarriedOut
+         * @description All that was to go one way went it, on a day.
+         */
+        CarriedOut: {
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "hold" | "laboratory" | "freeze" | "extract" | "vapour" | "melt" | "burn" | "scorch" | "scorch_and_soda" | "dry" | "air";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
          * CaseInput
          * @description A suspicion of a colony that a person raises, and what was seen.
          */
@@ -5668,6 +6015,8 @@ export interface components {
              * Format: date-time
              */
             created_at: string;
+            /** Deadout Id */
+            deadout_id: string | null;
             /**
              * Disease
              * @enum {string}
@@ -5846,6 +6195,48 @@ export interface components {
              * @enum {string}
              */
             weight: "likely" | "possible" | "unlikely" | "not_known";
+        };
+        /**
+         * CauseFit
+         * @description A cause that the findings may fit, with the chance that it had a part (chances do not add up to 1), the rules
+         *     that put it first, whether a finding of its own speaks for it, its marks, what settles it, and each finding for or
+         *     against it.
+         */
+        CauseFit: {
+            /** Chance */
+            chance: number;
+            /** Has Own */
+            has_own: boolean;
+            /** Id */
+            id: string;
+            /** Like */
+            like: string;
+            /** Name */
+            name: string;
+            /** Pinned By */
+            pinned_by: string[];
+            /** Settles */
+            settles: string;
+            /** Tells */
+            tells: string;
+            /** Terms */
+            terms: components["schemas"]["FitTerm"][];
+        };
+        /**
+         * CauseShare
+         * @description How many of the lost were put down to a cause.
+         */
+        CauseShare: {
+            /** Cause */
+            cause: string;
+            /** High */
+            high: number;
+            /** Lost */
+            lost: number;
+            /** Low */
+            low: number;
+            /** Share */
+            share: number;
         };
         /**
          * CellLine
@@ -6618,6 +7009,29 @@ export interface components {
             visited_on: string;
         };
         /**
+         * CombLooked
+         * @description A comb that was read in side light on both faces, and what was seen on it.
+         */
+        CombLooked: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /**
+             * Had Brood
+             * @default false
+             */
+            had_brood: boolean;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: components["schemas"]["DeadSeen"][];
+            /** Slot */
+            slot: number;
+        };
+        /**
          * CombMove
          * @description A move of a comb, each end by the label and the apiary of that day.
          */
@@ -6792,6 +7206,26 @@ export interface components {
             sign: string;
         };
         /**
+         * CombThen
+         * @description A comb as it hung when the hive was opened.
+         */
+        CombThen: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /** Comb Year */
+            comb_year: number | null;
+            /**
+             * Frame Id
+             * Format: uuid
+             */
+            frame_id: string;
+            /** Slot */
+            slot: number;
+        };
+        /**
          * CombWhere
          * @description Where a comb has been and what was seen of it, latest first.
          */
@@ -6806,6 +7240,16 @@ export interface components {
              * Format: date
              */
             today: string;
+        };
+        /**
+         * CombsRead
+         * @description How many of the combs that hung were read in side light, and whether that was all.
+         */
+        CombsRead: {
+            /** Of */
+            of: number;
+            /** Read */
+            read: number;
         };
         /**
          * Compared
@@ -7762,6 +8206,380 @@ export interface components {
             to_name: string;
         };
         /**
+         * DeadOutInput
+         * @description A colony that was found dead, or gone; its examination begins.
+         */
+        DeadOutInput: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Found
+             * @default dead
+             * @enum {string}
+             */
+            found: "dead" | "gone";
+            /**
+             * Found On
+             * Format: date
+             */
+            found_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+        };
+        /**
+         * DeadOutLine
+         * @description A colony that died, and how far its examination is; `to_do`: combs and boxes whose fate waits to be carried
+         *     out.
+         */
+        DeadOutLine: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Cause */
+            cause: string | null;
+            /** Chain */
+            chain: string[] | null;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Colony State
+             * @enum {string}
+             */
+            colony_state: "alive" | "queenless" | "dead" | "merged" | "gone";
+            /** Deadout Id */
+            deadout_id: string | null;
+            /** Is Cleared */
+            is_cleared: boolean;
+            /** Is Complete */
+            is_complete: boolean | null;
+            /** Is Suspect */
+            is_suspect: boolean | null;
+            /** Keeper */
+            keeper: string;
+            /** Label */
+            label: string;
+            /** State */
+            state: ("draft" | "closed" | "dropped") | null;
+            /**
+             * State Since
+             * Format: date
+             */
+            state_since: string;
+            /** To Do */
+            to_do: number;
+        };
+        /**
+         * DeadOutList
+         * @description Colonies that died within thirteen months, those not examined yet first.
+         */
+        DeadOutList: {
+            /** Lines */
+            lines: components["schemas"]["DeadOutLine"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
+         * DeadOutPhoto
+         * @description A photo of a step without its picture.
+         */
+        DeadOutPhoto: {
+            /** By Name */
+            by_name: string;
+            /** Caption */
+            caption: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Height */
+            height: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Step */
+            step: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * DeadOutView
+         * @description An examination with the place of its day, its steps and photos, and what they come to: of a closed one as it was
+         *     kept. `combs`: how many were read in side light; `is_complete`: what an exclusion by examination asks for.
+         */
+        DeadOutView: {
+            /** By Name */
+            by_name: string;
+            /** Closed At */
+            closed_at: string | null;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Colony State
+             * @enum {string}
+             */
+            colony_state: "alive" | "queenless" | "dead" | "merged" | "gone";
+            combs: components["schemas"]["CombsRead"];
+            /**
+             * Examined On
+             * Format: date
+             */
+            examined_on: string;
+            /**
+             * Found On
+             * Format: date
+             */
+            found_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Complete */
+            is_complete: boolean;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Photos */
+            photos: components["schemas"]["DeadOutPhoto"][];
+            place: components["schemas"]["DeadPlace"];
+            read_back: components["schemas"]["ReadBack"];
+            reading: components["schemas"]["DeadReading"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "draft" | "closed" | "dropped";
+            /** Steps */
+            steps: components["schemas"]["StepSaved"][];
+            timeline: components["schemas"]["Timeline"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * DeadPlace
+         * @description The label, apiary and keeper of a colony when it died, the boxes and combs that it left, the season of its death
+         *     and what bears on disease there, and the last days on which it surely lived by the record.
+         */
+        DeadPlace: {
+            /** Alive */
+            alive?: components["schemas"]["Bound"][];
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Boxes */
+            boxes: components["schemas"]["BoxThen"][];
+            /** Combs */
+            combs: components["schemas"]["CombThen"][];
+            /** Hive Id */
+            hive_id: string | null;
+            /** Keeper */
+            keeper: string;
+            /** Label */
+            label: string;
+            region: components["schemas"]["DiseaseRegion"];
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "winter" | "early_spring" | "spring" | "summer" | "late_summer" | "autumn";
+        };
+        /**
+         * DeadReading
+         * @description What the findings fit. `is_settled`: a cause with a finding of its own reaches a half; else it cannot be told
+         *     yet; `chain`: causes by name, the earliest first; `after`: what came after or with them; `undetermined`: the chance
+         *     of none of them; `neighbours`: what the colonies beside it need now; `suspects_foulbrood`, `raises_case`: what
+         *     closing does.
+         */
+        DeadReading: {
+            /** After */
+            after: string[];
+            /** Chain */
+            chain: string[];
+            /** Chain Ids */
+            chain_ids: string[];
+            /** Fits */
+            fits: components["schemas"]["CauseFit"][];
+            /** Flags */
+            flags: ("AFB_SUSPECT" | "EFB_SUSPECT" | "EXOTIC_MITE" | "SHB_REPORT" | "STANDSTILL" | "NOTIFY" | "LAB_SAMPLE" | "HOLD_COMB" | "DO_NOT_UNITE" | "EFB_CHECK" | "MASKED_EXAM" | "ROPE_TEST_NOW" | "PPE_STONE" | "POISON_SAMPLE" | "FEED_NOW" | "MITE_ACTION" | "ROBBING_CONTROL" | "CLOSE_HIVE")[];
+            /** Is Settled */
+            is_settled: boolean;
+            /** Leader */
+            leader: string;
+            /** Neighbours */
+            neighbours: string[];
+            /** Orders */
+            orders: string[];
+            /** Raises Case */
+            raises_case: boolean;
+            /** Rules */
+            rules: components["schemas"]["RuleMet"][];
+            /** Suspects Foulbrood */
+            suspects_foulbrood: boolean;
+            /** Tests */
+            tests: components["schemas"]["TestNext"][];
+            /** Undetermined */
+            undetermined: number;
+            /** Unexplained */
+            unexplained: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * DeadSeen
+         * @description A sign with what was seen of it: an extent, or a number on its own scale.
+         */
+        DeadSeen: {
+            /**
+             * Effort
+             * @default standard
+             * @enum {string}
+             */
+            effort: "glance" | "standard" | "thorough";
+            /** Sign */
+            sign: string;
+            /** Value */
+            value: ("absent" | "few" | "some" | "many") | number;
+        };
+        /**
+         * DeadSign
+         * @description A sign, at which step it is looked for, and on which scale it is recorded.
+         */
+        DeadSign: {
+            /** Definition */
+            definition: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Scale
+             * @enum {string}
+             */
+            scale: "yes" | "cells" | "bees" | "grade_2" | "grade_3" | "percent" | "mm" | "kg" | "dead_bees" | "mites_floor";
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "shut" | "outside" | "floor" | "lid" | "cluster" | "queen" | "heads" | "stores" | "brood" | "combs" | "cells" | "wash" | "record";
+        };
+        /**
+         * DeadStepRecord
+         * @description One step of the walk. `is_done`: it was gone through, whatever was found. `medicines_declared`: the keeper says
+         *     which medicines were given in the last season, `medicines_open` that a residue period was still running.
+         */
+        DeadStepRecord: {
+            /** Alive On */
+            alive_on?: string | null;
+            /** Bees Left */
+            bees_left?: number | null;
+            /** Bees Look */
+            bees_look?: ("soft" | "dry") | null;
+            /** Box */
+            box?: number | null;
+            /** Cells Opened */
+            cells_opened?: number | null;
+            /** Cocoons */
+            cocoons?: boolean | null;
+            /**
+             * Combs
+             * @default []
+             */
+            combs: components["schemas"]["CombLooked"][];
+            /** Drone Brood */
+            drone_brood?: ("capped" | "emerged") | null;
+            /**
+             * Is Done
+             * @default false
+             */
+            is_done: boolean;
+            /** Is Shut */
+            is_shut?: boolean | null;
+            /**
+             * Medicines
+             * @default
+             */
+            medicines: string;
+            /** Medicines Declared */
+            medicines_declared?: boolean | null;
+            /** Medicines Open */
+            medicines_open?: boolean | null;
+            /** No Flight Since */
+            no_flight_since?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Queen Cells */
+            queen_cells?: ("sealed" | "opened") | null;
+            /** Residue Result */
+            residue_result?: ("found" | "not_found") | null;
+            /** Robbing Seen On */
+            robbing_seen_on?: string | null;
+            /** Seams */
+            seams?: number | null;
+            /** Sensor Cold On */
+            sensor_cold_on?: string | null;
+            /** Sensor Warm On */
+            sensor_warm_on?: string | null;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: components["schemas"]["DeadSeen"][];
+            /** Stores Place */
+            stores_place?: ("none" | "far" | "touching") | null;
+            /**
+             * Sure By
+             * @default []
+             */
+            sure_by: ("opened" | "ear" | "breath" | "tap")[];
+            /** Wash Bees */
+            wash_bees?: number | null;
+            /** Wash Mites */
+            wash_mites?: number | null;
+            /** Youngest */
+            youngest?: ("eggs" | "open" | "capped" | "none") | null;
+        };
+        /**
          * DeadoutDiagnosisInput
          * @description The signs of a dead colony, and where and when they were looked for.
          */
@@ -8545,6 +9363,61 @@ export interface components {
             on: string;
         };
         /**
+         * Exclusion
+         * @description That foulbrood was excluded: by what, when, by whom.
+         */
+        Exclusion: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Excluded On
+             * Format: date
+             */
+            excluded_on: string;
+            /**
+             * Found By
+             * @enum {string}
+             */
+            found_by: "examination" | "laboratory";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Reference */
+            reference: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ExclusionInput
+         * @description Foulbrood is excluded.
+         */
+        ExclusionInput: {
+            /**
+             * Excluded On
+             * Format: date
+             */
+            excluded_on: string;
+            /**
+             * Found By
+             * @enum {string}
+             */
+            found_by: "examination" | "laboratory";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Reference
+             * @default
+             */
+            reference: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Expected
          * @description What is expected on a day (`is_winter_bees`: of the first winter bees) after a first dose on `start_on`.
          */
@@ -8716,6 +9589,92 @@ export interface components {
              * @enum {string}
              */
             verdict: "killing" | "over" | "goes_on" | "not_killing" | "cannot_tell";
+        };
+        /**
+         * FateItem
+         * @description A comb of a box, or the box itself.
+         */
+        FateItem: {
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /** Frame Id */
+            frame_id?: string | null;
+        };
+        /**
+         * FateJudged
+         * @description A way for an item: the usual one, open to choose, or barred, and why or with what care.
+         */
+        FateJudged: {
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "hold" | "laboratory" | "freeze" | "extract" | "vapour" | "melt" | "burn" | "scorch" | "scorch_and_soda" | "dry" | "air";
+            /** Reasons */
+            reasons: ("held_uncleared" | "held_suspect" | "held_trace" | "held_poison" | "held_case" | "cause_unknown" | "same_apiary_only" | "declare_medicines" | "medicine_open" | "soiled" | "slime" | "mouldy" | "old_comb" | "wax_and_fire" | "acid_care" | "by_order" | "food_law" | "ferments")[];
+            /**
+             * Ruling
+             * @enum {string}
+             */
+            ruling: "usual" | "open" | "barred";
+        };
+        /**
+         * FatesInput
+         * @description Where some combs or boxes go, and why this way.
+         */
+        FatesInput: {
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "hold" | "laboratory" | "freeze" | "extract" | "vapour" | "melt" | "burn" | "scorch" | "scorch_and_soda" | "dry" | "air";
+            /** Items */
+            items: components["schemas"]["FateItem"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * FatesView
+         * @description All items of a dead colony; `held`: why nothing leaves yet (None: released); `exclusion`: by what and whom; who
+         *     asks may exclude by examination, or by laboratory.
+         */
+        FatesView: {
+            /** Case Number */
+            case_number: string | null;
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Deadout Id
+             * Format: uuid
+             */
+            deadout_id: string;
+            exclusion: components["schemas"]["Exclusion"] | null;
+            /** Held */
+            held: ("uncleared" | "suspect" | "trace" | "poison" | "case") | null;
+            /** Items */
+            items: components["schemas"]["ItemView"][];
+            /** Label */
+            label: string;
+            /** May Exclude */
+            may_exclude: boolean;
+            /** May Exclude By Laboratory */
+            may_exclude_by_laboratory: boolean;
+            /** Medicines Declared */
+            medicines_declared: boolean;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * Fed
@@ -10332,6 +11291,48 @@ export interface components {
             /** Token */
             token: string;
         };
+        /**
+         * ItemView
+         * @description A comb of a dead colony, or a box (`frame_id` None): its place when the hive was opened, the ways that are open
+         *     to it, and what was decided ("hold" where nothing was).
+         */
+        ItemView: {
+            /** Box */
+            box: number;
+            /**
+             * Box Id
+             * Format: uuid
+             */
+            box_id: string;
+            /** By Name */
+            by_name: string;
+            /** Comb Year */
+            comb_year: number | null;
+            /** Decided On */
+            decided_on: string | null;
+            /** Done On */
+            done_on: string | null;
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "hold" | "laboratory" | "freeze" | "extract" | "vapour" | "melt" | "burn" | "scorch" | "scorch_and_soda" | "dry" | "air";
+            /** Frame Id */
+            frame_id: string | null;
+            /** Is There */
+            is_there: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "honey_comb" | "brood_comb" | "box";
+            /** Reason */
+            reason: string;
+            /** Slot */
+            slot: number | null;
+            /** Ways */
+            ways: components["schemas"]["FateJudged"][];
+        };
         /** JarAmendment */
         JarAmendment: {
             /** Bees */
@@ -11103,6 +12104,53 @@ export interface components {
             looked_at: "combs" | "bees";
             /** Name */
             name: string;
+        };
+        /**
+         * LossGroup
+         * @description Of `of` colonies `lost` were lost: the share with its 95 % interval. `apiaries`: of how many they are;
+         *     `clustering`: by what factor the losses of an apiary are more alike than chance makes them.
+         */
+        LossGroup: {
+            /** Apiaries */
+            apiaries: number;
+            /** Clustering */
+            clustering: number;
+            /** High */
+            high: number | null;
+            /** Key */
+            key: string;
+            /** Lost */
+            lost: number;
+            /** Low */
+            low: number | null;
+            /** Of */
+            of: number;
+            /** Share */
+            share: number | null;
+        };
+        /**
+         * Losses
+         * @description A winter: all, by treatment and by size going in, by apiary (most lost first), by cause of those examined, and of
+         *     how many examined the record shows what a timely act would have met.
+         */
+        Losses: {
+            /** Avoidable */
+            avoidable: number;
+            /** Avoidable High */
+            avoidable_high: number | null;
+            /** Avoidable Low */
+            avoidable_low: number | null;
+            /** By Apiary */
+            by_apiary: components["schemas"]["LossGroup"][];
+            /** By Cause */
+            by_cause: components["schemas"]["CauseShare"][];
+            /** By Size */
+            by_size: components["schemas"]["LossGroup"][];
+            /** By Treatment */
+            by_treatment: components["schemas"]["LossGroup"][];
+            /** Examined */
+            examined: number;
+            whole: components["schemas"]["LossGroup"];
         };
         /**
          * Lot
@@ -11890,7 +12938,7 @@ export interface components {
         OptionDaysView: {
             /** Days */
             days: components["schemas"]["OptionDay"][];
-            efficacy: components["schemas"]["Span"] | null;
+            efficacy: components["schemas"]["redframe__api__base__Span"] | null;
             /**
              * Group
              * @enum {string}
@@ -12067,7 +13115,7 @@ export interface components {
             ppe: string[];
             /** Product */
             product: string;
-            queen_loss_pct: components["schemas"]["Span"];
+            queen_loss_pct: components["schemas"]["redframe__api__base__Span"];
             /** Queen Loss Risk */
             queen_loss_risk: string;
             /** Region Notes */
@@ -13489,6 +14537,41 @@ export interface components {
             mites: number;
         };
         /**
+         * ReadBack
+         * @description The items that speak most (`items`, three at the most), what is missing from the record, and the record items of
+         *     the matrix that the record fills: seen (True) or not (False); what it says nothing of is left out.
+         */
+        ReadBack: {
+            /** Items */
+            items: components["schemas"]["ReadBackItem"][];
+            /** Missing */
+            missing: ("no_count" | "no_treatment" | "no_stores" | "no_size" | "no_eggs_looked" | "no_visit")[];
+            /** Signs */
+            signs: {
+                [key: string]: boolean;
+            };
+        };
+        /**
+         * ReadBackItem
+         * @description An item of the record that speaks, how strongly.
+         */
+        ReadBackItem: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "mites_over" | "treated_late" | "not_treated" | "not_verified" | "failed_treatment" | "stores_short" | "small_in_autumn" | "crashed_in_autumn" | "queen_trouble" | "queen_old" | "long_unvisited" | "neighbours_too" | "spray_reported" | "foulbrood_contact";
+            /** Params */
+            params?: {
+                [key: string]: number | string | string[];
+            };
+            /**
+             * Strength
+             * @enum {string}
+             */
+            strength: "clear" | "likely" | "possible";
+        };
+        /**
          * ReadFrom
          * @description The picture that a board was read from: the squares counted, row by row from 0, and every mark.
          */
@@ -14770,16 +15853,6 @@ export interface components {
             risk: number;
         };
         /**
-         * Span
-         * @description A range, low to high.
-         */
-        Span: {
-            /** High */
-            high: number;
-            /** Low */
-            low: number;
-        };
-        /**
          * SplitInput
          * @description Shares of bees and brood that leave, and the days without laying after it.
          */
@@ -15007,41 +16080,6 @@ export interface components {
             /** Temperature C */
             temperature_c?: number | null;
         };
-        /**
-         * StepInput
-         * @description A step of a case; `corrects` names the entry that a correction is about.
-         */
-        StepInput: {
-            /**
-             * Act
-             * @enum {string}
-             */
-            act: "raise" | "not_supported" | "report" | "hold_voluntary" | "hold_official" | "sample" | "receive" | "accept_negative" | "accept_inconclusive" | "accept_confirmed" | "recheck" | "order" | "order_done" | "reinspect_falls_due" | "reinspect_clear" | "reinspect_positive" | "release" | "suspect_again" | "reopen_suspected" | "reopen_reinspect" | "reopen" | "close" | "open_tracing" | "end_tracing" | "open_radius" | "end_radius" | "correct" | "anyway" | "seen_again";
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Corrects */
-            corrects?: string | null;
-            /**
-             * @default {
-             *       "cost": "",
-             *       "disinfected": [],
-             *       "lessons": "",
-             *       "ordered_by": "",
-             *       "reference": "",
-             *       "text": "",
-             *       "witness": ""
-             *     }
-             */
-            evidence: components["schemas"]["StepEvidence"];
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-        };
         /** StepLine */
         StepLine: {
             /** Apiary */
@@ -15167,6 +16205,27 @@ export interface components {
             source: string;
             /** Target */
             target: string;
+        };
+        /**
+         * StepSaved
+         * @description A step as it was recorded, by whom and when.
+         */
+        StepSaved: {
+            /** By Name */
+            by_name: string;
+            record: components["schemas"]["DeadStepRecord"];
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "shut" | "outside" | "floor" | "lid" | "cluster" | "queen" | "heads" | "stores" | "brood" | "combs" | "cells" | "wash" | "record";
+            /** Version */
+            version: number;
         };
         /** StepView */
         StepView: {
@@ -15389,13 +16448,13 @@ export interface components {
          */
         SuitabilityView: {
             dose: components["schemas"]["DoseView"] | null;
-            efficacy: components["schemas"]["Span"] | null;
+            efficacy: components["schemas"]["redframe__api__base__Span"] | null;
             /**
              * Ends On
              * Format: date
              */
             ends_on: string;
-            expected_after: components["schemas"]["Span"] | null;
+            expected_after: components["schemas"]["redframe__api__base__Span"] | null;
             /** From Day */
             from_day: string | null;
             /** Holding */
@@ -15510,6 +16569,31 @@ export interface components {
             minutes: number;
             /** Tells */
             tells: string;
+        };
+        /**
+         * Timeline
+         * @description The interval of the death (`earliest` None: no sign of life on record), the best guess, the bounds that make it
+         *     in order of time, two that contradict each other (the life that is later than a death), and what the brood tells.
+         */
+        Timeline: {
+            /** Best Guess */
+            best_guess: string | null;
+            /** Bounds */
+            bounds: components["schemas"]["Bound"][];
+            /** Brood */
+            brood: components["schemas"]["BroodTold"][];
+            /** Conflict */
+            conflict: [
+                components["schemas"]["Bound"],
+                components["schemas"]["Bound"]
+            ] | null;
+            /** Earliest */
+            earliest: string | null;
+            /**
+             * Latest
+             * Format: date
+             */
+            latest: string;
         };
         /**
          * TraceStop
@@ -16417,6 +17501,42 @@ export interface components {
             /** Option */
             option: string;
         };
+        /**
+         * Winter
+         * @description A winter by its days, what was lost in it, and how many colonies were merged meanwhile.
+         */
+        Winter: {
+            /** Is Over */
+            is_over: boolean;
+            losses: components["schemas"]["Losses"];
+            /** Merged */
+            merged: number;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Winter Bees */
+            winter_bees: string | null;
+        };
+        /**
+         * Winters
+         * @description The last winters, the newest first.
+         */
+        Winters: {
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Winters */
+            winters: components["schemas"]["Winter"][];
+        };
         /** WithdrawBroodEvent */
         WithdrawBroodEvent: {
             /** Why */
@@ -16437,6 +17557,14 @@ export interface components {
          * @description Why it was not so.
          */
         WithdrawMovement: {
+            /** Why */
+            why: string;
+        };
+        /**
+         * WithdrawalInput
+         * @description Why an exclusion does not hold.
+         */
+        WithdrawalInput: {
             /** Why */
             why: string;
         };
@@ -16522,6 +17650,75 @@ export interface components {
             with_work: number;
             /** Work */
             work: components["schemas"]["ApiaryWork"][];
+        };
+        /**
+         * Span
+         * @description A range, low to high.
+         */
+        redframe__api__base__Span: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
+         * StepInput
+         * @description A step of a case; `corrects` names the entry that a correction is about.
+         */
+        redframe__api__cases__schemas__StepInput: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "raise" | "not_supported" | "report" | "hold_voluntary" | "hold_official" | "sample" | "receive" | "accept_negative" | "accept_inconclusive" | "accept_confirmed" | "recheck" | "order" | "order_done" | "reinspect_falls_due" | "reinspect_clear" | "reinspect_positive" | "release" | "suspect_again" | "reopen_suspected" | "reopen_reinspect" | "reopen" | "close" | "open_tracing" | "end_tracing" | "open_radius" | "end_radius" | "correct" | "anyway" | "seen_again";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Corrects */
+            corrects?: string | null;
+            /**
+             * @default {
+             *       "cost": "",
+             *       "disinfected": [],
+             *       "lessons": "",
+             *       "ordered_by": "",
+             *       "reference": "",
+             *       "text": "",
+             *       "witness": ""
+             *     }
+             */
+            evidence: components["schemas"]["StepEvidence"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * StepInput
+         * @description A step; `version` is that of the step it replaces, 0 for a new one; `reason`: why a closed one is amended.
+         */
+        redframe__api__deadouts__schemas__StepInput: {
+            content: components["schemas"]["DeadStepRecord"];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * Span
+         * @description A span of days; None: open on that side.
+         */
+        redframe__core__deadouts__timeline__Span: {
+            /** Earliest */
+            earliest: string | null;
+            /** Latest */
+            latest: string | null;
         };
     };
     responses: never;
@@ -18791,7 +19988,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StepInput"];
+                "application/json": components["schemas"]["redframe__api__cases__schemas__StepInput"];
             };
         };
         responses: {
@@ -19072,6 +20269,173 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exclude_foulbrood: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExclusionInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_exclusion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawalInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_fates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FatesView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decide_fates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FatesInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FatesView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    carry_out_fates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarriedOut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FatesView"];
+                };
             };
             /** @description A problem document */
             "4XX": {
@@ -20673,6 +22037,332 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyFailed"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_dead_signs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadSign"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_deadout_photo: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_deadouts: {
+        parameters: {
+            query?: {
+                apiary_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadOutList"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_deadout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeadOutInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadOutView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_deadout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deadout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadOutView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_deadout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deadout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadOutView"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_deadout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deadout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_deadout_photo: {
+        parameters: {
+            query: {
+                step: "shut" | "outside" | "floor" | "lid" | "cluster" | "queen" | "heads" | "stores" | "brood" | "combs" | "cells" | "wash" | "record";
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                deadout_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadOutPhoto"][];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_deadout_without: {
+        parameters: {
+            query?: {
+                without?: string[] | null;
+            };
+            header?: never;
+            path: {
+                deadout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadReading"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_deadout_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deadout_id: string;
+                step: "shut" | "outside" | "floor" | "lid" | "cluster" | "queen" | "heads" | "stores" | "brood" | "combs" | "cells" | "wash" | "record";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["redframe__api__deadouts__schemas__StepInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadOutView"];
                 };
             };
             /** @description A problem document */
@@ -23288,6 +24978,35 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_winters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Winters"];
                 };
             };
             /** @description A problem document */

@@ -28,7 +28,7 @@ RESULT_OF: Mapping[CaseAct, frozenset[LaboratoryResult]] = {
     "accept_confirmed": frozenset({"found"}),
 }
 """What the laboratory must have written for a result to be accepted."""
-LABORATORY_ONLY = frozenset({"R1", "R2", "R4", "R5"})
+LABORATORY_ONLY = frozenset({"R1", "R2", "R4", "R5", "D1"})
 """Raised by a thread, a stuck scale, a tongue or a positive kit: only the laboratory ends such a suspicion."""
 UNPROVEN: dict[CaseAct, str] = {
     "accept_negative": "this is not what the laboratory wrote",

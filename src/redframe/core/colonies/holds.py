@@ -85,7 +85,8 @@ TABLE: Mapping[HeldAct, Mapping[HoldReason, Ruling]] = {
 @dataclass(frozen=True, slots=True)
 class HeldBack:
     """What keeps a colony back: its open hold, its state, signs seen of late that nobody has explained, the open case
-    that is its own, and the standstill that it lies under with the number of its case."""
+    that is its own, the standstill that it lies under with the number of its case, and whether foulbrood was excluded
+    for it when it died."""
 
     colony_id: UUID
     label: str
@@ -96,6 +97,7 @@ class HeldBack:
     case_number: str | None = None
     standstill: Standstill | None = None
     standstill_case: str | None = None
+    is_cleared: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +118,7 @@ def reasons_of(held: HeldBack) -> list[Held]:
         found.append(Held("notifiable", text))
     if held.standstill is not None:
         found.append(Held("standstill", standstill_text(held.standstill, held.standstill_case or "")))
-    if is_lost(held.state):
+    if is_lost(held.state) and not held.is_cleared:
         text = f"{held.label} died and was not explained: what it left stays until foulbrood is excluded"
         found.append(Held("lost", text))
     if held.suspicious:

@@ -12,7 +12,9 @@ from datetime import date
 from typing import Literal
 
 from redframe.core.said import Params, nothing
+from redframe.core.sampling.method import Scale
 from redframe.core.status.status import Level
+from redframe.core.treatments.states import CourseOutcome
 
 Strength = Literal["clear", "likely", "possible"]
 ReadBackCode = Literal[
@@ -39,6 +41,7 @@ class CountOnRecord:
 
     on: date
     rate: float
+    scale: Scale
     act_at: float | None
     level: Level
 
@@ -50,7 +53,7 @@ class TreatmentOnRecord:
 
     option: str
     ended_on: date | None
-    verified: Literal["worked", "failed", "unclear"] | None
+    verified: CourseOutcome | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,15 +127,20 @@ def _mites(record: DeadRecord) -> Iterator[ReadBackItem]:
     if count is not None and over:
         answered = course is not None and course.ended_on is not None and course.ended_on >= count.on
         strength: Strength = "likely" if answered else "clear"
-        yield ReadBackItem("mites_over", strength, {"rate": count.rate, "on": count.on, "level": count.act_at or 0.0})
+        yield ReadBackItem(
+            "mites_over",
+            strength,
+            {"rate": count.rate, "scale": count.scale, "on": count.on, "level": count.act_at or 0.0},
+        )
     if course is None or course.ended_on is None:
         if over:
             yield ReadBackItem("not_treated", "clear")
         return
     if _treated_late(record) and record.winter_bees is not None:
         yield ReadBackItem("treated_late", "likely", {"on": course.ended_on, "winter_bees": record.winter_bees})
-    if course.verified == "failed":
-        yield ReadBackItem("failed_treatment", "clear", {"option": course.option})
+    if course.verified in ("failed", "partly"):
+        strength = "clear" if course.verified == "failed" else "likely"
+        yield ReadBackItem("failed_treatment", strength, {"option": course.option})
     elif course.verified is None:
         yield ReadBackItem("not_verified", "possible", {"option": course.option})
 

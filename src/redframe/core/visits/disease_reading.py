@@ -18,6 +18,7 @@ from redframe.core.disease.groups import GroupId, groups
 from redframe.core.disease.safety import DEAD_BROOD, SUSPICIONS, Flag
 from redframe.core.disease.safety_words import safety_words
 from redframe.core.disease.settings import Effort, brood_settings
+from redframe.core.disease.shown import FitTerm, RuleMet, TestNext, test_next
 from redframe.core.disease.signs import signs
 from redframe.core.handling.options import handled_conditions
 from redframe.core.visits.estimates import SeenFrame
@@ -30,7 +31,6 @@ SPEAKS = 0.1
 """So much in log odds a sign adds that speaks for a condition."""
 READ_FROM = 0.3
 """The chance from which a condition says when to look again."""
-LITTLE_BITS, LARGE_BITS = 0.2, 0.5
 SOON: frozenset[Flag] = frozenset(
     {"AFB_SUSPECT", "EFB_SUSPECT", "EXOTIC_MITE", "SHB_REPORT", "EFB_CHECK", "ROPE_TEST_NOW", "LAB_SAMPLE"}
 )
@@ -43,16 +43,6 @@ NO_READING = frozenset({"pattern_spotty", "mite_count_high"})
 """Seen alone, these say nothing of disease: a pattern has its own finding, mites their level."""
 TELLING = frozenset({"cappings", "larvae", "tests", "mites_and_bees"})
 BEETLES = frozenset({"shb_adults", "shb_larvae", "shb_slime"})
-
-
-@dataclass(frozen=True, slots=True)
-class FitTerm:
-    """What a finding adds for a condition, in log odds; `seen` False for what was looked for and not seen."""
-
-    sign: str
-    name: str
-    seen: bool
-    log_odds: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,27 +62,6 @@ class Fit:
     never: Sequence[str]
     terms: Sequence[FitTerm]
     schools_differ: bool
-
-
-@dataclass(frozen=True, slots=True)
-class RuleMet:
-    """A safety rule that is met, what it says, and the conditions that it names."""
-
-    id: str
-    says: str
-    names: Sequence[str]
-
-
-@dataclass(frozen=True, slots=True)
-class TestNext:
-    """A test that would tell: how to do it, its minutes, how much it tells in bits, and the rule that asks for it."""
-
-    id: str
-    how: str
-    minutes: float
-    tells: str
-    bits: float
-    forced_by: str | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -202,12 +171,7 @@ def read_disease(
         flags=flags,
         raises_case=bool(SUSPICIONS & set(flags)),
         tests=[
-            TestNext(
-                one.id, brood_settings().tests[one.id].how, one.minutes,
-                "much" if one.gain_bits > LARGE_BITS else "some" if one.gain_bits >= LITTLE_BITS else "little",
-                one.gain_bits, one.forced_by,
-            )
-            for one in found.next_tests[:TESTS_SHOWN]
+            test_next(one, brood_settings().tests[one.id]) for one in found.next_tests[:TESTS_SHOWN]
         ],
         sick=sick,
         sick_share=sick.share if sick is not None else None,

@@ -1,6 +1,6 @@
 -- name: cases
 -- Suspect cases, the open ones first and of these the newest, with where they stand.
-SELECT d.id, d.number, d.disease, d.colony_id, c.label, d.apiary_id, a.name AS apiary, k.name AS keeper, d.rules, d.visit_id,
+SELECT d.id, d.number, d.disease, d.colony_id, c.label, d.apiary_id, a.name AS apiary, k.name AS keeper, d.rules, d.visit_id, d.deadout_id,
        d.found_on, d.law, d.state, d.hold, d.tracing, d.radius, d.version, d.created_at, coalesce((SELECT name FROM member WHERE member.id = d.by_person), '') AS by_name,
        s.covers AS hold_covers, s.reference AS hold_reference, s.since AS hold_since
 FROM disease_case d
@@ -21,8 +21,8 @@ SELECT id FROM disease_case WHERE colony_id = :colony_id AND disease = :disease 
 SELECT next_case_number(:year) AS number;
 
 -- name: add_case
-INSERT INTO disease_case (id, association_id, number, disease, colony_id, apiary_id, visit_id, rules, found_on, law, by_person)
-VALUES (:id, my_association(), :number, :disease, :colony_id, :apiary_id, :visit_id, :rules, :found_on, :law, my_person());
+INSERT INTO disease_case (id, association_id, number, disease, colony_id, apiary_id, visit_id, deadout_id, rules, found_on, law, by_person)
+VALUES (:id, my_association(), :number, :disease, :colony_id, :apiary_id, :visit_id, :deadout_id, :rules, :found_on, :law, my_person());
 
 -- name: add_case_step
 INSERT INTO case_step (id, association_id, case_id, seq, act, track, source, target, actor, at, happened_on, evidence, corrects, by_person)

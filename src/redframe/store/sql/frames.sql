@@ -6,7 +6,7 @@ SELECT from_colony FROM frame_move WHERE frame_id = :frame_id AND from_colony IS
 ORDER BY moved_on DESC, created_at DESC LIMIT 1;
 
 -- name: fill_boxes
--- A comb for each slot of each colony_status box that was never recorded to have one.
+-- A comb for each slot of each box that was never recorded to have one.
 INSERT INTO frame (id, association_id, apiary_id, frame_format, box_id, slot)
 SELECT gen_random_uuid(), my_association(), h.apiary_id, b.frame_format, b.id, s.slot
 FROM hive h JOIN hive_box b ON b.hive_id = h.id AND b.until IS NULL AND b.frames > 0

@@ -7,7 +7,8 @@ SELECT c.id AS colony_id, c.label, CASE WHEN c.state_since <= :on::date THEN c.s
                  AND v.visited_on <= :on::date), '{}') AS suspicious,
        (SELECT d.number FROM disease_case d WHERE d.colony_id = c.id AND d.found_on <= :on::date
         AND d.state NOT IN ('not_supported', 'released', 'closed') ORDER BY d.number LIMIT 1) AS case_number,
-       s.kind AS standstill, s.number AS standstill_case
+       s.kind AS standstill, s.number AS standstill_case,
+       EXISTS (SELECT FROM foulbrood_exclusion x WHERE x.colony_id = c.id AND x.withdrawn_on IS NULL) AS is_cleared
 FROM colony c
 JOIN apiary a ON a.id = c.apiary_id
 LEFT JOIN LATERAL (SELECT kind, why FROM colony_hold h WHERE h.colony_id = c.id AND h.since <= :on::date
@@ -23,6 +24,7 @@ WHERE c.id = ANY(:ids) ORDER BY length(c.label), c.label;
 -- A lost colony holds its hive until another was put in against the hold.
 SELECT c.id FROM colony c JOIN colony_state s ON s.name = c.state
 WHERE c.hive_id = :hive_id AND (c.is_living OR s.is_lost AND NOT EXISTS (
+    SELECT FROM foulbrood_exclusion x WHERE x.colony_id = c.id AND x.withdrawn_on IS NULL) AND NOT EXISTS (
     SELECT FROM colony o JOIN colony_event e ON e.colony_id = o.id
     WHERE o.hive_id = :hive_id AND o.id <> c.id AND e.rule <> '' AND e.happened_on >= c.state_since))
 ORDER BY c.id;

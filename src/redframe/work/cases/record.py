@@ -10,8 +10,6 @@ from uuid import UUID, uuid4, uuid5
 from redframe.core.cases.evidence import StepEvidence
 from redframe.core.cases.guards import check_step
 from redframe.core.cases.states import ENTRIES, TABLE, CaseAct, CaseDisease, Track
-from redframe.core.disease.conditions import conditions
-from redframe.core.disease.safety import Flag
 from redframe.core.disease.safety_words import safety_words
 from redframe.core.errors import InvalidInput, Refused
 from redframe.store import cases as store
@@ -25,12 +23,6 @@ from redframe.work.roles import require
 from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
-RAISED_BY: dict[Flag, CaseDisease] = {
-    "AFB_SUSPECT": "afb",
-    "EFB_SUSPECT": "efb",
-    "EXOTIC_MITE": "tropilaelaps",
-    "SHB_REPORT": "small_hive_beetle",
-}
 KEEPS_TRACES: frozenset[CaseAct] = frozenset({"accept_confirmed", "open_tracing"})
 """With these the traces are kept as they stand."""
 AHEAD = timedelta(minutes=5)
@@ -81,34 +73,32 @@ async def raise_case(unit: UnitOfWork, new: NewCase) -> CaseView:
     return await case_view(unit, new.id)
 
 
-async def raise_from_visit(
+async def raise_suspicion(
     unit: UnitOfWork,
-    visit_id: UUID,
     colony_id: UUID,
     found_on: date,
-    flags: Sequence[Flag],
-    rules: Mapping[str, Sequence[str]],
+    suspected: Mapping[CaseDisease, Sequence[str]],
+    *,
+    visit_id: UUID | None = None,
+    deadout_id: UUID | None = None,
 ) -> None:
-    """Raise what the rules of a closed visit suspect, each rule with the conditions that it names; where the colony has
-    an open case of it, that notes what was seen now."""
+    """Raise what the rules of a closed visit, or of an examination of a dead colony, suspect: each disease with its
+    rules. Where the colony has an open case of it, that notes what was seen now."""
+    source = visit_id or deadout_id
+    assert source is not None
     colony = None
-    for flag in dict.fromkeys(flags):
-        disease = RAISED_BY.get(flag)
-        if disease is None:
-            continue
-        name = conditions()[disease].name
-        by = [rule for rule, names in rules.items() if name in names]
+    for disease, by in suspected.items():
         # What an amendment adds after a case was closed raises another; the same findings do not.
-        case_id = uuid5(visit_id, f"case {disease} {' '.join(sorted(by))}")
+        case_id = uuid5(source, f"case {disease} {' '.join(sorted(by))}")
         found = await store.open_case_of(unit.connection, colony_id, disease)
         if found is not None:
-            await _see_again(unit, found, visit_id, by)
+            await _see_again(unit, found, source, by)
             continue
         colony = colony or await colonies.colony_for_update(unit.connection, colony_id)
-        if await unit.accept(case_id, "case", {"visit": visit_id, "disease": disease}):
+        if await unit.accept(case_id, "case", {"visit": source, "disease": disease}):
             await _open(
-                unit, case_id, colony_id, colony.apiary_id, disease, found_on, visit_id=visit_id, rules=by,
-                text=_in_words(by),
+                unit, case_id, colony_id, colony.apiary_id, disease, found_on, visit_id=visit_id,
+                deadout_id=deadout_id, rules=by, text=_in_words(by),
             )  # fmt: skip
 
 
@@ -116,13 +106,13 @@ def _in_words(rules: Sequence[str]) -> str:
     return " ".join(f"{safety_words().rules[one]} ({one})" for one in rules)
 
 
-async def _see_again(unit: UnitOfWork, case_id: UUID, visit_id: UUID, rules: Sequence[str]) -> None:
+async def _see_again(unit: UnitOfWork, case_id: UUID, source: UUID, rules: Sequence[str]) -> None:
     """Note rules in an open case that it did not know."""
     known = await known_of(unit, await store.case(unit.connection, case_id))
     new = [one for one in rules if one not in known.rules]
     if not new:
         return
-    said = {"text": _in_words(new), "rules": new, "visit": str(visit_id)}
+    said = {"text": _in_words(new), "rules": new, "visit": str(source)}
     step = NewStep(uuid4(), case_id, "seen_again", None, "", "", "system", unit.now, unit.today, said)
     await store.add_step(unit.connection, step)
 
@@ -137,6 +127,7 @@ async def _open(
     *,
     text: str,
     visit_id: UUID | None = None,
+    deadout_id: UUID | None = None,
     rules: Sequence[str] = (),
     by_system: bool = True,
 ) -> None:
@@ -144,7 +135,7 @@ async def _open(
     number = await store.next_number(unit.connection, unit.today.year)
     await store.add_case(
         unit.connection, id=case_id, number=number, disease=disease, colony_id=colony_id, apiary_id=apiary_id,
-        visit_id=visit_id, rules=rules, found_on=found_on, law=policy.region.law,
+        visit_id=visit_id, deadout_id=deadout_id, rules=rules, found_on=found_on, law=policy.region.law,
     )  # fmt: skip
     raised = NewStep(
         uuid5(case_id, "raise"), case_id, "raise", None, "", "suspected", "system" if by_system else unit.who.role,

@@ -6,7 +6,7 @@ an explanation, unless somebody whose role allows it says why.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from uuid import UUID, uuid4
@@ -24,12 +24,13 @@ from redframe.core.colonies.frame_places import (
     move,
 )
 from redframe.core.colonies.hive_state import FrameKind, Hive, HiveState
-from redframe.core.errors import InvalidInput
-from redframe.store import colonies, frames, places
+from redframe.core.colonies.states import is_lost
+from redframe.core.errors import InvalidInput, Refused
+from redframe.store import colonies, frames, holds, places
 from redframe.store.frames import Frame, FrameMove, FramePlace
 from redframe.work.colonies.changes import come_in, release
 from redframe.work.colonies.hive_state import state_of_hive
-from redframe.work.roles import require
+from redframe.work.roles import may, require
 from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 
@@ -97,6 +98,7 @@ async def move_frame(unit: UnitOfWork, wanted: WantedMove) -> list[Frame]:
     rule = await _released(unit, wanted, move(at, boxes, frame_id, target, swap=True), boxes)
     apiaries = {frame.apiary_id for frame in found} | ({hives[wanted.to_box].apiary_id} if wanted.to_box else set())
     if len(apiaries) > 1:
+        await _stays_if_from_the_dead(unit, moving, boxes, wanted.override_why)
         rule = await come_in(unit, sorted(apiaries), wanted.override_why, on=wanted.moved_on) or rule
     shifts = move(at, boxes, frame_id, target, swap=wanted.swap)
     by_id = {frame.id: frame for frame in found}
@@ -104,6 +106,21 @@ async def move_frame(unit: UnitOfWork, wanted: WantedMove) -> list[Frame]:
     for shift in shifts:
         await record_shift(unit, wanted, shift, by_id[shift.frame], boxes, hives, rule)
     return await frames.lock_frames(unit.connection, [shift.frame for shift in shifts], uuid4(), 0)
+
+
+async def _stays_if_from_the_dead(unit: UnitOfWork, frame: Frame, boxes: Mapping[UUID, Box], why: str) -> None:
+    """Raise Refused for a comb of a colony that died: bees of its own apiary may have it once it is released, no
+    others, but on the word of who may release combs."""
+    box = boxes.get(frame.box_id) if frame.box_id is not None else None
+    hangs_in = box.colony_at(frame.slot) if box is not None and frame.slot is not None else None
+    colony = hangs_in or await frames.last_colony_of_frame(unit.connection, frame.id)
+    may_say = may(unit.who, "release_combs")
+    if colony is None or (may_say and why.strip()):
+        return
+    held = await holds.held_back(unit.connection, [colony], unit.today)
+    if any(is_lost(one.state) for one in held):
+        text = f"{held[0].label} died: its combs go to bees of the same apiary or to none"
+        raise Refused("dead_other_apiary", text, field="override_why", can_override=may_say)
 
 
 def _target(wanted: WantedMove) -> Place:

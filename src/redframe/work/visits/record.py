@@ -8,8 +8,10 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from uuid import UUID, uuid5
 
+from redframe.core.cases.states import CaseDisease
 from redframe.core.colonies.hive_state import HiveState
-from redframe.core.disease.safety import RAISES
+from redframe.core.disease.conditions import conditions
+from redframe.core.disease.safety import RAISES, Flag
 from redframe.core.errors import InvalidInput
 from redframe.core.sampling.board import BoardSample
 from redframe.core.visits.assessment import framed_boxes
@@ -20,12 +22,20 @@ from redframe.store import visits as store
 from redframe.store.errors import NOT_UNDONE, Conflict
 from redframe.store.visits import Part, VisitRecord
 from redframe.wording.sentences import word
-from redframe.work.cases.record import raise_from_visit
+from redframe.work.cases.record import raise_suspicion
 from redframe.work.roles import require
 from redframe.work.sampling.record import NewCount, amend_count, record_count
 from redframe.work.to_json import to_json
 from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.visits.read import VisitView, seen_frames, view_of, visit_view
+
+RAISED_BY: dict[Flag, CaseDisease] = {
+    "AFB_SUSPECT": "afb",
+    "EFB_SUSPECT": "efb",
+    "EXOTIC_MITE": "tropilaelaps",
+    "SHB_REPORT": "small_hive_beetle",
+}
+"""The disease of which a flag raises a case."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -221,8 +231,16 @@ async def _raise_suspicion(unit: UnitOfWork, view: VisitView) -> None:
     """What the rules suspect of a closed visit becomes a case; only an inspector ends it."""
     visit, reading = view.visit, view.assessment.disease
     if reading is not None and reading.raises_case:
-        named = {one.id: one.names for one in reading.rules if one.id in RAISES}
-        await raise_from_visit(unit, visit.id, visit.colony_id, visit.visited_on, reading.flags, named)
+        suspected = {
+            RAISED_BY[flag]: [
+                rule.id
+                for rule in reading.rules
+                if rule.id in RAISES and conditions()[RAISED_BY[flag]].name in rule.names
+            ]
+            for flag in reading.flags
+            if flag in RAISED_BY
+        }
+        await raise_suspicion(unit, visit.colony_id, visit.visited_on, suspected, visit_id=visit.id)
 
 
 def _summary_of(view: VisitView) -> VisitSummary:
