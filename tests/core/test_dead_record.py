@@ -35,7 +35,7 @@ class When(unittest.TestCase):
         told = timeline(known, FOUND, BroodLeft())
         self.assertEqual([one.on for one in told.bounds], sorted(one.on for one in told.bounds))
         if told.conflict is not None:
-            alive, dead = told.conflict
+            alive, dead = told.conflict.alive, told.conflict.dead
             self.assertTrue(alive.code in ALIVE and dead.code not in ALIVE and alive.on > dead.on)
             self.assertIsNone(told.best_guess)
         elif told.earliest is not None and told.best_guess is not None:

@@ -14,6 +14,10 @@ from hypothesis import strategies as st
 
 from redframe.core.colonies.brood_state import BroodCode
 from redframe.core.colonies.hive_state import PlacedBox
+from redframe.core.deadouts.fates import FateCode, FateId
+from redframe.core.deadouts.losses import SizeGoingIn, TreatedInTime
+from redframe.core.deadouts.read_back import MissingCode, ReadBackCode
+from redframe.core.deadouts.timeline import AliveCode, BroodTold, DeadCode
 from redframe.core.disease.evidence import Context
 from redframe.core.disease.signs import signs
 from redframe.core.feeding.programme import ProgrammeCode
@@ -105,6 +109,7 @@ class Words(unittest.TestCase):
         self.assertEqual(set(TEXTS["brood"]), set(get_args(BroodCode)))
         self.assertEqual(set(TEXTS["failure"]), set(get_args(EvidenceCode)))
         self.assertEqual(set(TEXTS["autumn"]), set(get_args(ProgrammeCode)))
+        self.assertEqual(set(TEXTS["deadouts"]), set(get_args(ReadBackCode)))
         self.assertEqual(len(SENTENCES), sum(len(TEXTS[topic]) for topic in TOPICS), "a code stands in one topic")
         for table, codes in (
             ("next_visit", literals(NextVisit, "why")),
@@ -118,6 +123,13 @@ class Words(unittest.TestCase):
             ("cause_test", set(get_args(CauseCode))),
             ("known_from", set(get_args(KnownFrom))),
             ("register_field", set(get_args(LineField))),
+            ("fate", set(get_args(FateId))),
+            ("fate_why", set(get_args(FateCode))),
+            ("bound", {*get_args(AliveCode), *get_args(DeadCode)}),
+            ("brood_told", literals(BroodTold, "code")),
+            ("not_on_record", set(get_args(MissingCode))),
+            ("treated_in_time", set(get_args(TreatedInTime))),
+            ("size_going_in", set(get_args(SizeGoingIn))),
         ):
             with self.subTest(table=table):
                 self.assertEqual(set(TEXTS["words"][table]), codes)

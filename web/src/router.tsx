@@ -12,6 +12,7 @@ import { Today } from "@/features/planning/today";
 import { ErrorPage } from "@/ui/page";
 import { screen } from "@/ui/screen";
 import { NotFound, inside, root } from "./routes/base";
+import { deadOut, deadOutFates, deadOuts, winters } from "./routes/deadouts";
 import { caseTraces, cases, colonyWhere, combWhere, handlingOutcomes, queenWhere, suspectCase } from "./routes/cases";
 
 const text = (value: unknown): string | undefined => (typeof value === "string" && value !== "" ? value : undefined);
@@ -377,6 +378,14 @@ const tree = root.addChildren([
     suspectCase,
     caseTraces,
     handlingOutcomes,
+    deadOuts,
+    deadOut,
+    deadOutFates,
+    winters,
+    deadOuts,
+    deadOut,
+    deadOutFates,
+    winters,
     colonyWhere,
     combWhere,
     queenWhere,

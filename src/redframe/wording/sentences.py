@@ -29,6 +29,7 @@ TOPICS = (
     "brood",
     "failure",
     "autumn",
+    "deadouts",
 )
 """What the sentences speak of; a code stands in one of them."""
 PLACE = re.compile(r"\{(\w+)(?::([^}]+))?\}")

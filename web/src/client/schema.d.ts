@@ -5768,7 +5768,7 @@ export interface components {
              * @enum {string}
              */
             code: "last_worker_egg" | "no_worker_brood" | "drone_eggs" | "queen_lost_workers_laid" | "queen_lost_cell";
-            span: components["schemas"]["redframe__core__deadouts__timeline__Span"];
+            span: components["schemas"]["DaySpan"];
         };
         /**
          * BroodView
@@ -7463,6 +7463,14 @@ export interface components {
             tropilaelaps_present: boolean;
         };
         /**
+         * Contradiction
+         * @description A sign of life that is later than one of death.
+         */
+        Contradiction: {
+            alive: components["schemas"]["Bound"];
+            dead: components["schemas"]["Bound"];
+        };
+        /**
          * Converted
          * @description Mites per 100 bees that a wash might read, median and 95 %: wide, and never a verdict by itself.
          */
@@ -8206,6 +8214,16 @@ export interface components {
             to_name: string;
         };
         /**
+         * DaySpan
+         * @description A span of days; None: open on that side.
+         */
+        DaySpan: {
+            /** Earliest */
+            earliest: string | null;
+            /** Latest */
+            latest: string | null;
+        };
+        /**
          * DeadOutInput
          * @description A colony that was found dead, or gone; its examination begins.
          */
@@ -8288,11 +8306,15 @@ export interface components {
         };
         /**
          * DeadOutList
-         * @description Colonies that died within thirteen months, those not examined yet first.
+         * @description Colonies that died within thirteen months, those not examined yet first; the names of causes by their ids.
          */
         DeadOutList: {
             /** Lines */
             lines: components["schemas"]["DeadOutLine"][];
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
             /**
              * Today
              * Format: date
@@ -8499,6 +8521,20 @@ export interface components {
              * @enum {string}
              */
             step: "shut" | "outside" | "floor" | "lid" | "cluster" | "queen" | "heads" | "stores" | "brood" | "combs" | "cells" | "wash" | "record";
+        };
+        /**
+         * DeadStepInput
+         * @description A step; `version` is that of the step it replaces, 0 for a new one; `reason`: why a closed one is amended.
+         */
+        DeadStepInput: {
+            content: components["schemas"]["DeadStepRecord"];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Version */
+            version: number;
         };
         /**
          * DeadStepRecord
@@ -12938,7 +12974,7 @@ export interface components {
         OptionDaysView: {
             /** Days */
             days: components["schemas"]["OptionDay"][];
-            efficacy: components["schemas"]["redframe__api__base__Span"] | null;
+            efficacy: components["schemas"]["Span"] | null;
             /**
              * Group
              * @enum {string}
@@ -13115,7 +13151,7 @@ export interface components {
             ppe: string[];
             /** Product */
             product: string;
-            queen_loss_pct: components["schemas"]["redframe__api__base__Span"];
+            queen_loss_pct: components["schemas"]["Span"];
             /** Queen Loss Risk */
             queen_loss_risk: string;
             /** Region Notes */
@@ -15853,6 +15889,16 @@ export interface components {
             risk: number;
         };
         /**
+         * Span
+         * @description A range, low to high.
+         */
+        Span: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * SplitInput
          * @description Shares of bees and brood that leave, and the days without laying after it.
          */
@@ -16079,6 +16125,41 @@ export interface components {
             taken_out?: number | null;
             /** Temperature C */
             temperature_c?: number | null;
+        };
+        /**
+         * StepInput
+         * @description A step of a case; `corrects` names the entry that a correction is about.
+         */
+        StepInput: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "raise" | "not_supported" | "report" | "hold_voluntary" | "hold_official" | "sample" | "receive" | "accept_negative" | "accept_inconclusive" | "accept_confirmed" | "recheck" | "order" | "order_done" | "reinspect_falls_due" | "reinspect_clear" | "reinspect_positive" | "release" | "suspect_again" | "reopen_suspected" | "reopen_reinspect" | "reopen" | "close" | "open_tracing" | "end_tracing" | "open_radius" | "end_radius" | "correct" | "anyway" | "seen_again";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Corrects */
+            corrects?: string | null;
+            /**
+             * @default {
+             *       "cost": "",
+             *       "disinfected": [],
+             *       "lessons": "",
+             *       "ordered_by": "",
+             *       "reference": "",
+             *       "text": "",
+             *       "witness": ""
+             *     }
+             */
+            evidence: components["schemas"]["StepEvidence"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
         };
         /** StepLine */
         StepLine: {
@@ -16448,13 +16529,13 @@ export interface components {
          */
         SuitabilityView: {
             dose: components["schemas"]["DoseView"] | null;
-            efficacy: components["schemas"]["redframe__api__base__Span"] | null;
+            efficacy: components["schemas"]["Span"] | null;
             /**
              * Ends On
              * Format: date
              */
             ends_on: string;
-            expected_after: components["schemas"]["redframe__api__base__Span"] | null;
+            expected_after: components["schemas"]["Span"] | null;
             /** From Day */
             from_day: string | null;
             /** Holding */
@@ -16582,11 +16663,7 @@ export interface components {
             bounds: components["schemas"]["Bound"][];
             /** Brood */
             brood: components["schemas"]["BroodTold"][];
-            /** Conflict */
-            conflict: [
-                components["schemas"]["Bound"],
-                components["schemas"]["Bound"]
-            ] | null;
+            conflict: components["schemas"]["Contradiction"] | null;
             /** Earliest */
             earliest: string | null;
             /**
@@ -17526,9 +17603,13 @@ export interface components {
         };
         /**
          * Winters
-         * @description The last winters, the newest first.
+         * @description The last winters, the newest first; the names of causes by their ids.
          */
         Winters: {
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
             /**
              * Today
              * Format: date
@@ -17650,75 +17731,6 @@ export interface components {
             with_work: number;
             /** Work */
             work: components["schemas"]["ApiaryWork"][];
-        };
-        /**
-         * Span
-         * @description A range, low to high.
-         */
-        redframe__api__base__Span: {
-            /** High */
-            high: number;
-            /** Low */
-            low: number;
-        };
-        /**
-         * StepInput
-         * @description A step of a case; `corrects` names the entry that a correction is about.
-         */
-        redframe__api__cases__schemas__StepInput: {
-            /**
-             * Act
-             * @enum {string}
-             */
-            act: "raise" | "not_supported" | "report" | "hold_voluntary" | "hold_official" | "sample" | "receive" | "accept_negative" | "accept_inconclusive" | "accept_confirmed" | "recheck" | "order" | "order_done" | "reinspect_falls_due" | "reinspect_clear" | "reinspect_positive" | "release" | "suspect_again" | "reopen_suspected" | "reopen_reinspect" | "reopen" | "close" | "open_tracing" | "end_tracing" | "open_radius" | "end_radius" | "correct" | "anyway" | "seen_again";
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Corrects */
-            corrects?: string | null;
-            /**
-             * @default {
-             *       "cost": "",
-             *       "disinfected": [],
-             *       "lessons": "",
-             *       "ordered_by": "",
-             *       "reference": "",
-             *       "text": "",
-             *       "witness": ""
-             *     }
-             */
-            evidence: components["schemas"]["StepEvidence"];
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-        };
-        /**
-         * StepInput
-         * @description A step; `version` is that of the step it replaces, 0 for a new one; `reason`: why a closed one is amended.
-         */
-        redframe__api__deadouts__schemas__StepInput: {
-            content: components["schemas"]["DeadStepRecord"];
-            /**
-             * Reason
-             * @default
-             */
-            reason: string;
-            /** Version */
-            version: number;
-        };
-        /**
-         * Span
-         * @description A span of days; None: open on that side.
-         */
-        redframe__core__deadouts__timeline__Span: {
-            /** Earliest */
-            earliest: string | null;
-            /** Latest */
-            latest: string | null;
         };
     };
     responses: never;
@@ -19988,7 +20000,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["redframe__api__cases__schemas__StepInput"];
+                "application/json": components["schemas"]["StepInput"];
             };
         };
         responses: {
@@ -22352,7 +22364,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["redframe__api__deadouts__schemas__StepInput"];
+                "application/json": components["schemas"]["DeadStepInput"];
             };
         };
         responses: {

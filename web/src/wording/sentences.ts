@@ -19,7 +19,8 @@ export type Code =
   | Schemas["BroodSaid"]["code"]
   | Schemas["Evidence"]["code"]
   | Schemas["ProgrammeSaid"]["code"]
-  | Schemas["LateCost"]["code"];
+  | Schemas["LateCost"]["code"]
+  | Schemas["ReadBackItem"]["code"];
 
 const VISITS: Record<Schemas["Said"]["code"], string> = texts.visits;
 const COUNTS: Record<Schemas["CountFinding"]["code"], string> = texts.counts;
@@ -32,6 +33,7 @@ const REGISTERS: Record<Schemas["TreatedFor"]["code"], string> = texts.registers
 const BROOD: Record<Schemas["BroodSaid"]["code"], string> = texts.brood;
 const FAILURE: Record<Schemas["Evidence"]["code"], string> = texts.failure;
 const AUTUMN: Record<Schemas["ProgrammeSaid"]["code"], string> = texts.autumn;
+const DEADOUTS: Record<Schemas["ReadBackItem"]["code"], string> = texts.deadouts;
 const SENTENCES: Record<Code, string> = {
   ...VISITS,
   ...COUNTS,
@@ -44,6 +46,7 @@ const SENTENCES: Record<Code, string> = {
   ...BROOD,
   ...FAILURE,
   ...AUTUMN,
+  ...DEADOUTS,
 };
 const WORDS: Record<string, Record<string, string>> = texts.words;
 

@@ -448,3 +448,11 @@ export const COLONY_STATE: Record<NonNullable<Schemas["SearchHit"]["state"]>, st
   merged: "merged",
   gone: "gone",
 };
+
+export const FATE: Record<Schemas["FateJudged"]["fate"], string> = texts.words.fate;
+export const FATE_WHY: Record<Schemas["FateJudged"]["reasons"][number], string> = texts.words.fate_why;
+export const BOUND: Record<Schemas["Bound"]["code"], string> = texts.words.bound;
+export const BROOD_TOLD: Record<Schemas["BroodTold"]["code"], string> = texts.words.brood_told;
+export const NOT_ON_RECORD: Record<Schemas["ReadBack"]["missing"][number], string> = texts.words.not_on_record;
+export const TREATED_IN_TIME: Record<string, string> = texts.words.treated_in_time;
+export const SIZE_GOING_IN: Record<string, string> = texts.words.size_going_in;

@@ -15,9 +15,9 @@ from redframe.api.bodies import body_of
 from redframe.api.deadouts.schemas import (
     CarriedOut,
     DeadOutInput,
+    DeadStepInput,
     ExclusionInput,
     FatesInput,
-    StepInput,
     WithdrawalInput,
 )
 from redframe.core.deadouts.reading import DeadReading
@@ -76,7 +76,7 @@ async def read_deadout_without(
 
 @router.put("/deadouts/{deadout_id}/steps/{step}")
 async def save_deadout_step(
-    deadout_id: UUID, step: DeadStep, given: StepInput, who: Who, services: TheServices
+    deadout_id: UUID, step: DeadStep, given: DeadStepInput, who: Who, services: TheServices
 ) -> DeadOutView:
     """Keep what was found at a step."""
     async with services.unit_of_work(who, given.reason) as unit:

@@ -31,7 +31,7 @@ class DeadOutInput(Input):
         return NewDeadOut(self.id, self.colony_id, self.found_on, self.found, self.opened_at)
 
 
-class StepInput(Input):
+class DeadStepInput(Input):
     """A step; `version` is that of the step it replaces, 0 for a new one; `reason`: why a closed one is amended."""
 
     version: Annotated[int, Field(strict=True, ge=0)]

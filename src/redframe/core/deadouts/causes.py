@@ -34,3 +34,8 @@ def causes() -> Mapping[str, Cause]:
     """Every cause by its id. Raises pydantic's ValidationError for a bad file."""
     text = files("redframe.core.deadouts").joinpath("causes.yaml").read_text(encoding="utf-8")
     return TypeAdapter(dict[str, Cause]).validate_python(yaml.safe_load(text))
+
+
+def names_of_causes() -> dict[str, str]:
+    """The names of all causes by their ids."""
+    return {one: words.name for one, words in causes().items()}

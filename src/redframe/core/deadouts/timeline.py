@@ -64,7 +64,7 @@ class Bound:
 
 
 @dataclass(frozen=True, slots=True)
-class Span:
+class DaySpan:
     """A span of days; None: open on that side."""
 
     earliest: date | None
@@ -77,7 +77,15 @@ class BroodTold:
     cells, of the loss of the queen. `code` says from what."""
 
     code: Literal["last_worker_egg", "no_worker_brood", "drone_eggs", "queen_lost_workers_laid", "queen_lost_cell"]
-    span: Span
+    span: DaySpan
+
+
+@dataclass(frozen=True, slots=True)
+class Contradiction:
+    """A sign of life that is later than one of death."""
+
+    alive: Bound
+    dead: Bound
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +97,7 @@ class Timeline:
     latest: date
     best_guess: date | None
     bounds: Sequence[Bound]
-    conflict: tuple[Bound, Bound] | None
+    conflict: Contradiction | None
     brood: Sequence[BroodTold]
 
 
@@ -111,7 +119,7 @@ def timeline(bounds: Sequence[Bound], found_on: date, brood: BroodLeft) -> Timel
     alive = max((one for one in firm if one.is_alive), key=lambda one: one.on, default=None)
     dead = min((one for one in firm if not one.is_alive), key=lambda one: one.on)
     if alive is not None and alive.on > dead.on:
-        return Timeline(dead.on, alive.on, None, every, (alive, dead), ())
+        return Timeline(dead.on, alive.on, None, every, Contradiction(alive, dead), ())
     earliest = alive.on if alive is not None else None
     return Timeline(
         earliest, dead.on, _best_guess(earliest, dead.on, every), every, None, _brood(earliest, dead.on, brood)
@@ -148,10 +156,10 @@ def _brood(earliest: date | None, latest: date, left: BroodLeft) -> list[BroodTo
     return found
 
 
-def _before(earliest: date | None, latest: date, least: int, most: int | None) -> Span:
+def _before(earliest: date | None, latest: date, least: int, most: int | None) -> DaySpan:
     """So many days before a day within the interval."""
     first = earliest - timedelta(days=most) if earliest is not None and most is not None else None
-    return Span(first, latest - timedelta(days=least))
+    return DaySpan(first, latest - timedelta(days=least))
 
 
 def softness(looks: Literal["soft", "dry"], examined_on: date) -> Bound:

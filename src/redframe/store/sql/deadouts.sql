@@ -82,7 +82,7 @@ SELECT m.taken_on AS counted_on, m.median AS rate, m.scale, st.act_at, coalesce(
 FROM colony c
 LEFT JOIN LATERAL (SELECT m.taken_on, m.median, m.scale FROM count_record m
                    WHERE m.colony_id = c.id AND m.taken_on <= :on AND m.taken_on > :on::date - 400 AND m.median IS NOT NULL
-                   AND m.scale <> 'mites_per_100_cells' ORDER BY m.taken_on DESC, m.created_at DESC LIMIT 1) m ON true
+                   AND m.scale <> 'percent_of_cells' ORDER BY m.taken_on DESC, m.created_at DESC LIMIT 1) m ON true
 LEFT JOIN LATERAL (SELECT st.level, st.act_at FROM colony_status st WHERE st.colony_id = c.id AND st.since <= m.taken_on
                    ORDER BY st.since DESC LIMIT 1) st ON true
 LEFT JOIN LATERAL (SELECT o.stores_kg, o.visited_on FROM own o WHERE o.stores_kg IS NOT NULL

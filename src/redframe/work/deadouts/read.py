@@ -11,6 +11,7 @@ from uuid import UUID
 from pydantic import TypeAdapter
 
 from redframe.core.colonies.states import ColonyState
+from redframe.core.deadouts.causes import names_of_causes
 from redframe.core.deadouts.findings import CombsRead, bounds_of, brood_left, combs_read, findings_of
 from redframe.core.deadouts.read_back import DeadRecord, ReadBack, read_back
 from redframe.core.deadouts.reading import DeadReading, read_dead_colony
@@ -147,15 +148,17 @@ async def deadout_of(unit: UnitOfWork, colony_id: UUID) -> UUID:
 
 @dataclass(frozen=True, slots=True)
 class DeadOutList:
-    """Colonies that died within thirteen months, those not examined yet first."""
+    """Colonies that died within thirteen months, those not examined yet first; the names of causes by their ids."""
 
     today: date
     lines: Sequence[DeadOutLine]
+    names: Mapping[str, str]
 
 
 async def deadout_list(unit: UnitOfWork, apiary_id: UUID | None) -> DeadOutList:
     """Those that died, of one apiary where one is named."""
-    return DeadOutList(unit.today, await store.deadout_lines(unit.connection, unit.today - LISTED, apiary_id))
+    lines = await store.deadout_lines(unit.connection, unit.today - LISTED, apiary_id)
+    return DeadOutList(unit.today, lines, names_of_causes())
 
 
 def as_kept(view: DeadOutView, record: DeadRecord) -> dict[str, Any]:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from redframe.core.deadouts.causes import names_of_causes
 from redframe.core.deadouts.losses import Losses, TreatedInTime, Wintered, winter_losses
 from redframe.core.season.calendar import latest_day
 from redframe.store import deadouts as store
@@ -32,10 +33,11 @@ class Winter:
 
 @dataclass(frozen=True, slots=True)
 class Winters:
-    """The last winters, the newest first."""
+    """The last winters, the newest first; the names of causes by their ids."""
 
     today: date
     winters: Sequence[Winter]
+    names: Mapping[str, str]
 
 
 async def winters(unit: UnitOfWork) -> Winters:
@@ -56,7 +58,7 @@ async def winters(unit: UnitOfWork) -> Winters:
         if kept:
             losses = winter_losses([_wintered(one, begun) for one in kept])
             found.append(Winter(since, until, until < unit.today, losses, len(rows) - len(kept), begun))
-    return Winters(unit.today, found)
+    return Winters(unit.today, found, names_of_causes())
 
 
 def _began(today: date, winter_bees: int | None, back: int) -> date:

@@ -2,6 +2,7 @@
 import { api, ask } from "@/client/api";
 import type { Schemas } from "@/client/types";
 import type { Item } from "@/sync/queue";
+import { saveDeadStep, stepVersion, type StepPiece } from "./deadouts";
 import { saveVisitPiece, versionOf, type VisitPiece } from "./visit-parts";
 
 export type CountBody = Schemas["JarInput"] | Schemas["BoardInput"] | Schemas["DroneInput"] | Schemas["LookInput"];
@@ -18,6 +19,11 @@ export async function sendQueued(_key: string, item: Item): Promise<{ answer: un
       const piece = item.content as VisitPiece;
       const view = await saveVisitPiece(piece, item.base);
       return { answer: view, base: versionOf(view, piece.piece) };
+    }
+    case "dead_step": {
+      const piece = item.content as StepPiece;
+      const view = await saveDeadStep(piece, item.base);
+      return { answer: view, base: stepVersion(view, piece.step) };
     }
     default:
       throw new Error(`nobody sends ${item.kind}`);

@@ -12,13 +12,14 @@ import { DateField } from "@/ui/date-field";
 import { SelectField, TextArea, TextField } from "@/ui/fields";
 import { SaveForm, bindFields, useDraft, useSave, type Save } from "@/ui/save-form";
 import { Override } from "@/ui/override";
+import { FoundDeadForm } from "@/features/deadouts/found-dead";
 import { EarlierVisit } from "@/features/visits/add-past-visit";
 import { BroodForm } from "./brood-form";
 import { HiveForm, MoveForm, hiveOf } from "./hive-forms";
 import { HoldForm } from "./hold-form";
 import { useDone } from "./use-done";
 
-export type ColonyForm = "queen" | "brood" | "state" | "hive" | "move" | "hold" | "earlier";
+export type ColonyForm = "queen" | "brood" | "state" | "hive" | "move" | "hold" | "earlier" | "dead";
 type View = Schemas["ColonyView"];
 
 export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; onClose: () => void; view: View }) {
@@ -41,6 +42,9 @@ export function ColonyForms({ form, onClose, view }: { form: ColonyForm | null; 
       </Dialog>
       <Dialog open={form === "hold"} onClose={onClose} title={`Hold of ${view.colony.label}`}>
         <HoldForm view={view} onDone={onClose} />
+      </Dialog>
+      <Dialog open={form === "dead"} onClose={onClose} title={`${view.colony.label} is dead`}>
+        <FoundDeadForm colony={view.colony} today={view.today} />
       </Dialog>
       <Dialog open={form === "move"} onClose={onClose} title={`Move ${view.colony.label}`}>
         <MoveForm view={view} onDone={onClose} />

@@ -7,6 +7,7 @@ import { colonyQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { StandstillBanner } from "@/features/cases/standstill-banner";
 import { useMay } from "@/features/session/use-session";
+import { LostColony } from "@/features/deadouts/lost-colony";
 import { useOpenVisit } from "@/features/visits/use-open-visit";
 import { Breadcrumbs } from "@/ui/breadcrumbs";
 import { Button } from "@/ui/button";
@@ -53,7 +54,8 @@ function ColonySheet({ view }: { view: View }) {
   const mayRecord = useMay("record");
   const changes = view.colony.is_living && mayRecord ? setForm : null;
   const desk = useDesk();
-  const acts = changes && <Acts view={view} open={changes} />;
+  const isLost = view.colony.state === "dead" || view.colony.state === "gone";
+  const acts = isLost ? <LostColony colony={view.colony} /> : changes && <Acts view={view} open={changes} />;
   return (
     <>
       <Page>
@@ -118,6 +120,9 @@ function Acts({ view, open }: { view: View; open: (form: ColonyForm) => void }) 
           Add a past visit
         </Button>
       )}
+      <Button variant="quiet" onClick={() => open("dead")}>
+        Found dead
+      </Button>
       <Button variant="quiet" onClick={() => open("hold")}>
         {view.hold ? "On hold" : "Hold"}
       </Button>
