@@ -23,6 +23,7 @@ from redframe.api.deadouts.schemas import (
 from redframe.core.deadouts.reading import DeadReading
 from redframe.core.deadouts.signs import DeadSign, DeadStep, dead_signs
 from redframe.outlets.pictures import MOST_BYTES
+from redframe.outlets.winters_table import winters_csv
 from redframe.store.deadouts import DeadOutPhoto, StepPicture
 from redframe.work.deadouts import exclusion, fates, photos, read, record, winters
 from redframe.work.deadouts.fates import FatesView
@@ -166,3 +167,12 @@ async def list_winters(who: Who, services: TheServices) -> Winters:
     """What was lost in the last winters, by treatment, size, apiary and cause."""
     async with services.unit_of_work(who, wide=True) as unit:
         return await winters.winters(unit)
+
+
+@router.get("/winters.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+async def export_winters(who: Who, services: TheServices) -> Response:
+    """The same as CSV."""
+    async with services.unit_of_work(who, wide=True) as unit:
+        told = await winters.winters(unit)
+    headers = {"Content-Disposition": 'attachment; filename="winter-losses.csv"'}
+    return Response(winters_csv(told), media_type="text/csv", headers=headers)

@@ -4,8 +4,10 @@ import type { DeadOutView } from "@/client/commands/deadouts";
 import { deadSignsQuery } from "@/client/deadout-queries";
 import type { Schemas } from "@/client/types";
 import { useSentence } from "@/features/session/use-sentence";
+import { useSession } from "@/features/session/use-session";
 import { TextLink } from "@/ui/link";
 import { SectionHeading } from "@/ui/page";
+import { weight } from "@/ui/units";
 import { capital, NOT_ON_RECORD } from "@/wording/words";
 import { DeadReading } from "./dead-reading";
 import { STEPS } from "./steps";
@@ -75,6 +77,7 @@ function RecordSays({ view }: { view: DeadOutView }) {
 /** What was found at each step, and what was looked for and not seen. */
 function Found({ view }: { view: DeadOutView }) {
   const signs = useQuery(deadSignsQuery).data ?? [];
+  const units = useSession().person;
   const name = (id: string) => signs.find((one) => one.id === id)?.name ?? id;
   return (
     <section aria-labelledby="found">
@@ -84,7 +87,7 @@ function Found({ view }: { view: DeadOutView }) {
       <ul className="mt-2">
         {STEPS.map((step) => {
           const saved = view.steps.find((one) => one.step === step.id);
-          const seen = seenAt(saved?.record, name);
+          const seen = seenAt(saved?.record, name, (kg) => weight(kg, units));
           const photos = view.photos.filter((one) => one.step === step.id);
           return (
             <li key={step.id} className="grid gap-x-4 border-t border-line py-1.5 desk:grid-cols-[8rem_1fr]">
@@ -133,16 +136,18 @@ function Found({ view }: { view: DeadOutView }) {
 const STORES = { none: "no food anywhere", far: "food a comb or 5 cm away", touching: "food next to the bees" };
 const YOUNGEST = { eggs: "eggs", open: "open larvae", capped: "sealed brood", none: "no worker brood" };
 
-function seenAt(record: Schemas["DeadStepRecord"] | undefined, name: (id: string) => string) {
+type Figure = (kg: number) => string;
+
+function seenAt(record: Schemas["DeadStepRecord"] | undefined, name: (id: string) => string, kg: Figure) {
   const there: string[] = [];
   const absent: string[] = [];
   if (!record) return { there, absent };
   for (const one of record.signs ?? []) {
     if (one.value === "absent" || one.value === 0) absent.push(name(one.sign));
-    else
-      there.push(
-        typeof one.value === "number" ? `${name(one.sign)} (${one.value})` : amount(name(one.sign), one.value),
-      );
+    else if (one.sign === "d_stores_plenty" && typeof one.value === "number")
+      there.push(`${kg(one.value)} of food left`);
+    else if (typeof one.value === "number") there.push(`${name(one.sign)} (${one.value})`);
+    else there.push(amount(name(one.sign), one.value));
   }
   if (record.is_shut) there.push("shut against bees");
   if (record.bees_look) there.push(record.bees_look === "soft" ? "bees soft" : "bees dry and brittle");

@@ -90,7 +90,7 @@ export function SignRow({ sign, value, onChange, onComb = false }: Props) {
         label={capital(sign.name)}
         value={stands}
         options={all}
-        columns={desk || all.length < 4 ? all.length : 3}
+        columns={desk || all.length < 5 ? all.length : 3}
         onChange={put}
       />
       {typeof value === "number" && !graded && value > 0 && (

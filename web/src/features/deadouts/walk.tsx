@@ -6,6 +6,7 @@ import { addDeadOutPhoto, type DeadStep } from "@/client/commands/deadouts";
 import { deadSignsQuery } from "@/client/deadout-queries";
 import { Problem } from "@/client/types";
 import { Button } from "@/ui/button";
+import { SelectField } from "@/ui/fields";
 import { Notice } from "@/ui/page";
 import { PhotoButton } from "@/ui/photo-button";
 import { useDesk } from "@/ui/use-desk";
@@ -72,6 +73,7 @@ function StepList({ state, here, onGo }: GoProps) {
 
 function StepCard({ state, here, at, onGo }: GoProps & { at: number }) {
   const client = useQueryClient();
+  const desk = useDesk();
   const signs = useQuery(deadSignsQuery);
   const step = STEPS[at];
   const fault = state.faultOf(here);
@@ -81,9 +83,22 @@ function StepCard({ state, here, at, onGo }: GoProps & { at: number }) {
   if (!step) return null;
   return (
     <section aria-labelledby="step" className="min-w-0">
-      <p className="text-ink-2">
-        Step {at + 1} of {STEPS.length}
-      </p>
+      {desk ? (
+        <p className="text-ink-2">
+          Step {at + 1} of {STEPS.length}
+        </p>
+      ) : (
+        <SelectField
+          label="Step"
+          name="step"
+          value={here}
+          options={STEPS.map((one, number) => [
+            one.id,
+            `${number + 1} ${one.name}${state.recorded(one.id).is_done ? ", done" : ""}`,
+          ])}
+          onChange={onGo}
+        />
+      )}
       <h2 id="step" className="text-2xl">
         {step.name}
       </h2>

@@ -42,7 +42,7 @@ export function Winters() {
               ))}
               <p className="mt-6">
                 <a className="inline-block py-1 underline underline-offset-4" href="/api/v1/winters.csv" download>
-                  Every colony of these winters as a table (CSV)
+                  These figures as a table (CSV)
                 </a>
               </p>
             </>
@@ -102,17 +102,21 @@ function OfWinter({ winter, names, today }: { winter: Winter; names: Names; toda
         <Part title="By size going in" id={`${id}-size`}>
           <Groups label="By size" groups={losses.by_size} name={(key) => SIZE_GOING_IN[key] ?? key} />
         </Part>
-        <Part title="By cause" id={`${id}-cause`}>
-          <Causes losses={losses} names={names} />
-        </Part>
-        <Part title="By apiary" id={`${id}-apiary`}>
-          <Groups
-            label="By apiary"
-            groups={losses.by_apiary.filter((one) => one.lost > 0)}
-            name={(key) => key}
-            first="Apiary that lost"
-          />
-        </Part>
+        {losses.whole.lost > 0 && (
+          <Part title="By cause" id={`${id}-cause`}>
+            <Causes losses={losses} names={names} />
+          </Part>
+        )}
+        {losses.whole.lost > 0 && (
+          <Part title="By apiary" id={`${id}-apiary`}>
+            <Groups
+              label="By apiary"
+              groups={losses.by_apiary.filter((one) => one.lost > 0)}
+              name={(key) => key}
+              first="Apiary that lost"
+            />
+          </Part>
+        )}
       </div>
     </section>
   );
@@ -139,7 +143,7 @@ function Causes({ losses, names }: { losses: Schemas["Losses"]; names: Names }) 
           <li
             key={one.cause}
             className={clsx(
-              "grid grid-cols-[minmax(0,1fr)_3rem_minmax(0,12rem)] items-center gap-x-3",
+              "grid grid-cols-[minmax(0,1fr)_2rem_15rem] items-center gap-x-3",
               "border-t border-line py-1",
             )}>
             <span>{capital(names[one.cause] ?? one.cause)}</span>

@@ -108,7 +108,10 @@ function ApiaryList({ view, more }: { view: View; more: (() => void) | undefined
             <h1 className="text-4xl">Apiaries</h1>
             <p className="mt-1 text-ink-2">
               {plural(view.total_apiaries, "apiary", "apiaries")}, {colonies(view.total_colonies)},{" "}
-              {plural(view.total_keepers, "keeper")}. <TextLink to="/colonies">All colonies</TextLink>
+              {plural(view.total_keepers, "keeper")}. <TextLink to="/colonies">All colonies</TextLink>{" "}
+              <TextLink to="/deadouts" className="ml-4">
+                Dead colonies
+              </TextLink>
               {mayImport && (
                 <button
                   type="button"
