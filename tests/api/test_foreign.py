@@ -43,6 +43,8 @@ OWNED = {
     "case": "SELECT id FROM disease_case WHERE association_id = %(association)s",
     "step": "SELECT id FROM case_step WHERE association_id = %(association)s",
     "case_photo": "SELECT p.id FROM case_photo p JOIN disease_case d ON d.id = p.case_id WHERE d.association_id = %(association)s",
+    "deadout": "SELECT id FROM deadout WHERE colony_id = %(colony)s",
+    "deadout_photo": "SELECT id FROM deadout_photo WHERE colony_id = %(colony)s",
     "handling": "SELECT id FROM handling WHERE colony_id = %(colony)s",
     "movement": "SELECT id FROM movement WHERE colony_id = %(colony)s",
     "sample": "SELECT id FROM case_sample WHERE association_id = %(association)s",
@@ -192,6 +194,16 @@ class Foreign(unittest.TestCase):
                 "INSERT INTO handling (id, association_id, colony_id, visit_id, condition, option, reason, chosen_on, recheck_from, "
                 "recheck_to, cells, combs_with_sign) SELECT gen_random_uuid(), association_id, colony_id, id, 'chalkbrood', "
                 "'wait_for_flow', 'light', '2031-07-01', '2031-07-15', '2031-07-22', 20, 2 FROM visit WHERE colony_id = %s LIMIT 1",
+                [cls.colony],
+            )
+            owner.execute(
+                "INSERT INTO deadout (id, association_id, colony_id, found_on, examined_on, opened_at) "
+                "SELECT gen_random_uuid(), association_id, id, '2031-07-20', '2031-07-20', now() FROM colony WHERE id = %s",
+                [cls.colony],
+            )
+            owner.execute(
+                "INSERT INTO deadout_photo (id, association_id, colony_id, deadout_id, step, width, height, picture, thumbnail) "
+                "SELECT gen_random_uuid(), association_id, colony_id, id, 'floor', 1, 1, 'x', 'x' FROM deadout WHERE colony_id = %s",
                 [cls.colony],
             )
             owner.execute(

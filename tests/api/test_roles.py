@@ -104,6 +104,13 @@ class RolesCrossed(unittest.TestCase):
         cls.clients["mentor"].put(
             f"/api/v1/cases/{cls.case}/photos/{cls.case_photo}", content=PICTURE
         ).raise_for_status()
+        cls.dead, cls.unread = made_id("corrane", "Cairn Yard", "C3"), made_id("corrane", "Thrift Point", "J2")
+        cls.deadout, cls.deadout_photo = made_id("deadout", "Cairn Yard", "C3"), str(uuid4())
+        cls.clients["mentor"].put(
+            f"/api/v1/deadouts/{cls.deadout}/photos/{cls.deadout_photo}?step=floor", content=PICTURE
+        ).raise_for_status()
+        of_dead = "SELECT b.id FROM hive_box b JOIN colony c USING (hive_id) WHERE c.id = %s AND b.until IS NULL"
+        cls.dead_box = str(owner_rows(url, of_dead, cls.dead)[0][0])
         cls.movement = str(uuid4())
         moved = {"id": cls.movement, "colony_id": str(kettle), "way": "came", "kind": "wax", "is_seen": True}
         moved |= {"earliest": "2031-07-01", "latest": "2031-07-01"}
@@ -276,6 +283,23 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/handlings", "/handlings", {"id": str(uuid4()), "visit_id": self.visit, "condition": "chalkbrood", "option": "wait_for_flow", "reason": "light case"}, STAFF),
             ("get", "/colonies/{colony_id}/handlings", f"/colonies/{self.kettle}/handlings", None, STAFF | {"read_only"}),
             ("post", "/handlings/{handling_id}/end", f"/handlings/{self.handling}/end", {"why": "it is gone"}, STAFF),
+            ("get", "/dead-signs", "/dead-signs", None, EVERYONE),
+            ("get", "/deadouts", "/deadouts", None, EVERYONE),
+            ("post", "/deadouts", "/deadouts", {"id": str(uuid4()), "colony_id": str(self.unread), "found_on": "2030-11-25", "opened_at": "2031-08-02T09:00:00Z"}, STAFF),
+            ("get", "/deadouts/{deadout_id}", f"/deadouts/{self.deadout}", None, STAFF | {"read_only"}),
+            ("get", "/deadouts/{deadout_id}/reading", f"/deadouts/{self.deadout}/reading?without=d_guanine", None, STAFF | {"read_only"}),
+            ("put", "/deadouts/{deadout_id}/steps/{step}", f"/deadouts/{self.deadout}/steps/heads", {"version": 0, "content": {"is_done": True}, "reason": "looked again"}, STAFF),
+            ("post", "/deadouts/{deadout_id}/close", f"/deadouts/{self.deadout}/close", None, STAFF),
+            ("post", "/deadouts/{deadout_id}/drop", f"/deadouts/{self.deadout}/drop", None, STAFF),
+            ("put", "/deadouts/{deadout_id}/photos/{photo_id}", f"/deadouts/{self.deadout}/photos/{uuid4()}?step=floor", PICTURE, STAFF),
+            ("get", "/deadout-photos/{deadout_photo_id}", f"/deadout-photos/{self.deadout_photo}", None, STAFF | {"read_only"}),
+            ("get", "/colonies/{colony_id}/fates", f"/colonies/{self.dead}/fates", None, STAFF | {"read_only"}),
+            ("put", "/colonies/{colony_id}/fates", f"/colonies/{self.dead}/fates", {"items": [{"box_id": self.dead_box}], "fate": "hold"}, STAFF),
+            ("post", "/colonies/{colony_id}/fates/carried-out", f"/colonies/{self.dead}/fates/carried-out", {"fate": "melt", "on": "2031-08-02"}, STAFF),
+            ("post", "/colonies/{colony_id}/exclusion", f"/colonies/{self.dead}/exclusion", {"id": str(uuid4()), "found_by": "examination", "excluded_on": "2031-08-02", "why": "all read"}, STAFF),
+            ("post", "/colonies/{colony_id}/exclusion/withdraw", f"/colonies/{self.dead}/exclusion/withdraw", {"why": "doubt"}, STAFF),
+            ("get", "/winters", "/winters", None, EVERYONE),
+            ("get", "/winters.csv", "/winters.csv", None, EVERYONE),
             ("get", "/handling-outcomes", "/handling-outcomes", None, EVERYONE),
             ("get", "/queens/{queen_id}/where", f"/queens/{self.queen}/where", None, STAFF | {"read_only"}),
             ("get", "/cases/{case_id}/keeper-sheet.pdf", f"/cases/{self.case}/keeper-sheet.pdf", None, STAFF | {"read_only"}),

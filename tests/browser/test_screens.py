@@ -97,6 +97,11 @@ class Screens(BrowserTest):
             "where a queen has been": f"/queens/{queen}",
             "where a comb has been": f"/combs/{comb}",
             "what handling did": "/handling",
+            "dead colonies": "/deadouts",
+            "a dead colony": f"/deadouts/{made_id('deadout', 'Cairn Yard', 'C3')}",
+            "a step at a dead colony": f"/deadouts/{made_id('deadout', 'Cairn Yard', 'C3')}?step=combs",
+            "combs of a dead colony": f"/colonies/{made_id('corrane', 'Mell Fold', 'M5')}/combs",
+            "winters": "/winters",
             "not found": "/nowhere",
             "no such colony": f"/colonies/{course}",
         }  # fmt: skip

@@ -79,6 +79,38 @@ REFUSED: dict[str, Sequence[tuple[str, str]]] = {
         (f"note = {LONG}", "around_visit_note_check"),
         ("apiary_id = NULL, place = ''", "around_visit_where_check"),
     ),
+    "deadout": (
+        ("state = 'open', kept = NULL, closed_at = NULL", "deadout_state_check"),
+        ("examined_on = found_on - 1", "deadout_check"),
+        ("cause = 'Mites!'", "deadout_cause_check"),
+        ("chain = array_fill('a'::text, ARRAY[21])", "deadout_chain_check"),
+        ("kept = NULL", "deadout_kept_check"),
+    ),
+    "deadout_step": (
+        ("step = 'attic'", "deadout_step_step_check"),
+        ("record = jsonb_build_object('note', repeat('x', 60001))", "deadout_step_record_check"),
+    ),
+    "deadout_photo": (
+        ("step = 'Floor 1'", "deadout_photo_step_check"),
+        ("caption = repeat('x', 401)", "deadout_photo_caption_check"),
+        ("width = 4097", "deadout_photo_width_check"),
+        ("height = 0", "deadout_photo_height_check"),
+        ("picture = decode(repeat('00', 4000001), 'hex')", "deadout_photo_picture_check"),
+        ("thumbnail = decode(repeat('00', 200001), 'hex')", "deadout_photo_thumbnail_check"),
+    ),
+    "foulbrood_exclusion": (
+        ("found_by = 'hearsay'", "foulbrood_exclusion_found_by_check"),
+        ("found_by = 'laboratory', reference = ''", "foulbrood_exclusion_evidence_check"),
+        ("reference = repeat('x', 121)", "foulbrood_exclusion_reference_check"),
+        ("why = 'x'", "foulbrood_exclusion_why_check"),
+        ("withdrawn_on = excluded_on - 1", "foulbrood_exclusion_check"),
+        (f"withdrawn_why = {LONG_REASON}", "foulbrood_exclusion_withdrawn_why_check"),
+    ),
+    "item_fate": (
+        ("fate = 'Melt!'", "item_fate_fate_check"),
+        ("done_on = decided_on - 1", "item_fate_check"),
+        (f"reason = {LONG_REASON}", "item_fate_reason_check"),
+    ),
     "handling": (
         ("condition = 'Chalk'", "handling_condition_check"),
         ("option = 'Wait!'", "handling_option_check"),
@@ -484,6 +516,8 @@ SEEDS = {
     "SELECT gen_random_uuid(), association_id, id, 10, 10, '\\x00', '\\x00' FROM disease_case LIMIT 1",
     "around_visit": "INSERT INTO around_visit (id, association_id, case_id, apiary_id, visited_on, outcome) "
     "SELECT gen_random_uuid(), association_id, id, apiary_id, '2031-08-02', 'clear' FROM disease_case LIMIT 1",
+    "deadout_photo": "INSERT INTO deadout_photo (id, association_id, colony_id, deadout_id, step, width, height, picture, thumbnail) "
+    "SELECT gen_random_uuid(), association_id, colony_id, id, 'floor', 10, 10, '\\x00', '\\x00' FROM deadout LIMIT 1",
     "handling": "INSERT INTO handling (id, association_id, colony_id, visit_id, condition, option, reason, chosen_on, recheck_from, "
     "recheck_to, cells, combs_with_sign) SELECT gen_random_uuid(), association_id, colony_id, id, 'chalkbrood', 'wait_for_flow', "
     "'light', '2031-07-01', '2031-07-15', '2031-07-22', 20, 2 FROM visit LIMIT 1",

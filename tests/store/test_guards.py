@@ -35,6 +35,7 @@ EMPTY_IN_DEMO = {
     "apiary_work",
     "trace_list",
     "case_photo",
+    "deadout_photo",
     "around_visit",
 }
 """Tables of which the demo has no rows, perhaps."""

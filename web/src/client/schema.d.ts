@@ -2383,7 +2383,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/deadout-photos/{photo_id}": {
+    "/api/v1/deadout-photos/{deadout_photo_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -22118,7 +22118,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                photo_id: string;
+                deadout_photo_id: string;
             };
             cookie?: never;
         };

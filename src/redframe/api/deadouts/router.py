@@ -117,13 +117,15 @@ async def add_deadout_photo(
         return await photos.add_photo(unit, deadout_id, photo_id, kept)
 
 
-@router.get("/deadout-photos/{photo_id}", response_class=Response, responses={200: {"content": {"image/jpeg": {}}}})
+@router.get(
+    "/deadout-photos/{deadout_photo_id}", response_class=Response, responses={200: {"content": {"image/jpeg": {}}}}
+)
 async def read_deadout_photo(
-    photo_id: UUID, who: Who, services: TheServices, small: Annotated[bool, Query()] = False
+    deadout_photo_id: UUID, who: Who, services: TheServices, small: Annotated[bool, Query()] = False
 ) -> Response:
     """A photo as JPEG."""
     async with services.unit_of_work(who) as unit:
-        picture = await photos.picture_of(unit, photo_id, small=small)
+        picture = await photos.picture_of(unit, deadout_photo_id, small=small)
     return Response(picture, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400, immutable"})
 
 

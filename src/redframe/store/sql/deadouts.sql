@@ -50,7 +50,7 @@ ORDER BY (d.id IS NOT NULL), c.state_since DESC, a.name, length(c.label), c.labe
 
 -- name: deadout_record
 -- What the record of a colony holds of the year before a day. `bees_from`: the day on which the last winter bees were begun
--- there (none: the place has none). Two visits at the most tell of trouble with the queen.
+-- there (none: the place has none, or it died too long after them); autumn is the 120 days from then. Two visits at the most tell of trouble with the queen.
 WITH own AS (
     SELECT v.* FROM visit v
     WHERE v.colony_id = :colony_id AND v.state = 'closed' AND v.visited_on <= :on AND v.visited_on > :on::date - 400
@@ -86,9 +86,11 @@ LEFT JOIN LATERAL (SELECT m.taken_on, m.median, m.scale FROM count_record m
 LEFT JOIN LATERAL (SELECT st.level, st.act_at FROM colony_status st WHERE st.colony_id = c.id AND st.since <= m.taken_on
                    ORDER BY st.since DESC LIMIT 1) st ON true
 LEFT JOIN LATERAL (SELECT o.stores_kg, o.visited_on FROM own o WHERE o.stores_kg IS NOT NULL
-                   AND :bees_from::date IS NOT NULL AND o.visited_on >= :bees_from::date ORDER BY o.visited_on DESC LIMIT 1) f ON true
+                   AND :bees_from::date IS NOT NULL AND o.visited_on BETWEEN :bees_from::date AND :bees_from::date + 120
+                   ORDER BY o.visited_on DESC LIMIT 1) f ON true
 LEFT JOIN LATERAL (SELECT o.frames_of_bees, o.visited_on FROM own o WHERE o.frames_of_bees IS NOT NULL
-                   AND :bees_from::date IS NOT NULL AND o.visited_on >= :bees_from::date ORDER BY o.visited_on DESC LIMIT 1) b ON true
+                   AND :bees_from::date IS NOT NULL AND o.visited_on BETWEEN :bees_from::date AND :bees_from::date + 120
+                   ORDER BY o.visited_on DESC LIMIT 1) b ON true
 CROSS JOIN LATERAL (
     SELECT count(*) AS neighbours, count(*) FILTER (WHERE s.is_lost) AS lost
     FROM colony o JOIN colony_state s ON s.name = o.state

@@ -25,6 +25,8 @@ from redframe.work.unit_of_work import UnitOfWork
 from redframe.work.visits.read import place_on
 
 YEAR = timedelta(days=365)
+OF_WINTER = timedelta(days=270)
+"""So long after its winter bees were begun a death has to do with them and with that autumn."""
 QUEEN_SIGNS = (
     "cap_bullet", "drone_compact", "drone_scattered", "eggs_multiple", "eggs_walls", "qc_emergency", "qc_supersedure",
     "qc_emerged", "no_eggs",
@@ -117,6 +119,8 @@ async def record_of(unit: UnitOfWork, colony: ColonyOverview, on: date) -> DeadR
     policy = await policy_in_force(unit, apiary.id)
     index = policy.calendar.winter_bees
     begun = latest_day(on, index) if index is not None else None
+    if begun is not None and on - begun > OF_WINTER:
+        begun = None
     row = await store.record_of(unit.connection, colony.id, on, begun, QUEEN_SIGNS)
     counted = None
     if row.counted_on is not None and row.rate is not None and row.scale is not None:

@@ -76,6 +76,7 @@ class FatesView:
 
 async def fates_view(unit: UnitOfWork, colony_id: UUID) -> FatesView:
     """Where the combs and boxes of a dead colony go. Raises NotFound where it was not opened."""
+    await colonies.colony(unit.connection, colony_id)
     examined = await store.deadout_of_colony(unit.connection, colony_id)
     if examined is None:
         raise Refused("fate_first", "begin its examination first: that says what is left of it")

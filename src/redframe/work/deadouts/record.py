@@ -133,7 +133,7 @@ async def close_deadout(unit: UnitOfWork, deadout_id: UUID) -> DeadOutView:
     if all(one.record.is_empty for one in view.steps):
         raise InvalidInput("steps", "nothing is recorded yet", code="missing")
     shut = next((one.record.is_shut for one in view.steps if one.step == "shut"), None)
-    if shut is not True and "CLOSE_HIVE" in view.reading.flags:
+    if shut is not True:
         raise InvalidInput("is_shut", "shut the hive against bees first, and say so", code="missing")
     return await _settle(unit, deadout)
 

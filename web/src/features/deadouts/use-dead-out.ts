@@ -74,6 +74,7 @@ export function useDeadOut(view: DeadOutView) {
       await client.invalidateQueries({
         predicate: (query) => !["session", "ruler", "signs", "deadout"].includes(String(query.queryKey[0])),
       });
+      await navigate({ to: "/deadouts/$id", params: { id: view.id }, search: {} });
       window.scrollTo(0, 0);
     },
   });
