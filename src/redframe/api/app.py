@@ -32,6 +32,7 @@ from redframe.api.hive_work import router as hive_work
 from redframe.api.kept import Shelf
 from redframe.api.members import router as members
 from redframe.api.movements import router as movements
+from redframe.api.pests import router as pests
 from redframe.api.places import router as places
 from redframe.api.planning import router as planning
 from redframe.api.policy import router as policy
@@ -53,7 +54,7 @@ from redframe.work.unit_of_work import Services
 TOPICS = (
     association_router, campaigns, session, members, places, colonies, visits, sampling, treatments, planning, policy,
     hive_work, guide, forecast, search, calculators, stock, registers, feeding,
-    disease, cases, movements, handling, deadouts,
+    disease, cases, movements, handling, deadouts, pests,
 )  # fmt: skip
 NONCE_MARK = "__STYLE_NONCE__"
 CSP = (

@@ -34,7 +34,7 @@ def _rows(winter: Winter, told: Winters) -> Iterator[dict[str, object]]:
     for by, groups in (
         ("treatment", losses.by_treatment), ("size", losses.by_size), ("apiary", losses.by_apiary),
     ):  # fmt: skip
-        yield from (_group(by, safe(one.key), one) for one in groups)
+        yield from (_group(by, str(safe(one.key)), one) for one in groups)
     for one in losses.by_cause:
         yield {
             "by": "cause", "group": told.names.get(one.cause, one.cause), "went_in": losses.examined, "lost": one.lost,

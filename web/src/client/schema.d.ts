@@ -217,6 +217,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/apiaries/{apiary_id}/stored-combs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Stored Combs
+         * @description What was found of combs in store.
+         */
+        get: operations["read_stored_combs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/apiaries/{apiary_id}/treatment-round": {
         parameters: {
             query?: never;
@@ -1682,6 +1702,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/colonies/{colony_id}/pests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Colony Pests
+         * @description The pests of a colony, its traps and its entrance.
+         */
+        get: operations["read_colony_pests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/colonies/{colony_id}/place": {
         parameters: {
             query?: never;
@@ -2607,6 +2647,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/entrances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Entrance
+         * @description Record how an entrance stands from a day on.
+         */
+        post: operations["set_entrance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/examinations": {
         parameters: {
             query?: never;
@@ -3321,6 +3381,146 @@ export interface paths {
          * @description New recovery codes in the place of those before.
          */
         post: operations["make_recovery_codes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pest-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Pest Check
+         * @description Record what was scored of a pest, and what was done.
+         */
+        post: operations["record_pest_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pest-checks/{pest_check_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Pest Check
+         * @description Say that it was not so.
+         */
+        post: operations["withdraw_pest_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pest-traps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Pest Trap
+         * @description Record traps that were set.
+         */
+        post: operations["set_pest_trap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pest-traps/{trap_id}/empty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Empty Pest Trap
+         * @description Record what was in traps when they were emptied.
+         */
+        post: operations["empty_pest_trap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pest-traps/{trap_id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Pest Trap
+         * @description Say that traps were taken out.
+         */
+        post: operations["remove_pest_trap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pests
+         * @description Each pest with its scores and what they ask for.
+         */
+        get: operations["list_pests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pests/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pests Ahead
+         * @description Pests that are to be looked at again, the most pressing first.
+         */
+        get: operations["list_pests_ahead"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -6309,6 +6509,16 @@ export interface components {
             kind: "merged_into" | "split_from" | "started" | "moved" | "state" | "renumbered" | "held" | "lifted" | "queen_given" | "queen_amended" | "boxes" | "frame_moved" | "note";
         };
         /**
+         * CheckShown
+         * @description A check with what its score said and asked for there and then; `name` is that of the pest.
+         */
+        CheckShown: {
+            answer: components["schemas"]["PestAnswer"];
+            check: components["schemas"]["PestCheck"];
+            /** Name */
+            name: string;
+        };
+        /**
          * ChosenColony
          * @description A colony to count and why; one chosen `targeted` enters its own level, never the apiary's mean.
          */
@@ -6848,6 +7058,38 @@ export interface components {
             targeted: boolean;
             /** Version */
             version: number;
+        };
+        /**
+         * ColonyPests
+         * @description The pests of a colony: the latest check of each, all checks, its traps, its entrance with what speaks against it
+         *     (`entrance` None: not on record), how widths differ.
+         */
+        ColonyPests: {
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Checks */
+            checks: components["schemas"]["CheckShown"][];
+            entrance: components["schemas"]["Entrance"] | null;
+            /** Entrances */
+            entrances: components["schemas"]["Entrance"][];
+            /** Label */
+            label: string;
+            /** Latest */
+            latest: components["schemas"]["CheckShown"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Traps */
+            traps: components["schemas"]["TrapShown"][];
+            /** Warnings */
+            warnings: ("narrow_and_hot" | "narrow_and_strong" | "narrow_too_long" | "mesh_shut_too" | "course_wants_open" | "guard_in_season" | "no_guard_before_frost" | "shut_with_bees")[];
+            /** Widths */
+            widths: components["schemas"]["Width"][];
         };
         /**
          * ColonyThen
@@ -7832,6 +8074,45 @@ export interface components {
              */
             today: string;
             week: components["schemas"]["CountWeek"];
+        };
+        /**
+         * CountedInput
+         * @description What was counted: beetles on lid and bars, their eggs, larvae, slime; wasps in five minutes; combs with moth.
+         */
+        CountedInput: {
+            /**
+             * Abandoned
+             * @default false
+             */
+            abandoned: boolean;
+            /** Adults */
+            adults?: number | null;
+            /** Combs */
+            combs?: number | null;
+            /**
+             * Eggs
+             * @default false
+             */
+            eggs: boolean;
+            /** Going In */
+            going_in?: number | null;
+            /** Hovering */
+            hovering?: number | null;
+            /**
+             * Larvae
+             * @default false
+             */
+            larvae: boolean;
+            /**
+             * Slime
+             * @default false
+             */
+            slime: boolean;
+            /**
+             * Stopped
+             * @default false
+             */
+            stopped: boolean;
         };
         /**
          * CountedScoop
@@ -9267,6 +9548,68 @@ export interface components {
             by_mistake: boolean;
             /** Why */
             why: string;
+        };
+        /**
+         * Entrance
+         * @description An entrance from a day on.
+         */
+        Entrance: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Device
+             * @enum {string}
+             */
+            device: "open" | "reducer" | "guard" | "screen" | "mesh_box" | "shut";
+            /** Mesh Shut */
+            mesh_shut: boolean;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Why */
+            why: string;
+            /** Width Mm */
+            width_mm: number | null;
+        };
+        /**
+         * EntranceInput
+         * @description How an entrance stands from a day on; no width: as wide as it is.
+         */
+        EntranceInput: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Device
+             * @enum {string}
+             */
+            device: "open" | "reducer" | "guard" | "screen" | "mesh_box" | "shut";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Mesh Shut
+             * @default false
+             */
+            mesh_shut: boolean;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * Estimate
@@ -12854,6 +13197,14 @@ export interface components {
             name: string;
         };
         /**
+         * NotSo
+         * @description Why a check was not so.
+         */
+        NotSo: {
+            /** Why */
+            why: string;
+        };
+        /**
          * NotUnderstood
          * @description A stretch of the line (from, to) that could not be read, and why.
          */
@@ -13566,6 +13917,220 @@ export interface components {
              * @enum {string}
              */
             volume: "ml" | "cup" | "fl_oz";
+        };
+        /**
+         * Pest
+         * @description A pest: how it is looked for, the score from which it asks for an act, its scores from 1 on (0: none seen).
+         */
+        Pest: {
+            /** Asks From */
+            asks_from: number;
+            /** How */
+            how: string;
+            /** Name */
+            name: string;
+            /** Scores */
+            scores: {
+                [key: string]: components["schemas"]["Score"];
+            };
+        };
+        /**
+         * PestAhead
+         * @description A pest that is to be looked at again, and where; `label` is empty for combs in store.
+         */
+        PestAhead: {
+            /** Apiary */
+            apiary: string;
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** Colony Id */
+            colony_id: string | null;
+            /** Disease By */
+            disease_by: string | null;
+            /** Done */
+            done: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keeper */
+            keeper: string;
+            /** Label */
+            label: string;
+            /**
+             * Look By
+             * Format: date
+             */
+            look_by: string;
+            /**
+             * Look From
+             * Format: date
+             */
+            look_from: string;
+            /**
+             * Pest
+             * @enum {string}
+             */
+            pest: "beetle" | "moth" | "wasps" | "ants" | "mice" | "woodpecker" | "large_animals" | "robbing";
+            /** Score */
+            score: number;
+            /**
+             * Seen On
+             * Format: date
+             */
+            seen_on: string;
+        };
+        /**
+         * PestAnswer
+         * @description What a score says and asks for: `asks`: an act is asked for; `look_from`, `look_by`: when to look again (None: at
+         *     the next visit); `cautions`: what bears on it here; `disease_check_by`: brood is looked at by then.
+         */
+        PestAnswer: {
+            /** Acts */
+            acts: string[];
+            /** Asks */
+            asks: boolean;
+            /** Cautions */
+            cautions: ("report_first" | "not_moved" | "not_united" | "weak_first" | "disease_check" | "trace_robbers" | "strong_tolerate" | "guard_until_spring" | "score_fell" | "score_rose" | "score_same")[];
+            /** Disease Check By */
+            disease_check_by: string | null;
+            /** Look By */
+            look_by: string | null;
+            /** Look From */
+            look_from: string | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * PestCheck
+         * @description What was scored of a pest at a colony, or at combs in store (`colony_id` None).
+         */
+        PestCheck: {
+            /** Answer */
+            answer: {
+                [key: string]: unknown;
+            };
+            /**
+             * Apiary Id
+             * Format: uuid
+             */
+            apiary_id: string;
+            /** By Name */
+            by_name: string;
+            /** Colony Id */
+            colony_id: string | null;
+            /** Counted */
+            counted: {
+                [key: string]: unknown;
+            };
+            /** Disease By */
+            disease_by: string | null;
+            /** Done */
+            done: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Look By */
+            look_by: string | null;
+            /** Look From */
+            look_from: string | null;
+            /** Note */
+            note: string;
+            /**
+             * Pest
+             * @enum {string}
+             */
+            pest: "beetle" | "moth" | "wasps" | "ants" | "mice" | "woodpecker" | "large_animals" | "robbing";
+            /** Score */
+            score: number;
+            /**
+             * Seen On
+             * Format: date
+             */
+            seen_on: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PestCheckInput
+         * @description A pest that was scored at a colony, or at combs in store of an apiary.
+         */
+        PestCheckInput: {
+            /** Apiary Id */
+            apiary_id?: string | null;
+            /** Colony Id */
+            colony_id?: string | null;
+            /**
+             * @default {
+             *       "abandoned": false,
+             *       "eggs": false,
+             *       "larvae": false,
+             *       "slime": false,
+             *       "stopped": false
+             *     }
+             */
+            counted: components["schemas"]["CountedInput"];
+            /**
+             * Done
+             * @default
+             */
+            done: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pest
+             * @enum {string}
+             */
+            pest: "beetle" | "moth" | "wasps" | "ants" | "mice" | "woodpecker" | "large_animals" | "robbing";
+            /**
+             * Robbers
+             * @default []
+             */
+            robbers: string[];
+            /**
+             * Robbers Seen
+             * @default true
+             */
+            robbers_seen: boolean;
+            /** Score */
+            score?: number | null;
+            /**
+             * Seen On
+             * Format: date
+             */
+            seen_on: string;
+        };
+        /**
+         * PestsAhead
+         * @description What is to be looked at again across the association, the most pressing first; the names of pests by their
+         *     ids.
+         */
+        PestsAhead: {
+            /** Lines */
+            lines: components["schemas"]["PestAhead"][];
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * PhaseBand
@@ -15573,6 +16138,21 @@ export interface components {
             cv: number;
         };
         /**
+         * Score
+         * @description A score: what is seen, what is done, and after how many days it is looked at again, earliest and latest.
+         */
+        Score: {
+            /** Act */
+            act: string[];
+            /** Days */
+            days: [
+                number,
+                number
+            ];
+            /** Says */
+            says: string;
+        };
+        /**
          * SearchHit
          * @description A thing that was found. `id` is that of the page to open: a queen is found with her colony. `former` are labels
          *     that a colony had before; a queen has her year and colour.
@@ -16426,6 +17006,19 @@ export interface components {
             source: "said" | "course" | "split" | "queenless";
         };
         /**
+         * StoredCombs
+         * @description The checks of combs in store at an apiary, newest first.
+         */
+        StoredCombs: {
+            /** Checks */
+            checks: components["schemas"]["CheckShown"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * StoredFramesInput
          * @description Frames of a size, how full they are in per cent; `dm2`: one face of a comb of another size.
          */
@@ -16755,6 +17348,126 @@ export interface components {
              */
             today: string;
             window: components["schemas"]["Window"];
+        };
+        /**
+         * Trap
+         * @description Traps of a kind that stand in a hive.
+         */
+        Trap: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bar_trap" | "floor_tray" | "cloth" | "wasp_trap";
+            /** Number */
+            number: number;
+            /** Place */
+            place: string;
+            /**
+             * Placed On
+             * Format: date
+             */
+            placed_on: string;
+            /** Removed On */
+            removed_on: string | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * TrapDay
+         * @description Beetles or wasps a trap and day, up to the day on which it was emptied.
+         */
+        TrapDay: {
+            /** Caught */
+            caught: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Per Trap Day */
+            per_trap_day: number;
+        };
+        /**
+         * TrapEmptied
+         * @description What was in traps when they were emptied.
+         */
+        TrapEmptied: {
+            /** Caught */
+            caught: number;
+            /**
+             * Emptied On
+             * Format: date
+             */
+            emptied_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * TrapInput
+         * @description Traps that were set in a hive.
+         */
+        TrapInput: {
+            /**
+             * Colony Id
+             * Format: uuid
+             */
+            colony_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bar_trap" | "floor_tray" | "cloth" | "wasp_trap";
+            /** Number */
+            number: number;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Placed On
+             * Format: date
+             */
+            placed_on: string;
+        };
+        /**
+         * TrapOut
+         * @description The day on which traps were taken out.
+         */
+        TrapOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
+         * TrapShown
+         * @description Traps with what was in them: caught a trap and day at each emptying.
+         */
+        TrapShown: {
+            /** Readings */
+            readings: components["schemas"]["TrapDay"][];
+            trap: components["schemas"]["Trap"];
         };
         /**
          * TreatInput
@@ -17571,6 +18284,31 @@ export interface components {
             next_step: "count_again" | "give_it_right" | "another_group" | "treat_and_guard";
         };
         /**
+         * Width
+         * @description A class of widths (in mm at 10 mm height): how it stands against robbers and wasps, for air, how many bees a
+         *     minute go through (None: no limit), and what it is used for.
+         */
+        Width: {
+            /**
+             * Air
+             * @enum {string}
+             */
+            air: "poor" | "fair" | "good" | "very_good" | "best";
+            /** Bees A Minute */
+            bees_a_minute: number | null;
+            /**
+             * Defence
+             * @enum {string}
+             */
+            defence: "poor" | "fair" | "good" | "very_good" | "best";
+            /** Least Mm */
+            least_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Use */
+            use: string;
+        };
+        /**
          * Window
          * @description The days of a trace: sources are sought from `back_to`, spread from `infectious_from`; `assumed`: no examination
          *     without signs bounds it.
@@ -18182,6 +18920,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SamplingPlan"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_stored_combs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiary_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredCombs"];
                 };
             };
             /** @description A problem document */
@@ -20816,6 +21585,37 @@ export interface operations {
             };
         };
     };
+    read_colony_pests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colony_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColonyPests"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     move_colony: {
         parameters: {
             query?: never;
@@ -22503,6 +23303,37 @@ export interface operations {
             };
         };
     };
+    set_entrance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntranceInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     describe_examinations: {
         parameters: {
             query?: never;
@@ -23779,6 +24610,227 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_pest_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PestCheckInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_pest_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pest_check_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NotSo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_pest_trap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrapInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    empty_pest_trap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trap_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrapEmptied"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_pest_trap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trap_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrapOut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_pests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["Pest"];
+                    };
+                };
+            };
+            /** @description A problem document */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_pests_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PestsAhead"];
                 };
             };
             /** @description A problem document */

@@ -35,6 +35,7 @@ from redframe.core.visits.finding import BalanceCode, Said, VisitFinding
 from redframe.core.visits.next_visit import NextVisit, next_visit
 from redframe.core.visits.opening import opening
 from redframe.core.visits.past import Neighbour, PastVisit, VisitTrend, trends
+from redframe.core.visits.pests_seen import pests_seen
 from redframe.core.visits.queen import (
     Criterion,
     QueenRecord,
@@ -163,6 +164,7 @@ def assess(facts: VisitFacts, without: Sequence[str] = ()) -> Assessment:
         bees_lost(estimates, last, on, left_on=facts.left_on, swarming=swarming, phase=facts.phase),
     )
     found += [one for one in others if one is not None]
+    found += pests_seen(facts.now, facts.before, after.examination)
     if reading is not None and (asked := count_needed(reading, facts.counted_on, on)) is not None:
         found.append(asked)
     stand = any(box.purpose == "super" for box in framed)

@@ -32,7 +32,7 @@ ColonyCode = Literal[
     "supers_with_course", "supers_with_course_by_label", "feed_with_course", "supers_before_course",
     "feed_before_course", "feed_untouched", "drone_comb_cut", "cells_removed", "cells_removed_no_eggs", "sugar_dusted",
     "spare_honey", "spare_honey_not_clear", "count_needed", "count_needed_never",
-    "brood_lost",
+    "brood_lost", "pest_asks",
 ]  # fmt: skip
 FindingCode = Literal[OpeningCode, QueenCode, CellsCode, BalanceCode, WeakCode, ColonyCode]
 BecauseCode = Literal[

@@ -15,7 +15,7 @@ Why = Literal[
     "swarming_season", "flow", "after_harvest", "autumn", "winter",
     "queen_cells", "new_queen", "no_eggs", "queen_without_eggs", "no_eggs_no_open_brood", "no_brood", "several_eggs",
     "laying_workers", "drone_layer", "unexplained_signs", "no_food", "weak", "bees_lost", "cells_removed",
-    "disease_recheck", "brood_lost",
+    "disease_recheck", "brood_lost", "pest",
 ]  # fmt: skip
 USUAL_DAYS: dict[Phase, tuple[int, Why]] = {
     "build_up": (10, "swarming_season"),
@@ -69,6 +69,8 @@ def next_visit(
         findings = [one for one in findings if one.code != "suspicious"]
     for finding in findings:
         wanted = SOONER_DAYS.get(finding.code)
+        if finding.code == "pest_asks":
+            wanted = (round(float(str(finding.params["days"]))), "pest")
         if wanted is None or finding.level == "note":
             continue
         waits_for_a_queen = finding.code in ("emergency_cells", "supersedure")

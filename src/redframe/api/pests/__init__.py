@@ -1,0 +1,1 @@
+"""Endpoints of pests."""
