@@ -13,11 +13,13 @@ from psycopg import AsyncConnection
 
 from redframe.demo.lineage import record_lineage
 from redframe.demo.lives import Keeping
+from redframe.demo.pests import pests_of_ellery
 from redframe.demo.scenario import (
     ACCOUNTS,
     ASSOCIATIONS,
     CORRANE,
     DEMO_TODAY,
+    ELLERY,
     FIRST_DAY,
     PASSWORD,
     RANDOM_STATE,
@@ -67,6 +69,7 @@ def load_when_empty(owner_url: str, *, fast_passwords: bool = False) -> bool:
         asyncio.run(_live(owner_url, owner))
         asyncio.run(_count_weeks(owner_url))
         asyncio.run(suspect_cases(owner_url, _mentor(CORRANE)))
+        asyncio.run(pests_of_ellery(owner_url, _mentor(ELLERY)))
         installation.mark_demo_loaded(owner)
         installation.analyse(owner, vacuum=True)
     return True
@@ -107,7 +110,7 @@ def _insert_people(owner: installation.Owner, fast: bool) -> None:
             scope=plan.scope,
             calendar=plan.calendar,
             rules=plan.rules,
-            region={"law": plan.key},
+            region={"law": plan.key, "shb_established": plan.beetles_established},
         )
         installation.mark_begun(owner, association_id)
         for name, registration in plan.keepers:

@@ -61,6 +61,7 @@ class AssociationPlan:
     rules: dict[str, Any]
     keepers: tuple[tuple[str, str], ...]
     apiaries: tuple[ApiaryPlan, ...] = field(default=())
+    beetles_established: bool = False
 
 
 ACCOUNTS = (
@@ -168,6 +169,7 @@ ELLERY = AssociationPlan(
         ApiaryPlan("Old Jetty", "Wilga Dunne", -39.948, -28.461, 4, "J", 3, "counts_often"),
         ApiaryPlan("Banksia Flat", "Banks Harrow", -39.931, -28.394, 23, "B", 3, "treats_late"),
     ),
+    beetles_established=True,
 )
 
 ASSOCIATIONS = (CORRANE, ELLERY)

@@ -18,6 +18,7 @@ from redframe.demo.acting import People
 from redframe.demo.dead_colonies import dead_colonies
 from redframe.demo.handled_brood import handled_brood
 from redframe.demo.outside_movements import SECOND_COLONY, outside_movements
+from redframe.demo.pests import pests_of_corrane
 from redframe.demo.scenario import CORRANE, made_id
 from redframe.demo.sick_brood import SUSPECT_COLONY
 from redframe.stand_ins.laboratory import StandInLaboratory
@@ -52,6 +53,7 @@ async def suspect_cases(owner_url: str, mentor: Identity) -> None:
         await outside_movements(people)
         await handled_brood(people)
         await dead_colonies(people)
+        await pests_of_corrane(people)
 
 
 async def _laid_to_rest(people: People) -> None:
