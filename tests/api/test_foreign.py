@@ -43,6 +43,8 @@ OWNED = {
     "case": "SELECT id FROM disease_case WHERE association_id = %(association)s",
     "step": "SELECT id FROM case_step WHERE association_id = %(association)s",
     "case_photo": "SELECT p.id FROM case_photo p JOIN disease_case d ON d.id = p.case_id WHERE d.association_id = %(association)s",
+    "pest_check": "SELECT id FROM pest_check WHERE colony_id = %(colony)s",
+    "trap": "SELECT id FROM pest_trap WHERE colony_id = %(colony)s",
     "deadout": "SELECT id FROM deadout WHERE colony_id = %(colony)s",
     "deadout_photo": "SELECT id FROM deadout_photo WHERE colony_id = %(colony)s",
     "handling": "SELECT id FROM handling WHERE colony_id = %(colony)s",
@@ -61,7 +63,7 @@ SHARED = {"week", "membership"}
 CALLED = {
     "into": "colony", "hatch_with": "colony", "split_from": "colony", "from_colony": "colony", "to_colony": "colony", "other_colony": "colony",
     "first": "count", "second": "count", "compare_with": "visit", "from_box": "box", "to_box": "box",
-    "treat": "colony", "watch_too": "colony", "corrects": "step", "keepers": "keeper", "combs": "frame",
+    "treat": "colony", "watch_too": "colony", "corrects": "step", "keepers": "keeper", "combs": "frame", "robbers": "colony",
 }  # fmt: skip
 """Kinds of records that go by another name."""
 GIVEN: dict[str, Any] = {
@@ -194,6 +196,19 @@ class Foreign(unittest.TestCase):
                 "INSERT INTO handling (id, association_id, colony_id, visit_id, condition, option, reason, chosen_on, recheck_from, "
                 "recheck_to, cells, combs_with_sign) SELECT gen_random_uuid(), association_id, colony_id, id, 'chalkbrood', "
                 "'wait_for_flow', 'light', '2031-07-01', '2031-07-15', '2031-07-22', 20, 2 FROM visit WHERE colony_id = %s LIMIT 1",
+                [cls.colony],
+            )
+            owner.execute(
+                "INSERT INTO pest_check (id, association_id, apiary_id, colony_id, pest, seen_on, score, answer) "
+                "SELECT gen_random_uuid(), association_id, apiary_id, id, 'ants', '2031-07-20', 0, "
+                '\'{"says": "none seen", "asks": false, "acts": [], "cautions": [], "look_from": null, "look_by": null, '
+                '"disease_check_by": null}'
+                "' FROM colony WHERE id = %s",
+                [cls.colony],
+            )
+            owner.execute(
+                "INSERT INTO pest_trap (id, association_id, colony_id, kind, number, placed_on) "
+                "SELECT gen_random_uuid(), association_id, id, 'cloth', 1, '2031-07-20' FROM colony WHERE id = %s",
                 [cls.colony],
             )
             owner.execute(

@@ -111,6 +111,11 @@ class RolesCrossed(unittest.TestCase):
         ).raise_for_status()
         of_dead = "SELECT b.id FROM hive_box b JOIN colony c USING (hive_id) WHERE c.id = %s AND b.until IS NULL"
         cls.dead_box = str(owner_rows(url, of_dead, cls.dead)[0][0])
+        cls.pest_check, cls.trap = str(uuid4()), str(uuid4())
+        check = {"id": cls.pest_check, "colony_id": str(kettle), "pest": "ants", "seen_on": "2031-07-01", "score": 2}
+        cls.clients["mentor"].post("/api/v1/pest-checks", json=check).raise_for_status()
+        trap = {"id": cls.trap, "colony_id": str(kettle), "kind": "cloth", "number": 1, "placed_on": "2031-07-01"}
+        cls.clients["mentor"].post("/api/v1/pest-traps", json=trap).raise_for_status()
         cls.movement = str(uuid4())
         moved = {"id": cls.movement, "colony_id": str(kettle), "way": "came", "kind": "wax", "is_seen": True}
         moved |= {"earliest": "2031-07-01", "latest": "2031-07-01"}
@@ -298,6 +303,16 @@ class RolesCrossed(unittest.TestCase):
             ("post", "/colonies/{colony_id}/fates/carried-out", f"/colonies/{self.dead}/fates/carried-out", {"fate": "melt", "on": "2031-08-02"}, STAFF),
             ("post", "/colonies/{colony_id}/exclusion", f"/colonies/{self.dead}/exclusion", {"id": str(uuid4()), "found_by": "examination", "excluded_on": "2031-08-02", "why": "all read"}, STAFF),
             ("post", "/colonies/{colony_id}/exclusion/withdraw", f"/colonies/{self.dead}/exclusion/withdraw", {"why": "doubt"}, STAFF),
+            ("get", "/pests", "/pests", None, EVERYONE),
+            ("get", "/pests/ahead", "/pests/ahead", None, EVERYONE),
+            ("get", "/colonies/{colony_id}/pests", f"/colonies/{self.kettle}/pests", None, STAFF | {"read_only"}),
+            ("get", "/apiaries/{apiary_id}/stored-combs", f"/apiaries/{apiary}/stored-combs", None, STAFF | {"read_only"}),
+            ("post", "/pest-checks", "/pest-checks", {"id": str(uuid4()), "colony_id": str(self.kettle), "pest": "ants", "seen_on": "2031-08-02", "score": 1}, STAFF),
+            ("post", "/pest-checks/{pest_check_id}/withdraw", f"/pest-checks/{self.pest_check}/withdraw", {"why": "another hive"}, STAFF),
+            ("post", "/pest-traps", "/pest-traps", {"id": str(uuid4()), "colony_id": str(self.kettle), "kind": "cloth", "number": 1, "placed_on": "2031-08-02"}, STAFF),
+            ("post", "/pest-traps/{trap_id}/empty", f"/pest-traps/{self.trap}/empty", {"id": str(uuid4()), "emptied_on": "2031-08-02", "caught": 3}, STAFF),
+            ("post", "/pest-traps/{trap_id}/remove", f"/pest-traps/{self.trap}/remove", {"on": "2031-08-02"}, STAFF),
+            ("post", "/entrances", "/entrances", {"id": str(uuid4()), "colony_id": str(self.kettle), "since": "2031-08-02", "width_mm": 50, "device": "reducer"}, STAFF),
             ("get", "/winters", "/winters", None, EVERYONE),
             ("get", "/winters.csv", "/winters.csv", None, EVERYONE),
             ("get", "/handling-outcomes", "/handling-outcomes", None, EVERYONE),

@@ -102,6 +102,9 @@ class Screens(BrowserTest):
             "a step at a dead colony": f"/deadouts/{made_id('deadout', 'Cairn Yard', 'C3')}?step=combs",
             "combs of a dead colony": f"/colonies/{made_id('corrane', 'Mell Fold', 'M5')}/combs",
             "winters": "/winters",
+            "pests of a colony": f"/colonies/{made_id('corrane', 'Mell Fold', 'M1')}?part=pests",
+            "pests to look at again": "/pests",
+            "combs in store": f"/stored-combs/{made_id('corrane', 'apiary', 'Orrin Quay')}",
             "not found": "/nowhere",
             "no such colony": f"/colonies/{course}",
         }  # fmt: skip

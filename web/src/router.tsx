@@ -12,7 +12,7 @@ import { Today } from "@/features/planning/today";
 import { ErrorPage } from "@/ui/page";
 import { screen } from "@/ui/screen";
 import { NotFound, inside, root } from "./routes/base";
-import { deadOut, deadOutFates, deadOuts, winters } from "./routes/deadouts";
+import { deadOut, deadOutFates, deadOuts, pests, storedCombs, winters } from "./routes/deadouts";
 import { caseTraces, cases, colonyWhere, combWhere, handlingOutcomes, queenWhere, suspectCase } from "./routes/cases";
 
 const text = (value: unknown): string | undefined => (typeof value === "string" && value !== "" ? value : undefined);
@@ -382,6 +382,8 @@ const tree = root.addChildren([
     deadOut,
     deadOutFates,
     winters,
+    pests,
+    storedCombs,
     colonyWhere,
     combWhere,
     queenWhere,

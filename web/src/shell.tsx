@@ -30,7 +30,7 @@ const FIELD_DOORS = [
 ] as const;
 /** Rooms behind a door, by the beginning of their address: the door stays marked while one is in them. */
 const ROOMS: Record<string, string[]> = {
-  "/apiaries": ["/apiaries", "/colonies", "/visits", "/honey", "/deadouts", "/winters"],
+  "/apiaries": ["/apiaries", "/colonies", "/visits", "/honey", "/deadouts", "/winters", "/pests", "/stored-combs"],
   "/counts": ["/counts", "/bench", "/count-weeks"],
   "/treatments": [
     "/treatments",

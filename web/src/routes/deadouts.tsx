@@ -1,4 +1,4 @@
-/** The addresses of dead colonies: the list, an examination, what it left, winters. */
+/** The addresses of dead colonies (the list, an examination, what it left, winters) and of pests. */
 import { createRoute } from "@tanstack/react-router";
 import type { DeadStep } from "@/client/commands/deadouts";
 import { STEPS } from "@/features/deadouts/steps";
@@ -30,4 +30,16 @@ export const winters = createRoute({
   getParentRoute: () => inside,
   path: "/winters",
   component: screen(() => import("@/features/deadouts/winters"), "Winters"),
+});
+
+export const pests = createRoute({
+  getParentRoute: () => inside,
+  path: "/pests",
+  component: screen(() => import("@/features/pests/pests-ahead"), "Pests"),
+});
+
+export const storedCombs = createRoute({
+  getParentRoute: () => inside,
+  path: "/stored-combs/$id",
+  component: screen(() => import("@/features/pests/stored-combs"), "StoredCombs"),
 });

@@ -11,6 +11,7 @@ import { TextLink } from "@/ui/link";
 import { rate } from "@/ui/units";
 import { COURSE_STATE, METHOD, SAID_OUTCOME, SCALE } from "@/wording/words";
 import { ColonyHandlings } from "@/features/handling/colony-handlings";
+import { ColonyPests } from "@/features/pests/colony-pests";
 import { HiveSection, LineageSection, QueenSection } from "./about-colony";
 import type { ColonyForm } from "./colony-forms";
 import { COLONY_PARTS, type ColonyPart } from "./colony-part";
@@ -29,6 +30,7 @@ export function ColonyParts({ view, onAmend, changes }: Props) {
     visits: `Visits ${view.visits.length}`,
     courses: `Courses ${view.courses.length}`,
     honey: "Honey",
+    pests: "Pests, entrance",
     colony: "Queen, hive, lineage",
     all: "Every record",
   };
@@ -61,6 +63,7 @@ export function ColonyParts({ view, onAmend, changes }: Props) {
             mayRecord={changes !== null}
           />
         )}
+        {part === "pests" && <ColonyPests colonyId={view.colony.id} mayRecord={changes !== null} />}
         {part === "colony" && (
           <div className="grid gap-x-8 gap-y-6 pt-2 desk:grid-cols-2">
             <QueenSection view={view} open={changes} />

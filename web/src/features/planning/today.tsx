@@ -9,6 +9,7 @@ import { useEffect, useRef } from "react";
 import { worklistQuery } from "@/client/queries";
 import type { Schemas } from "@/client/types";
 import { OpenCases } from "@/features/cases/open-cases";
+import { PestsDue } from "@/features/pests/pests-due";
 import { UnreadDead } from "@/features/deadouts/unread";
 import { Guide } from "@/features/guide/guide";
 import { Term } from "@/features/help/term";
@@ -93,6 +94,7 @@ function TodaySheet({ work, more }: { work: Work; more: (() => void) | undefined
         <Alarms alarms={work.alarms} today={work.today} />
         <OpenCases />
         <UnreadDead />
+        <PestsDue today={work.today} />
         <Guide />
         {work.work.length > 0 ? <Rows work={work} {...chosen} /> : <NothingDue colonies={work.colonies} />}
       </Page>
