@@ -12,10 +12,13 @@ import psycopg
 
 from redframe.core.deadouts.record import CombLooked, DeadSeen, DeadStepRecord
 from redframe.core.errors import InvalidInput, Refused
+from redframe.store import holds as holds_store
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict, NotAllowed, NotFound
 from redframe.work.cases import read as cases_read
+from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies.frames import WantedMove, move_frame
+from redframe.work.colonies.record import amend_colony
 from redframe.work.deadouts import exclusion, fates, read, record, winters
 from redframe.work.deadouts.exclusion import WantedExclusion
 from redframe.work.deadouts.fates import Item
@@ -199,6 +202,41 @@ class Examined(DeadOuts):
         self.closed(self.save(again, "shut", SHUT))
         with self.assertRaises(Conflict):
             self.do(lambda unit: record.drop_deadout(unit, again.id))
+
+
+class LivesAfterAll(DeadOuts):
+    def test_a_death_that_was_a_mistake(self) -> None:
+        """The colony lives: its examination is of the past, nothing is excluded for the day on which it dies, and then it is
+        read anew."""
+        view = self.cleared()
+        colony = self.do(lambda unit: colonies_read.colony_view(unit, view.colony_id)).colony
+        lives = lambda unit: amend_colony(  # noqa: E731
+            unit, colony.id, colony.version, label=colony.label, state="alive", state_since=TODAY, note=""
+        )
+        self.do(lives)
+        with self.assertRaises(Conflict):
+            self.save(view, "lid", DeadStepRecord(is_done=True))
+        again = self.do(lambda unit: record.open_deadout(unit, NewDeadOut(uuid4(), colony.id, TODAY, "dead", OPENED)))
+        self.assertNotEqual(again.id, view.id)
+        self.assertEqual(self.fates(again).held, "uncleared")
+        (held,) = self.do(lambda unit: holds_store.held_back(unit.connection, [colony.id], TODAY))
+        self.assertFalse(held.is_cleared)
+
+    def test_scale_found_after_the_release(self) -> None:
+        """An amendment of the closed examination: a case, and what was released is held again."""
+        view = self.cleared()
+        combs = [CombLooked(box_id=one.box_id, slot=one.slot) for one in view.place.combs[1:]]
+        first = view.place.combs[0]
+        combs.append(CombLooked(box_id=first.box_id, slot=first.slot, signs=seen(d_scale_stuck="some")))
+        found = DeadStepRecord(is_done=True, combs=combs)
+        save = lambda unit: record.save_step(unit, view.id, "combs", 1, found)  # noqa: E731
+        at_work(self.url, save, MENTOR, reason="looked again by daylight")
+        self.assertEqual(self.fates(view).held, "case")
+        item = Item(first.box_id, first.frame_id)
+        with self.assertRaises(Refused):
+            self.do(lambda unit: fates.decide_fates(unit, view.colony_id, [item], "freeze", ""))
+        (held,) = self.do(lambda unit: holds_store.held_back(unit.connection, [view.colony_id], TODAY))
+        self.assertIsNotNone(held.case_number)
 
 
 class Released(DeadOuts):

@@ -26,7 +26,8 @@ MOST_LISTED = 500
 
 @dataclass(frozen=True, slots=True)
 class DeadOut:
-    """An examination of a dead colony; `kept`: what it came to when it was closed."""
+    """An examination of a dead colony; `kept`: what it came to when it was closed; `is_past`: the colony lives
+    after all."""
 
     id: UUID
     colony_id: UUID
@@ -41,6 +42,7 @@ class DeadOut:
     was_avoidable: bool | None
     is_complete: bool
     is_suspect: bool
+    is_past: bool
     by_name: str
     version: int
 

@@ -4,16 +4,16 @@ VALUES (:id, my_association(), :colony_id, :found_on, :examined_on, :opened_at, 
 
 -- name: deadout_by_id
 SELECT id, colony_id, state, found_on, examined_on, opened_at, closed_at, kept, cause, chain, was_avoidable, is_complete,
-       is_suspect, coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, version
+       is_suspect, is_past, coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, version
 FROM deadout WHERE id = :id;
 
 -- name: lock_deadout
 SELECT id, colony_id, state, found_on, examined_on, opened_at, closed_at, kept, cause, chain, was_avoidable, is_complete,
-       is_suspect, coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, version
+       is_suspect, is_past, coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, version
 FROM deadout WHERE id = :id FOR UPDATE;
 
 -- name: deadout_of_colony
-SELECT id FROM deadout WHERE colony_id = :colony_id AND state <> 'dropped';
+SELECT id FROM deadout WHERE colony_id = :colony_id AND state <> 'dropped' AND NOT is_past;
 
 -- name: deadout_steps
 SELECT step, record, version, coalesce((SELECT name FROM member WHERE member.id = by_person), '') AS by_name, saved_at
@@ -44,7 +44,7 @@ FROM colony c
 JOIN colony_state s ON s.name = c.state AND s.is_lost
 JOIN apiary a ON a.id = c.apiary_id
 JOIN keeper k ON k.id = a.keeper_id
-LEFT JOIN deadout d ON d.colony_id = c.id AND d.state <> 'dropped'
+LEFT JOIN deadout d ON d.colony_id = c.id AND d.state <> 'dropped' AND NOT d.is_past
 WHERE c.state_since >= :since AND (:apiary_id::uuid IS NULL OR c.apiary_id = :apiary_id)
 ORDER BY (d.id IS NOT NULL), c.state_since DESC, a.name, length(c.label), c.label LIMIT :most;
 
@@ -156,7 +156,7 @@ SELECT c.id AS colony_id, a.name AS apiary, s.is_lost AND c.state_since <= :unti
 FROM colony c
 JOIN colony_state s ON s.name = c.state
 JOIN apiary a ON a.id = c.apiary_id
-LEFT JOIN deadout d ON d.colony_id = c.id AND d.state = 'closed'
+LEFT JOIN deadout d ON d.colony_id = c.id AND d.state = 'closed' AND NOT d.is_past
 WHERE (c.is_living OR c.state_since > :since)
 AND (SELECT min(e.happened_on) FROM colony_event e WHERE e.colony_id = c.id) <= :since
 AND NOT EXISTS (SELECT FROM colony_event e WHERE e.colony_id = c.id AND e.kind IN ('started', 'split_from') AND e.happened_on > :since);

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from uuid import UUID
 
+from redframe.core.colonies.hive_state import PlacedBox
 from redframe.core.deadouts.read_back import CountOnRecord, DeadRecord, TreatmentOnRecord
 from redframe.core.deadouts.timeline import Bound
 from redframe.core.disease.evidence import Context
@@ -84,7 +85,7 @@ async def place_of(unit: UnitOfWork, colony: ColonyOverview, on: date) -> DeadPl
     events = await colonies.events_of_colony(unit.connection, colony.id)
     place = await place_on(unit, colony, on, events, set())
     policy = await policy_in_force(unit, place.apiary_id)
-    standing = await hives.boxes_of_hive(unit.connection, colony.hive_id) if colony.hive_id is not None else []
+    standing = await _own_boxes(unit, colony)
     boxes = [BoxThen(one.id, one.position, one.purpose, one.frames) for one in standing]
     hung = await frames.frames_of_boxes(unit.connection, [one.box_id for one in boxes])
     combs = [
@@ -98,6 +99,16 @@ async def place_of(unit: UnitOfWork, colony: ColonyOverview, on: date) -> DeadPl
         place.label, place.apiary_id, place.apiary, place.keeper, colony.hive_id, boxes, combs, season, policy.region,
         alive,
     )  # fmt: skip
+
+
+async def _own_boxes(unit: UnitOfWork, colony: ColonyOverview) -> list[PlacedBox]:
+    """The boxes that a colony left; none where another lives in the same hive: they are its boxes now."""
+    if colony.hive_id is None:
+        return []
+    lives = await hives.colonies_of_hive(unit.connection, colony.hive_id)
+    if lives and all(one.id != colony.id for one in lives):
+        return []
+    return await hives.boxes_of_hive(unit.connection, colony.hive_id)
 
 
 async def _alive(unit: UnitOfWork, colony_id: UUID, on: date) -> list[Bound]:

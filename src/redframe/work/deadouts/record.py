@@ -85,8 +85,7 @@ async def save_step(
     """
     require(unit.who, "record")
     deadout = await store.deadout(unit.connection, deadout_id, hold=True)
-    if deadout.state == "dropped":
-        raise Conflict("this draft was dropped")
+    _check_stands(deadout)
     check_step(step, record)
     _check_days(unit, deadout, record)
     view = await view_of(unit, deadout)
@@ -99,6 +98,13 @@ async def save_step(
         content = record.model_dump(mode="json", exclude_defaults=True)
         await store.save_step(unit.connection, deadout_id, deadout.colony_id, step, version, content)
     return await _settled(unit, deadout_id)
+
+
+def _check_stands(deadout: DeadOut) -> None:
+    if deadout.state == "dropped":
+        raise Conflict("this draft was dropped")
+    if deadout.is_past:
+        raise Conflict("this colony lives after all")
 
 
 def _check_days(unit: UnitOfWork, deadout: DeadOut, record: DeadStepRecord) -> None:
@@ -125,10 +131,9 @@ async def close_deadout(unit: UnitOfWork, deadout_id: UUID) -> DeadOutView:
     """
     require(unit.who, "record")
     deadout = await store.deadout(unit.connection, deadout_id, hold=True)
+    _check_stands(deadout)
     if deadout.state == "closed":
         raise Conflict("this examination is closed: amend it, and say why")
-    if deadout.state == "dropped":
-        raise Conflict("this draft was dropped")
     view = await view_of(unit, deadout)
     if all(one.record.is_empty for one in view.steps):
         raise InvalidInput("steps", "nothing is recorded yet", code="missing")

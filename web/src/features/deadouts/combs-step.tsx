@@ -38,7 +38,7 @@ export function CombsStep({ view, content, set, signs }: StepProps) {
   const inHand = every.find((one) => key(one) === at);
   const boxes = view.place.boxes.filter((box) => every.some((comb) => comb.box_id === box.box_id));
   if (every.length === 0)
-    return <p className="text-ink-2">No comb of this hive is on record. Record its boxes at the colony first.</p>;
+    return <p className="text-ink-2">No comb of its own is on record: say what was seen on all that it left.</p>;
   return (
     <>
       <p aria-live="polite">

@@ -27,7 +27,10 @@ const ON_COMBS = ["d_guanine", "d_scale_stuck", "d_dysentery_in", "d_moth_webbin
 export function StepForm({ step, ...props }: StepProps & { step: DeadStep }) {
   const { content, set, signs } = props;
   const own = signs.filter(
-    (one) => one.step === step && !FOLLOWS.includes(one.id) && !(step === "combs" && ON_COMBS.includes(one.id)),
+    (one) =>
+      one.step === step &&
+      !FOLLOWS.includes(one.id) &&
+      !(step === "combs" && props.view.place.combs.length > 0 && ON_COMBS.includes(one.id)),
   );
   const put = (sign: string, value: Schemas["DeadSeen"]["value"] | undefined) => {
     const others = (content.signs ?? []).filter((one) => one.sign !== sign);

@@ -18,7 +18,7 @@ export function UnreadDead() {
         <TextLink to="/deadouts" className="font-semibold">
           {unread.length === 1 ? "One dead colony" : `${unread.length} dead colonies`} not opened yet
         </TextLink>
-        {`: ${named.join("; ")}${more > 0 ? ` and ${more} more` : ""}. What is in them is held.`}
+        {`: ${named.join("; ")}${more > 0 ? ` and ${more} more` : ""}. What they left is held.`}
       </Notice>
     </div>
   );
