@@ -26,6 +26,7 @@ from bench.backtest import measure_forecast
 from bench.board_pictures import measure as measure_pictures
 from bench.cpu import Meter, asking, resident_mb, sending, statements_of
 from bench.crowd import Crowd, crowd, mentors
+from bench.deadouts import measure_deadouts
 from bench.disease import measure_disease
 from bench.eligibility import measure_eligibility
 from bench.seed import seed
@@ -216,6 +217,7 @@ def main() -> None:
         *measure_eligibility(),
         *measure_treatments(),
         *measure_disease(),
+        *measure_deadouts(),
         *measure_tracing(),
         ("**how honest the forecast is**", ""),
         *measure_forecast(),

@@ -24,7 +24,7 @@ from redframe.launch.system import ROOT
 ACTS: tuple[HeldAct, ...] = get_args(HeldAct)
 WORDS: dict[str, HeldAct] = {
     "a comb goes to another colony": "comb_out", "split": "split", "to another apiary": "move", "into another hive": "rehouse",
-    "honey taken for people": "honey", "honey taken for bees": "honey_for_bees",
+    "honey taken for people": "honey", "honey taken for bees": "honey_for_bees", "boxes with frames come or go": "boxes",
     "another colony into its hive": "house", "a new queen": "requeen", "treated": "treat", "merged, or merged into": "merge",
 }  # fmt: skip
 

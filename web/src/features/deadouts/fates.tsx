@@ -112,14 +112,11 @@ function Plan({
 
 /** What stands on a comb or box: its number, what it is, where it goes. */
 function Mark({ item, chosen, onToggle }: { item: Item; chosen: boolean; onToggle: ((items: Item[]) => void) | null }) {
-  const name = item.slot === null ? `Box ${item.box}` : `Comb ${item.slot}`;
-  const goes = item.done_on ? `${FATE[item.fate]}, done` : FATE[item.fate];
   const short = FATE[item.fate].split(/ for | in |, /)[0] ?? "";
   return (
     <button
       type="button"
       aria-pressed={chosen}
-      aria-label={`${name}, ${KIND[item.kind]}: ${goes}`}
       disabled={!onToggle || item.done_on !== null}
       onClick={() => onToggle?.([item])}
       className={clsx(
@@ -130,7 +127,10 @@ function Mark({ item, chosen, onToggle }: { item: Item; chosen: boolean; onToggl
           : "max-w-28 border-line-2 border-t-[5px] border-t-ink",
         chosen ? "bg-ink text-sheet" : item.done_on ? "hatch bg-paper text-ink-2" : "bg-sheet",
       )}>
-      <span className="figure text-lg">{item.slot ?? `box ${item.box}`}</span>
+      <span className="figure text-lg">
+        {item.slot !== null && <span className="sr-only">Comb </span>}
+        {item.slot ?? `box ${item.box}`}
+      </span>
       {item.slot !== null && <span>{item.comb_year ? `${KIND[item.kind]} ${item.comb_year}` : KIND[item.kind]}</span>}
       <span className={clsx(item.fate !== "hold" && "font-bold")}>
         {item.fate === "hold" ? "held" : item.done_on ? `${short}, done` : short}

@@ -15,10 +15,12 @@ export function UnreadDead() {
   return (
     <div className="mt-3">
       <Notice>
-        <TextLink to="/deadouts" className="font-semibold">
-          {unread.length === 1 ? "One dead colony" : `${unread.length} dead colonies`} not opened yet
-        </TextLink>
-        {`: ${named.join("; ")}${more > 0 ? ` and ${more} more` : ""}. What they left is held.`}
+        <p>
+          <TextLink to="/deadouts" className="font-semibold">
+            {unread.length === 1 ? "One dead colony" : `${unread.length} dead colonies`} not opened yet
+          </TextLink>
+          {`: ${named.join("; ")}${more > 0 ? ` and ${more} more` : ""}. What they left is held.`}
+        </p>
       </Notice>
     </div>
   );

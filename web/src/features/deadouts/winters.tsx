@@ -172,7 +172,7 @@ function Groups({ label, groups, name, first = "" }: GroupsProps) {
       <caption className="sr-only">{label}</caption>
       <thead>
         <tr className="text-left text-sm text-ink-2">
-          <th className="font-normal">{first}</th>
+          <th className="font-normal">{first || <span className="sr-only">Group</span>}</th>
           <th className="text-right font-normal">went in</th>
           <th className="text-right font-normal">lost</th>
           <th className="w-1/2 pl-4 font-normal">share, 95 % interval</th>

@@ -17,10 +17,12 @@ export function PestsDue({ today }: { today: string }) {
   return (
     <div className="mt-3">
       <Notice>
-        <TextLink to="/pests" className="font-semibold">
-          Pests to look at again
-        </TextLink>
-        {`: ${named.join("; ")}${more > 0 ? ` and ${more} more` : ""}.`}
+        <p>
+          <TextLink to="/pests" className="font-semibold">
+            Pests to look at again
+          </TextLink>
+          {`: ${named.join("; ")}${more > 0 ? ` and ${more} more` : ""}.`}
+        </p>
       </Notice>
     </div>
   );
