@@ -20,10 +20,10 @@ MOST_CHECKS, MOST_AHEAD = 200, 300
 
 
 @dataclass(frozen=True, slots=True)
-class PestCheck:
-    """What was scored of a pest at a colony, or at combs in store (`colony_id` None)."""
+class NewCheck:
+    """What was scored of a pest at a colony, or at combs in store (`colony_id` None); `answer`: what the score said and
+    asked for there and then."""
 
-    id: UUID
     apiary_id: UUID
     colony_id: UUID | None
     pest: PestId
@@ -36,26 +36,15 @@ class PestCheck:
     look_by: date | None
     disease_by: date | None
     note: str
-    by_name: str
-    version: int
 
 
 @dataclass(frozen=True, slots=True)
-class NewCheck:
-    """A check that is recorded."""
+class PestCheck(NewCheck):
+    """A check as it is on record."""
 
-    apiary_id: UUID
-    colony_id: UUID | None
-    pest: PestId
-    seen_on: date
-    score: int
-    counted: dict[str, Any]
-    answer: dict[str, Any]
-    done: str
-    look_from: date | None
-    look_by: date | None
-    disease_by: date | None
-    note: str
+    id: UUID
+    by_name: str
+    version: int
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,8 +5,7 @@ import { useState } from "react";
 import type { DeadOutView } from "@/client/commands/deadouts";
 import { deadReadingQuery } from "@/client/deadout-queries";
 import type { Schemas } from "@/client/types";
-import { Button } from "@/ui/button";
-import { FitTerms } from "@/ui/fit-terms";
+import { FitSummary, FitTerms, LeftOut } from "@/ui/fit-terms";
 import { percent } from "@/ui/figures";
 import { TextLink } from "@/ui/link";
 import { Notice, SectionHeading } from "@/ui/page";
@@ -26,14 +25,7 @@ export function DeadReading({ view }: { view: DeadOutView }) {
       <SectionHeading id="why" says="an aid; what fits, not what happened">
         What it died of
       </SectionHeading>
-      {without.length > 0 && (
-        <p className="mt-2 flex flex-wrap items-center gap-x-3 bg-watch-wash px-3 py-1" role="status">
-          Without: {names.join(", ")}.{" "}
-          <Button variant="quiet" onClick={() => setWithout([])}>
-            With all findings
-          </Button>
-        </p>
-      )}
+      <LeftOut names={names} onAll={() => setWithout([])} />
       <div className="mt-3 space-y-4">
         <Headline reading={reading} />
         {reading.orders.length > 0 && <DeadOrders reading={reading} />}
@@ -118,27 +110,13 @@ function Fit({
   return (
     <li className="border-b border-line">
       <details>
-        <summary
-          className={clsx(
-            "grid min-h-14 cursor-pointer grid-cols-[minmax(0,1fr)_6rem_5.5rem] items-center gap-3",
-            "desk:min-h-11",
-          )}>
-          <span>
-            <span className={clsx("font-semibold underline underline-offset-4", pinned && "text-act")}>
-              {capital(fit.name)}
-            </span>
-            {!fit.has_own && (
-              <span className="block text-sm text-ink-2">{settled ? "no finding of its own" : "usual share"}</span>
-            )}
-          </span>
-          <span className="h-2.5 border border-line-2 bg-sheet" aria-hidden="true">
-            <span
-              className={clsx("block h-full", pinned ? "bg-act" : fit.has_own ? "bg-ink-2" : "hatch")}
-              style={{ width: `${100 * fit.chance}%` }}
-            />
-          </span>
-          <span className="figure whitespace-nowrap text-right">{percent(fit.chance)}</span>
-        </summary>
+        <FitSummary
+          name={fit.name}
+          chance={fit.chance}
+          pinned={pinned}
+          hatched={!fit.has_own}
+          {...(fit.has_own ? {} : { note: settled ? "no finding of its own" : "usual share" })}
+        />
         <div className="space-y-3 pb-3 pt-1">
           <dl className="grid gap-x-4 gap-y-1 desk:grid-cols-[7rem_1fr]">
             <dt className="font-semibold">Marks</dt>

@@ -1,10 +1,7 @@
 /** One condition that the signs may fit: its chance, and opened its marks, what is done, each finding as a bar. */
-import { clsx } from "clsx";
 import type { Schemas } from "@/client/types";
 import { Button } from "@/ui/button";
-import { FitTerms } from "@/ui/fit-terms";
-import { percent } from "@/ui/figures";
-import { capital } from "@/wording/words";
+import { FitSummary, FitTerms } from "@/ui/fit-terms";
 
 type Props = {
   fit: Schemas["Fit"];
@@ -20,22 +17,7 @@ export function DiseaseFit({ fit, leads, onStrike, onWays }: Props) {
   return (
     <li className="border-b border-line">
       <details>
-        <summary
-          className={clsx(
-            "grid min-h-14 cursor-pointer grid-cols-[minmax(0,1fr)_6rem_5.5rem] items-center gap-3",
-            "desk:min-h-11",
-          )}>
-          <span className={clsx("font-semibold underline underline-offset-4", pinned && "text-act")}>
-            {capital(fit.name)}
-          </span>
-          <span className="h-2.5 border border-line-2 bg-sheet" aria-hidden="true">
-            <span
-              className={clsx("block h-full", pinned ? "bg-act" : "bg-ink-2")}
-              style={{ width: `${100 * fit.chance}%` }}
-            />
-          </span>
-          <span className="figure whitespace-nowrap text-right">{percent(fit.chance)}</span>
-        </summary>
+        <FitSummary name={fit.name} chance={fit.chance} pinned={pinned} />
         <div className="space-y-3 pb-3 pt-1">
           <dl className="grid gap-x-4 gap-y-1 desk:grid-cols-[7rem_1fr]">
             <dt className="font-semibold">Marks</dt>

@@ -6,8 +6,8 @@ import type { Schemas } from "@/client/types";
 import { StandstillBanner } from "@/features/cases/standstill-banner";
 import { HandlingDialog } from "@/features/handling/handling-dialog";
 import { isHandled } from "@/features/handling/words";
-import { Button } from "@/ui/button";
 import { shortDay } from "@/ui/dates";
+import { LeftOut } from "@/ui/fit-terms";
 import { TextLink } from "@/ui/link";
 import { Notice, SectionHeading } from "@/ui/page";
 import { DiseaseFit } from "./disease-fit";
@@ -55,14 +55,7 @@ function WhatFits({ view, whole }: { view: View; whole: Reading }) {
       <SectionHeading id="what-fits" says="an aid; the laboratory and the authority decide">
         What the signs fit
       </SectionHeading>
-      {without.length > 0 && (
-        <p className="mt-2 flex flex-wrap items-center gap-x-3 bg-watch-wash px-3 py-1" role="status">
-          Without: {names.join(", ")}.{" "}
-          <Button variant="quiet" onClick={() => setWithout([])}>
-            With all findings
-          </Button>
-        </p>
-      )}
+      <LeftOut names={names} onAll={() => setWithout([])} />
       {reading ? (
         <ReadingOf
           reading={reading}
