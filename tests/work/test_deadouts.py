@@ -16,8 +16,11 @@ from redframe.store import holds as holds_store
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict, NotAllowed, NotFound
 from redframe.work.cases import read as cases_read
+from redframe.work.cases import record as cases_record
+from redframe.work.cases.record import NewCase
 from redframe.work.colonies import read as colonies_read
 from redframe.work.colonies.frames import WantedMove, move_frame
+from redframe.work.colonies.holds import hold_colony
 from redframe.work.colonies.record import amend_colony
 from redframe.work.deadouts import exclusion, fates, read, record, winters
 from redframe.work.deadouts.exclusion import WantedExclusion
@@ -367,6 +370,26 @@ class Suspected(DeadOuts):
         self.closed(view)
         for who, by in ((MENTOR, "examination"), (INSPECTOR, "laboratory")):
             self.refused("exclude_case", lambda who=who, by=by: self.exclude(view, who, by, "L 9"))
+
+    def test_a_standstill_holds_what_was_released(self) -> None:
+        """Another colony of the apiary is suspected: nothing leaves, whatever was decided; on hold neither."""
+        view = self.cleared()
+        suspect = self.colony()
+        self.do(lambda unit: cases_record.raise_case(unit, NewCase(uuid4(), suspect, "afb", TODAY, "brown remains")))
+        told = self.fates(view)
+        self.assertEqual(told.held, "standstill")
+        self.assertTrue(
+            all(way.ruling == "barred" for one in told.items for way in one.ways if way.fate in ("freeze", "melt"))
+        )
+
+
+class OnHold(DeadOuts):
+    def test_a_hold_holds_too(self) -> None:
+        """Put on by a mentor after the release."""
+        view = self.cleared()
+        hold = lambda unit: hold_colony(unit, view.colony_id, uuid4(), kind="other", since=TODAY, why="to be asked")  # noqa: E731
+        self.do(hold)
+        self.assertEqual(self.fates(view).held, "hold")
 
 
 class WinterLosses(DeadOuts):

@@ -10013,7 +10013,7 @@ export interface components {
              */
             fate: "hold" | "laboratory" | "freeze" | "extract" | "vapour" | "melt" | "burn" | "scorch" | "scorch_and_soda" | "dry" | "air";
             /** Reasons */
-            reasons: ("held_uncleared" | "held_suspect" | "held_trace" | "held_poison" | "held_case" | "cause_unknown" | "same_apiary_only" | "declare_medicines" | "medicine_open" | "soiled" | "slime" | "mouldy" | "old_comb" | "wax_and_fire" | "acid_care" | "by_order" | "food_law" | "ferments")[];
+            reasons: ("held_uncleared" | "held_suspect" | "held_trace" | "held_poison" | "held_case" | "held_hold" | "held_standstill" | "cause_unknown" | "same_apiary_only" | "declare_medicines" | "medicine_open" | "soiled" | "slime" | "mouldy" | "old_comb" | "wax_and_fire" | "acid_care" | "by_order" | "food_law" | "ferments")[];
             /**
              * Ruling
              * @enum {string}
@@ -10058,7 +10058,7 @@ export interface components {
             deadout_id: string;
             exclusion: components["schemas"]["Exclusion"] | null;
             /** Held */
-            held: ("uncleared" | "suspect" | "trace" | "poison" | "case") | null;
+            held: ("uncleared" | "suspect" | "trace" | "poison" | "case" | "hold" | "standstill") | null;
             /** Items */
             items: components["schemas"]["ItemView"][];
             /** Label */
@@ -14007,7 +14007,7 @@ export interface components {
         };
         /**
          * PestCheck
-         * @description What was scored of a pest at a colony, or at combs in store (`colony_id` None).
+         * @description A check as it is on record.
          */
         PestCheck: {
             /** Answer */

@@ -15,11 +15,12 @@ FateId = Literal[
 ]  # fmt: skip
 Ruling = Literal["usual", "open", "barred"]
 FateCode = Literal[
-    "held_uncleared", "held_suspect", "held_trace", "held_poison", "held_case", "cause_unknown", "same_apiary_only",
+    "held_uncleared", "held_suspect", "held_trace", "held_poison", "held_case", "held_hold",
+    "held_standstill", "cause_unknown", "same_apiary_only",
     "declare_medicines", "medicine_open", "soiled", "slime", "mouldy", "old_comb", "wax_and_fire", "acid_care",
     "by_order", "food_law", "ferments",
 ]  # fmt: skip
-HeldWhy = Literal["uncleared", "suspect", "trace", "poison", "case"]
+HeldWhy = Literal["uncleared", "suspect", "trace", "poison", "case", "hold", "standstill"]
 Group = Literal["plain", "gut", "wet", "poison", "slime", "moth", "unknown", "foulbrood"]
 
 OLD_COMB_YEARS = 3
@@ -103,7 +104,7 @@ def fates_for(facts: ItemFacts) -> list[FateJudged]:
 
 HELD: Mapping[HeldWhy, FateCode] = {
     "uncleared": "held_uncleared", "suspect": "held_suspect", "trace": "held_trace", "poison": "held_poison",
-    "case": "held_case",
+    "case": "held_case", "hold": "held_hold", "standstill": "held_standstill",
 }  # fmt: skip
 
 

@@ -7,12 +7,14 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
+from redframe.core.cases.states import CaseState
 from redframe.core.colonies.frame_places import Away
 from redframe.core.colonies.hive_state import WantedBox
 from redframe.core.deadouts.fates import FateId, FateJudged, HeldWhy, ItemFacts, ItemKind, fates_for
 from redframe.core.errors import InvalidInput, Refused
-from redframe.store import cases, colonies, frames, hives
+from redframe.store import cases, colonies, frames, hives, holds
 from redframe.store import deadouts as store
+from redframe.store.cases import CaseRow
 from redframe.store.deadouts import Exclusion, Fate
 from redframe.store.frames import Frame
 from redframe.work.colonies.changes import not_in_future
@@ -32,6 +34,10 @@ GOES_TO: dict[FateId, Away] = {
     "vapour": "store",
 }
 """Where a comb is when its fate was carried out."""
+ORDERED: frozenset[CaseState] = frozenset(
+    {"order_issued", "order_done", "reinspect_due", "reinspected_clear", "reinspected_positive"}
+)
+"""States of a case in which an order says what is burned."""
 STAY_WITH_HIVE = frozenset({"hold", "laboratory"})
 """Fates that nobody carries out here."""
 
@@ -82,8 +88,8 @@ async def fates_view(unit: UnitOfWork, colony_id: UUID) -> FatesView:
         raise Refused("fate_first", "begin its examination first: that says what is left of it")
     view = await view_of(unit, await store.deadout(unit.connection, examined))
     exclusion = await store.exclusion(unit.connection, colony_id)
-    number = await _open_case(unit, colony_id)
-    held = _held(view, exclusion, number)
+    case = await _open_case(unit, colony_id)
+    held = await _held(unit, view, exclusion, case)
     decided = {(one.box_id, one.frame_id): one for one in await store.fates(unit.connection, colony_id)}
     there = {
         one.id for one in await store.frames_by_id(unit.connection, [comb.frame_id for comb in view.place.combs])
@@ -92,7 +98,7 @@ async def fates_view(unit: UnitOfWork, colony_id: UUID) -> FatesView:
     hive = view.place.hive_id
     stands = {one.id for one in await hives.boxes_of_hive(unit.connection, hive)} if hive is not None else set[UUID]()
     position = {one.box_id: one.position for one in view.place.boxes}
-    facts = _Facts(view, held)
+    facts = _Facts(view, held, by_order=case is not None and case.state in ORDERED)
     items = [
         _item(facts.of_comb(comb), position[comb.box_id], comb, comb.frame_id in there, decided)
         for comb in view.place.combs
@@ -103,22 +109,32 @@ async def fates_view(unit: UnitOfWork, colony_id: UUID) -> FatesView:
     ]
     return FatesView(
         colony_id=colony_id, deadout_id=view.id, label=view.place.label, today=unit.today, held=held,
-        exclusion=exclusion, case_number=number, may_exclude=may(unit.who, "exclude_foulbrood"),
+        exclusion=exclusion, case_number=case.number if case is not None else None,
+        may_exclude=may(unit.who, "exclude_foulbrood"),
         may_exclude_by_laboratory=may(unit.who, "release_combs"), medicines_declared=facts.declared, items=items,
     )  # fmt: skip
 
 
-async def _open_case(unit: UnitOfWork, colony_id: UUID) -> str | None:
+async def _open_case(unit: UnitOfWork, colony_id: UUID) -> CaseRow | None:
     for disease in ("afb", "efb"):
         found = await cases.open_case_of(unit.connection, colony_id, disease)
         if found is not None:
-            return (await cases.case(unit.connection, found)).number
+            return await cases.case(unit.connection, found)
     return None
 
 
-def _held(view: DeadOutView, exclusion: Exclusion | None, case_number: str | None) -> HeldWhy | None:
-    if case_number is not None:
+async def _held(
+    unit: UnitOfWork, view: DeadOutView, exclusion: Exclusion | None, case: CaseRow | None
+) -> HeldWhy | None:  # fmt: skip
+    """Why nothing leaves: its own case and the standstill of its apiary first, then what the examination leaves
+    open."""
+    if case is not None:
         return "case"
+    for held in await holds.held_back(unit.connection, [view.colony_id], unit.today):
+        if held.standstill is not None:
+            return "standstill"
+        if held.hold_kind is not None:
+            return "hold"
     if exclusion is None:
         flags = view.reading.flags
         return "suspect" if view.reading.suspects_foulbrood else "trace" if "LAB_SAMPLE" in flags else "uncleared"
@@ -129,8 +145,8 @@ def _held(view: DeadOutView, exclusion: Exclusion | None, case_number: str | Non
 class _Facts:
     """What all items of a hive share."""
 
-    def __init__(self, view: DeadOutView, held: HeldWhy | None) -> None:
-        self._view, self._held = view, held
+    def __init__(self, view: DeadOutView, held: HeldWhy | None, *, by_order: bool) -> None:
+        self._view, self._held, self._by_order = view, held, by_order
         steps = {one.step: one.record for one in view.steps}
         record = steps.get("record")
         self.declared = bool(record is not None and record.medicines_declared)
@@ -167,12 +183,13 @@ class _Facts:
         return ItemFacts(
             "honey_comb" if honey else "brood_comb", self._cause, self._held, age,
             streaks="d_dysentery_in" in signs, slime="d_shb_larvae_slime" in signs, moth="d_moth_webbing" in signs,
-            mould=mould, medicine_open=self._medicine_open, declared=self.declared,
+            mould=mould, medicine_open=self._medicine_open, declared=self.declared, by_order=self._by_order,
         )  # fmt: skip
 
     def of_box(self) -> ItemFacts:
         """A box."""
-        return ItemFacts("box", self._cause, self._held, slime="d_shb_larvae_slime" in self._signs(None))
+        slime = "d_shb_larvae_slime" in self._signs(None)
+        return ItemFacts("box", self._cause, self._held, slime=slime, by_order=self._by_order)
 
 
 def _item(

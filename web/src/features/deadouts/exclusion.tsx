@@ -21,6 +21,8 @@ const HELD: Record<NonNullable<View["held"]>, string> = {
   trace: "This colony was in contact with a case: only the laboratory releases what it left.",
   poison: "Poisoning is possible: nothing leaves before the residues are known. Record them at the last step.",
   case: "Its suspect case is open: the case decides.",
+  hold: "Somebody put it on hold: an inspector lifts that.",
+  standstill: "The apiary stands still for a case: nothing leaves it.",
 };
 
 export function Exclusion({ view }: { view: View }) {

@@ -124,12 +124,12 @@ function OfWinter({ winter, names, today }: { winter: Winter; names: Names; toda
 
 function Part({ title, id, children }: { title: string; id: string; children: ReactNode }) {
   return (
-    <section aria-labelledby={id}>
+    <div>
       <h3 id={id} className="text-lg">
         {title}
       </h3>
       {children}
-    </section>
+    </div>
   );
 }
 
