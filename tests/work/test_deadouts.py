@@ -10,6 +10,7 @@ from uuid import UUID, uuid4
 
 import psycopg
 
+from redframe.core.deadouts.read_back import read_back
 from redframe.core.deadouts.record import CombLooked, DeadSeen, DeadStepRecord
 from redframe.core.errors import InvalidInput, Refused
 from redframe.store import holds as holds_store
@@ -24,6 +25,7 @@ from redframe.work.colonies.holds import hold_colony
 from redframe.work.colonies.record import amend_colony
 from redframe.work.deadouts import exclusion, fates, read, record, winters
 from redframe.work.deadouts.exclusion import WantedExclusion
+from redframe.work.deadouts.facts import record_of
 from redframe.work.deadouts.fates import Item
 from redframe.work.deadouts.record import NewDeadOut
 from tests.support import as_app, at_work, identity, living, owner_rows
@@ -32,6 +34,15 @@ from tests.work.test_holds import HAY, TODAY, WHY, Demo
 MENTOR, INSPECTOR = identity("mentor"), identity("inspector")
 OPENED = datetime(2031, 8, 2, 9, tzinfo=UTC)
 SHUT = DeadStepRecord(is_done=True, is_shut=True, sure_by=["opened"])
+
+COURSE = """
+    INSERT INTO course SELECT (jsonb_populate_record(t, jsonb_build_object(
+        'id', gen_random_uuid(), 'colony_id', %s::uuid, 'placed_on', %s::date, 'ended_on', %s::date, 'start_on', %s::date,
+        'plan_id', gen_random_uuid(), 'occupies', daterange(%s::date, %s::date, '[]')))).*
+    FROM course t JOIN association a ON a.id = t.association_id AND a.name LIKE 'Corrane%%'
+    WHERE t.ended_on IS NOT NULL AND t.state LIKE 'verified%%' LIMIT 1 RETURNING 1
+"""
+"""A course like one of the demo, of another colony and day."""
 
 
 def seen(**values: Any) -> list[DeadSeen]:
@@ -390,6 +401,27 @@ class OnHold(DeadOuts):
         hold = lambda unit: hold_colony(unit, view.colony_id, uuid4(), kind="other", since=TODAY, why="to be asked")  # noqa: E731
         self.do(hold)
         self.assertEqual(self.fates(view).held, "hold")
+
+
+class Treated(DeadOuts):
+    def test_a_winter_dose_makes_no_treatment_late(self) -> None:
+        """Of the courses of a year the one for the winter bees is read back: in time where one ended by their day, whatever
+        followed; else the first after it."""
+        colony, begun, found = self.colony(), date(2030, 8, 25), date(2031, 1, 10)
+        overview = self.do(lambda unit: colonies_read.colony_view(unit, colony)).colony
+        for days, ended, late in (
+            ([date(2030, 12, 12)], date(2030, 12, 12), True),
+            ([date(2030, 9, 20), date(2030, 12, 12)], date(2030, 9, 20), True),
+            ([date(2030, 8, 10), date(2030, 12, 12)], date(2030, 8, 10), False),
+        ):
+            owner_rows(self.url, "DELETE FROM course WHERE colony_id = %s RETURNING 1", colony)
+            for day in days:
+                owner_rows(self.url, COURSE, colony, day, day, day, day, day)
+            told = self.do(lambda unit: record_of(unit, overview, found))
+            with self.subTest(days=days):
+                self.assertEqual((told.winter_bees, told.treatment.ended_on), (begun, ended))
+                codes = {one.code for one in read_back(told).items}
+                self.assertEqual("treated_late" in codes, late)
 
 
 class WinterLosses(DeadOuts):

@@ -146,11 +146,11 @@ SELECT id, apiary_id, kind, frame_format, comb_year, box_id, slot, away, version
 
 -- name: wintered
 -- Colonies that lived on the day on which a winter begins, and what became of them by its end; those that were merged are
--- counted apart. `bees_from` is the day on which the winter bees of each place were begun.
+-- counted apart. `treated_on`: when the first course of that late summer ended.
 SELECT c.id AS colony_id, a.name AS apiary, s.is_lost AND c.state_since <= :until AS is_lost, d.cause, d.was_avoidable,
        (SELECT v.frames_of_bees FROM visit v WHERE v.colony_id = c.id AND v.state = 'closed' AND v.frames_of_bees IS NOT NULL
         AND v.visited_on BETWEEN :size_from AND :size_until ORDER BY v.visited_on DESC, v.created_at DESC LIMIT 1) AS frames,
-       (SELECT max(coalesce(t.ended_on, t.placed_on)) FROM course t WHERE t.colony_id = c.id AND t.placed_on >= :treated_from
+       (SELECT min(coalesce(t.ended_on, t.placed_on)) FROM course t WHERE t.colony_id = c.id AND t.placed_on >= :treated_from
         AND t.placed_on < :since) AS treated_on,
        NOT c.is_living AND NOT s.is_lost AND c.state_since BETWEEN :since AND :until AS is_merged
 FROM colony c

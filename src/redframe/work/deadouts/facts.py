@@ -28,6 +28,8 @@ from redframe.work.visits.read import place_on
 YEAR = timedelta(days=365)
 OF_WINTER = timedelta(days=270)
 """So long after its winter bees were begun a death has to do with them and with that autumn."""
+BEFORE_WINTER_BEES = timedelta(days=120)
+"""A treatment that ended so long before them was for another season."""
 QUEEN_SIGNS = (
     "cap_bullet", "drone_compact", "drone_scattered", "eggs_multiple", "eggs_walls", "qc_emergency", "qc_supersedure",
     "qc_emerged", "no_eggs",
@@ -137,7 +139,7 @@ async def record_of(unit: UnitOfWork, colony: ColonyOverview, on: date) -> DeadR
     if row.counted_on is not None and row.rate is not None and row.scale is not None:
         counted = CountOnRecord(row.counted_on, row.rate, row.scale, row.act_at, row.level)
     return DeadRecord(
-        died_by=on, winter_bees=begun, count=counted, treatment=await _treatment(unit, colony.id, on),
+        died_by=on, winter_bees=begun, count=counted, treatment=await _treatment(unit, colony.id, on, begun),
         stores_kg=row.stores_kg, stores_on=row.stores_on,
         stores_target_kg=policy.treatment_rules.winter_target_kg, frames_summer=row.frames_summer,
         frames_autumn=row.frames_autumn, frames_on=row.frames_on, queen_year=row.queen_year,
@@ -147,16 +149,20 @@ async def record_of(unit: UnitOfWork, colony: ColonyOverview, on: date) -> DeadR
     )  # fmt: skip
 
 
-async def _treatment(unit: UnitOfWork, colony_id: UUID, on: date) -> TreatmentOnRecord | None:
-    """The last course of the year that was begun."""
-    courses = await treatments.courses_of_colonies(unit.connection, [colony_id])
-    last = max(
-        (
-            one for one in courses
-            if one.placed_on is not None and on - YEAR < one.placed_on <= on and not is_abandoned(one.state)
-        ),
-        key=lambda one: one.placed_on or on, default=None,
-    )  # fmt: skip
-    if last is None:
+async def _treatment(unit: UnitOfWork, colony_id: UUID, on: date, begun: date | None) -> TreatmentOnRecord | None:
+    """The course that was to lower the mites before the winter bees: the last that ended by then, else the first after
+    it; a dose on the cluster later in winter makes none late. Without such a day, the last of the year."""
+    courses = [
+        (one.ended_on or one.placed_on, one)
+        for one in await treatments.courses_of_colonies(unit.connection, [colony_id])
+        if one.placed_on is not None and on - YEAR < one.placed_on <= on and not is_abandoned(one.state)
+    ]
+    ended = [(day, one) for day, one in courses if day is not None]
+    if begun is not None:
+        before = [(day, one) for day, one in ended if begun - BEFORE_WINTER_BEES <= day <= begun]
+        after = [(day, one) for day, one in ended if day > begun]
+        ended = before or ([min(after, key=lambda each: each[0])] if after else [])
+    if not ended:
         return None
-    return TreatmentOnRecord(last.option.name, last.ended_on or last.placed_on, last.outcome)
+    day, last = max(ended, key=lambda each: each[0])
+    return TreatmentOnRecord(last.option.name, day, last.outcome)
