@@ -121,7 +121,7 @@ class ReadBack(unittest.TestCase):
             stores_kg=6.0, stores_on=date(2030, 9, 20), frames_summer=12.0, frames_autumn=4.0,
             frames_on=date(2030, 10, 1), neighbours=8, neighbours_lost=5,
         ))  # fmt: skip
-        self.assertEqual([one.code for one in told.items], ["stores_short", "crashed_in_autumn", "small_in_autumn"])
+        self.assertEqual([one.code for one in told.items], ["food_short", "crashed_in_autumn", "small_in_autumn"])
         self.assertEqual(
             told.signs, {"r_small_going_in": True, "r_autumn_crash": True, "r_stores_low": True}
         )  # fmt: skip

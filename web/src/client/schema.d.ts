@@ -15181,7 +15181,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "mites_over" | "treated_late" | "not_treated" | "not_verified" | "failed_treatment" | "stores_short" | "small_in_autumn" | "crashed_in_autumn" | "queen_trouble" | "queen_old" | "long_unvisited" | "neighbours_too" | "spray_reported" | "foulbrood_contact";
+            code: "mites_over" | "treated_late" | "not_treated" | "not_verified" | "failed_treatment" | "food_short" | "small_in_autumn" | "crashed_in_autumn" | "queen_trouble" | "queen_old" | "long_unvisited" | "neighbours_too" | "spray_reported" | "foulbrood_contact";
             /** Params */
             params?: {
                 [key: string]: number | string | string[];

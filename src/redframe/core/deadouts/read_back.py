@@ -18,7 +18,7 @@ from redframe.core.treatments.states import CourseOutcome
 
 Strength = Literal["clear", "likely", "possible"]
 ReadBackCode = Literal[
-    "mites_over", "treated_late", "not_treated", "not_verified", "failed_treatment", "stores_short", "small_in_autumn",
+    "mites_over", "treated_late", "not_treated", "not_verified", "failed_treatment", "food_short", "small_in_autumn",
     "crashed_in_autumn", "queen_trouble", "queen_old", "long_unvisited", "neighbours_too", "spray_reported",
     "foulbrood_contact",
 ]  # fmt: skip
@@ -149,7 +149,7 @@ def _food_and_size(record: DeadRecord) -> Iterator[ReadBackItem]:
     if record.stores_kg is not None and record.stores_on is not None and record.stores_kg < record.stores_target_kg:
         short = record.stores_kg < HALF * record.stores_target_kg
         params: Params = {"kg": record.stores_kg, "target": record.stores_target_kg, "on": record.stores_on}
-        yield ReadBackItem("stores_short", "clear" if short else "likely", params)
+        yield ReadBackItem("food_short", "clear" if short else "likely", params)
     if record.frames_autumn is None or record.frames_on is None:
         return
     if _crashed(record) and record.frames_summer is not None:
