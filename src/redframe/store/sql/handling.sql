@@ -24,21 +24,22 @@ WHERE id = :id AND state = 'open' AND version = :version;
 
 -- name: looks_of_handlings
 -- What later visits recorded of the colonies, or of the combs, that these handlings follow: a row a comb, or one without a
--- comb where the visit recorded none.
+-- comb where the visit recorded none; of one day in the order in which they were made.
+SELECT handling_id, visit_id, visited_on, frame_id, signs, is_comb, combs_read, brood_combs FROM (
 SELECT h.id AS handling_id, v.id AS visit_id, v.visited_on, r.frame_id, coalesce(r.record -> 'signs', '[]') AS signs,
        r.visit_id IS NOT NULL AS is_comb, (v.after -> 'examination' ->> 'combs_read')::int AS combs_read,
-       (v.after -> 'examination' ->> 'brood_combs')::int AS brood_combs
+       (v.after -> 'examination' ->> 'brood_combs')::int AS brood_combs, v.created_at
 FROM handling h JOIN visit v ON v.colony_id = h.colony_id AND v.state = 'closed' AND v.visited_on > h.chosen_on
     AND (h.ended_on IS NULL OR v.visited_on <= h.ended_on)
 LEFT JOIN visit_frame r ON r.visit_id = v.id
 WHERE h.id = ANY(:ids) AND cardinality(h.combs) = 0
 UNION ALL
-SELECT h.id, v.id, v.visited_on, r.frame_id, coalesce(r.record -> 'signs', '[]'), true, NULL, NULL
+SELECT h.id, v.id, v.visited_on, r.frame_id, coalesce(r.record -> 'signs', '[]'), true, NULL, NULL, v.created_at
 FROM handling h CROSS JOIN unnest(h.combs) AS followed (frame_id) JOIN visit_frame r ON r.frame_id = followed.frame_id
 JOIN visit v ON v.id = r.visit_id AND v.state = 'closed' AND v.visited_on > h.chosen_on
     AND (h.ended_on IS NULL OR v.visited_on <= h.ended_on)
-WHERE h.id = ANY(:ids)
-ORDER BY visited_on, visit_id;
+WHERE h.id = ANY(:ids)) AS looks
+ORDER BY visited_on, created_at, visit_id;
 
 -- name: combs_followed
 -- Combs that are followed and where each hangs now, with what the visit of the choice recorded of it.
