@@ -17,18 +17,18 @@ COLUMNS = (
 )  # fmt: skip
 
 
-def winters_csv(told: Winters) -> str:
+def winters_csv(winters: Winters) -> str:
     """The figures of every winter and of its groups."""
     out = io.StringIO(newline="")
     table = csv.DictWriter(out, COLUMNS, restval="")
     table.writeheader()
-    for winter in told.winters:
+    for winter in winters.winters:
         days = {"winter_from": winter.since.isoformat(), "winter_until": winter.until.isoformat()}
-        table.writerows(days | row for row in _rows(winter, told))
+        table.writerows(days | row for row in _rows(winter, winters))
     return out.getvalue()
 
 
-def _rows(winter: Winter, told: Winters) -> Iterator[dict[str, object]]:
+def _rows(winter: Winter, winters: Winters) -> Iterator[dict[str, object]]:
     losses = winter.losses
     yield _group("all", "", losses.whole)
     for by, groups in (
@@ -37,8 +37,8 @@ def _rows(winter: Winter, told: Winters) -> Iterator[dict[str, object]]:
         yield from (_group(by, str(safe(one.key)), one) for one in groups)
     for one in losses.by_cause:
         yield {
-            "by": "cause", "group": told.names.get(one.cause, one.cause), "went_in": losses.examined, "lost": one.lost,
-            "share_pct": _pct(one.share), "low_pct": _pct(one.low), "high_pct": _pct(one.high),
+            "by": "cause", "group": winters.names.get(one.cause, one.cause), "went_in": losses.examined,
+            "lost": one.lost, "share_pct": _pct(one.share), "low_pct": _pct(one.low), "high_pct": _pct(one.high),
         }  # fmt: skip
 
 

@@ -175,6 +175,6 @@ async def list_winters(who: Who, services: TheServices) -> Winters:
 async def export_winters(who: Who, services: TheServices) -> Response:
     """The same as CSV."""
     async with services.unit_of_work(who, wide=True) as unit:
-        told = await winters.winters(unit)
+        lost = await winters.winters(unit)
     headers = {"Content-Disposition": 'attachment; filename="winter-losses.csv"'}
-    return Response(winters_csv(told), media_type="text/csv", headers=headers)
+    return Response(winters_csv(lost), media_type="text/csv", headers=headers)

@@ -48,8 +48,8 @@ class CountOnRecord:
 
 @dataclass(frozen=True, slots=True)
 class TreatmentOnRecord:
-    """The last course of the year: its option by name, when the last dose was in (None: it was not carried out), and
-    what its verification said."""
+    """The course meant for the winter bees: its option by name, when the last dose was in (None: it was
+    not carried out), and what its verification said."""
 
     option: str
     ended_on: date | None

@@ -87,8 +87,8 @@ async def place_of(unit: UnitOfWork, colony: ColonyOverview, on: date) -> DeadPl
     events = await colonies.events_of_colony(unit.connection, colony.id)
     place = await place_on(unit, colony, on, events, set())
     policy = await policy_in_force(unit, place.apiary_id)
-    standing = await _own_boxes(unit, colony)
-    boxes = [BoxThen(one.id, one.position, one.purpose, one.frames) for one in standing]
+    boxes_then = await _own_boxes(unit, colony)
+    boxes = [BoxThen(one.id, one.position, one.purpose, one.frames) for one in boxes_then]
     hung = await frames.frames_of_boxes(unit.connection, [one.box_id for one in boxes])
     combs = [
         CombThen(one.id, one.box_id, one.slot, one.comb_year)

@@ -85,8 +85,8 @@ async def deadout_view(unit: UnitOfWork, deadout_id: UUID) -> DeadOutView:
     return await view_of(unit, await store.deadout(unit.connection, deadout_id))
 
 
-async def view_of(unit: UnitOfWork, deadout: DeadOut, *, anew: bool = False) -> DeadOutView:
-    """An examination; `anew`: what it comes to is made from what is recorded now, at the place that was kept."""
+async def view_of(unit: UnitOfWork, deadout: DeadOut, *, recomputed: bool = False) -> DeadOutView:
+    """An examination; `recomputed`: what it comes to is made from what is recorded now, at the place that was kept."""
     colony = await colonies.colony_overview(unit.connection, deadout.colony_id, unit.today)
     rows = await store.steps(unit.connection, deadout.id)
     saved = [
@@ -95,7 +95,7 @@ async def view_of(unit: UnitOfWork, deadout: DeadOut, *, anew: bool = False) -> 
     ]
     steps = {one.step: one.record for one in saved}
     kept = KEPT.validate_python(deadout.kept) if deadout.kept is not None else None
-    if kept is None or anew:
+    if kept is None or recomputed:
         place = kept.place if kept is not None else await place_of(unit, colony, deadout.found_on)
         record = kept.record if kept is not None else await record_of(unit, colony, deadout.found_on)
         kept = made_of(steps, place, record, deadout)
@@ -119,16 +119,16 @@ def made_of(
     steps: Mapping[DeadStep, DeadStepRecord], place: DeadPlace, record: DeadRecord, deadout: DeadOut
 ) -> Kept:  # fmt: skip
     """What an examination comes to."""
-    told = read_back(record)
+    back = read_back(record)
     bounds = [*place.alive, *bounds_of(steps, deadout.examined_on)]
     return Kept(
-        place, record, told, read_dead_colony(_findings(steps, place, told), place.context),
+        place, record, back, read_dead_colony(_findings(steps, place, back), place.context),
         timeline(bounds, deadout.found_on, brood_left(steps)),
     )  # fmt: skip
 
 
-def _findings(steps: Mapping[DeadStep, DeadStepRecord], place: DeadPlace, told: ReadBack) -> Findings:
-    return findings_of(steps, hanging(place), told.signs)
+def _findings(steps: Mapping[DeadStep, DeadStepRecord], place: DeadPlace, back: ReadBack) -> Findings:
+    return findings_of(steps, hanging(place), back.signs)
 
 
 async def reading_without(unit: UnitOfWork, deadout_id: UUID, without: Sequence[str]) -> DeadReading:

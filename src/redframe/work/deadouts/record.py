@@ -144,7 +144,7 @@ async def close_deadout(unit: UnitOfWork, deadout_id: UUID) -> DeadOutView:
 
 
 async def _settle(unit: UnitOfWork, deadout: DeadOut) -> DeadOutView:
-    view = await view_of(unit, deadout, anew=True)
+    view = await view_of(unit, deadout, recomputed=True)
     if deadout.kept is not None:
         record = KEPT.validate_python(deadout.kept).record
     else:

@@ -64,16 +64,16 @@ async def record_check(unit: UnitOfWork, wanted: WantedCheck) -> None:
     if wanted.colony_id is not None:
         known = await store.checks_of_colony(unit.connection, wanted.colony_id)
         before = next((one.score for one in known if one.pest == wanted.pest and one.seen_on <= wanted.seen_on), None)
-    told = answer(
+    found = answer(
         wanted.pest, score, wanted.seen_on, await place_of(unit, wanted.colony_id, apiary_id, wanted.seen_on, before)
     )  # fmt: skip
-    look_from, look_by = told.look_from, told.look_by
+    look_from, look_by = found.look_from, found.look_by
     if wanted.colony_id is None:
         look_from = look_by = wanted.seen_on + timedelta(days=STORED_DAYS if score == 0 else 14)
     counted = {name: value for name, value in asdict(wanted.counted).items() if value not in (None, False)}
     new = NewCheck(
-        apiary_id, wanted.colony_id, wanted.pest, wanted.seen_on, score, counted, to_json(told), wanted.done.strip(),
-        look_from, look_by, told.disease_check_by, wanted.note.strip(),
+        apiary_id, wanted.colony_id, wanted.pest, wanted.seen_on, score, counted, to_json(found), wanted.done.strip(),
+        look_from, look_by, found.disease_check_by, wanted.note.strip(),
     )  # fmt: skip
     await store.add_check(unit.connection, wanted.id, new)
     for robber in wanted.robbers:

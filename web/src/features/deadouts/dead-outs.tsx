@@ -99,7 +99,7 @@ function Row({ line, names, today }: { line: Line; names: Names; today: string }
           {line.keeper}; {line.colony_state} {shortDay(line.state_since, today)}
         </p>
       </div>
-      <p>{told(line, names)}</p>
+      <p>{finding(line, names)}</p>
       <div className="flex flex-wrap gap-2">
         {line.deadout_id ? (
           <>
@@ -123,7 +123,7 @@ function Row({ line, names, today }: { line: Line; names: Names; today: string }
   );
 }
 
-function told(line: Line, names: Names): string {
+function finding(line: Line, names: Names): string {
   if (!line.deadout_id) return "Nobody has opened it. What it left is held.";
   if (line.state === "draft") return "The examination was begun.";
   const chain = (line.chain ?? []).map((one) => names[one] ?? one);

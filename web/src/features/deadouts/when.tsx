@@ -27,9 +27,9 @@ export function When({ view }: { view: DeadOutView }) {
         </ul>
         {timeline.brood.length > 0 && (
           <ul aria-label="What the brood tells">
-            {timeline.brood.map((told) => (
-              <li key={told.code}>
-                {capital(BROOD_TOLD[told.code])}: {inDays(told.span, today)}.
+            {timeline.brood.map((left) => (
+              <li key={left.code}>
+                {capital(BROOD_TOLD[left.code])}: {inDays(left.span, today)}.
               </li>
             ))}
           </ul>

@@ -32,7 +32,7 @@ export function Winters() {
         {({ winters, names, today }) =>
           winters.length === 0 ? (
             <div className="mt-6">
-              <Empty title="No winter is on record yet">It is told from the colonies that lived on 1 October.</Empty>
+              <Empty title="No winter is on record yet">It is counted from the colonies that lived on 1 October.</Empty>
             </div>
           ) : (
             <>
