@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, date, datetime
@@ -13,6 +15,7 @@ import psycopg
 from redframe.core.deadouts.read_back import read_back
 from redframe.core.deadouts.record import CombLooked, DeadSeen, DeadStepRecord
 from redframe.core.errors import InvalidInput, Refused
+from redframe.outlets.winters_table import COLUMNS, winters_csv
 from redframe.store import holds as holds_store
 from redframe.store.database import Identity
 from redframe.store.errors import Conflict, NotAllowed, NotFound
@@ -437,3 +440,23 @@ class WinterLosses(DeadOuts):
         self.dead()
         after = self.do(lambda unit: winters.winters(unit), INSPECTOR).winters[0].losses.whole
         self.assertEqual(before, after)
+
+    def test_the_table_holds_what_the_page_shows(self) -> None:
+        """A row a winter, each kind of group adds up to it, causes are of those examined, bounds hold the share."""
+        shown = self.do(lambda unit: winters.winters(unit), INSPECTOR)
+        rows = list(csv.DictReader(io.StringIO(winters_csv(shown))))
+        self.assertEqual(tuple(rows[0]), COLUMNS)
+        for winter in shown.winters:
+            of_winter = [row for row in rows if row["winter_from"] == winter.since.isoformat()]
+            (whole,) = (row for row in of_winter if row["by"] == "all")
+            self.assertEqual(int(whole["lost"]), winter.losses.whole.lost)
+            for by in ("treatment", "size", "apiary"):
+                lost = sum(int(row["lost"]) for row in of_winter if row["by"] == by)
+                self.assertEqual(lost, int(whole["lost"]), by)
+            for row in of_winter:
+                if row["by"] == "cause":
+                    self.assertEqual(int(row["went_in"]), winter.losses.examined)
+                if int(row["went_in"]) > 0:
+                    share = 100 * int(row["lost"]) / int(row["went_in"])
+                    self.assertAlmostEqual(float(row["share_pct"]), share, delta=0.051)
+                    self.assertTrue(float(row["low_pct"]) <= share + 0.051 and share - 0.051 <= float(row["high_pct"]))
